@@ -1,0 +1,55 @@
+// Lint: strict typed rules everywhere, and the one-way imports of the house.
+import eslint from '@eslint/js';
+import angular from 'angular-eslint';
+import prettier from 'eslint-config-prettier';
+import tseslint from 'typescript-eslint';
+
+/** What a package, or a part of the core, must not import. */
+const forbid = (files, ...groups) => ({
+  files,
+  rules: { 'no-restricted-imports': ['error', { patterns: groups.map(([group, message]) => ({ group, message })) }] },
+});
+
+const noIo = [['node:*', 'express', 'pg', '@angular/*', 'rxjs'], 'The core has no interface and no I/O.'];
+const upward = (...names) => [names.map((n) => `@foxtrail/${n}`), 'Arrows point one way: web, server, cli → contract → pattern-book → core.'];
+const parts = (...names) => [names.map((n) => `**/${n}/*`), 'Inside the core, lower parts do not know higher ones.'];
+
+export default tseslint.config(
+  { ignores: ['**/dist/**', '**/node_modules/**', '.angular/**', '**/.angular/**', '.data/**', 'test-results/**', '**/*.cjs'] },
+  eslint.configs.recommended,
+  { files: ['**/*.mjs'], languageOptions: { globals: { process: 'readonly', console: 'readonly', URL: 'readonly', setTimeout: 'readonly', clearTimeout: 'readonly', setInterval: 'readonly', clearInterval: 'readonly', fetch: 'readonly', Buffer: 'readonly', AbortSignal: 'readonly', performance: 'readonly', document: 'readonly', window: 'readonly' } } },
+  {
+    files: ['**/*.ts'],
+    extends: [...tseslint.configs.strictTypeChecked, ...tseslint.configs.stylisticTypeChecked],
+    languageOptions: { parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname } },
+    rules: {
+      '@typescript-eslint/consistent-type-imports': 'error',
+      '@typescript-eslint/restrict-template-expressions': ['error', { allowNumber: true }],
+      '@typescript-eslint/no-non-null-assertion': 'off',
+      '@typescript-eslint/no-confusing-void-expression': ['error', { ignoreArrowShorthand: true }],
+      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
+      '@typescript-eslint/non-nullable-type-assertion-style': 'off',
+    },
+  },
+  {
+    files: ['packages/web/**/*.ts'],
+    extends: [...angular.configs.tsRecommended],
+    processor: angular.processInlineTemplates,
+    rules: {
+      '@angular-eslint/component-selector': ['error', { type: 'element', prefix: 'ft', style: 'kebab-case' }],
+      '@typescript-eslint/no-extraneous-class': ['error', { allowWithDecorator: true }],
+      '@typescript-eslint/no-unsafe-class-instance-assignment': 'off',
+      '@typescript-eslint/unbound-method': ['error', { ignoreStatic: true }],
+    },
+  },
+  { files: ['packages/web/**/*.html'], extends: [...angular.configs.templateRecommended, ...angular.configs.templateAccessibility], rules: { '@angular-eslint/template/prefer-control-flow': 'error' } },
+  forbid(['packages/core/src/figure/**'], noIo, upward('*'), parts('topology', 'identity', 'tying', 'dressing', 'drawing', 'reel', 'formats', 'words', 'ropes')),
+  forbid(['packages/core/src/topology/**'], noIo, upward('*'), parts('identity', 'tying', 'dressing', 'drawing', 'reel', 'formats', 'words', 'ropes')),
+  forbid(['packages/core/src/{tying,dressing,drawing,reel,words,ropes}/**'], noIo, upward('*'), parts('formats')),
+  forbid(['packages/core/src/formats/**'], noIo, upward('*')),
+  forbid(['packages/contract/src/**'], noIo, upward('server', 'web', 'cli')),
+  forbid(['packages/server/src/**'], upward('web', 'cli')),
+  forbid(['packages/web/src/**'], [['node:*', 'express', 'pg'], 'The web runs in a browser.'], upward('server', 'cli')),
+  { files: ['**/*.spec.ts', 'e2e/**/*.ts'], rules: { '@typescript-eslint/no-empty-function': 'off', '@typescript-eslint/no-floating-promises': 'error' } },
+  prettier,
+);

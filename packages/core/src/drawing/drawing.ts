@@ -1,0 +1,256 @@
+/**
+ * A drawing of a figure: strands cut into runs, each with the parts that pass beneath another strand clipped away, so that the
+ * gap follows the edge of the strand above. Nothing is painted twice, so there are no seams; any renderer can use it (SVG on
+ * the page, canvas in a worker).
+ */
+import { crossingsOf, type Crossing, type Passage } from '../figure/crossings.js';
+import { atLength, curveOf, directionAt, lengthOf, lengthTo, lineBetween, nearestOn, pathData, pointAt, stretch, type Curve } from '../figure/curve.js';
+import { HOST_SIZE, hostIsClosed, hostOf, lastAt, ropeOf, type Figure, type Host, type Rope } from '../figure/figure.js';
+import { add, boxOf, distance, scale, type Box, type Point } from '../figure/point.js';
+import { laidPassages, reached, WHOLE, type Extents } from '../tying/method.js';
+
+/** Thickness of a drawn rope: a figure's own unit. */
+export const ROPE_WIDTH = 1;
+/** Clear paper between a strand and the one above it, in diameters: wide enough to read at arm's length. */
+export const GAP = 0.3;
+
+export interface Run {
+  readonly strand: string;
+  readonly kind: 'rope' | 'host';
+  /** Which rope in order, for its look; for hosts, which host. */
+  readonly index: number;
+  /** Laid in this step: drawn in the accent of the working end. */
+  readonly working: boolean;
+  readonly path: string;
+  /** The same, begun a little earlier: body and texture lap over the run before, so that no seam shows. */
+  readonly inner: string;
+  /** Outlines of what passes above; nothing of the run is drawn inside them. */
+  readonly clips: readonly string[];
+  readonly width: number;
+  /** Length from the start of the strand to the start of `inner`, in diameters; keeps a texture in place along the rope. */
+  readonly start: number;
+}
+
+export interface Tip {
+  readonly strand: string;
+  readonly index: number;
+  readonly working: boolean;
+  /** A short band across the very end of the rope. */
+  readonly band: string;
+  readonly point: Point;
+  readonly direction: Point;
+}
+
+export interface Label {
+  readonly crossing: number;
+  readonly point: Point;
+  readonly at: Point;
+}
+
+export interface Drawing {
+  /** What must be in view, in board units. */
+  readonly box: Box;
+  readonly runs: readonly Run[];
+  readonly tips: readonly Tip[];
+  /** The stretch to be laid next. */
+  readonly ghost?: string | undefined;
+  /** Where the leader goes from here: a point and its direction. */
+  readonly arrow?: { readonly point: Point; readonly direction: Point } | undefined;
+  readonly labels: readonly Label[];
+}
+
+export interface DrawOptions {
+  readonly extents?: Extents;
+  /** The stretch laid in this step. */
+  readonly working?: { readonly strand: string; readonly from: number } | undefined;
+  /** The stretch to be laid next. */
+  readonly next?: { readonly strand: string; readonly from: number; readonly to: number } | undefined;
+  readonly labels?: boolean;
+}
+
+const widthOf = (figure: Figure, strand: string): number => {
+  const host = hostOf(figure, strand);
+  return host ? (host.size ?? HOST_SIZE) : ROPE_WIDTH;
+};
+
+const strandOf = (figure: Figure, id: string): Rope | Host => (ropeOf(figure, id) ?? hostOf(figure, id)) as Rope | Host;
+
+/** How far along the over strand, either way from the crossing, the strand beneath it is hidden. */
+function reachOf(figure: Figure, c: Crossing): number {
+  const [over, under] = [widthOf(figure, c.over.strand), widthOf(figure, c.under.strand)];
+  const sine = Math.max(0.3, Math.sin(c.angle));
+  return (under / 2 + 0.15) / sine + (over / 2 + GAP) * Math.sqrt(1 - sine * sine) / sine;
+}
+
+/** The outline of the over strand at a crossing, widened by the gap. */
+function haloOf(figure: Figure, c: Crossing): Point[] {
+  const curve = curveOf(strandOf(figure, c.over.strand));
+  const middle = lengthTo(curve, c.over.at);
+  const reach = reachOf(figure, c);
+  const half = widthOf(figure, c.over.strand) / 2 + GAP;
+  const [from, to] = [Math.max(0, middle - reach), Math.min(lengthOf(curve), middle + reach)];
+  const left: Point[] = [];
+  const right: Point[] = [];
+  const steps = 8;
+  for (let i = 0; i <= steps; i += 1) {
+    const at = atLength(curve, from + ((to - from) * i) / steps);
+    const [p, d] = [pointAt(curve, at), directionAt(curve, at)];
+    left.push([p[0] - d[1] * half, p[1] + d[0] * half]);
+    right.push([p[0] + d[1] * half, p[1] - d[0] * half]);
+  }
+  return [...left, ...right.reverse()];
+}
+
+const round = (v: number): string => String(Math.round(v * 1000) / 1000);
+const polygon = (points: readonly Point[]): string => `M${points.map((p) => `${round(p[0])} ${round(p[1])}`).join('L')}Z`;
+
+/** Draws a figure as far as it is laid. */
+export function drawFigure(figure: Figure, options: DrawOptions = {}): Drawing {
+  const extents = options.extents ?? WHOLE;
+  const halos = new Map<Crossing, string>();
+  const halo = (c: Crossing): string => {
+    let path = halos.get(c);
+    if (path === undefined) halos.set(c, (path = polygon(haloOf(figure, c))));
+    return path;
+  };
+  const runs: Run[] = [];
+  const tips: Tip[] = [];
+  const shown: Point[] = [];
+  const strands = [...figure.hosts.map((strand, index) => ({ strand, index, kind: 'host' as const })), ...figure.ropes.map((strand, index) => ({ strand, index, kind: 'rope' as const }))];
+  for (const { strand, index, kind } of strands) {
+    const curve = curveOf(strand);
+    const end = Math.min(lastAt(kind === 'host' && hostIsClosed(strand as Host) ? { ...strand, closed: true } : strand), reached(extents, strand.id));
+    if (end <= 1e-6 || curve.pieces.length === 0) continue;
+    const under = laidPassages(figure, extents, strand.id).filter((p) => !p.over);
+    const split = options.working?.strand === strand.id && options.working.from < end ? options.working.from : undefined;
+    const cuts = [0, ...under.map((p) => p.at), ...betweenOwnPassages(curve, under, strand.id), ...(split === undefined ? [] : [split]), end].filter((c) => c >= 0 && c <= end).sort((a, b) => a - b);
+    const width = kind === 'host' ? ((strand as Host).size ?? HOST_SIZE) : ROPE_WIDTH;
+    for (let i = 1; i < cuts.length; i += 1) {
+      const [from, to] = [cuts[i - 1] as number, cuts[i] as number];
+      if (to - from < 1e-6) continue;
+      const working = split !== undefined && from >= split - 1e-9;
+      const lapped = (by: number): number => (from === split ? lengthTo(curve, from) : Math.max(0, lengthTo(curve, from) - by));
+      runs.push({
+        strand: strand.id,
+        kind,
+        index,
+        working,
+        path: pathData(stretch(curve, atLength(curve, lapped(LAP)), to)),
+        inner: pathData(stretch(curve, atLength(curve, lapped(INNER_LAP)), to)),
+        clips: under.filter((p) => reachesRun(figure, curve, p, from, to)).map((p) => halo(p.crossing)),
+        width,
+        start: lapped(INNER_LAP),
+      });
+    }
+    if (kind === 'rope') {
+      shown.push(...lineBetween(curve, 0, end));
+      const rope = strand as Rope;
+      const isEnd = !rope.closed && (end < lastAt(rope) || rope.ends[1] === 'tail');
+      if (isEnd) tips.push(tipAt(curve, strand.id, index, end, split !== undefined && end > split));
+      if (!rope.closed && rope.ends[0] === 'tail') tips.push({ ...tipAt(curve, strand.id, index, Math.min(end, 0.001), false), band: pathData(stretch(curve, 0, atLength(curve, BAND))) });
+    }
+  }
+  const box = frame(figure, shown);
+  const labels = options.labels === true ? labelPlaces(figure, extents) : [];
+  const leaderTip = options.working && tips.find((t) => t.strand === options.working?.strand && t.working);
+  const next = options.next;
+  const nextCurve = next && curveOf(strandOf(figure, next.strand));
+  return {
+    box: labels.length === 0 ? box : (boxOf([[box[0], box[1]], [box[2], box[3]], ...labels.flatMap(({ point: [x, y] }): Point[] => [[x - LABEL_ROOM, y - LABEL_ROOM], [x + LABEL_ROOM, y + LABEL_ROOM]])]) as Box),
+    runs,
+    tips,
+    ghost: next && nextCurve ? pathData(stretch(nextCurve, next.from, next.to)) : undefined,
+    arrow: leaderTip ? { point: leaderTip.point, direction: leaderTip.direction } : undefined,
+    labels,
+  };
+}
+
+/** Runs lap over the one before by this much, so that no hair line shows between them. */
+const LAP = 0.03;
+/** The body laps farther than its outline, to cover the outline's cut end. */
+const INNER_LAP = 0.14;
+
+/** Places to cut a strand that passes over itself, so that the part above is not clipped with the part beneath. */
+function betweenOwnPassages(curve: Curve, under: readonly Passage[], strand: string): number[] {
+  return under.filter((p) => p.other.strand === strand).map((p) => atLength(curve, (lengthTo(curve, p.at) + lengthTo(curve, p.other.at)) / 2));
+}
+
+/** The band at a free end, in diameters. */
+const BAND = 0.45;
+
+function tipAt(curve: Curve, strand: string, index: number, end: number, working: boolean): Tip {
+  const length = lengthTo(curve, end);
+  const band = pathData(stretch(curve, atLength(curve, Math.max(0, length - BAND)), end));
+  return { strand, index, working, band, point: pointAt(curve, end), direction: directionAt(curve, end) };
+}
+
+/** True when the place where a strand passes beneath another reaches into a run of it. */
+function reachesRun(figure: Figure, curve: Curve, p: Passage, from: number, to: number): boolean {
+  const middle = lengthTo(curve, p.at);
+  const sine = Math.max(0.3, Math.sin(p.crossing.angle));
+  const reach = (widthOf(figure, p.crossing.over.strand) / 2 + GAP + 0.5) / sine + 0.2;
+  return middle + reach > lengthTo(curve, from) && middle - reach < lengthTo(curve, to);
+}
+
+/** The view of a figure: its ropes with room for their thickness; a host counts only as far as the ropes do. */
+function frame(figure: Figure, shown: readonly Point[]): Box {
+  const margin = 1.6;
+  const around = boxOf(shown);
+  const hosts = boxOf(figure.hosts.flatMap((h) => (h.kind === 'spar' ? [] : h.points)));
+  const box = around ?? hosts ?? ([-6, -4, 6, 4] as const);
+  const spars = figure.hosts.filter((h) => h.kind === 'spar').flatMap((h) => nearSpar(h, box));
+  const all = boxOf([[box[0], box[1]], [box[2], box[3]], ...(around && hosts ? [[hosts[0], hosts[1]] as Point, [hosts[2], hosts[3]] as Point] : []), ...spars]) as Box;
+  return [all[0] - margin, all[1] - margin, all[2] + margin, all[3] + margin];
+}
+
+function nearSpar(host: Host, box: Box): Point[] {
+  const curve = curveOf(host);
+  const half = (host.size ?? HOST_SIZE) / 2;
+  return [[box[0], box[1]], [box[2], box[1]], [box[0], box[3]], [box[2], box[3]]].flatMap((corner): Point[] => {
+    const p = pointAt(curve, nearestOn(curve, corner as unknown as Point).at);
+    return [[p[0], p[1] - half], [p[0], p[1] + half]];
+  });
+}
+
+/** The frame a whole method needs, so that its steps do not jump. */
+export const wholeBox = (figure: Figure): Box => drawFigure(figure).box;
+
+/** Half the room a waymark number needs, in diameters. */
+const LABEL_ROOM = 1;
+const LABEL_DISTANCE = 1.35;
+const LABEL_DIRECTIONS: readonly Point[] = Array.from({ length: 16 }, (_, i): Point => [Math.cos((i * Math.PI) / 8), Math.sin((i * Math.PI) / 8)]);
+
+/** Places for waymark numbers beside their crossings, where they hide as little rope as may be. */
+export function labelPlaces(figure: Figure, extents: Extents = WHOLE): Label[] {
+  const laid = crossingsOf(figure).filter((c) => c.first.at <= reached(extents, c.first.strand) && c.second.at <= reached(extents, c.second.strand));
+  const ropeLines = figure.ropes.map((r) => lineBetween(curveOf(r), 0, Math.min(lastAt(r), reached(extents, r.id))));
+  const hostLines = figure.hosts.map((h) => curveOf(h).line);
+  const taken: Point[] = [];
+  return laid.map((c) => {
+    let best: Point = c.point;
+    let bestRoom = -Infinity;
+    for (const d of LABEL_DIRECTIONS) {
+      for (const far of [LABEL_DISTANCE, LABEL_DISTANCE * 1.35]) {
+        const p = add(c.point, scale(d, far));
+        const rope = Math.min(...ropeLines.flatMap((l) => l.map((q) => distance(p, q))), ...hostLines.map((l) => lineAway(p, l) + 0.3));
+        const labels = Math.min(3, ...taken.map((q) => distance(p, q) - 0.3), ...laid.filter((x) => x !== c).map((x) => distance(p, x.point)));
+        const room = Math.min(rope, labels) - far * 0.12;
+        if (room > bestRoom) [best, bestRoom] = [p, room];
+      }
+    }
+    taken.push(best);
+    return { crossing: c.number, point: best, at: c.point };
+  });
+}
+
+/** Distance from a place to a run of straight pieces. */
+function lineAway(p: Point, line: readonly Point[]): number {
+  let least = Infinity;
+  for (let i = 1; i < line.length; i += 1) {
+    const [a, b] = [line[i - 1] as Point, line[i] as Point];
+    const [dx, dy] = [b[0] - a[0], b[1] - a[1]];
+    const t = Math.min(1, Math.max(0, ((p[0] - a[0]) * dx + (p[1] - a[1]) * dy) / (dx * dx + dy * dy || 1)));
+    least = Math.min(least, distance(p, [a[0] + t * dx, a[1] + t * dy]));
+  }
+  return least;
+}

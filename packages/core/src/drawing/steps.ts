@@ -1,0 +1,61 @@
+/**
+ * Pictures of a method's steps, in any of the three views: front, back (the same knot from behind), left-handed (its mirror).
+ */
+import { backView, mirror } from '../topology/views.js';
+import { extentsAt, stepsOf, type Method } from '../tying/method.js';
+import { drawFigure, type Drawing } from './drawing.js';
+
+export type View = 'front' | 'back' | 'left';
+
+export const VIEWS: readonly { readonly view: View; readonly name: string }[] = [
+  { view: 'front', name: 'Front' },
+  { view: 'back', name: 'Back' },
+  { view: 'left', name: 'Left-handed' },
+];
+
+const turned = new WeakMap<Method, Map<View, Method>>();
+
+/** The method seen in a view; its halts stay where they are on the trail. */
+export function methodInView(method: Method, view: View): Method {
+  if (view === 'front') return method;
+  const known = turned.get(method) ?? new Map<View, Method>();
+  turned.set(method, known);
+  let seen = known.get(view);
+  if (!seen) {
+    seen = { ...method, figure: view === 'back' ? backView(method.figure) : mirror(method.figure) };
+    known.set(view, seen);
+  }
+  return seen;
+}
+
+export interface StepPictureOptions {
+  readonly view?: View;
+  readonly labels?: boolean;
+  /** Show the stretch laid next, dotted. */
+  readonly ghost?: boolean;
+}
+
+/** The picture of step k (from 0); with k at or past the number of steps, the finished knot. */
+export function drawStep(method: Method, k: number, options: StepPictureOptions = {}): Drawing {
+  const seen = methodInView(method, options.view ?? 'front');
+  const steps = stepsOf(seen);
+  const step = steps[k];
+  const labels = options.labels === true;
+  if (!step) return drawFigure(seen.figure, { labels });
+  const following = steps[k + 1];
+  return drawFigure(seen.figure, {
+    extents: extentsAt(seen, step.leader, step.to),
+    working: { strand: step.rope, from: step.from },
+    ...(options.ghost === true && following ? { next: { strand: following.rope, from: following.from, to: following.to } } : {}),
+    labels,
+  });
+}
+
+/** The picture when a leader has reached a place between halts: one moment of the demonstration. */
+export function drawMoment(method: Method, k: number, at: number, view: View = 'front'): Drawing {
+  const seen = methodInView(method, view);
+  const step = stepsOf(seen)[k];
+  if (!step) return drawFigure(seen.figure);
+  return drawFigure(seen.figure, { extents: extentsAt(seen, step.leader, at), working: { strand: step.rope, from: step.from } });
+}
+

@@ -1,0 +1,282 @@
+/**
+ * Crossings: transverse meetings of two strands, found by computation from the curves and told over from under by the weave.
+ *
+ * Two flattened curves are compared chord by chord. A chord's ends are put on one side or the other of the other chord's line
+ * with exact predicates, a vertex exactly on the line counting as the left side, so that a crossing at a vertex is counted
+ * once and a touch is counted twice or not at all. The place is then refined on the Béziers by Newton's method.
+ * Predicates: J. R. Shewchuk, "Adaptive precision floating-point arithmetic and fast robust geometric predicates" (1997).
+ */
+import { orient2d } from 'robust-predicates';
+import { curveOf, pieceTangent, piecePoint, type Curve, type Piece } from './curve.js';
+import type { Figure, Letter, TrailPosition } from './figure.js';
+import { boxesMeet, cross, distance, subtract, unit, type Point } from './point.js';
+import { accept, refuse, type Result } from './refusal.js';
+
+/** A meeting of two strands before it is known which is over. `first` comes earlier on the trail, ropes before hosts. */
+export interface Meeting {
+  readonly first: TrailPosition;
+  readonly second: TrailPosition;
+  readonly point: Point;
+  /** +1 when the second strand's direction lies counterclockwise of the first's as seen on the screen, else −1. */
+  readonly turn: 1 | -1;
+  /** The angle between the strands' lines in radians, in (0, π/2]. */
+  readonly angle: number;
+}
+
+export interface Crossing {
+  /** Numbered from 1 in the order in which the trail first meets them. */
+  readonly number: number;
+  readonly point: Point;
+  readonly over: TrailPosition;
+  readonly under: TrailPosition;
+  readonly first: TrailPosition;
+  readonly second: TrailPosition;
+  readonly turn: 1 | -1;
+  readonly angle: number;
+  /** +1 when the over strand, turned counterclockwise by less than a half turn, points the way the under strand goes. */
+  readonly sign: 1 | -1;
+}
+
+/** One passage of a strand through a crossing; each crossing has two. */
+export interface Passage {
+  readonly crossing: Crossing;
+  readonly at: number;
+  readonly over: boolean;
+  readonly other: TrailPosition;
+}
+
+/** The side of a directed line that lies to its right as seen on the screen. */
+const RIGHT = Math.sign(orient2d(0, 0, 1, 0, 0, 1));
+
+const side = (a: Point, b: Point, p: Point): 1 | -1 => (orient2d(a[0], a[1], b[0], b[1], p[0], p[1]) >= 0 ? 1 : -1);
+
+const pieceAt = (curve: Curve, at: number): [Piece, number, number] => {
+  const i = Math.min(curve.pieces.length - 1, Math.floor(at));
+  return [curve.pieces[i] as Piece, at - i, i];
+};
+
+/** Newton's method stays within a chord's reach of where it began: farther off it has left for another meeting. */
+const NEWTON_REACH = 0.3;
+
+function refine(a: Curve, at: number, b: Curve, bt: number): [number, number] {
+  const [p, s0, i] = pieceAt(a, at);
+  const [q, t0, j] = pieceAt(b, bt);
+  let [s, t] = [s0, t0];
+  for (let step = 0; step < 6; step += 1) {
+    const gap = subtract(piecePoint(q, t), piecePoint(p, s));
+    const [u, v] = [pieceTangent(p, s), pieceTangent(q, t)];
+    const det = cross(u, v);
+    if (Math.abs(det) < 1e-12) break;
+    s += cross(gap, v) / det;
+    t += cross(gap, u) / det;
+    if (Math.abs(s - s0) > NEWTON_REACH || Math.abs(t - t0) > NEWTON_REACH) return [at, bt];
+  }
+  const inside = (x: number): boolean => x >= 0 && x <= 1;
+  return inside(s) && inside(t) ? [i + s, j + t] : [at, bt];
+}
+
+interface Found {
+  readonly at: number;
+  readonly bt: number;
+  readonly point: Point;
+  readonly turn: 1 | -1;
+  readonly angle: number;
+}
+
+function meetLines(a: Curve, i: number, b: Curve, j: number): Found | undefined {
+  const [p, q, r, s] = [a.line[i] as Point, a.line[i + 1] as Point, b.line[j] as Point, b.line[j + 1] as Point];
+  const rSide = side(p, q, r);
+  if (rSide === side(p, q, s) || side(r, s, p) === side(r, s, q)) return undefined;
+  const [u, v] = [subtract(q, p), subtract(s, r)];
+  const det = cross(u, v);
+  const gap = subtract(r, p);
+  const clamp = (x: number): number => Math.min(1, Math.max(0, x));
+  const fa = det === 0 ? 0.5 : clamp(cross(gap, v) / det);
+  const fb = det === 0 ? 0.5 : clamp(cross(gap, u) / det);
+  const [ai, aj] = [a.lineAt[i] as number, a.lineAt[i + 1] as number];
+  const [bi, bj] = [b.lineAt[j] as number, b.lineAt[j + 1] as number];
+  const [at, bt] = refine(a, ai + fa * (aj - ai), b, bi + fb * (bj - bi));
+  const [pa, ta] = pieceAt(a, at);
+  // The side the second strand comes from decides its direction across the first: exact, so never undecided.
+  const turn = rSide === RIGHT ? 1 : -1;
+  const angle = Math.asin(Math.min(1, Math.abs(cross(unit(u), unit(v)))));
+  return { at, bt, point: piecePoint(pa, ta), turn, angle };
+}
+
+function meetCurves(a: Curve, b: Curve): Found[] {
+  const out: Found[] = [];
+  const same = a === b;
+  const lastChord = a.line.length - 2;
+  for (let x = 0; x < a.pieces.length; x += 1) {
+    for (let y = same ? x : 0; y < b.pieces.length; y += 1) {
+      if (!boxesMeet(a.boxes[x]!, b.boxes[y]!)) continue;
+      const [i0, i1] = [a.starts[x]!, a.starts[x + 1]!];
+      const [j0, j1] = [b.starts[y]!, b.starts[y + 1]!];
+      for (let i = i0; i < i1; i += 1) {
+        for (let j = same && x === y ? i + 2 : j0; j < j1; j += 1) {
+          if (same && (j <= i + 1 || (a.closed && i === 0 && j === lastChord))) continue;
+          const found = meetLines(a, i, b, j);
+          if (found) out.push(found);
+        }
+      }
+    }
+  }
+  return out;
+}
+
+const known = new WeakMap<Figure, readonly Meeting[]>();
+
+/** Every meeting of ropes with ropes and hosts. Hosts crossing hosts are not crossings of the knot and are left out. */
+export function meetings(figure: Figure): readonly Meeting[] {
+  const remembered = known.get(figure);
+  if (remembered) return remembered;
+  const strands = [...figure.ropes, ...figure.hosts];
+  const out: Meeting[] = [];
+  figure.ropes.forEach((rope, i) => {
+    for (const strand of strands.slice(i)) {
+      for (const f of meetCurves(curveOf(rope), curveOf(strand))) {
+        out.push({ first: { strand: rope.id, at: f.at }, second: { strand: strand.id, at: f.bt }, point: f.point, turn: f.turn, angle: f.angle });
+      }
+    }
+  });
+  known.set(figure, out);
+  return out;
+}
+
+/** The same figure with its meetings already known; spares computing them again. */
+export function rememberMeetings(figure: Figure, list: readonly Meeting[]): Figure {
+  known.set(figure, list);
+  return figure;
+}
+
+interface Slot {
+  readonly meeting: number;
+  readonly at: number;
+}
+
+/** The meetings each rope passes, in trail order. */
+function slotsOf(figure: Figure, list: readonly Meeting[]): Map<string, Slot[]> {
+  const slots = new Map<string, Slot[]>(figure.ropes.map((r) => [r.id, []]));
+  list.forEach((m, meeting) => {
+    slots.get(m.first.strand)?.push({ meeting, at: m.first.at });
+    slots.get(m.second.strand)?.push({ meeting, at: m.second.at });
+  });
+  for (const own of slots.values()) own.sort((p, q) => p.at - q.at);
+  return slots;
+}
+
+/** Two crossings on one strand nearer than this cannot be put in order along it, so a weave cannot be read there. */
+const ORDER_TOLERANCE = 0.02;
+
+/**
+ * Reads the weave of a figure: which strand is over at every meeting.
+ * Refuses a weave with too few or too many letters, unknown letters, or passages that do not disagree.
+ */
+export function readWeave(figure: Figure): Result<readonly Crossing[]> {
+  const list = meetings(figure);
+  const slots = slotsOf(figure, list);
+  const letters: { first?: Letter; second?: Letter }[] = list.map(() => ({}));
+  for (const rope of figure.ropes) {
+    const own = slots.get(rope.id) ?? [];
+    for (const [n, slot] of own.entries()) {
+      const next = own[n + 1];
+      if (next && distance(list[slot.meeting]!.point, list[next.meeting]!.point) < ORDER_TOLERANCE && slot.meeting !== next.meeting) {
+        return refuse(`rope ${rope.id}, trail position ${slot.at.toFixed(2)}`, 'Three strands meet at one point there, so their order along the rope cannot be told.', 'Move one of them aside.');
+      }
+    }
+    if (rope.weave.length !== own.length) {
+      const place = own[rope.weave.length];
+      return refuse(
+        `rope ${rope.id}${place ? `, trail position ${place.at.toFixed(2)}` : ''}`,
+        `The weave has ${rope.weave.length} letters, but the rope meets ${own.length} crossings.`,
+        'Give one letter, O or U, for every crossing met along the rope.',
+      );
+    }
+    for (const [n, slot] of own.entries()) {
+      const letter = rope.weave[n];
+      if (letter !== 'O' && letter !== 'U') {
+        return refuse(`rope ${rope.id}, weave letter ${n + 1}`, `“${String(letter)}” is not a weave letter.`, 'Use O for over and U for under.');
+      }
+      const m = list[slot.meeting]!;
+      const isFirst = m.first.strand === rope.id && m.first.at === slot.at;
+      letters[slot.meeting]![isFirst ? 'first' : 'second'] = letter;
+    }
+  }
+  const overs: boolean[] = [];
+  for (const [i, m] of list.entries()) {
+    const { first, second } = letters[i]!;
+    if (first !== undefined && second !== undefined && first === second) {
+      return refuse(
+        `rope ${m.first.strand} at ${m.first.at.toFixed(2)} and rope ${m.second.strand} at ${m.second.at.toFixed(2)}`,
+        `Both passages of this crossing say ${first === 'O' ? 'over' : 'under'}.`,
+        'Make one O and the other U.',
+      );
+    }
+    overs.push(first === 'O');
+  }
+  return accept(numbered(figure, list, overs));
+}
+
+function numbered(figure: Figure, list: readonly Meeting[], firstIsOver: readonly boolean[]): Crossing[] {
+  const order = new Map<string, number>(figure.ropes.map((r, i) => [r.id, i]));
+  return list
+    .map((m, i) => {
+      const over = firstIsOver[i] === true;
+      const [a, b] = over ? [m.first, m.second] : [m.second, m.first];
+      const sign: 1 | -1 = over === (m.turn === 1) ? 1 : -1;
+      return { number: 0, point: m.point, over: a, under: b, first: m.first, second: m.second, turn: m.turn, angle: m.angle, sign };
+    })
+    .sort((p, q) => (order.get(p.first.strand) ?? 0) - (order.get(q.first.strand) ?? 0) || p.first.at - q.first.at)
+    .map((c, i) => ({ ...c, number: i + 1 }));
+}
+
+const crossingsKnown = new WeakMap<Figure, readonly Crossing[]>();
+
+/** The crossings of a figure whose weave is known to be good. A bad weave here is a bug, and throws. */
+export function crossingsOf(figure: Figure): readonly Crossing[] {
+  const remembered = crossingsKnown.get(figure);
+  if (remembered) return remembered;
+  const read = readWeave(figure);
+  if (!read.ok) throw new Error(`figure with a bad weave: ${read.place}: ${read.reason}`);
+  crossingsKnown.set(figure, read.value);
+  return read.value;
+}
+
+/** A figure's weave written anew from a decision for each of its meetings. */
+export function weaveFigure(figure: Figure, firstIsOver: (m: Meeting, index: number) => boolean): Figure {
+  const list = meetings(figure);
+  const overs = list.map(firstIsOver);
+  const slots = slotsOf(figure, list);
+  const ropes = figure.ropes.map((rope) => {
+    const weave = (slots.get(rope.id) ?? [])
+      .map((slot) => {
+        const m = list[slot.meeting]!;
+        const isFirst = m.first.strand === rope.id && m.first.at === slot.at;
+        return overs[slot.meeting] === isFirst ? 'O' : 'U';
+      })
+      .join('');
+    return weave === rope.weave ? rope : { ...rope, weave };
+  });
+  const woven = rememberMeetings({ ...figure, ropes }, list);
+  crossingsKnown.set(woven, numbered(woven, list, overs));
+  return woven;
+}
+
+const passagesKnown = new WeakMap<Figure, Map<string, readonly Passage[]>>();
+
+/** The passages of a strand through crossings, in trail order. */
+export function passagesOf(figure: Figure, strand: string): readonly Passage[] {
+  let all = passagesKnown.get(figure);
+  if (!all) {
+    const lists = new Map<string, Passage[]>([...figure.ropes, ...figure.hosts].map((s) => [s.id, []]));
+    for (const crossing of crossingsOf(figure)) {
+      const { over, under } = crossing;
+      lists.get(over.strand)?.push({ crossing, at: over.at, over: true, other: under });
+      lists.get(under.strand)?.push({ crossing, at: under.at, over: false, other: over });
+    }
+    for (const own of lists.values()) own.sort((p, q) => p.at - q.at);
+    all = lists;
+    passagesKnown.set(figure, all);
+  }
+  return all.get(strand) ?? [];
+}

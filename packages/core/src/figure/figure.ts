@@ -1,0 +1,68 @@
+/**
+ * The figure: ropes, hosts and their weave, as an immutable document. It is scale-free: lengths are rope diameters.
+ */
+import type { Point } from './point.js';
+
+/** `O`: this strand is over at that crossing; `U`: under. */
+export type Letter = 'O' | 'U';
+
+/** `standing` and `off` run to the board's edge and are held there; `tail` is free. */
+export type End = 'standing' | 'tail' | 'off';
+
+export interface Rope {
+  readonly id: string;
+  /** Control points from the standing part to the working end. */
+  readonly points: readonly Point[];
+  readonly curve: 'smooth' | 'straight';
+  readonly closed: boolean;
+  readonly ends: readonly [End, End];
+  /** One letter per crossing met along the rope, in trail order. */
+  readonly weave: string;
+  /** Trail positions where a loop that is meant to stay is cut when the knot is identified. */
+  readonly eyes?: readonly number[] | undefined;
+}
+
+export type HostKind = 'spar' | 'post' | 'ring' | 'carabiner' | 'hook' | 'hand';
+
+export interface Host {
+  readonly id: string;
+  readonly kind: HostKind;
+  readonly points: readonly Point[];
+  /** Thickness in rope diameters. */
+  readonly size?: number | undefined;
+}
+
+export interface Figure {
+  readonly ropes: readonly Rope[];
+  readonly hosts: readonly Host[];
+}
+
+/** A place on a strand: control-point index + fraction of the way to the next. `strand` is a rope's or a host's id. */
+export interface TrailPosition {
+  readonly strand: string;
+  readonly at: number;
+}
+
+export const EMPTY_FIGURE: Figure = { ropes: [], hosts: [] };
+
+/** Default thickness of a host, in rope diameters: a spar a hand can close round a few ropes thick. */
+export const HOST_SIZE = 2.4;
+
+export const ropeOf = (figure: Figure, id: string): Rope | undefined => figure.ropes.find((r) => r.id === id);
+export const hostOf = (figure: Figure, id: string): Host | undefined => figure.hosts.find((h) => h.id === id);
+
+/** Hosts that close on themselves. */
+export const hostIsClosed = (host: Host): boolean => host.kind === 'ring' || host.kind === 'carabiner';
+
+/** The largest trail position on a rope. */
+export const lastAt = (strand: { readonly points: readonly Point[]; readonly closed?: boolean }): number =>
+  strand.points.length - (strand.closed === true ? 0 : 1);
+
+/** The first id of the form a, b, c … not used yet in the figure. */
+export function freshId(figure: Figure, stem = ''): string {
+  const used = new Set([...figure.ropes.map((r) => r.id), ...figure.hosts.map((h) => h.id)]);
+  for (let n = 0; ; n += 1) {
+    const id = stem === '' ? String.fromCharCode(97 + (n % 26)) + (n < 26 ? '' : String(Math.floor(n / 26))) : stem + String(n + 1);
+    if (!used.has(id)) return id;
+  }
+}

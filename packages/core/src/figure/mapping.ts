@@ -1,0 +1,33 @@
+/**
+ * Position mappings: where a trail position lies after an edit, so that halts, notes and crossings survive it.
+ */
+import type { TrailPosition } from './figure.js';
+
+/** One strand's part of a mapping: positions in `from` go linearly to `to`; positions in no span are gone. */
+export interface SpanMap {
+  readonly from: readonly [number, number];
+  readonly to: readonly [number, number];
+}
+
+/** Strands not named map to themselves; a strand with no spans is gone. */
+export type Mapping = ReadonlyMap<string, readonly SpanMap[]>;
+
+export const IDENTITY: Mapping = new Map();
+
+const through = ({ from, to }: SpanMap, at: number): number => {
+  const width = from[1] - from[0];
+  return width === 0 ? to[0] : to[0] + ((at - from[0]) / width) * (to[1] - to[0]);
+};
+
+/** The position after the edit, or `undefined` when its place is gone. */
+export function mapPosition(mapping: Mapping, position: TrailPosition): TrailPosition | undefined {
+  const spans = mapping.get(position.strand);
+  if (!spans) return position;
+  const span = spans.find((s) => position.at >= s.from[0] && position.at <= s.from[1]);
+  return span && { strand: position.strand, at: through(span, position.at) };
+}
+
+/** The mapping that leads back. */
+export function invertMapping(mapping: Mapping): Mapping {
+  return new Map([...mapping].map(([strand, spans]) => [strand, spans.map(({ from, to }) => (to[0] <= to[1] ? { from: to, to: from } : { from: [to[1], to[0]] as const, to: [from[1], from[0]] as const }))]));
+}

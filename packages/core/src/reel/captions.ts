@@ -1,0 +1,22 @@
+/**
+ * Captions as WebVTT. Source of the format: W3C, "WebVTT: The Web Video Text Tracks Format".
+ */
+import type { Timeline } from './timeline.js';
+
+const two = (n: number): string => String(n).padStart(2, '0');
+
+/** A time in seconds as hours:minutes:seconds.milliseconds. */
+export function cueTime(seconds: number): string {
+  const ms = Math.round(seconds * 1000);
+  return `${two(Math.floor(ms / 3_600_000))}:${two(Math.floor(ms / 60_000) % 60)}:${two(Math.floor(ms / 1000) % 60)}.${String(ms % 1000).padStart(3, '0')}`;
+}
+
+const escapes: Record<string, string> = { '&': '&amp;', '<': '&lt;', '>': '&gt;' };
+/** Cue text is one paragraph: no blank line, no markup, no arrow that would read as a time. */
+const cueText = (text: string): string => text.replace(/\s*\n\s*/g, ' ').trim().replace(/[&<>]/g, (c) => escapes[c] as string);
+
+/** A caption file, one cue a step. */
+export function toWebVtt(timeline: Timeline, title: string): string {
+  const cues = timeline.scenes.filter((s) => s.caption.trim() !== '').map((s) => `step-${s.step + 1}\n${cueTime(s.start)} --> ${cueTime(s.end)}\n${cueText(s.caption)}`);
+  return ['WEBVTT', `NOTE ${cueText(title)}`, ...cues].join('\n\n') + '\n';
+}

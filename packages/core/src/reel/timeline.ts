@@ -1,0 +1,72 @@
+/**
+ * The demonstration in time: each step lays its stretch at an even pace, then rests while its caption can be read.
+ */
+import { curveOf, atLength, lengthTo } from '../figure/curve.js';
+import { ropeOf, type Rope } from '../figure/figure.js';
+import { stepText } from '../tying/compose.js';
+import { stepsOf, type Method } from '../tying/method.js';
+import type { Vocabulary } from '../words/vocabulary.js';
+
+/** Paces, in rope diameters laid a second. */
+export const PACES = { slow: 4, normal: 8, brisk: 14 } as const;
+export type Pace = keyof typeof PACES;
+
+/** Comfortable reading of captions, in characters a second; the usual subtitling guidance lies between 12 and 20. */
+export const READING_SPEED = 15;
+/** Least time a stretch takes, and least rest after it, in seconds: a glance is enough to see what changed. */
+const LEAST_LAYING = 0.8;
+const LEAST_REST = 1;
+/** Rest on the finished knot, in seconds. */
+const LAST_REST = 2;
+
+export interface Scene {
+  readonly step: number;
+  readonly start: number;
+  /** When the stretch is laid. */
+  readonly laid: number;
+  readonly end: number;
+  readonly caption: string;
+}
+
+export interface Timeline {
+  readonly scenes: readonly Scene[];
+  /** Seconds. */
+  readonly duration: number;
+}
+
+export function timelineOf(method: Method, pace: Pace, words: Vocabulary): Timeline {
+  const scenes: Scene[] = [];
+  let now = 0;
+  const steps = stepsOf(method);
+  for (const step of steps) {
+    const curve = curveOf(ropeOf(method.figure, step.rope) as Rope);
+    const caption = stepText(method, step.index, words);
+    const laying = Math.max(LEAST_LAYING, (lengthTo(curve, step.to) - lengthTo(curve, step.from)) / PACES[pace]);
+    const rest = Math.max(step.index === steps.length - 1 ? LAST_REST : LEAST_REST, caption.length / READING_SPEED - laying);
+    scenes.push({ step: step.index, start: now, laid: now + laying, end: now + laying + rest, caption });
+    now += laying + rest;
+  }
+  return { scenes, duration: now };
+}
+
+export interface Moment {
+  readonly step: number;
+  /** Trail position of the leader. */
+  readonly at: number;
+  readonly caption: string;
+}
+
+/** Slow in, slow out. */
+const ease = (t: number): number => t * t * (3 - 2 * t);
+
+/** What is shown at a time in seconds; before the start and past the end, the first and last moment. */
+export function momentAt(method: Method, timeline: Timeline, time: number): Moment | undefined {
+  const scene = timeline.scenes.find((s) => time < s.end) ?? timeline.scenes.at(-1);
+  if (!scene) return undefined;
+  const step = stepsOf(method)[scene.step];
+  if (!step) return undefined;
+  const t = Math.min(1, Math.max(0, (time - scene.start) / (scene.laid - scene.start)));
+  const curve = curveOf(ropeOf(method.figure, step.rope) as Rope);
+  const [a, b] = [lengthTo(curve, step.from), lengthTo(curve, step.to)];
+  return { step: scene.step, at: t >= 1 ? step.to : atLength(curve, a + (b - a) * ease(t)), caption: scene.caption };
+}

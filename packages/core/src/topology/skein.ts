@@ -1,0 +1,168 @@
+/**
+ * The skein vector of a tangle, and the Jones polynomial of its closure.
+ *
+ * The vector has one Laurent polynomial in A for every planar matching of the rim points. Framing is removed from each strand by
+ * (−A³) to the minus self-writhe. Jones: V(t) with t = A⁻⁴ is (−A³)^(−w) times the bracket, the unknot counted as 1.
+ */
+import type { Figure } from '../figure/figure.js';
+import { bracket, type BracketTerm } from './bracket.js';
+import { loops, plus, shifted, terms, times, ZERO, type Laurent } from './laurent.js';
+import { tangleOf, type Tangle } from './tangle.js';
+
+export interface VectorTerm {
+  /** Labels of joined rim points, each pair and the list in alphabetical order. */
+  readonly pairs: readonly (readonly [string, string])[];
+  readonly poly: Laurent;
+}
+
+/** Framing factor (−A³)^(−writhe). */
+export const unframed = (p: Laurent, writhe: number): Laurent => shifted(p, -3 * writhe, writhe % 2 === 0 ? 1 : -1);
+
+const rawBracket = (tangle: Tangle): BracketTerm[] => {
+  const directEdges = new Set(tangle.direct.map(([e]) => e));
+  return bracket(
+    tangle.crossings.map((c) => c.edges),
+    tangle.rim.map((p) => p.edge).filter((e) => !directEdges.has(e)),
+    tangle.freeLoops,
+    tangle.direct,
+  );
+};
+
+/** Rim points by their edge; the two ends of a strand that crosses nothing share one. */
+const labelPairs = (tangle: Tangle, pairs: BracketTerm['pairs']): (readonly [string, string])[] =>
+  pairs
+    .map(([a, b]) => {
+      const ends = tangle.rim.filter((p) => p.edge === a || p.edge === b).map((p) => p.label).sort();
+      return [ends[0] as string, ends[1] as string] as const;
+    })
+    .sort((p, q) => (p[0] < q[0] ? -1 : 1));
+
+/** The skein vector, terms in alphabetical order of their pairs. */
+export function skeinVector(tangle: Tangle): VectorTerm[] {
+  const selfWrithe = tangle.crossings.filter((c) => c.over === c.under).reduce((sum, c) => sum + c.sign, 0);
+  return rawBracket(tangle)
+    .map((t) => ({ pairs: labelPairs(tangle, t.pairs), poly: unframed(t.poly, selfWrithe) }))
+    .sort((p, q) => (JSON.stringify(p.pairs) < JSON.stringify(q.pairs) ? -1 : 1));
+}
+
+/** How rim points are joined outside the disc to make closed curves. */
+export type Closure = readonly (readonly [string, string])[];
+
+/**
+ * The closure a person would choose: one rope, its tail to its standing end; two ropes, standing to standing and tail to tail;
+ * hosts, end to end. `undefined` when there is no rule for these ends.
+ */
+export function naturalClosure(tangle: Tangle): Closure | undefined {
+  const labels = tangle.rim.map((p) => p.label);
+  const hosts = labels.filter((l) => l.endsWith('.L')).map((l): [string, string] => [l, l.replace(/L$/, 'R')]);
+  const ropes = labels.filter((l) => l.endsWith('.s')).map((l) => l.slice(0, -2));
+  if (labels.some((l) => /\.e\d+[ab]$/.test(l))) return undefined;
+  const far = (rope: string): string => (labels.includes(`${rope}.t`) ? `${rope}.t` : `${rope}.s2`);
+  if (ropes.length === 2) return [[`${ropes[0]}.s`, `${ropes[1]}.s`], [far(ropes[0] as string), far(ropes[1] as string)], ...hosts];
+  return [...ropes.map((r): [string, string] => [`${r}.s`, far(r)]), ...hosts];
+}
+
+/** True when the joins can be laid outside the disc without crossing. */
+export function closesFlat(tangle: Tangle, closure: Closure): boolean {
+  const place = new Map(tangle.rim.map((p, i) => [p.label, i]));
+  const spans = closure.map(([a, b]) => [place.get(a) as number, place.get(b) as number].sort((p, q) => p - q) as [number, number]);
+  return spans.every(([a, b], i) => spans.slice(i + 1).every(([c, d]) => (a < c && c < b) === (a < d && d < b)));
+}
+
+/** Directions (+1 kept, −1 turned) that make the joined strands run head to tail. */
+function directions(tangle: Tangle, closure: Closure): Map<number, 1 | -1> {
+  const point = new Map(tangle.rim.map((p) => [p.label, p]));
+  const way = new Map<number, 1 | -1>();
+  const joins = closure.map(([a, b]) => [point.get(a)!, point.get(b)!] as const);
+  for (const p of tangle.rim) {
+    if (way.has(p.strand)) continue;
+    way.set(p.strand, 1);
+    for (let grew = true; grew; ) {
+      grew = false;
+      for (const [a, b] of joins) {
+        for (const [x, y] of [[a, b], [b, a]] as const) {
+          if (!way.has(x.strand) || way.has(y.strand)) continue;
+          way.set(y.strand, (x.enters * (way.get(x.strand) as number) === y.enters ? -1 : 1) as 1 | -1);
+          grew = true;
+        }
+      }
+    }
+  }
+  return way;
+}
+
+export interface Closed {
+  /** Normalised bracket in A; Jones with t = A⁻⁴. */
+  readonly jones: Laurent;
+  readonly writhe: number;
+  readonly components: number;
+}
+
+/** The closure's Jones polynomial. The joins must close flat. */
+export function closeTangle(tangle: Tangle, closure: Closure): Closed {
+  const way = directions(tangle, closure);
+  const writhe = tangle.crossings.reduce((sum, c) => sum + c.sign * (way.get(c.over) ?? 1) * (way.get(c.under) ?? 1), 0);
+  let sum = ZERO;
+  for (const t of rawBracket(tangle)) {
+    const rounds = countLoops(labelPairs(tangle, t.pairs), closure);
+    sum = plus(sum, rounds === 0 ? t.poly : times(t.poly, loops(rounds - 1)));
+  }
+  return { jones: unframed(sum, writhe), writhe, components: componentCount(tangle, closure) };
+}
+
+function countLoops(pairs: Closure, closure: Closure): number {
+  const next = new Map<string, string>();
+  for (const [a, b] of pairs) next.set(a, b).set(b, a);
+  const join = new Map<string, string>();
+  for (const [a, b] of closure) join.set(a, b).set(b, a);
+  const seen = new Set<string>();
+  let count = 0;
+  for (const [label] of next) {
+    if (seen.has(label)) continue;
+    count += 1;
+    for (let at = label; !seen.has(at); at = join.get(next.get(at) as string) as string) seen.add(at).add(next.get(at) as string);
+  }
+  return count;
+}
+
+function componentCount(tangle: Tangle, closure: Closure): number {
+  const strandOf = new Map(tangle.rim.map((p) => [p.label, p.strand]));
+  const group = new Map<number, number>();
+  const root = (s: number): number => (group.has(s) && group.get(s) !== s ? root(group.get(s) as number) : s);
+  const all = new Set([...tangle.rim.map((p) => p.strand), ...tangle.crossings.flatMap((c) => [c.over, c.under])]);
+  for (const s of all) group.set(s, s);
+  for (const [a, b] of closure) group.set(root(strandOf.get(a) as number), root(strandOf.get(b) as number));
+  return new Set([...all].map(root)).size + tangle.freeLoops;
+}
+
+/** What the closure of a whole figure is: its Jones polynomial, or why there is none. */
+export type FigureClosure = (Closed & { readonly ok: true; readonly tangle: Tangle; readonly closure: Closure }) | { readonly ok: false; readonly reason: string };
+
+const closures = new WeakMap<Figure, FigureClosure>();
+
+/**
+ * The over-closure of a figure: tails that end inside are lifted over everything to the outside, then the ends are joined by
+ * `naturalClosure`. Where the ends as they lie cannot be joined without a new crossing, every tail is lifted over to beside its
+ * own standing end first.
+ */
+export function figureClosure(figure: Figure): FigureClosure {
+  const known = closures.get(figure);
+  if (known) return known;
+  const found = findClosure(figure);
+  closures.set(figure, found);
+  return found;
+}
+
+function findClosure(figure: Figure): FigureClosure {
+  if (figure.ropes.length === 0) return { ok: false, reason: 'There is no rope on the board.' };
+  for (const tangle of [tangleOf(figure, 'held'), tangleOf(figure)]) {
+    const closure = naturalClosure(tangle);
+    if (!closure) return { ok: false, reason: 'The figure has an eye, which stays open.' };
+    if (closesFlat(tangle, closure)) return { ok: true, tangle, closure, ...closeTangle(tangle, closure) };
+  }
+  return { ok: false, reason: 'Its ends cannot be joined round the outside without a new crossing.' };
+}
+
+/** A vector as plain data, for files and comparison. */
+export const vectorData = (vector: readonly VectorTerm[]): { pairs: readonly (readonly [string, string])[]; poly: Record<string, number> }[] =>
+  vector.map((t) => ({ pairs: t.pairs, poly: terms(t.poly) }));
