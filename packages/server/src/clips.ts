@@ -1,0 +1,79 @@
+/**
+ * Clips in the database: rows of 256 KiB, written in one transaction, read a few rows at a time.
+ */
+import type { ClipInfo } from '@foxtrail/contract';
+import { CLIP_LIMIT } from '@foxtrail/contract';
+import type { Request, Response } from 'express';
+import type pg from 'pg';
+import { transaction, type Queryable } from './database.js';
+import { HttpProblem, notFound } from './problem.js';
+
+const CHUNK = 256 * 1024;
+/** WebM begins with the EBML header's id. */
+const EBML = Buffer.from([0x1a, 0x45, 0xdf, 0xa3]);
+
+async function* chunks(source: AsyncIterable<Buffer>): AsyncGenerator<Buffer> {
+  let held: Buffer[] = [];
+  let size = 0;
+  for await (const part of source) {
+    held.push(part);
+    size += part.length;
+    while (size >= CHUNK) {
+      const all = Buffer.concat(held);
+      yield all.subarray(0, CHUNK);
+      held = [all.subarray(CHUNK)];
+      size -= CHUNK;
+    }
+  }
+  if (size > 0) yield Buffer.concat(held);
+}
+
+/** Stores a WebM stream as the knot's newest clip. A stream that breaks off leaves nothing behind. */
+export async function storeClip(pool: pg.Pool, knotId: string, revision: number, duration: number, source: AsyncIterable<Buffer>): Promise<ClipInfo> {
+  return transaction(pool, async (client) => {
+    const known = await client.query('select 1 from revision where knot_id = $1 and number = $2', [knotId, revision]);
+    if (known.rowCount === 0) throw notFound('revision');
+    const made = await client.query<{ id: string; created_at: Date }>('insert into clip (knot_id, revision, size, duration) values ($1, $2, 0, $3) returning id, created_at', [knotId, revision, duration]);
+    const row = made.rows[0] as { id: string; created_at: Date };
+    let number = 0;
+    let size = 0;
+    for await (const bytes of chunks(source)) {
+      if (number === 0 && !bytes.subarray(0, 4).equals(EBML)) throw new HttpProblem(415, 'not-webm', 'clip', 'This is not a WebM file.', 'Export it from Reel.');
+      size += bytes.length;
+      if (size > CLIP_LIMIT) throw new HttpProblem(413, 'too-large', 'clip', `A clip has ${CLIP_LIMIT / 1024 / 1024} MiB at most.`, 'Export it at a brisker pace or a smaller size.');
+      await client.query('insert into clip_chunk (clip_id, number, bytes) values ($1, $2, $3)', [row.id, number, bytes]);
+      number += 1;
+    }
+    if (size === 0) throw new HttpProblem(400, 'empty', 'clip', 'The clip is empty.', 'Export it again.');
+    await client.query('update clip set size = $2 where id = $1', [row.id, size]);
+    await client.query('delete from clip where knot_id = $1 and id <> $2 and revision = $3', [knotId, row.id, revision]);
+    return { revision, size, duration, createdAt: row.created_at.toISOString() };
+  });
+}
+
+/** Sends a clip, or the part of it that was asked for. */
+export async function sendClip(db: Queryable, clip: { id: string; size: number }, req: Request, res: Response): Promise<void> {
+  res.setHeader('Accept-Ranges', 'bytes');
+  res.type('video/webm');
+  const ranges = req.range(clip.size);
+  let [start, end] = [0, clip.size - 1];
+  if (ranges === -1) {
+    res.status(416).setHeader('Content-Range', `bytes */${clip.size}`);
+    res.end();
+    return;
+  }
+  if (Array.isArray(ranges) && ranges.length === 1 && ranges[0]) {
+    ({ start, end } = ranges[0]);
+    res.status(206).setHeader('Content-Range', `bytes ${start}-${end}/${clip.size}`);
+  }
+  res.setHeader('Content-Length', end - start + 1);
+  for (let number = Math.floor(start / CHUNK); number * CHUNK <= end && !res.destroyed; number += 1) {
+    const found = await db.query<{ bytes: Buffer }>('select bytes from clip_chunk where clip_id = $1 and number = $2', [clip.id, number]);
+    const bytes = found.rows[0]?.bytes;
+    if (!bytes) break;
+    const from = Math.max(0, start - number * CHUNK);
+    const more = res.write(bytes.subarray(from, Math.min(bytes.length, end + 1 - number * CHUNK)));
+    if (!more) await new Promise((resolve) => res.once('drain', resolve).once('close', resolve));
+  }
+  res.end();
+}

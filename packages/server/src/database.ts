@@ -1,0 +1,56 @@
+/**
+ * The database: one pool, transactions, and forward-only migrations in plain SQL.
+ */
+import { readdir, readFile } from 'node:fs/promises';
+import pg from 'pg';
+import type { Logger } from 'pino';
+
+export type Queryable = Pick<pg.Pool, 'query'>;
+
+/** A pool that outlives a database that goes away: its idle errors are logged, the next query tries again. */
+export function openPool(url: string, log: Logger): pg.Pool {
+  const pool = new pg.Pool({ connectionString: url, max: 10, connectionTimeoutMillis: 5000 });
+  pool.on('error', (error) => log.warn({ error: error.message }, 'database connection lost'));
+  return pool;
+}
+
+/** Runs work in one transaction. */
+export async function transaction<T>(pool: pg.Pool, work: (client: pg.PoolClient) => Promise<T>): Promise<T> {
+  const client = await pool.connect();
+  try {
+    await client.query('begin');
+    const value = await work(client);
+    await client.query('commit');
+    return value;
+  } catch (error) {
+    await client.query('rollback').catch(() => undefined);
+    throw error;
+  } finally {
+    client.release();
+  }
+}
+
+/** Any number: it only has to be the same for all servers that might migrate at once. */
+const MIGRATION_LOCK = 7_061_994;
+
+/** Applies the migrations that have not run yet, each in a transaction, and returns their names. */
+export async function migrate(pool: pg.Pool): Promise<string[]> {
+  const folder = new URL('../migrations/', import.meta.url);
+  const files = (await readdir(folder)).filter((f) => f.endsWith('.sql')).sort();
+  const applied: string[] = [];
+  await transaction(pool, async (client) => {
+    await client.query('select pg_advisory_xact_lock($1)', [MIGRATION_LOCK]);
+    await client.query('create table if not exists migration (name text primary key, at timestamptz not null default now())');
+  });
+  for (const file of files) {
+    await transaction(pool, async (client) => {
+      await client.query('select pg_advisory_xact_lock($1)', [MIGRATION_LOCK]);
+      const known = await client.query('select 1 from migration where name = $1', [file]);
+      if (known.rowCount !== 0) return;
+      await client.query(await readFile(new URL(file, folder), 'utf8'));
+      await client.query('insert into migration (name) values ($1)', [file]);
+      applied.push(file);
+    });
+  }
+  return applied;
+}

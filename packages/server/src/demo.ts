@@ -1,0 +1,39 @@
+/**
+ * The demo data: the kite yard Larkmoor, all made up. Its knots are figure files, taken in by the same import as anyone's.
+ */
+import { readKnotText } from '@foxtrail/core';
+import { readFile } from 'node:fs/promises';
+import type pg from 'pg';
+import { accountOf, ensureAccount, signIn } from './accounts.js';
+import { createKnot, publishKnot } from './knots.js';
+import { refused } from './problem.js';
+
+/** Made-up sign-ins, for a look round on one's own machine. */
+export const DEMO_SIGN_INS = [
+  { name: 'Wren Tallow', password: 'estuary-kites', role: 'author' },
+  { name: 'Moss Hartley', password: 'second-pair-of-eyes', role: 'reviewer' },
+] as const;
+
+/** In the order in which they are made; the shelf shows the last first. */
+export const DEMO_FILES = ['granny.json', 'reef.json', 'clove-hitch.json', 'figure-eight.json', 'overhand.json'] as const;
+const PUBLISHED = new Set<string>(['reef.json', 'clove-hitch.json', 'figure-eight.json', 'granny.json']);
+
+/** Loads Larkmoor when the library is empty; tells whether it did. */
+export async function loadDemo(pool: pg.Pool): Promise<boolean> {
+  const any = await pool.query('select 1 from knot union all select 1 from account limit 1');
+  if (any.rowCount !== 0) return false;
+  await pool.query("update house set name = 'Larkmoor', tail_diameters = 8, tail_millimetres = 60, demo = true");
+  for (const { name, role, password } of DEMO_SIGN_INS) await ensureAccount(pool, name, role, password);
+  const { token } = await signIn(pool, DEMO_SIGN_INS[0].name, DEMO_SIGN_INS[0].password, 'demo');
+  const account = await accountOf(pool, token);
+  if (!account) throw new Error('the demo author cannot sign in');
+  for (const file of DEMO_FILES) {
+    const text = await readFile(new URL(`../../../demo/${file}`, import.meta.url), 'utf8');
+    const read = readKnotText(text);
+    if (!read.ok) throw refused(read);
+    const card = await createKnot(pool, account, { document: JSON.parse(text) as unknown });
+    if (PUBLISHED.has(file)) await publishKnot(pool, account, card.id);
+  }
+  await pool.query('delete from session');
+  return true;
+}

@@ -1,0 +1,7 @@
+/**
+ * The server's parts, for the start script's child process and for tests.
+ */
+export { createApp, type AppOptions } from './app.js';
+export { migrate, openPool } from './database.js';
+export { loadDemo, DEMO_SIGN_INS } from './demo.js';
+export { ensureAccount } from './accounts.js';

@@ -1,0 +1,61 @@
+/**
+ * The server process: DATABASE_URL, PORT, HOST, WEB_FOLDER, FOXTRAIL_DEMO from the environment; logs as JSON on standard output.
+ * Started by the start script it stops when that goes away.
+ */
+import { randomBytes } from 'node:crypto';
+import type pg from 'pg';
+import { pino } from 'pino';
+import { ensureAccount } from './accounts.js';
+import { createApp } from './app.js';
+import { migrate, openPool } from './database.js';
+import { DEMO_SIGN_INS, loadDemo } from './demo.js';
+import { house } from './knots.js';
+
+const env = process.env;
+const log = pino({ level: env['LOG_LEVEL'] ?? 'info' });
+
+async function main(): Promise<void> {
+  const url = env['DATABASE_URL'];
+  if (url === undefined) throw new Error('DATABASE_URL is not set');
+  const pool = openPool(url, log);
+  const applied = await migrate(pool);
+  if (applied.length > 0) log.info({ applied }, 'migrated');
+  if (env['FOXTRAIL_DEMO'] === '1' && (await loadDemo(pool))) log.info('demo data loaded');
+  const first = env['FOXTRAIL_FIRST_ACCOUNT'] === '1' ? await firstAccount(pool) : null;
+  const app = createApp({ pool, log, version: env['npm_package_version'] ?? '0.1.0', ...(env['WEB_FOLDER'] === undefined ? {} : { webFolder: env['WEB_FOLDER'] }) });
+  const server = app.listen(Number(env['PORT'] ?? 0), env['HOST'] ?? '127.0.0.1', (error) => {
+    if (error) {
+      process.send?.({ kind: 'failed', code: (error as NodeJS.ErrnoException).code, message: error.message });
+      process.exit(1);
+    }
+    const address = server.address();
+    const port = typeof address === 'object' && address ? address.port : 0;
+    log.info({ port }, 'listening');
+    void house(pool).then(({ demo }) => process.send?.({ kind: 'listening', port, demo: demo ? DEMO_SIGN_INS : null, first }));
+  });
+  let stopping = false;
+  const stop = (): void => {
+    if (stopping) return;
+    stopping = true;
+    server.closeAllConnections();
+    server.close(() => void pool.end().finally(() => process.exit(0)));
+  };
+  process.on('SIGTERM', stop);
+  process.on('SIGINT', stop);
+  process.on('disconnect', stop);
+}
+
+/** On a house without accounts, an author's account with a password made up here. */
+async function firstAccount(pool: pg.Pool): Promise<{ name: string; password: string } | null> {
+  const any = await pool.query('select 1 from account limit 1');
+  if (any.rowCount !== 0) return null;
+  const made = { name: 'Author', password: randomBytes(9).toString('base64url') };
+  await ensureAccount(pool, made.name, 'author', made.password);
+  return made;
+}
+
+main().catch((error: unknown) => {
+  log.fatal({ error: (error as Error).stack }, 'cannot start');
+  process.send?.({ kind: 'failed', code: (error as NodeJS.ErrnoException).code, message: (error as Error).message });
+  setTimeout(() => process.exit(1), 100);
+});

@@ -1,0 +1,57 @@
+/**
+ * What every answer carries and every write must show: a strict content policy, and an origin that is our own.
+ */
+import { randomBytes } from 'node:crypto';
+import type { NextFunction, Request, RequestHandler, Response } from 'express';
+import helmet from 'helmet';
+import { HttpProblem } from './problem.js';
+
+/** The page's nonce for style elements that are made while it runs. */
+export const nonceOf = (res: Response): string => String(res.locals['nonce']);
+
+export function contentPolicy(): RequestHandler[] {
+  return [
+    (_req, res, next) => {
+      res.locals['nonce'] = randomBytes(16).toString('base64');
+      next();
+    },
+    helmet({
+      strictTransportSecurity: false,
+      crossOriginEmbedderPolicy: false,
+      referrerPolicy: { policy: 'same-origin' },
+      contentSecurityPolicy: {
+        useDefaults: false,
+        directives: {
+          defaultSrc: ["'none'"],
+          scriptSrc: ["'self'"],
+          styleSrc: ["'self'", (_req, res) => `'nonce-${nonceOf(res as Response)}'`],
+          imgSrc: ["'self'", 'blob:'],
+          fontSrc: ["'self'"],
+          connectSrc: ["'self'"],
+          mediaSrc: ["'self'", 'blob:'],
+          workerSrc: ["'self'"],
+          baseUri: ["'self'"],
+          formAction: ["'self'"],
+          frameAncestors: ["'none'"],
+          objectSrc: ["'none'"],
+        },
+      },
+    }),
+  ];
+}
+
+/** Refuses writes that do not come from a page of this server. Browsers always say where a write comes from. */
+export function sameOrigin(req: Request, _res: Response, next: NextFunction): void {
+  if (['GET', 'HEAD', 'OPTIONS'].includes(req.method)) return next();
+  const origin = req.get('origin');
+  let host: string | undefined;
+  try {
+    host = origin === undefined ? undefined : new URL(origin).host;
+  } catch {
+    host = undefined;
+  }
+  if (host === undefined || host !== req.get('host')) {
+    throw new HttpProblem(403, 'foreign-origin', 'request', 'This request does not come from a page of this server.', 'Open Fox Trail at its own address and try there.');
+  }
+  next();
+}

@@ -1,0 +1,21 @@
+// Type check of every package; the web's templates too.
+import { spawnSync } from 'node:child_process';
+import { join } from 'node:path';
+import { root } from './prepare.mjs';
+
+const tsc = join(root, 'node_modules/typescript/bin/tsc');
+const ngc = join(root, 'node_modules/@angular/compiler-cli/bundles/src/bin/ngc.js');
+const checks = [
+  [tsc, 'packages/core'],
+  [tsc, 'packages/contract'],
+  [tsc, 'packages/server'],
+  [tsc, 'e2e'],
+  [tsc, 'packages/web/tsconfig.worker.json'],
+  [ngc, 'packages/web/tsconfig.app.json'],
+];
+let failed = 0;
+for (const [compiler, project] of checks) {
+  const done = spawnSync(process.execPath, [compiler, '-p', project, '--noEmit'], { cwd: root, stdio: 'inherit' });
+  if (done.status !== 0) failed += 1;
+}
+process.exit(failed === 0 ? 0 : 1);
