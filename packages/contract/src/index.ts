@@ -2,7 +2,7 @@
  * The HTTP contract: Zod schemas shared by server and web. Types are inferred, never written twice.
  */
 import { figureFileSchema, KNOT_CLASSES, NAME_LIMIT, nameSchema, USE_GRADES } from '@foxtrail/core';
-import { z } from 'zod';
+import * as z from 'zod';
 
 export const ROLES = ['author', 'reviewer'] as const;
 

@@ -18,7 +18,7 @@ import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import type pg from 'pg';
 import type { Logger } from 'pino';
-import { z } from 'zod';
+import * as z from 'zod';
 import { accountOf, SESSION_DAYS, signIn, signOut } from './accounts.js';
 import { clipFor, createKnot, duplicateKnot, getKnot, house, listKnots, listPublished, publicKnot, publishedKnot, publishKnot, readSaved, saveKnot, setArchived, withdrawKnot } from './knots.js';
 import { sendClip, storeClip } from './clips.js';

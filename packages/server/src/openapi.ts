@@ -2,7 +2,7 @@
  * The OpenAPI 3.1 document, generated from the contract.
  */
 import { problemSchema, ROUTES, type Route } from '@foxtrail/contract';
-import { z } from 'zod';
+import * as z from 'zod';
 
 const schemaOf = (type: z.ZodType, io: 'input' | 'output'): Record<string, unknown> => {
   const { $schema: _, ...schema } = z.toJSONSchema(type, { io, unrepresentable: 'any' }) as Record<string, unknown>;

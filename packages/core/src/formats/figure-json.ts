@@ -2,7 +2,7 @@
  * The figure file, `foxtrail-figure/1`: a figure with its weave, and optionally the method that lays it and the entry it
  * belongs to. Read in two stages: the shape by Zod, then the geometry. Unknown optional fields are kept.
  */
-import { z } from 'zod';
+import * as z from 'zod';
 import { readWeave } from '../figure/crossings.js';
 import { LEAST_SPACING, LIMITS } from '../figure/edit.js';
 import { lastAt, type Figure, type Host, type Rope } from '../figure/figure.js';

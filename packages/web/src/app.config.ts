@@ -1,0 +1,17 @@
+/**
+ * Application-wide providers.
+ */
+import { provideHttpClient, withFetch } from '@angular/common/http';
+import { provideBrowserGlobalErrorListeners, type ApplicationConfig } from '@angular/core';
+import { provideRouter, TitleStrategy, withComponentInputBinding } from '@angular/router';
+import { routes } from './routes';
+import { PageTitle } from './ui/page-title';
+
+export const appConfig: ApplicationConfig = {
+  providers: [
+    provideBrowserGlobalErrorListeners(),
+    provideHttpClient(withFetch()),
+    provideRouter(routes, withComponentInputBinding()),
+    { provide: TitleStrategy, useClass: PageTitle },
+  ],
+};

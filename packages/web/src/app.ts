@@ -1,0 +1,130 @@
+/**
+ * The root: the bar that spans the library, and the screen below it.
+ */
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { MatButtonModule } from '@angular/material/button';
+import { MatIconModule } from '@angular/material/icon';
+import { MatMenuModule } from '@angular/material/menu';
+import { NavigationEnd, Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
+import { filter, map } from 'rxjs';
+import { SessionService } from './data/session';
+import { Theme } from './data/theme';
+import { Icons } from './ui/icons';
+
+@Component({
+  selector: 'ft-root',
+  imports: [RouterOutlet, RouterLink, RouterLinkActive, MatButtonModule, MatIconModule, MatMenuModule],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <header class="bar">
+      <a class="mark" [routerLink]="account() ? '/shelf' : '/learn'">Fox Trail</a>
+      <nav aria-label="Library">
+        @if (account()) {
+          <a routerLink="/shelf" routerLinkActive="here">Shelf</a>
+        }
+        <a routerLink="/learn" routerLinkActive="here">Published</a>
+      </nav>
+      <span class="space"></span>
+      @if (account()) {
+        <span class="house">{{ house() }}</span>
+      }
+      <button mat-icon-button type="button" (click)="theme.toggle()" [attr.aria-label]="theme.dark() ? 'Use the light theme' : 'Use the dark theme'">
+        <mat-icon svgIcon="theme" />
+      </button>
+      @if (account(); as a) {
+        <button mat-button type="button" [matMenuTriggerFor]="menu" class="who"><mat-icon svgIcon="account" />{{ a.name }}</button>
+        <mat-menu #menu="matMenu">
+          <span class="role soft">{{ a.role }} at {{ house() }}</span>
+          <button mat-menu-item type="button" (click)="signOut()">Sign out</button>
+        </mat-menu>
+      } @else if (!atSignIn()) {
+        <a mat-button routerLink="/sign-in" class="who">Sign in</a>
+      }
+    </header>
+    <router-outlet />
+  `,
+  styles: `
+    :host {
+      display: flex;
+      flex-direction: column;
+      min-height: 100vh;
+    }
+    .bar {
+      display: flex;
+      align-items: center;
+      gap: 20px;
+      height: 48px;
+      padding: 0 16px 0 20px;
+      background: var(--bar);
+      color: var(--bar-ink);
+      flex: none;
+    }
+    .mark {
+      font: 650 21px/1 'Fraunces Variable', serif;
+      color: inherit;
+      text-decoration: none;
+    }
+    nav {
+      display: flex;
+      gap: 6px;
+    }
+    nav a {
+      padding: 10px 12px;
+      color: #d9d2c4;
+      text-decoration: none;
+    }
+    nav a.here {
+      color: #fff;
+      box-shadow: inset 0 -3px #e0702a;
+    }
+    .space {
+      flex: 1;
+    }
+    .house {
+      color: #d9d2c4;
+    }
+    .bar button,
+    .bar .who {
+      --mat-button-text-label-text-color: #f6efe3;
+      --mat-icon-button-icon-color: #f6efe3;
+      color: #f6efe3;
+    }
+    .bar :focus-visible {
+      outline-color: #f09a58;
+    }
+    .role {
+      display: block;
+      padding: 8px 16px;
+    }
+    @media print {
+      .bar {
+        display: none;
+      }
+    }
+  `,
+})
+export class App {
+  protected readonly theme = inject(Theme);
+  private readonly sessions = inject(SessionService);
+  private readonly router = inject(Router);
+  protected readonly account = computed(() => this.sessions.session()?.account ?? null);
+  protected readonly house = computed(() => this.sessions.session()?.house.name ?? '');
+  private readonly url = toSignal(
+    this.router.events.pipe(
+      filter((e) => e instanceof NavigationEnd),
+      map((e) => e.urlAfterRedirects),
+    ),
+    { initialValue: '' },
+  );
+  protected readonly atSignIn = computed(() => this.url().startsWith('/sign-in'));
+
+  constructor() {
+    inject(Icons);
+    this.sessions.load().subscribe({ error: () => undefined });
+  }
+
+  protected signOut(): void {
+    this.sessions.signOut().subscribe({ complete: () => void this.router.navigateByUrl('/sign-in') });
+  }
+}

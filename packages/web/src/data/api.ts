@@ -1,0 +1,84 @@
+/**
+ * The server, as the contract has it. Every answer is checked against its schema at this border.
+ */
+import { HttpClient, HttpHeaders } from '@angular/common/http';
+import { inject, Injectable } from '@angular/core';
+import {
+  clipInfoSchema,
+  knotListSchema,
+  knotSchema,
+  publicationSchema,
+  publicKnotSchema,
+  publicListSchema,
+  savedSchema,
+  sessionSchema,
+  type ClipInfo,
+  type Knot,
+  type KnotCard,
+  type Publication,
+  type PublicKnot,
+  type Session,
+  type SignIn,
+} from '@foxtrail/contract';
+import type { FigureFile } from '@foxtrail/core';
+import { map, type Observable } from 'rxjs';
+
+@Injectable({ providedIn: 'root' })
+export class Api {
+  private readonly http = inject(HttpClient);
+
+  session(): Observable<Session> {
+    return this.http.get('/api/session').pipe(map((data) => sessionSchema.parse(data)));
+  }
+
+  signIn(body: SignIn): Observable<Session> {
+    return this.http.post('/api/session', body).pipe(map((data) => sessionSchema.parse(data)));
+  }
+
+  signOut(): Observable<unknown> {
+    return this.http.delete('/api/session');
+  }
+
+  knots(q: string, archived: boolean): Observable<{ knots: KnotCard[]; total: number }> {
+    return this.http.get('/api/knots', { params: { q, archived } }).pipe(map((data) => knotListSchema.parse(data)));
+  }
+
+  knot(id: string): Observable<Knot> {
+    return this.http.get(`/api/knots/${id}`).pipe(map((data) => knotSchema.parse(data)));
+  }
+
+  create(body: { name: string } | { document: unknown }): Observable<KnotCard> {
+    return this.http.post('/api/knots', body).pipe(map((data) => savedSchema.parse(data).card));
+  }
+
+  save(id: string, revision: number, document: FigureFile): Observable<KnotCard> {
+    const headers = new HttpHeaders({ 'If-Match': `"${revision}"` });
+    return this.http.put(`/api/knots/${id}`, { document }, { headers }).pipe(map((data) => savedSchema.parse(data).card));
+  }
+
+  act(id: string, action: 'duplicate' | 'archive' | 'restore'): Observable<KnotCard> {
+    return this.http.post(`/api/knots/${id}/${action}`, {}).pipe(map((data) => savedSchema.parse(data).card));
+  }
+
+  publish(id: string): Observable<Publication> {
+    return this.http.post(`/api/knots/${id}/publication`, {}).pipe(map((data) => publicationSchema.parse(data)));
+  }
+
+  withdraw(id: string): Observable<unknown> {
+    return this.http.delete(`/api/knots/${id}/publication`);
+  }
+
+  keepClip(id: string, revision: number, duration: number, clip: Blob): Observable<ClipInfo> {
+    return this.http
+      .put(`/api/knots/${id}/clip`, clip, { params: { revision, duration }, headers: new HttpHeaders({ 'Content-Type': 'video/webm' }) })
+      .pipe(map((data) => clipInfoSchema.parse(data)));
+  }
+
+  published(): Observable<{ house: string; knots: { name: string; slug: string; summary: string }[] }> {
+    return this.http.get('/api/public/knots').pipe(map((data) => publicListSchema.parse(data)));
+  }
+
+  publicKnot(slug: string): Observable<PublicKnot> {
+    return this.http.get(`/api/public/knots/${encodeURIComponent(slug)}`).pipe(map((data) => publicKnotSchema.parse(data)));
+  }
+}

@@ -1,0 +1,38 @@
+/**
+ * Who is signed in, and the house they work in.
+ */
+import { inject, Injectable, signal } from '@angular/core';
+import { Router, type CanActivateFn } from '@angular/router';
+import type { Session, SignIn } from '@foxtrail/contract';
+import { catchError, map, of, tap, type Observable } from 'rxjs';
+import { Api } from './api';
+
+@Injectable({ providedIn: 'root' })
+export class SessionService {
+  private readonly api = inject(Api);
+  private readonly state = signal<Session | undefined>(undefined);
+  readonly session = this.state.asReadonly();
+
+  load(): Observable<Session> {
+    return this.api.session().pipe(tap((s) => this.state.set(s)));
+  }
+
+  signIn(body: SignIn): Observable<Session> {
+    return this.api.signIn(body).pipe(tap((s) => this.state.set(s)));
+  }
+
+  signOut(): Observable<unknown> {
+    return this.api.signOut().pipe(tap(() => this.state.update((s) => s && { ...s, account: null })));
+  }
+}
+
+/** Lets the signed-in pass; others sign in first and come back. With no server to ask, whoever was signed in goes on. */
+export const signedInGuard: CanActivateFn = (_route, target) => {
+  const service = inject(SessionService);
+  const router = inject(Router);
+  const toSignIn = router.createUrlTree(['/sign-in'], { queryParams: { to: target.url } });
+  return service.load().pipe(
+    map((s) => (s.account ? true : toSignIn)),
+    catchError(() => of(service.session()?.account ? true : toSignIn)),
+  );
+};

@@ -1,0 +1,340 @@
+/**
+ * What the author is doing on the Draft screen: the tool in hand, what is chosen, what is pointed at, what is being laid.
+ * None of it belongs to the document.
+ */
+import { computed, inject, Injectable, signal } from '@angular/core';
+import {
+  curveOf,
+  directionAt,
+  fitPath,
+  freshId,
+  lastAt,
+  lengthTo,
+  atLength,
+  passagesOf,
+  pointAt,
+  ropeOf,
+  sayRefusal,
+  stepsOf,
+  type Edit,
+  type Figure,
+  type Method,
+  type MethodEdit,
+  type Point,
+  type Refusal,
+  type TrailPosition,
+  type View,
+} from '@foxtrail/core';
+import { applyMethodEdit } from '@foxtrail/core';
+import { BenchStore } from '../knot/bench-store';
+
+export type Tool = 'lay' | 'points';
+
+export type Chosen =
+  | { readonly kind: 'point'; readonly strand: string; readonly index: number }
+  | { readonly kind: 'halt'; readonly index: number }
+  | { readonly kind: 'host'; readonly host: string }
+  /** A place on the trail: where a halt goes when H is pressed. */
+  | { readonly kind: 'place'; readonly place: TrailPosition };
+
+/** A place the pointer has passed while laying, and whether the end was to pass under there. */
+export interface Sample {
+  readonly point: Point;
+  readonly under: boolean;
+}
+
+/** Length of a spar laid on the board, either way from its middle, in diameters: beyond what any figure shows. */
+const SPAR_REACH = 60;
+/** A tap of the under key shorter than this, in milliseconds, leaves it latched: for one hand on the rope. */
+const TAP = 250;
+
+@Injectable()
+export class DraftState {
+  private readonly store = inject(BenchStore);
+  readonly tool = signal<Tool>('lay');
+  readonly view = signal<View>('front');
+  /** Index of the step shown; null shows the whole figure. */
+  readonly step = signal<number | null>(null);
+  readonly chosen = signal<Chosen | null>(null);
+  /** Number of the crossing pointed at, on board, trail or finding. */
+  readonly pointed = signal<number | null>(null);
+  readonly message = signal('');
+  private readonly held = signal(false);
+  private readonly latched = signal(false);
+  readonly under = computed(() => this.held() || this.latched());
+  private pressedAt = 0;
+  private readonly activeId = signal<string | null>(null);
+  /** The next stroke begins a rope of its own. */
+  readonly newRope = signal(false);
+  /** First point of a rope that has no second yet. */
+  readonly pendingStart = signal<Sample | null>(null);
+  /** Where the keyboard's pencil is. */
+  readonly cursor = signal<Point | null>(null);
+  private readonly previewState = signal<Method | null>(null);
+
+  readonly method = computed<Method>(() => this.previewState() ?? this.store.method() ?? { figure: { ropes: [], hosts: [] }, leaders: [], halts: [] });
+  readonly figure = computed<Figure>(() => this.method().figure);
+  readonly drawing = computed(() => this.previewState() !== null);
+  readonly activeRope = computed(() => {
+    const { ropes } = this.figure();
+    return ropes.find((r) => r.id === this.activeId()) ?? ropes.at(-1);
+  });
+
+  setActive(id: string): void {
+    this.activeId.set(id);
+    this.newRope.set(false);
+    this.pendingStart.set(null);
+    this.cursor.set(null);
+  }
+
+  pressUnder(): void {
+    if (this.held()) return;
+    this.pressedAt = performance.now();
+    this.held.set(true);
+  }
+
+  releaseUnder(): void {
+    if (!this.held()) return;
+    this.held.set(false);
+    const tapped = performance.now() - this.pressedAt < TAP;
+    this.latched.update((on) => tapped && !on);
+    this.message.set(this.under() ? 'The end passes under.' : 'The end passes over.');
+  }
+
+  /** Applies an edit to the knot; a refusal is said, and nothing changes. */
+  do(edit: MethodEdit, group?: string): boolean {
+    const done = this.store.edit(edit, group);
+    this.message.set(done.ok ? '' : sayRefusal(done));
+    return done.ok;
+  }
+
+  doFigure(edit: Edit, group?: string): boolean {
+    return this.do({ kind: 'figure', edit }, group);
+  }
+
+  /** Shows what an edit would do without doing it. */
+  preview(edit: Edit): void {
+    const method = this.store.method();
+    if (!method) return;
+    const applied = applyMethodEdit(method, { kind: 'figure', edit });
+    if (applied.ok) this.previewState.set(applied.value.method);
+    else this.say(applied);
+  }
+
+  endPreview(): void {
+    this.previewState.set(null);
+  }
+
+  private say(r: Refusal): void {
+    this.message.set(sayRefusal(r));
+  }
+
+  /** The edit that lays a hand-drawn path on, or begins a rope with it. */
+  layEdit(samples: readonly Sample[]): Edit | undefined {
+    const rope = this.newRope() ? undefined : this.activeRope();
+    const pending = this.pendingStart();
+    const all = rope || !pending ? samples : [pending, ...samples];
+    const first = all[0];
+    if (!first) return undefined;
+    const { points, pass } = fitStroke(rope ? [{ point: rope.points.at(-1) as Point, under: first.under }, ...all] : all);
+    if (rope) return { kind: 'lay', rope: rope.id, points: points.slice(1), pass };
+    if (points.length < 2) return undefined;
+    return { kind: 'add-rope', rope: { id: freshId(this.figure()), points, curve: 'smooth', closed: false, ends: ['standing', 'tail'] }, pass };
+  }
+
+  /** Lays a path; with a single point and no rope yet, remembers where the rope begins. */
+  lay(samples: readonly Sample[]): void {
+    const edit = this.layEdit(samples);
+    if (!edit) {
+      const start = samples.at(-1);
+      if (start) {
+        this.pendingStart.set(start);
+        this.message.set('The rope begins here. Choose where it goes next.');
+      }
+      return;
+    }
+    if (this.doFigure(edit)) {
+      if (edit.kind === 'add-rope') this.setActive(edit.rope.id);
+      this.pendingStart.set(null);
+      this.step.set(null);
+      this.message.set(this.saying(edit));
+    }
+  }
+
+  /** What the end has just done, in words. */
+  private saying(edit: Edit): string {
+    const id = edit.kind === 'lay' ? edit.rope : edit.kind === 'add-rope' ? edit.rope.id : undefined;
+    const method = this.store.method();
+    const rope = method && id !== undefined ? ropeOf(method.figure, id) : undefined;
+    if (!method || !rope) return '';
+    const from = edit.kind === 'lay' ? rope.points.length - 1 - edit.points.length : 0;
+    const passed = passagesOf(method.figure, rope.id).filter((p) => p.at > from && (p.other.strand !== rope.id || p.other.at < p.at));
+    if (passed.length === 0) return 'The end is laid on and crosses nothing.';
+    return `The end passes ${passed.map((p) => `${p.over ? 'over' : 'under'} at ${p.crossing.number}`).join(', ')}.`;
+  }
+
+  addSpar(middle: Point): void {
+    const host = { id: freshId(this.figure(), 'spar'), kind: 'spar' as const, points: [[middle[0] - SPAR_REACH, middle[1]] as Point, [middle[0] + SPAR_REACH, middle[1]] as Point], size: 2.4 };
+    if (this.doFigure({ kind: 'add-host', host })) {
+      this.chosen.set({ kind: 'host', host: host.id });
+      this.message.set('A spar is laid. Arrow keys or a drag with Points move it.');
+    }
+  }
+
+  startNewRope(): void {
+    this.tool.set('lay');
+    this.newRope.set(true);
+    this.pendingStart.set(null);
+    this.cursor.set(null);
+    this.chosen.set(null);
+    this.message.set('The next stroke begins a new rope.');
+  }
+
+  /** Places a halt at the chosen place on the trail, or at the end of the rope in hand. */
+  placeHalt(): void {
+    const method = this.store.method();
+    const chosen = this.chosen();
+    const rope = chosen?.kind === 'place' ? ropeOf(this.figure(), chosen.place.strand) : this.activeRope();
+    if (!method || !rope) {
+      this.message.set('Lay a rope first; then a halt can stand on it.');
+      return;
+    }
+    const at = chosen?.kind === 'place' ? chosen.place.at : lastAt(rope);
+    const leader = method.leaders.findIndex((l) => l.rope === rope.id);
+    if (!this.do({ kind: 'place-halt', leader, at })) return;
+    const index = this.method().halts.findIndex((h) => h.leader === leader && Math.abs(h.at - at) < 1e-9);
+    this.chosen.set({ kind: 'halt', index });
+    this.step.set(index);
+    this.message.set(`Halt ${index + 1} is placed.`);
+  }
+
+  swap(crossing: number): void {
+    const c = this.crossing(crossing);
+    if (!c || this.view() !== 'front') return;
+    if (this.doFigure({ kind: 'swap', where: c.over })) this.message.set(`Crossing ${crossing} is swapped.`);
+  }
+
+  private crossing(number: number): { over: TrailPosition } | undefined {
+    return this.figure()
+      .ropes.flatMap((r) => passagesOf(this.figure(), r.id))
+      .find((p) => p.crossing.number === number)?.crossing;
+  }
+
+  /** Takes away what is chosen. */
+  removeChosen(): void {
+    const chosen = this.chosen();
+    if (chosen?.kind === 'point') {
+      if (this.doFigure({ kind: 'remove-point', strand: chosen.strand, index: chosen.index })) {
+        const strand = ropeOf(this.figure(), chosen.strand);
+        this.chosen.set(strand ? { ...chosen, index: Math.min(chosen.index, strand.points.length - 1) } : null);
+      }
+    } else if (chosen?.kind === 'halt') {
+      if (this.do({ kind: 'remove-halt', index: chosen.index })) this.clear();
+    } else if (chosen?.kind === 'host') {
+      if (this.doFigure({ kind: 'remove-host', host: chosen.host })) this.clear();
+    } else this.message.set('Choose a point, a halt or a spar first; then it can be removed.');
+  }
+
+  removeRope(id: string): void {
+    if (this.doFigure({ kind: 'remove-rope', rope: id })) {
+      this.clear();
+      this.activeId.set(null);
+    }
+  }
+
+  clear(): void {
+    this.chosen.set(null);
+    this.step.set(null);
+    this.pendingStart.set(null);
+    this.newRope.set(false);
+    this.cursor.set(null);
+  }
+
+  /** Moves what is chosen, or the pencil, by an arrow key. */
+  nudge(by: Point, frameMiddle: Point): void {
+    const chosen = this.chosen();
+    if (chosen?.kind === 'point') {
+      const point = this.figure().ropes.find((r) => r.id === chosen.strand)?.points[chosen.index];
+      if (point) this.doFigure({ kind: 'move-point', strand: chosen.strand, index: chosen.index, to: [point[0] + by[0], point[1] + by[1]], pass: this.under() ? 'U' : 'O' }, `nudge-${chosen.strand}-${chosen.index}`);
+    } else if (chosen?.kind === 'host') this.doFigure({ kind: 'move-host', host: chosen.host, by }, `nudge-${chosen.host}`);
+    else if (chosen?.kind === 'halt') this.moveHalt(chosen.index, Math.sign(by[0] - by[1]) * Math.hypot(by[0], by[1]));
+    else if (this.tool() === 'lay') {
+      const rope = this.newRope() ? undefined : this.activeRope();
+      const from = this.cursor() ?? this.pendingStart()?.point ?? (rope ? (rope.points.at(-1) as Point) : frameMiddle);
+      this.cursor.set([from[0] + by[0], from[1] + by[1]]);
+    }
+  }
+
+  /** Moves a halt along its rope by a length in diameters. */
+  moveHalt(index: number, by: number): void {
+    const step = stepsOf(this.method())[index];
+    const rope = step && ropeOf(this.figure(), step.rope);
+    if (!rope) return;
+    const curve = curveOf(rope);
+    this.do({ kind: 'move-halt', index, at: atLength(curve, lengthTo(curve, step.to) + by) }, `halt-${index}`);
+  }
+
+  /** Lays the end to the pencil. */
+  layToCursor(): void {
+    const point = this.cursor();
+    if (point) this.lay([{ point, under: this.under() }]);
+    else this.message.set('Move the pencil with the arrow keys first.');
+  }
+
+  /** Chooses the next or previous control point of the rope in hand. */
+  stepPoint(by: 1 | -1): void {
+    const rope = this.activeRope();
+    if (!rope) return;
+    const chosen = this.chosen();
+    const index = chosen?.kind === 'point' && chosen.strand === rope.id ? (chosen.index + by + rope.points.length) % rope.points.length : by === 1 ? 0 : rope.points.length - 1;
+    this.tool.set('points');
+    this.chosen.set({ kind: 'point', strand: rope.id, index });
+    const [x, y] = rope.points[index] as Point;
+    this.message.set(`Point ${index + 1} of ${rope.points.length}, at ${x.toFixed(1)}, ${y.toFixed(1)}.`);
+  }
+
+  /** Points at the next or previous crossing. */
+  stepCrossing(by: 1 | -1): void {
+    const numbers = [...new Set(this.figure().ropes.flatMap((r) => passagesOf(this.figure(), r.id).map((p) => p.crossing.number)))].sort((a, b) => a - b);
+    if (numbers.length === 0) return;
+    const at = numbers.indexOf(this.pointed() ?? -1);
+    const next = numbers[(at + by + numbers.length) % numbers.length] ?? null;
+    this.pointed.set(next);
+    this.message.set(`Crossing ${next ?? ''}. X swaps it.`);
+  }
+
+  insertPoint(): void {
+    const chosen = this.chosen();
+    if (chosen?.kind !== 'point') {
+      this.message.set('Choose a point first; the new one goes after it.');
+      return;
+    }
+    if (this.doFigure({ kind: 'insert-point', strand: chosen.strand, at: chosen.index + 0.5 })) this.chosen.set({ ...chosen, index: chosen.index + 1 });
+  }
+
+  /** Where the end of the rope in hand points: the line a click would lay on. */
+  readonly tip = computed(() => {
+    const rope = this.newRope() ? undefined : this.activeRope();
+    if (!rope || rope.closed) return undefined;
+    const curve = curveOf(rope);
+    return { point: pointAt(curve, lastAt(rope)), direction: directionAt(curve, lastAt(rope)) };
+  });
+}
+
+/** Few control points for a stroke, fitted separately where it passes over and under, so that each letter is exact. */
+export function fitStroke(samples: readonly Sample[]): { points: Point[]; pass: string } {
+  const first = samples[0];
+  if (!first) return { points: [], pass: '' };
+  const points: Point[] = [first.point];
+  let pass = '';
+  for (let i = 1; i < samples.length; ) {
+    const under = samples[i]?.under ?? false;
+    let end = i;
+    while (end < samples.length && samples[end]?.under === under) end += 1;
+    const part = fitPath([points.at(-1) as Point, ...samples.slice(i, end).map((s) => s.point)]);
+    points.push(...part.slice(1));
+    pass += (under ? 'U' : 'O').repeat(part.length - 1);
+    i = end;
+  }
+  return { points, pass };
+}

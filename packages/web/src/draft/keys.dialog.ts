@@ -1,0 +1,93 @@
+/**
+ * The key sheet.
+ */
+import { ChangeDetectionStrategy, Component } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MatDialogModule } from '@angular/material/dialog';
+
+const KEYS: readonly { readonly title: string; readonly keys: readonly (readonly [string, string])[] }[] = [
+  {
+    title: 'Laying',
+    keys: [
+      ['L', 'Lay: drag, or click point by point'],
+      ['U', 'Hold: the end passes under. Tap: stays so until tapped again'],
+      ['Arrows', 'Move the pencil by one diameter (Shift: a quarter)'],
+      ['Enter', 'Lay the end to the pencil'],
+      ['N', 'Begin a new rope'],
+      ['B', 'Lay a spar across the board'],
+      ['R', 'Reverse the rope in hand'],
+    ],
+  },
+  {
+    title: 'Mending',
+    keys: [
+      ['P', 'Points: move, add (press on the rope), remove'],
+      ['[  ]', 'Previous, next point; arrows move it'],
+      ['I', 'Insert a point after the chosen one'],
+      ['W', 'Next crossing (Shift: previous)'],
+      ['X', 'Swap the crossing pointed at'],
+      ['Delete', 'Remove what is chosen'],
+      ['Z  Y', 'Undo, redo (Ctrl works too)'],
+    ],
+  },
+  {
+    title: 'Steps',
+    keys: [
+      ['H', 'Place a halt at the chosen place, or at the end'],
+      [',  .', 'Previous, next step'],
+      ['V', 'Front, back, left-handed'],
+      ['Esc', 'Let go: the whole figure'],
+      ['?', 'This sheet'],
+    ],
+  },
+];
+
+@Component({
+  selector: 'ft-keys',
+  imports: [MatDialogModule, MatButtonModule],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <h2 mat-dialog-title>Keys on the board</h2>
+    <mat-dialog-content>
+      <div class="groups">
+        @for (group of groups; track group.title) {
+          <section>
+            <h3>{{ group.title }}</h3>
+            <dl>
+              @for (k of group.keys; track k[0]) {
+                <dt>
+                  <span class="key">{{ k[0] }}</span>
+                </dt>
+                <dd>{{ k[1] }}</dd>
+              }
+            </dl>
+          </section>
+        }
+      </div>
+    </mat-dialog-content>
+    <mat-dialog-actions align="end"><button mat-flat-button type="button" mat-dialog-close>Close</button></mat-dialog-actions>
+  `,
+  styles: `
+    .groups {
+      display: grid;
+      grid-template-columns: repeat(3, 1fr);
+      gap: 28px;
+    }
+    h3 {
+      margin-bottom: 8px;
+    }
+    dl {
+      display: grid;
+      grid-template-columns: max-content 1fr;
+      gap: 8px 12px;
+      margin: 0;
+    }
+    dd {
+      margin: 0;
+      line-height: 1.3;
+    }
+  `,
+})
+export class KeysDialog {
+  protected readonly groups = KEYS;
+}

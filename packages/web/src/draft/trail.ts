@@ -1,0 +1,208 @@
+/**
+ * The trail: the rope's run from standing part to tail as a strip. An over is a rise, an under a dip; every crossing is a
+ * numbered waymark that occurs twice, joined by an arc; halts are flags; the tail gauge closes it.
+ */
+import { ChangeDetectionStrategy, Component, computed, DestroyRef, effect, inject, signal, viewChild, type ElementRef } from '@angular/core';
+import { atLength, curveOf, lengthOf, lengthTo, passagesOf, requiredTail, ropeOf, stepsOf, tailsOf, toMillimetres, type Rope } from '@foxtrail/core';
+import { BenchStore } from '../knot/bench-store';
+import { DraftState } from './draft-state';
+
+const HEIGHT = 138;
+const BASE = 66;
+/** Height of a rise or a dip, in CSS pixels. */
+const SWING = 13;
+const MARGIN = 22;
+/** Room between the runs of two ropes, in CSS pixels. */
+const BETWEEN = 40;
+
+interface Lane {
+  readonly rope: Rope;
+  readonly index: number;
+  readonly left: number;
+  readonly scale: number;
+  readonly path: string;
+  readonly working: string | undefined;
+}
+
+@Component({
+  selector: 'ft-trail',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './trail.html',
+  styleUrl: './trail.scss',
+})
+export class Trail {
+  protected readonly state = inject(DraftState);
+  protected readonly store = inject(BenchStore);
+  private readonly svg = viewChild.required<ElementRef<SVGSVGElement>>('svg');
+  protected readonly width = signal(900);
+  protected readonly height = HEIGHT;
+  protected readonly base = BASE;
+  private dragging: number | undefined;
+
+  private readonly ropes = computed(() => this.state.method().leaders.flatMap((l) => ropeOf(this.state.figure(), l.rope) ?? []));
+
+  protected readonly lanes = computed<Lane[]>(() => {
+    const ropes = this.ropes();
+    const total = ropes.reduce((sum, r) => sum + lengthOf(curveOf(r)), 0);
+    const scale = (this.width() - 2 * MARGIN - BETWEEN * Math.max(0, ropes.length - 1)) / Math.max(1, total);
+    const step = stepsOf(this.state.method())[this.state.step() ?? -1];
+    let left = MARGIN;
+    return ropes.map((rope) => {
+      const curve = curveOf(rope);
+      const length = lengthOf(curve);
+      const path = this.wave(rope, left, scale, 0, length);
+      const working = step?.rope === rope.id ? this.wave(rope, left, scale, lengthTo(curve, step.from), lengthTo(curve, step.to)) : undefined;
+      const lane = { rope, index: this.state.figure().ropes.indexOf(rope), left, scale, path, working };
+      left += length * scale + BETWEEN;
+      return lane;
+    });
+  });
+
+  protected readonly waymarks = computed(() =>
+    this.lanes().flatMap(({ rope, left, scale }) => {
+      let lastX = -100;
+      let lastOver: boolean | undefined;
+      let lifted = 0;
+      return passagesOf(this.state.figure(), rope.id).map((p) => {
+        const x = left + lengthTo(curveOf(rope), p.at) * scale;
+        // Two numbers on one side that would touch are set one above the other.
+        lifted = p.over === lastOver && x - lastX < 26 ? (lifted + 1) % 2 : 0;
+        [lastX, lastOver] = [x, p.over];
+        const away = SWING + 15 + lifted * 20;
+        return { key: `${rope.id}${p.at}`, number: p.crossing.number, over: p.over, x, y: BASE + (p.over ? -away : away) };
+      });
+    }),
+  );
+
+  protected readonly arcs = computed(() => {
+    const ends = new Map<number, number[]>();
+    for (const w of this.waymarks()) ends.set(w.number, [...(ends.get(w.number) ?? []), w.x]);
+    return [...ends].flatMap(([number, [a, b]]) => {
+      if (a === undefined || b === undefined) return [];
+      const depth = BASE + 50 + Math.min(22, Math.abs(b - a) * 0.05);
+      return [{ number, path: `M${a} ${BASE + 42}C${a} ${depth} ${b} ${depth} ${b} ${BASE + 42}` }];
+    });
+  });
+
+  protected readonly halts = computed(() =>
+    stepsOf(this.state.method()).flatMap((step) => {
+      const lane = this.lanes().find((l) => l.rope.id === step.rope);
+      return lane ? [{ index: step.index, x: lane.left + lengthTo(curveOf(lane.rope), step.to) * lane.scale, chosen: this.state.step() === step.index }] : [];
+    }),
+  );
+
+  protected readonly place = computed(() => {
+    const chosen = this.state.chosen();
+    if (chosen?.kind !== 'place') return undefined;
+    const lane = this.lanes().find((l) => l.rope.id === chosen.place.strand);
+    return lane && lane.left + lengthTo(curveOf(lane.rope), chosen.place.at) * lane.scale;
+  });
+
+  protected readonly gauges = computed(() => {
+    const { tail: rule, cordMm } = this.store.rules();
+    const wanted = requiredTail(rule, cordMm);
+    const figure = this.state.figure();
+    return tailsOf(figure).map((t) => {
+      const crosses = passagesOf(figure, t.rope).length > 0;
+      return {
+        rope: t.rope,
+        index: figure.ropes.findIndex((r) => r.id === t.rope),
+        crosses,
+        length: t.length,
+        wanted,
+        share: Math.min(1, t.length / (wanted * 1.5)),
+        holds: crosses && t.length >= wanted - 0.05 && !t.inside,
+        inside: t.inside,
+        mm: Math.round(toMillimetres(t.length, cordMm)),
+        wantedMm: Math.round(toMillimetres(wanted, cordMm)),
+      };
+    });
+  });
+
+  constructor() {
+    const observer = new ResizeObserver(([entry]) => {
+      if (entry && entry.contentRect.width > 0) this.width.set(entry.contentRect.width);
+    });
+    effect(() => observer.observe(this.svg().nativeElement));
+    inject(DestroyRef).onDestroy(() => observer.disconnect());
+  }
+
+  /** The rope's run as a wave between two lengths. */
+  private wave(rope: Rope, left: number, scale: number, from: number, to: number): string {
+    const curve = curveOf(rope);
+    const bumps = passagesOf(this.state.figure(), rope.id).map((p) => ({ at: lengthTo(curve, p.at) * scale, over: p.over }));
+    const reach = bumps.map((b, i) => {
+      const gaps = [bumps[i - 1], bumps[i + 1]].filter((n) => n !== undefined && n.over !== b.over).map((n) => Math.abs((n as { at: number }).at - b.at));
+      return Math.min(16, Math.max(4, 0.42 * Math.min(...gaps, 40)));
+    });
+    const height = (x: number): number => {
+      const h = bumps.reduce((sum, b, i) => sum + (b.over ? -1 : 1) * Math.exp(-(((x - b.at) / (reach[i] as number)) ** 2)), 0);
+      return BASE + SWING * Math.max(-1, Math.min(1, h));
+    };
+    const points: string[] = [];
+    for (let x = from * scale; x < to * scale; x += 2) points.push(`${(left + x).toFixed(1)} ${height(x).toFixed(1)}`);
+    points.push(`${(left + to * scale).toFixed(1)} ${height(to * scale).toFixed(1)}`);
+    return `M${points.join('L')}`;
+  }
+
+  private positionAt(clientX: number): { strand: string; at: number } | undefined {
+    const x = clientX - this.svg().nativeElement.getBoundingClientRect().left;
+    const lane = this.lanes()
+      .map((l) => ({ l, away: Math.max(0, l.left - x, x - l.left - lengthOf(curveOf(l.rope)) * l.scale) }))
+      .sort((p, q) => p.away - q.away)[0]?.l;
+    return lane && { strand: lane.rope.id, at: atLength(curveOf(lane.rope), (x - lane.left) / lane.scale) };
+  }
+
+  protected choosePlace(event: MouseEvent): void {
+    const place = this.positionAt(event.clientX);
+    if (!place) return;
+    this.state.chosen.set({ kind: 'place', place });
+    this.state.message.set('H places a halt here.');
+  }
+
+  protected placeHaltHere(event: MouseEvent): void {
+    this.choosePlace(event);
+    this.state.placeHalt();
+  }
+
+  protected chooseHalt(index: number): void {
+    this.state.chosen.set({ kind: 'halt', index });
+    this.state.step.set(index);
+  }
+
+  protected grabHalt(event: PointerEvent, index: number): void {
+    event.stopPropagation();
+    this.chooseHalt(index);
+    this.dragging = index;
+    (event.currentTarget as Element).setPointerCapture(event.pointerId);
+  }
+
+  protected dragHalt(event: PointerEvent): void {
+    if (this.dragging === undefined) return;
+    const place = this.positionAt(event.clientX);
+    const step = stepsOf(this.state.method())[this.dragging];
+    if (place && step?.rope === place.strand) this.state.do({ kind: 'move-halt', index: this.dragging, at: place.at }, `drag-halt-${this.dragging}`);
+  }
+
+  protected dropHalt(): void {
+    this.dragging = undefined;
+  }
+
+  protected haltKey(event: KeyboardEvent, index: number): void {
+    const by = { ArrowLeft: -0.5, ArrowRight: 0.5 }[event.key];
+    if (by !== undefined) this.state.moveHalt(index, event.shiftKey ? by * 4 : by);
+    else if (event.key === 'Enter' || event.key === ' ') this.chooseHalt(index);
+    else if (event.key === 'Delete' || event.key === 'Backspace') {
+      this.chooseHalt(index);
+      this.state.removeChosen();
+    } else return;
+    event.preventDefault();
+    event.stopPropagation();
+  }
+
+  protected swap(event: Event, number: number): void {
+    event.preventDefault();
+    event.stopPropagation();
+    this.state.swap(number);
+  }
+}

@@ -1,0 +1,331 @@
+/**
+ * The bench: the one knot that is open, its history, and its way to the server.
+ *
+ * Every edit goes to the outbox at once and to the server within a second. With the server gone the author goes on; with the
+ * session ended the author signs in over the bench; when two versions meet, neither is lost.
+ */
+import { computed, DestroyRef, effect, inject, Injectable, signal, untracked } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { conflictSchema, type ClipInfo, type KnotCard, type Publication } from '@foxtrail/contract';
+import {
+  applyMethodEdit,
+  noHistory,
+  readKnot,
+  record,
+  redo,
+  refuse,
+  undo,
+  writeKnot,
+  type Entry,
+  type FigureFile,
+  type History,
+  type KnotDocument,
+  type MethodEdit,
+  type Result,
+} from '@foxtrail/core';
+import { catchError, debounceTime, EMPTY, exhaustMap, firstValueFrom, from, Subject, timer } from 'rxjs';
+import { AnalysisService, type Analysis } from '../data/analysis';
+import { Api } from '../data/api';
+import { Outbox } from '../data/outbox';
+import { troubleOf, type Trouble } from '../data/problem';
+import { SessionService } from '../data/session';
+
+/** An edit of the open knot: of its method, or of its name and entry. */
+export type BenchEdit = MethodEdit | { readonly kind: 'entry'; readonly name: string; readonly entry: Entry };
+
+export type SaveState =
+  | { readonly kind: 'saved'; readonly at: string }
+  | { readonly kind: 'unsaved' | 'saving' | 'reading-only' }
+  /** The server does not answer; the work is kept here and tried again. */
+  | { readonly kind: 'kept-here' }
+  | { readonly kind: 'signed-out' }
+  | { readonly kind: 'refused'; readonly trouble: Trouble }
+  | { readonly kind: 'archived'; readonly trouble: Trouble }
+  | { readonly kind: 'conflict'; readonly trouble: Trouble; readonly theirs: { readonly card: KnotCard; readonly document: FigureFile } };
+
+/** Pause after an edit before it is sent: within a second, but not for every point of a drag. In milliseconds. */
+const SAVE_PAUSE = 600;
+/** Pause before a server that did not answer is tried again. */
+const RETRY_PAUSE = 4000;
+const ANALYSIS_PAUSE = 120;
+
+@Injectable()
+export class BenchStore {
+  private readonly api = inject(Api);
+  private readonly outbox = inject(Outbox);
+  private readonly sessions = inject(SessionService);
+  private readonly analyses = inject(AnalysisService);
+
+  private readonly cardState = signal<KnotCard | undefined>(undefined);
+  private readonly knotState = signal<KnotDocument | undefined>(undefined);
+  private readonly history = signal<History<BenchEdit>>(noHistory());
+  private readonly saveSignal = signal<SaveState>({ kind: 'saved', at: '' });
+  private readonly loadTrouble = signal<Trouble | undefined>(undefined);
+  private readonly analysisState = signal<Analysis | undefined>(undefined);
+
+  readonly card = this.cardState.asReadonly();
+  readonly knot = this.knotState.asReadonly();
+  readonly save = this.saveSignal.asReadonly();
+  readonly trouble = this.loadTrouble.asReadonly();
+  readonly analysis = this.analysisState.asReadonly();
+  readonly publication = signal<Publication | null>(null);
+  readonly clip = signal<ClipInfo | null>(null);
+  /** A draft that was found in the outbox when the knot was opened. */
+  readonly recovered = signal(false);
+  readonly method = computed(() => this.knotState()?.method);
+  readonly canUndo = computed(() => this.history().past.length > 0);
+  readonly canRedo = computed(() => this.history().future.length > 0);
+  readonly mayWrite = computed(() => this.sessions.session()?.account?.role === 'author');
+  readonly rules = computed(() => ({ tail: this.sessions.session()?.house.tail ?? { diameters: 12, millimetres: 0 }, cordMm: this.knotState()?.entry.cord.diameterMm ?? 10 }));
+
+  private base = 0;
+  private version = 0;
+  private inFlight: Promise<void> | undefined;
+  private readonly changed = new Subject<void>();
+  private readonly analyse = new Subject<void>();
+
+  constructor() {
+    this.changed
+      .pipe(
+        debounceTime(SAVE_PAUSE),
+        exhaustMap(() => from(this.send())),
+        takeUntilDestroyed(),
+      )
+      .subscribe();
+    this.analyse.pipe(debounceTime(ANALYSIS_PAUSE), takeUntilDestroyed()).subscribe(() => {
+      const knot = this.knotState();
+      if (knot) this.analyses.request(writeKnot(knot), this.rules().tail);
+    });
+    this.analyses.results.pipe(takeUntilDestroyed()).subscribe((a) => this.analysisState.set(a));
+    effect(() => {
+      this.knotState();
+      untracked(() => this.analyse.next());
+    });
+    const destroy = inject(DestroyRef);
+    const warn = (event: BeforeUnloadEvent): void => {
+      if (this.hasUnsaved()) event.preventDefault();
+    };
+    addEventListener('beforeunload', warn);
+    destroy.onDestroy(() => removeEventListener('beforeunload', warn));
+  }
+
+  /** True while something is neither on the server nor kept in the outbox. */
+  private hasUnsaved(): boolean {
+    return this.save().kind === 'unsaved';
+  }
+
+  async load(id: string): Promise<void> {
+    this.loadTrouble.set(undefined);
+    this.knotState.set(undefined);
+    this.history.set(noHistory());
+    const kept = await this.outbox.get(id).catch(() => undefined);
+    try {
+      const { card, document, publication, clip } = await firstValueFrom(this.api.knot(id));
+      this.publication.set(publication);
+      this.clip.set(clip);
+      this.open(card, document as FigureFile);
+      if (kept) this.recover(kept.base, kept.document);
+    } catch (error) {
+      this.loadTrouble.set(troubleOf(error));
+    }
+  }
+
+  private open(card: KnotCard, document: FigureFile): void {
+    const read = readKnot(document);
+    if (!read.ok) {
+      this.loadTrouble.set({ status: -1, code: 'unreadable', place: read.place, reason: read.reason, remedy: read.remedy, body: null });
+      return;
+    }
+    this.base = card.revision;
+    this.cardState.set(card);
+    this.knotState.set(read.value);
+    this.saveSignal.set(this.mayWrite() ? { kind: 'saved', at: card.updatedAt } : { kind: 'reading-only' });
+  }
+
+  /** Takes up what the outbox kept of an earlier visit. A server that has moved on since then is met as a conflict. */
+  private recover(base: number, document: FigureFile): void {
+    const read = readKnot(document);
+    if (!read.ok || !this.mayWrite()) return;
+    this.base = base;
+    this.knotState.set(read.value);
+    this.recovered.set(true);
+    this.touch();
+  }
+
+  /** Applies an edit and notes it for undo. Edits in a row with one group are undone together. */
+  edit(edit: BenchEdit, group?: string): Result<KnotDocument> {
+    const knot = this.knotState();
+    if (!knot) return refuse('bench', 'No knot is open.', 'Open one from the shelf.');
+    if (!this.mayWrite()) return refuse('bench', 'A reviewer reads drafts but does not change them.', 'Ask an author to make the change.');
+    const applied = this.apply(knot, edit);
+    if (!applied.ok) return applied;
+    this.history.update((h) => record(h, edit, applied.value.inverse, group));
+    this.knotState.set(applied.value.knot);
+    this.touch();
+    return { ok: true, value: applied.value.knot };
+  }
+
+  private apply(knot: KnotDocument, edit: BenchEdit): Result<{ knot: KnotDocument; inverse: BenchEdit }> {
+    if (edit.kind === 'entry') {
+      return { ok: true, value: { knot: { ...knot, name: edit.name, entry: edit.entry }, inverse: { kind: 'entry', name: knot.name, entry: knot.entry } } };
+    }
+    const applied = applyMethodEdit(knot.method, edit);
+    return applied.ok ? { ok: true, value: { knot: { ...knot, method: applied.value.method }, inverse: applied.value.inverse } } : applied;
+  }
+
+  undo(): void {
+    this.replay(undo(this.history()));
+  }
+
+  redo(): void {
+    this.replay(redo(this.history()));
+  }
+
+  private replay(back: { edits: readonly BenchEdit[]; history: History<BenchEdit> } | undefined): void {
+    let knot = this.knotState();
+    if (!back || !knot) return;
+    for (const edit of back.edits) {
+      const applied = this.apply(knot, edit);
+      if (!applied.ok) return;
+      knot = applied.value.knot;
+    }
+    this.history.set(back.history);
+    this.knotState.set(knot);
+    this.touch();
+  }
+
+  private touch(): void {
+    this.version += 1;
+    const knot = this.knotState();
+    const card = this.cardState();
+    if (!knot || !card) return;
+    if (!['conflict', 'archived', 'signed-out', 'kept-here'].includes(this.save().kind)) this.saveSignal.set({ kind: 'unsaved' });
+    void this.outbox.put({ knot: card.id, base: this.base, document: writeKnot(knot), at: Date.now() }).catch(() => undefined);
+    this.changed.next();
+  }
+
+  /** Saves now, without waiting for the pause; resolves when it is settled. */
+  async flush(): Promise<void> {
+    if (this.save().kind === 'saving') await this.send();
+    if (this.save().kind !== 'saved') await this.send();
+  }
+
+  /** Tries again after a sign-in. */
+  retry(): void {
+    this.saveSignal.set({ kind: 'unsaved' });
+    this.changed.next();
+  }
+
+  /** One request at a time: a second one would meet the first as a conflict. */
+  private send(): Promise<void> {
+    this.inFlight ??= this.transmit().finally(() => (this.inFlight = undefined));
+    return this.inFlight;
+  }
+
+  private async transmit(): Promise<void> {
+    const knot = this.knotState();
+    const card = this.cardState();
+    if (!knot || !card || ['conflict', 'archived', 'reading-only'].includes(this.save().kind)) return;
+    const version = this.version;
+    if (this.save().kind === 'unsaved') this.saveSignal.set({ kind: 'saving' });
+    try {
+      const after = await firstValueFrom(this.api.save(card.id, this.base, writeKnot(knot)));
+      this.base = after.revision;
+      this.cardState.set(after);
+      if (version === this.version) {
+        this.saveSignal.set({ kind: 'saved', at: after.updatedAt });
+        await this.outbox.remove(card.id).catch(() => undefined);
+      } else {
+        this.saveSignal.set({ kind: 'unsaved' });
+        this.changed.next();
+      }
+    } catch (error) {
+      this.settle(troubleOf(error));
+    }
+  }
+
+  private settle(trouble: Trouble): void {
+    if (trouble.status === 401) this.saveSignal.set({ kind: 'signed-out' });
+    else if (trouble.status === 410) this.saveSignal.set({ kind: 'archived', trouble });
+    else if (trouble.status === 412) {
+      const { current } = conflictSchema.parse(trouble.body);
+      this.saveSignal.set({ kind: 'conflict', trouble, theirs: { card: current.card, document: current.document as FigureFile } });
+    } else if (trouble.status === 0 || trouble.status === 503) {
+      this.saveSignal.set({ kind: 'kept-here' });
+      timer(RETRY_PAUSE)
+        .pipe(catchError(() => EMPTY))
+        .subscribe(() => this.changed.next());
+    } else this.saveSignal.set({ kind: 'refused', trouble });
+  }
+
+  /** Conflict: mine goes on as the next revision; theirs stays in the history of revisions. */
+  async keepMine(): Promise<void> {
+    const state = this.save();
+    if (state.kind !== 'conflict') return;
+    this.base = state.theirs.card.revision;
+    this.saveSignal.set({ kind: 'unsaved' });
+    await this.send();
+  }
+
+  /** Conflict: theirs goes on; mine becomes a knot of its own. */
+  async keepBoth(): Promise<KnotCard | undefined> {
+    const state = this.save();
+    const knot = this.knotState();
+    if (state.kind !== 'conflict' || !knot) return undefined;
+    const copy = await firstValueFrom(this.api.create({ document: writeKnot({ ...knot, name: `${knot.name.slice(0, 66)} (my version)` }) }));
+    await this.takeTheirs();
+    return copy;
+  }
+
+  /** Conflict: theirs goes on, mine is let go. */
+  async takeTheirs(): Promise<void> {
+    const state = this.save();
+    if (state.kind !== 'conflict') return;
+    await this.outbox.remove(state.theirs.card.id).catch(() => undefined);
+    this.history.set(noHistory());
+    this.open(state.theirs.card, state.theirs.document);
+  }
+
+  /** The knot was archived elsewhere: put it back and save, or save what is here as a knot of its own. */
+  async putBack(): Promise<void> {
+    const card = this.cardState();
+    if (!card) return;
+    await firstValueFrom(this.api.act(card.id, 'restore'));
+    this.saveSignal.set({ kind: 'unsaved' });
+    await this.send();
+  }
+
+  async saveAsNew(): Promise<KnotCard | undefined> {
+    const knot = this.knotState();
+    const card = this.cardState();
+    if (!knot || !card) return undefined;
+    const copy = await firstValueFrom(this.api.create({ document: writeKnot(knot) }));
+    await this.outbox.remove(card.id).catch(() => undefined);
+    this.saveSignal.set({ kind: 'saved', at: copy.updatedAt });
+    return copy;
+  }
+
+  async publish(): Promise<void> {
+    const card = this.cardState();
+    if (!card) return;
+    await this.flush();
+    this.publication.set(await firstValueFrom(this.api.publish(card.id)));
+    this.cardState.update((c) => c && { ...c, state: 'published', slug: this.publication()?.slug ?? null });
+  }
+
+  async withdraw(): Promise<void> {
+    const card = this.cardState();
+    if (!card) return;
+    await firstValueFrom(this.api.withdraw(card.id));
+    this.publication.set(null);
+    this.cardState.update((c) => c && { ...c, state: 'draft', slug: null });
+  }
+
+  async keepClip(blob: Blob, duration: number): Promise<void> {
+    const card = this.cardState();
+    if (!card) return;
+    await this.flush();
+    this.clip.set(await firstValueFrom(this.api.keepClip(card.id, this.base, duration, blob)));
+    this.publication.update((p) => p && { ...p, clip: p.revision === this.base });
+  }
+}

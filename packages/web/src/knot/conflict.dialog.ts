@@ -1,0 +1,92 @@
+/**
+ * Two versions of one knot: both are shown, and neither is lost.
+ */
+import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { DatePipe } from '@angular/common';
+import { MatButtonModule } from '@angular/material/button';
+import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/material/dialog';
+import { drawFigure, readKnot } from '@foxtrail/core';
+import { FigureView } from '../ui/figure';
+import { sayTrouble, troubleOf } from '../data/problem';
+import type { BenchStore } from './bench-store';
+
+@Component({
+  selector: 'ft-conflict',
+  imports: [MatDialogModule, MatButtonModule, FigureView, DatePipe],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <h2 mat-dialog-title>Two versions of this knot</h2>
+    <mat-dialog-content>
+      <p>{{ reason }} Nothing is lost: what was saved stays in the knot’s revisions.</p>
+      <div class="pair">
+        <figure>
+          <div class="paper"><ft-figure [drawing]="mine" label="Your version" /></div>
+          <figcaption>Yours, not saved yet</figcaption>
+        </figure>
+        <figure>
+          <div class="paper"><ft-figure [drawing]="theirs" label="The saved version" /></div>
+          <figcaption>Saved by {{ by }} at {{ at | date: 'HH:mm' }}</figcaption>
+        </figure>
+      </div>
+      @if (trouble(); as text) {
+        <p class="trouble" role="alert">{{ text }}</p>
+      }
+    </mat-dialog-content>
+    <mat-dialog-actions>
+      <button mat-button type="button" (click)="settle('theirs')">Go on with theirs, let mine go</button>
+      <span class="space"></span>
+      <button mat-stroked-button type="button" (click)="settle('mine')">Go on with mine</button>
+      <button mat-flat-button type="button" (click)="settle('both')">Keep mine as a knot of its own</button>
+    </mat-dialog-actions>
+  `,
+  styles: `
+    .pair {
+      display: grid;
+      grid-template-columns: 1fr 1fr;
+      gap: 16px;
+    }
+    figure {
+      margin: 0;
+    }
+    .paper {
+      height: 220px;
+      padding: 8px;
+    }
+    ft-figure {
+      height: 100%;
+    }
+    figcaption {
+      margin-top: 6px;
+    }
+    .space {
+      flex: 1;
+    }
+    .trouble {
+      color: var(--plum);
+    }
+  `,
+})
+export class ConflictDialog {
+  private readonly store = inject<BenchStore>(MAT_DIALOG_DATA);
+  private readonly dialog = inject(MatDialogRef);
+  private readonly state = this.store.save();
+  protected readonly reason = this.state.kind === 'conflict' ? this.state.trouble.reason : '';
+  protected readonly by = this.state.kind === 'conflict' ? this.state.theirs.card.updatedBy : '';
+  protected readonly at = this.state.kind === 'conflict' ? this.state.theirs.card.updatedAt : '';
+  protected readonly mine = drawFigure(this.store.knot()?.method.figure ?? { ropes: [], hosts: [] });
+  protected readonly theirs = drawFigure(this.theirFigure());
+  protected readonly trouble = signal<string | undefined>(undefined);
+
+  private theirFigure(): Parameters<typeof drawFigure>[0] {
+    const read = this.state.kind === 'conflict' ? readKnot(this.state.theirs.document) : undefined;
+    return read?.ok === true ? read.value.method.figure : { ropes: [], hosts: [] };
+  }
+
+  protected settle(choice: 'mine' | 'theirs' | 'both'): void {
+    const work = choice === 'mine' ? this.store.keepMine() : choice === 'theirs' ? this.store.takeTheirs() : this.store.keepBoth();
+    work.then(
+      (copy) => this.dialog.close(copy),
+      (error: unknown) => this.trouble.set(sayTrouble(troubleOf(error))),
+    );
+  }
+}

@@ -1,0 +1,122 @@
+/**
+ * The entry of a knot: names, class, family, grade of use, cord, summary, cautions.
+ */
+import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { NonNullableFormBuilder, ReactiveFormsModule } from '@angular/forms';
+import { MatButtonModule } from '@angular/material/button';
+import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/material/dialog';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatInputModule } from '@angular/material/input';
+import { MatSelectModule } from '@angular/material/select';
+import { entrySchema, KNOT_CLASSES, nameSchema, refusalOf, sayRefusal, USE_GRADES, type Entry } from '@foxtrail/core';
+
+export interface NamedEntry {
+  readonly name: string;
+  readonly entry: Entry;
+}
+
+const list = (text: string, by: RegExp): string[] =>
+  text
+    .split(by)
+    .map((t) => t.trim())
+    .filter((t) => t !== '');
+
+@Component({
+  selector: 'ft-entry',
+  imports: [ReactiveFormsModule, MatDialogModule, MatFormFieldModule, MatInputModule, MatSelectModule, MatButtonModule],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <h2 mat-dialog-title>Entry</h2>
+    <mat-dialog-content>
+      <form id="entry" [formGroup]="form" (ngSubmit)="done()">
+        <mat-form-field appearance="outline" class="wide"><mat-label>Name</mat-label><input matInput formControlName="name" autocomplete="off" /></mat-form-field>
+        <mat-form-field appearance="outline" class="wide"><mat-label>Other names</mat-label><input matInput formControlName="aliases" autocomplete="off" /><mat-hint>Separated by commas</mat-hint></mat-form-field>
+        <mat-form-field appearance="outline"
+          ><mat-label>Class</mat-label
+          ><mat-select formControlName="class">
+            @for (c of classes; track c) {
+              <mat-option [value]="c">{{ c }}</mat-option>
+            }
+          </mat-select></mat-form-field
+        >
+        <mat-form-field appearance="outline"><mat-label>Family</mat-label><input matInput formControlName="family" autocomplete="off" /></mat-form-field>
+        <mat-form-field appearance="outline"
+          ><mat-label>Grade of use</mat-label
+          ><mat-select formControlName="useGrade">
+            @for (g of grades; track g) {
+              <mat-option [value]="g">{{ g }}</mat-option>
+            }
+          </mat-select></mat-form-field
+        >
+        <mat-form-field appearance="outline"><mat-label>Wrong way of</mat-label><input matInput formControlName="wrongWayOf" autocomplete="off" /></mat-form-field>
+        <mat-form-field appearance="outline"><mat-label>Cord</mat-label><input matInput formControlName="cordName" autocomplete="off" /></mat-form-field>
+        <mat-form-field appearance="outline"><mat-label>Cord diameter</mat-label><input matInput type="number" step="0.5" formControlName="diameterMm" /><span matTextSuffix>mm</span></mat-form-field>
+        <mat-form-field appearance="outline" class="wide"><mat-label>What it is for</mat-label><textarea matInput rows="2" formControlName="summary"></textarea></mat-form-field>
+        <mat-form-field appearance="outline" class="wide"><mat-label>Cautions of its own</mat-label><textarea matInput rows="2" formControlName="cautions"></textarea><mat-hint>One on each line; those of the grade of use come by themselves</mat-hint></mat-form-field>
+      </form>
+      @if (trouble(); as text) {
+        <p class="trouble" role="alert">{{ text }}</p>
+      }
+    </mat-dialog-content>
+    <mat-dialog-actions align="end">
+      <button mat-button type="button" mat-dialog-close>Cancel</button>
+      <button mat-flat-button type="submit" form="entry">Keep</button>
+    </mat-dialog-actions>
+  `,
+  styles: `
+    form {
+      display: grid;
+      grid-template-columns: 1fr 1fr;
+      gap: 4px 16px;
+      padding-top: 6px;
+    }
+    .wide {
+      grid-column: 1 / -1;
+    }
+    .trouble {
+      color: var(--plum);
+    }
+  `,
+})
+export class EntryDialog {
+  private readonly dialog = inject<MatDialogRef<EntryDialog, NamedEntry>>(MatDialogRef);
+  private readonly given = inject<NamedEntry>(MAT_DIALOG_DATA);
+  protected readonly classes = KNOT_CLASSES;
+  protected readonly grades = USE_GRADES;
+  protected readonly trouble = signal<string | undefined>(undefined);
+  protected readonly form = inject(NonNullableFormBuilder).group({
+    name: this.given.name,
+    aliases: this.given.entry.aliases.join(', '),
+    class: this.given.entry.class,
+    family: this.given.entry.family,
+    useGrade: this.given.entry.useGrade,
+    wrongWayOf: this.given.entry.wrongWayOf ?? '',
+    cordName: this.given.entry.cord.name,
+    diameterMm: this.given.entry.cord.diameterMm,
+    summary: this.given.entry.summary,
+    cautions: this.given.entry.cautions.join('\n'),
+  });
+
+  protected done(): void {
+    const v = this.form.getRawValue();
+    const name = nameSchema.safeParse(v.name);
+    if (!name.success) {
+      this.trouble.set(`The name cannot be used: ${name.error.issues[0]?.message ?? ''}.`);
+      return;
+    }
+    const { wrongWayOf: _, ...rest } = this.given.entry;
+    const entry = entrySchema.safeParse({
+      ...rest,
+      aliases: list(v.aliases, /,/),
+      class: v.class,
+      family: v.family,
+      useGrade: v.useGrade,
+      summary: v.summary,
+      cord: { ...rest.cord, name: v.cordName, diameterMm: v.diameterMm },
+      cautions: list(v.cautions, /\n/),
+      ...(v.wrongWayOf.trim() === '' ? {} : { wrongWayOf: v.wrongWayOf }),
+    });
+    if (entry.success) this.dialog.close({ name: name.data, entry: entry.data });
+    else this.trouble.set(sayRefusal(refusalOf(entry.error)));
+  }
+}

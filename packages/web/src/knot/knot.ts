@@ -1,0 +1,237 @@
+/**
+ * One knot: its name, its screens (Draft, Proof, Reel, Sheet) and the state of its saving.
+ */
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, untracked } from '@angular/core';
+import { DatePipe } from '@angular/common';
+import { MatButtonModule } from '@angular/material/button';
+import { MatDialog } from '@angular/material/dialog';
+import { MatIconModule } from '@angular/material/icon';
+import { MatProgressBarModule } from '@angular/material/progress-bar';
+import { MatSnackBar } from '@angular/material/snack-bar';
+import { Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
+import type { KnotCard } from '@foxtrail/contract';
+import { AnalysisService } from '../data/analysis';
+import { BenchStore } from './bench-store';
+import { ConflictDialog } from './conflict.dialog';
+import { EntryDialog, type NamedEntry } from './entry.dialog';
+import { GoneDialog } from './gone.dialog';
+import { SignInAgainDialog } from './sign-in-again.dialog';
+
+@Component({
+  selector: 'ft-knot',
+  imports: [RouterOutlet, RouterLink, RouterLinkActive, MatButtonModule, MatIconModule, MatProgressBarModule, DatePipe],
+  providers: [BenchStore, AnalysisService],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <div class="head">
+      @if (store.knot(); as knot) {
+        <h1>{{ knot.name }}</h1>
+        <span class="chip">{{ knot.entry.class }}</span>
+        @if (store.mayWrite()) {
+          <button mat-icon-button type="button" (click)="editEntry()" aria-label="Edit the entry: names, class, cord, cautions"><mat-icon svgIcon="edit" /></button>
+        }
+        @if (verdict(); as v) {
+          <span class="chip" [class.holds]="v.holds" [class.fails]="!v.holds">{{ v.text }}</span>
+        }
+        <nav aria-label="This knot">
+          @for (tab of tabs; track tab.path) {
+            <a [routerLink]="tab.path" routerLinkActive="here" [ariaCurrentWhenActive]="'page'">{{ tab.name }}</a>
+          }
+        </nav>
+        <span class="save" role="status">
+          @switch (store.save().kind) {
+            @case ('saved') {
+              Saved {{ savedAt() | date: 'HH:mm' }}
+            }
+            @case ('saving') {
+              Saving …
+            }
+            @case ('unsaved') {
+              Not saved yet
+            }
+            @case ('reading-only') {
+              You may read, not change
+            }
+            @case ('kept-here') {
+              <span class="warn">The server does not answer. Your work is kept in this browser; trying again …</span>
+            }
+            @case ('signed-out') {
+              <button mat-stroked-button type="button" (click)="signInAgain()">Sign in to save</button>
+            }
+            @case ('conflict') {
+              <button mat-stroked-button type="button" (click)="settleConflict()">Two versions: choose</button>
+            }
+            @case ('archived') {
+              <button mat-stroked-button type="button" (click)="settleGone()">It was archived: choose</button>
+            }
+            @case ('refused') {
+              <span class="warn">{{ refusal() }}</span>
+            }
+          }
+        </span>
+      }
+    </div>
+    @if (store.trouble(); as t) {
+      <div class="note card" role="alert">
+        <h2>This knot cannot be opened</h2>
+        <p>{{ t.reason }} {{ t.remedy }}</p>
+        <button mat-stroked-button type="button" (click)="reload()">Try again</button>
+        <a mat-button routerLink="/shelf">Back to the shelf</a>
+      </div>
+    } @else if (store.knot()) {
+      <router-outlet />
+    } @else {
+      <mat-progress-bar mode="indeterminate" aria-label="Opening" />
+    }
+  `,
+  styles: `
+    :host {
+      display: flex;
+      flex-direction: column;
+      flex: 1;
+      min-height: 0;
+    }
+    .head {
+      display: flex;
+      align-items: center;
+      gap: 10px;
+      min-height: 56px;
+      padding: 4px 20px;
+      background: var(--card);
+      border-bottom: 1px solid var(--line);
+    }
+    h1 {
+      overflow: hidden;
+      max-width: 340px;
+      text-overflow: ellipsis;
+      white-space: nowrap;
+    }
+    nav {
+      display: flex;
+      gap: 4px;
+      margin-left: 12px;
+    }
+    nav a {
+      padding: 8px 16px;
+      border-radius: 10px;
+      color: var(--ink-soft);
+      font-weight: 600;
+      text-decoration: none;
+    }
+    nav a:hover {
+      background: var(--fox-wash);
+    }
+    nav a.here {
+      background: var(--bar);
+      color: var(--bar-ink);
+    }
+    .save {
+      margin-left: auto;
+      color: var(--ink-soft);
+      text-align: right;
+    }
+    .warn {
+      color: var(--plum);
+      font-size: 14px;
+      line-height: 1.25;
+    }
+    .note {
+      max-width: 620px;
+      margin: 64px auto;
+      padding: 28px 32px;
+    }
+    @media print {
+      .head {
+        display: none;
+      }
+    }
+  `,
+})
+export class KnotPage {
+  readonly id = input.required<string>();
+  readonly store = inject(BenchStore);
+  private readonly dialog = inject(MatDialog);
+  private readonly snack = inject(MatSnackBar);
+  private readonly router = inject(Router);
+
+  protected readonly tabs = [
+    { path: 'draft', name: 'Draft' },
+    { path: 'proof', name: 'Proof' },
+    { path: 'reel', name: 'Reel' },
+    { path: 'sheet', name: 'Sheet' },
+  ];
+  protected readonly savedAt = computed(() => {
+    const s = this.store.save();
+    return s.kind === 'saved' ? s.at : '';
+  });
+  protected readonly refusal = computed(() => {
+    const s = this.store.save();
+    return s.kind === 'refused' ? `Not saved: ${s.trouble.place}: ${s.trouble.reason} ${s.trouble.remedy}` : '';
+  });
+  protected readonly verdict = computed(() => {
+    const a = this.store.analysis();
+    if (!a) return undefined;
+    const errors = a.findings.filter((f) => f.severity === 'error').length;
+    if (errors > 0) return { holds: false, text: errors === 1 ? '1 error' : `${errors} errors` };
+    return a.findings.length === 0 ? { holds: true, text: 'no findings' } : { holds: false, text: a.findings.length === 1 ? '1 warning' : `${a.findings.length} warnings` };
+  });
+
+  constructor() {
+    effect(() => {
+      const id = this.id();
+      untracked(() => void this.store.load(id));
+    });
+    effect(() => {
+      const kind = this.store.save().kind;
+      untracked(() => {
+        if (kind === 'signed-out') this.signInAgain();
+        if (kind === 'conflict') this.settleConflict();
+        if (kind === 'archived') this.settleGone();
+      });
+    });
+    effect(() => {
+      if (this.store.recovered()) this.snack.open('Work from an earlier visit that was not saved has been taken up again.', 'OK', { duration: 8000 });
+    });
+  }
+
+  protected reload(): void {
+    void this.store.load(this.id());
+  }
+
+  protected editEntry(): void {
+    const knot = this.store.knot();
+    if (!knot) return;
+    this.dialog
+      .open<EntryDialog, NamedEntry, NamedEntry>(EntryDialog, { data: { name: knot.name, entry: knot.entry }, width: '640px' })
+      .afterClosed()
+      .subscribe((after) => {
+        if (after) this.store.edit({ kind: 'entry', ...after });
+      });
+  }
+
+  protected signInAgain(): void {
+    if (this.dialog.openDialogs.some((d) => d.componentInstance instanceof SignInAgainDialog)) return;
+    this.dialog
+      .open(SignInAgainDialog, { width: '440px' })
+      .afterClosed()
+      .subscribe((done) => {
+        if (done === true) this.store.retry();
+      });
+  }
+
+  protected settleConflict(): void {
+    if (this.dialog.openDialogs.some((d) => d.componentInstance instanceof ConflictDialog)) return;
+    this.openCopy(this.dialog.open<ConflictDialog, BenchStore, KnotCard>(ConflictDialog, { data: this.store, width: '760px' }));
+  }
+
+  protected settleGone(): void {
+    if (this.dialog.openDialogs.some((d) => d.componentInstance instanceof GoneDialog)) return;
+    this.openCopy(this.dialog.open<GoneDialog, BenchStore, KnotCard>(GoneDialog, { data: this.store, width: '520px' }));
+  }
+
+  private openCopy(dialog: { afterClosed(): { subscribe(next: (copy: KnotCard | undefined) => void): unknown } }): void {
+    dialog.afterClosed().subscribe((copy) => {
+      if (copy) void this.router.navigate(['/knot', copy.id, 'draft']);
+    });
+  }
+}

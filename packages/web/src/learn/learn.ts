@@ -1,0 +1,3 @@
+import { ChangeDetectionStrategy, Component } from '@angular/core';
+@Component({ selector: 'ft-learn', changeDetection: ChangeDetectionStrategy.OnPush, template: '' })
+export class LearnPage {}

@@ -1,0 +1,3 @@
+import { ChangeDetectionStrategy, Component } from '@angular/core';
+@Component({ selector: 'ft-published', changeDetection: ChangeDetectionStrategy.OnPush, template: '' })
+export class PublishedPage {}

@@ -1,0 +1,28 @@
+/**
+ * Addresses of the screens. Learner pages need no account; everything else does.
+ */
+import type { Routes } from '@angular/router';
+import { signedInGuard } from './data/session';
+import { leaveGuard } from './knot/leave.guard';
+
+export const routes: Routes = [
+  { path: '', pathMatch: 'full', redirectTo: 'shelf' },
+  { path: 'sign-in', title: 'Sign in', loadComponent: () => import('./sign-in/sign-in').then((m) => m.SignInPage) },
+  { path: 'learn', title: 'Published knots', loadComponent: () => import('./learn/published').then((m) => m.PublishedPage) },
+  { path: 'learn/:slug', loadComponent: () => import('./learn/learn').then((m) => m.LearnPage) },
+  { path: 'shelf', title: 'Shelf', canActivate: [signedInGuard], loadComponent: () => import('./shelf/shelf').then((m) => m.ShelfPage) },
+  {
+    path: 'knot/:id',
+    canActivate: [signedInGuard],
+    canDeactivate: [leaveGuard],
+    loadComponent: () => import('./knot/knot').then((m) => m.KnotPage),
+    children: [
+      { path: '', pathMatch: 'full', redirectTo: 'draft' },
+      { path: 'draft', title: 'Draft', loadComponent: () => import('./draft/draft').then((m) => m.DraftPage) },
+      { path: 'proof', title: 'Proof', loadComponent: () => import('./proof/proof').then((m) => m.ProofPage) },
+      { path: 'reel', title: 'Reel', loadComponent: () => import('./reel/reel').then((m) => m.ReelPage) },
+      { path: 'sheet', title: 'Sheet', loadComponent: () => import('./sheet/sheet').then((m) => m.SheetPage) },
+    ],
+  },
+  { path: '**', title: 'Not found', loadComponent: () => import('./ui/not-found').then((m) => m.NotFoundPage) },
+];

@@ -1,0 +1,98 @@
+/**
+ * A new knot: by its name, or from a figure file.
+ */
+import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { FormControl, ReactiveFormsModule } from '@angular/forms';
+import { MatButtonModule } from '@angular/material/button';
+import { MatDialogModule, MatDialogRef } from '@angular/material/dialog';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatIconModule } from '@angular/material/icon';
+import { MatInputModule } from '@angular/material/input';
+import type { KnotCard } from '@foxtrail/contract';
+import { nameSchema, readKnotText, sayRefusal, writeKnot } from '@foxtrail/core';
+import { Api } from '../data/api';
+import { sayTrouble, troubleOf } from '../data/problem';
+
+@Component({
+  selector: 'ft-new-knot',
+  imports: [ReactiveFormsModule, MatDialogModule, MatFormFieldModule, MatInputModule, MatButtonModule, MatIconModule],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <h2 mat-dialog-title>New knot</h2>
+    <mat-dialog-content>
+      <form id="new-knot" (ngSubmit)="create()">
+        <mat-form-field appearance="outline">
+          <mat-label>Name</mat-label>
+          <input matInput [formControl]="name" autocomplete="off" cdkFocusInitial />
+        </mat-form-field>
+      </form>
+      @if (trouble(); as text) {
+        <p class="trouble" role="alert">{{ text }}</p>
+      }
+    </mat-dialog-content>
+    <mat-dialog-actions>
+      <button mat-button type="button" (click)="file.click()"><mat-icon svgIcon="upload" />Import a figure file</button>
+      <input #file type="file" accept=".json,application/json" hidden (change)="importFile(file)" />
+      <span class="space"></span>
+      <button mat-button type="button" mat-dialog-close>Cancel</button>
+      <button mat-flat-button type="submit" form="new-knot" [disabled]="busy()">Create</button>
+    </mat-dialog-actions>
+  `,
+  styles: `
+    mat-form-field {
+      width: 100%;
+      margin-top: 6px;
+    }
+    .trouble {
+      margin: 0;
+      color: var(--plum);
+      overflow-wrap: anywhere;
+    }
+    .space {
+      flex: 1;
+    }
+    mat-dialog-content {
+      width: 520px;
+      max-width: 100%;
+    }
+  `,
+})
+export class NewKnotDialog {
+  private readonly api = inject(Api);
+  private readonly dialog = inject<MatDialogRef<NewKnotDialog, KnotCard>>(MatDialogRef);
+  protected readonly name = new FormControl('', { nonNullable: true });
+  protected readonly trouble = signal<string | undefined>(undefined);
+  protected readonly busy = signal(false);
+
+  protected create(): void {
+    const name = nameSchema.safeParse(this.name.value);
+    if (!name.success) {
+      this.trouble.set(`The name cannot be used: ${name.error.issues[0]?.message ?? ''}.`);
+      return;
+    }
+    this.send({ name: name.data });
+  }
+
+  protected importFile(input: HTMLInputElement): void {
+    const file = input.files?.[0];
+    input.value = '';
+    if (!file) return;
+    void file.text().then((text) => {
+      const read = readKnotText(text);
+      if (read.ok) this.send({ document: writeKnot(read.value) });
+      else this.trouble.set(`${file.name} was not imported. ${sayRefusal(read)}`);
+    });
+  }
+
+  private send(body: { name: string } | { document: unknown }): void {
+    this.busy.set(true);
+    this.trouble.set(undefined);
+    this.api.create(body).subscribe({
+      next: (card) => this.dialog.close(card),
+      error: (error: unknown) => {
+        this.busy.set(false);
+        this.trouble.set(sayTrouble(troubleOf(error)));
+      },
+    });
+  }
+}

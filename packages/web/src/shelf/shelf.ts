@@ -1,0 +1,118 @@
+/**
+ * The shelf: every knot of the house as a card, searched by any name.
+ */
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
+import { FormControl, ReactiveFormsModule } from '@angular/forms';
+import { MatButtonModule } from '@angular/material/button';
+import { MatButtonToggleModule } from '@angular/material/button-toggle';
+import { MatDialog } from '@angular/material/dialog';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatIconModule } from '@angular/material/icon';
+import { MatInputModule } from '@angular/material/input';
+import { MatMenuModule } from '@angular/material/menu';
+import { MatProgressBarModule } from '@angular/material/progress-bar';
+import { MatSnackBar } from '@angular/material/snack-bar';
+import { Router, RouterLink } from '@angular/router';
+import type { KnotCard } from '@foxtrail/contract';
+import { catchError, combineLatest, debounceTime, distinctUntilChanged, EMPTY, merge, startWith, switchMap, tap } from 'rxjs';
+import { Api } from '../data/api';
+import { sayTrouble, troubleOf } from '../data/problem';
+import { SessionService } from '../data/session';
+import { NewKnotDialog } from './new-knot.dialog';
+
+/** Long enough for a word to be typed, short enough to feel immediate; in milliseconds. */
+const TYPING_PAUSE = 200;
+
+@Component({
+  selector: 'ft-shelf',
+  imports: [ReactiveFormsModule, RouterLink, MatButtonModule, MatButtonToggleModule, MatIconModule, MatFormFieldModule, MatInputModule, MatMenuModule, MatProgressBarModule],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './shelf.html',
+  styleUrl: './shelf.scss',
+})
+export class ShelfPage {
+  private readonly api = inject(Api);
+  private readonly router = inject(Router);
+  private readonly dialog = inject(MatDialog);
+  private readonly snack = inject(MatSnackBar);
+  private readonly sessions = inject(SessionService);
+
+  protected readonly search = new FormControl('', { nonNullable: true });
+  protected readonly archived = signal(false);
+  private readonly refresh = signal(0);
+  protected readonly knots = signal<readonly KnotCard[] | undefined>(undefined);
+  protected readonly total = signal(0);
+  protected readonly loading = signal(true);
+  protected readonly trouble = signal<string | undefined>(undefined);
+  protected readonly mayWrite = computed(() => this.sessions.session()?.account?.role === 'author');
+
+  constructor() {
+    const query = merge(this.search.valueChanges.pipe(debounceTime(TYPING_PAUSE))).pipe(startWith(''), distinctUntilChanged());
+    combineLatest([query, toObservable(this.archived), toObservable(this.refresh)])
+      .pipe(
+        tap(() => this.loading.set(true)),
+        switchMap(([q, archived]) =>
+          this.api.knots(q.trim().slice(0, 80), archived).pipe(
+            catchError((error: unknown) => {
+              this.loading.set(false);
+              this.trouble.set(sayTrouble(troubleOf(error)));
+              return EMPTY;
+            }),
+          ),
+        ),
+        takeUntilDestroyed(),
+      )
+      .subscribe(({ knots, total }) => {
+        this.knots.set(knots);
+        this.total.set(total);
+        this.loading.set(false);
+        this.trouble.set(undefined);
+      });
+  }
+
+  protected reload(): void {
+    this.refresh.update((n) => n + 1);
+  }
+
+  protected create(): void {
+    this.dialog
+      .open<NewKnotDialog, undefined, KnotCard>(NewKnotDialog)
+      .afterClosed()
+      .subscribe((card) => {
+        if (card) void this.router.navigate(['/knot', card.id, 'draft']);
+      });
+  }
+
+  protected duplicate(card: KnotCard): void {
+    this.act(card, 'duplicate', (copy) => `“${copy.name}” is on the shelf.`);
+  }
+
+  protected archive(card: KnotCard): void {
+    this.act(card, 'archive', () => `“${card.name}” was archived.`, 'restore');
+  }
+
+  protected restore(card: KnotCard): void {
+    this.act(card, 'restore', () => `“${card.name}” is back on the shelf.`, 'archive');
+  }
+
+  private act(card: KnotCard, action: 'duplicate' | 'archive' | 'restore', done: (card: KnotCard) => string, undo?: 'archive' | 'restore'): void {
+    this.api.act(card.id, action).subscribe({
+      next: (after) => {
+        this.reload();
+        const note = this.snack.open(done(after), undo ? 'Undo' : 'OK', { duration: 8000 });
+        if (undo) note.onAction().subscribe(() => this.api.act(card.id, undo).subscribe({ next: () => this.reload(), error: (e: unknown) => this.say(e) }));
+      },
+      error: (error: unknown) => this.say(error),
+    });
+  }
+
+  private say(error: unknown): void {
+    this.snack.open(sayTrouble(troubleOf(error)), 'OK', { duration: 8000 });
+  }
+
+  protected findings(card: KnotCard): string {
+    const parts = [card.errors > 0 ? `${card.errors} ${card.errors === 1 ? 'error' : 'errors'}` : '', card.warnings > 0 ? `${card.warnings} ${card.warnings === 1 ? 'warning' : 'warnings'}` : ''];
+    return parts.filter((p) => p !== '').join(', ') || 'no findings';
+  }
+}

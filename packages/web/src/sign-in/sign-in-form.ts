@@ -1,0 +1,94 @@
+/**
+ * Name and password: on the sign-in page, and over a bench whose session has ended.
+ */
+import { ChangeDetectionStrategy, Component, inject, output, signal } from '@angular/core';
+import { NonNullableFormBuilder, ReactiveFormsModule, Validators } from '@angular/forms';
+import { MatButtonModule } from '@angular/material/button';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatInputModule } from '@angular/material/input';
+import { SessionService } from '../data/session';
+import { sayTrouble, troubleOf } from '../data/problem';
+
+@Component({
+  selector: 'ft-sign-in-form',
+  imports: [ReactiveFormsModule, MatFormFieldModule, MatInputModule, MatButtonModule],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <form [formGroup]="form" (ngSubmit)="submit()">
+      <mat-form-field appearance="outline">
+        <mat-label>Name</mat-label>
+        <input matInput formControlName="name" autocomplete="username" />
+        <mat-error>Give your name.</mat-error>
+      </mat-form-field>
+      <mat-form-field appearance="outline">
+        <mat-label>Password</mat-label>
+        <input matInput type="password" formControlName="password" autocomplete="current-password" />
+        <mat-error>Give your password.</mat-error>
+      </mat-form-field>
+      @if (trouble(); as text) {
+        <p class="trouble" role="alert">{{ text }}</p>
+      }
+      <button mat-flat-button type="submit" [disabled]="busy()">{{ busy() ? 'Signing in …' : 'Sign in' }}</button>
+    </form>
+    @if (sessions.session()?.demo; as demo) {
+      <div class="demo">
+        <p class="soft">Demo data is loaded. These made-up accounts are open to you:</p>
+        @for (d of demo; track d.name) {
+          <button mat-stroked-button type="button" (click)="use(d.name, d.password)">{{ d.name }}, {{ d.role }}</button>
+        }
+      </div>
+    }
+  `,
+  styles: `
+    form {
+      display: flex;
+      flex-direction: column;
+      gap: 8px;
+    }
+    button[type='submit'] {
+      height: 48px;
+    }
+    .trouble {
+      margin: 0 0 8px;
+      color: var(--plum);
+    }
+    .demo {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 8px;
+      margin-top: 24px;
+      padding-top: 8px;
+      border-top: 1px solid var(--line);
+    }
+    .demo p {
+      flex-basis: 100%;
+      margin: 8px 0 0;
+    }
+  `,
+})
+export class SignInForm {
+  readonly signedIn = output();
+  protected readonly sessions = inject(SessionService);
+  protected readonly form = inject(NonNullableFormBuilder).group({ name: ['', Validators.required], password: ['', Validators.required] });
+  protected readonly busy = signal(false);
+  protected readonly trouble = signal<string | undefined>(undefined);
+
+  protected use(name: string, password: string): void {
+    this.form.setValue({ name, password });
+    this.submit();
+  }
+
+  protected submit(): void {
+    this.form.markAllAsTouched();
+    if (this.form.invalid || this.busy()) return;
+    this.busy.set(true);
+    this.trouble.set(undefined);
+    this.sessions.signIn(this.form.getRawValue()).subscribe({
+      next: () => this.signedIn.emit(),
+      error: (error: unknown) => {
+        this.busy.set(false);
+        this.trouble.set(sayTrouble(troubleOf(error)));
+      },
+    });
+  }
+}

@@ -1,0 +1,50 @@
+/**
+ * A figure on the page: a drawing of the core's as inline SVG, with its words for screen readers.
+ */
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, viewChild, type ElementRef } from '@angular/core';
+import { svgBody, type Box, type Drawing } from '@foxtrail/core';
+import { Theme } from '../data/theme';
+
+let count = 0;
+
+@Component({
+  selector: 'ft-figure',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `<svg [attr.viewBox]="viewBox()" role="img" [attr.aria-label]="label()" preserveAspectRatio="xMidYMid meet">
+    <g #body></g>
+  </svg>`,
+  styles: `
+    :host {
+      display: block;
+      min-height: 0;
+    }
+    svg {
+      display: block;
+      width: 100%;
+      height: 100%;
+    }
+  `,
+})
+export class FigureView {
+  readonly drawing = input.required<Drawing>();
+  /** What the picture shows, in words. */
+  readonly label = input.required<string>();
+  /** The part of the board in view; the drawing's own frame when not given. */
+  readonly box = input<Box>();
+
+  private readonly theme = inject(Theme);
+  private readonly body = viewChild.required<ElementRef<SVGGElement>>('body');
+  private readonly prefix = `figure${(count += 1)}-`;
+  protected readonly frame = computed(() => this.box() ?? this.drawing().box);
+  protected readonly viewBox = computed(() => {
+    const [l, t, r, b] = this.frame();
+    return `${l} ${t} ${r - l} ${b - t}`;
+  });
+
+  constructor() {
+    // The drawing is numbers and fixed names only, made by the core; nothing an author typed is in it.
+    effect(() => {
+      this.body().nativeElement.innerHTML = svgBody(this.drawing(), this.theme.look(), this.prefix, this.frame());
+    });
+  }
+}

@@ -1,0 +1,32 @@
+/**
+ * Computes findings, closure and windings away from the page.
+ */
+import { figureClosure, findingsOf, readKnot, sayJones, windingAbout, WORKSHOP_WORDS, type KnotDocument } from '@foxtrail/core';
+import type { Analysis, AnalysisRequest, ClosureReport } from '../data/analysis';
+
+function closure(knot: KnotDocument): ClosureReport {
+  const found = figureClosure(knot.method.figure);
+  if (!found.ok) return { reason: found.reason };
+  const jones = sayJones(found.jones);
+  return { jones, trivial: jones === '1' && found.components === 1, components: found.components, writhe: found.writhe };
+}
+
+addEventListener('message', ({ data }: MessageEvent<AnalysisRequest>) => {
+  const began = performance.now();
+  const read = readKnot(data.document);
+  const empty: Analysis = { id: data.id, findings: [], closure: {}, windings: [], took: 0 };
+  if (!read.ok) {
+    postMessage({ ...empty, closure: { reason: read.reason } });
+    return;
+  }
+  const knot = read.value;
+  const { figure } = knot.method;
+  const windings = figure.ropes.flatMap((r) => figure.hosts.filter((h) => h.kind === 'spar').map((h) => ({ rope: r.id, host: h.id, turns: windingAbout(figure, r.id, h.id) })));
+  postMessage({
+    id: data.id,
+    findings: findingsOf(knot.method, { tail: data.tail, cordMm: knot.entry.cord.diameterMm, words: WORKSHOP_WORDS }),
+    closure: closure(knot),
+    windings,
+    took: performance.now() - began,
+  } satisfies Analysis);
+});
