@@ -1,7 +1,7 @@
 /**
  * The HTTP contract: Zod schemas shared by server and web. Types are inferred, never written twice.
  */
-import { figureFileSchema, KNOT_CLASSES, NAME_LIMIT, nameSchema, USE_GRADES } from '@foxtrail/core';
+import { figureFileSchema, KNOT_CLASSES, NAME_LIMIT, nameSchema, PACE_NAMES, USE_GRADES } from '@foxtrail/core';
 import * as z from 'zod';
 
 export const ROLES = ['author', 'reviewer'] as const;
@@ -67,7 +67,7 @@ export const listQuerySchema = z.object({
   archived: z.enum(['true', 'false']).default('false'),
 });
 
-export const clipInfoSchema = z.object({ revision: z.number().int(), size: z.number().int(), duration: z.number(), createdAt: z.iso.datetime() });
+export const clipInfoSchema = z.object({ revision: z.number().int(), size: z.number().int(), duration: z.number(), pace: z.enum(PACE_NAMES), createdAt: z.iso.datetime() });
 export type ClipInfo = z.infer<typeof clipInfoSchema>;
 
 export const publicationSchema = z.object({ slug: z.string(), revision: z.number().int(), publishedAt: z.iso.datetime(), publishedBy: z.string(), clip: z.boolean() });
@@ -89,7 +89,7 @@ export const savedSchema = z.object({ card: knotCardSchema });
 
 export const conflictSchema = problemSchema.extend({ current: z.object({ card: knotCardSchema, document: figureFileSchema }) });
 
-export const clipQuerySchema = z.object({ revision: z.coerce.number().int().min(1), duration: z.coerce.number().min(0).max(3600) });
+export const clipQuerySchema = z.object({ revision: z.coerce.number().int().min(1), duration: z.coerce.number().min(0).max(3600), pace: z.enum(PACE_NAMES) });
 /** Longest clip stored, in bytes. */
 export const CLIP_LIMIT = 64 * 1024 * 1024;
 

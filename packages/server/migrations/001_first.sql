@@ -77,6 +77,7 @@ create table clip (
   revision integer not null,
   size integer not null,
   duration double precision not null,
+  pace text not null check (pace in ('slow', 'normal', 'brisk')),
   created_at timestamptz not null default now(),
   foreign key (knot_id, revision) references revision (knot_id, number)
 );

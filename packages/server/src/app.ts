@@ -172,8 +172,8 @@ export function createApp({ pool, log, version, webFolder }: AppOptions): expres
   });
   app.put('/api/knots/:id/clip', async (req, res) => {
     await author(req);
-    const { revision, duration } = check(clipQuerySchema, req.query);
-    res.json(await storeClip(pool, knotId(req), revision, duration, req));
+    const { revision, duration, pace } = check(clipQuerySchema, req.query);
+    res.json(await storeClip(pool, knotId(req), revision, duration, pace, req));
   });
   app.get('/api/knots/:id/clip', async (req, res) => {
     await signedIn(req);
@@ -198,7 +198,8 @@ export function createApp({ pool, log, version, webFolder }: AppOptions): expres
   app.get('/api/public/knots/:slug/steps/:file', async (req, res) => {
     const { document } = await publishedKnot(pool, req.params.slug);
     const knot = readSaved(document);
-    const step = Number(/^(\d+)\.svg$/.exec(req.params.file)?.[1] ?? NaN);
+    const name = /^(\d+|last)\.svg$/.exec(req.params.file)?.[1];
+    const step = name === 'last' ? knot.method.halts.length : Number(name ?? NaN);
     if (!(step >= 1 && step <= knot.method.halts.length)) throw notFound('step');
     const view = z.enum(['front', 'back', 'left']).default('front').safeParse(req.query['view']);
     if (!view.success) throw new HttpProblem(400, 'refused', 'view', 'There is no such view.', 'Ask for front, back or left.');
@@ -206,8 +207,9 @@ export function createApp({ pool, log, version, webFolder }: AppOptions): expres
     sendSvg(res, stepSvg(knot, step - 1, view.data), `${req.params.slug}-step-${step}${suffix[view.data]}.svg`);
   });
   app.get('/api/public/knots/:slug/captions.vtt', async (req, res) => {
-    const { document } = await publishedKnot(pool, req.params.slug);
-    res.type('text/vtt').send(captions(readSaved(document)));
+    const { document, knotId: id, revision } = await publishedKnot(pool, req.params.slug);
+    const clip = await clipFor(pool, id, revision);
+    res.type('text/vtt').send(captions(readSaved(document), clip?.pace ?? 'normal'));
   });
   app.get('/api/public/knots/:slug/clip.webm', async (req, res) => {
     const { knotId: id, revision } = await publishedKnot(pool, req.params.slug);

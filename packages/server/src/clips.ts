@@ -3,6 +3,7 @@
  */
 import type { ClipInfo } from '@foxtrail/contract';
 import { CLIP_LIMIT } from '@foxtrail/contract';
+import type { Pace } from '@foxtrail/core';
 import type { Request, Response } from 'express';
 import type pg from 'pg';
 import { transaction, type Queryable } from './database.js';
@@ -29,11 +30,11 @@ async function* chunks(source: AsyncIterable<Buffer>): AsyncGenerator<Buffer> {
 }
 
 /** Stores a WebM stream as the knot's newest clip. A stream that breaks off leaves nothing behind. */
-export async function storeClip(pool: pg.Pool, knotId: string, revision: number, duration: number, source: AsyncIterable<Buffer>): Promise<ClipInfo> {
+export async function storeClip(pool: pg.Pool, knotId: string, revision: number, duration: number, pace: Pace, source: AsyncIterable<Buffer>): Promise<ClipInfo> {
   return transaction(pool, async (client) => {
     const known = await client.query('select 1 from revision where knot_id = $1 and number = $2', [knotId, revision]);
     if (known.rowCount === 0) throw notFound('revision');
-    const made = await client.query<{ id: string; created_at: Date }>('insert into clip (knot_id, revision, size, duration) values ($1, $2, 0, $3) returning id, created_at', [knotId, revision, duration]);
+    const made = await client.query<{ id: string; created_at: Date }>('insert into clip (knot_id, revision, size, duration, pace) values ($1, $2, 0, $3, $4) returning id, created_at', [knotId, revision, duration, pace]);
     const row = made.rows[0] as { id: string; created_at: Date };
     let number = 0;
     let size = 0;
@@ -47,7 +48,7 @@ export async function storeClip(pool: pg.Pool, knotId: string, revision: number,
     if (size === 0) throw new HttpProblem(400, 'empty', 'clip', 'The clip is empty.', 'Export it again.');
     await client.query('update clip set size = $2 where id = $1', [row.id, size]);
     await client.query('delete from clip where knot_id = $1 and id <> $2 and revision = $3', [knotId, row.id, revision]);
-    return { revision, size, duration, createdAt: row.created_at.toISOString() };
+    return { revision, size, duration, pace, createdAt: row.created_at.toISOString() };
   });
 }
 

@@ -2,7 +2,7 @@
  * The shelf: knots, their revisions and their publications.
  */
 import type { Account, ClipInfo, House, Knot, KnotCard, Publication, PublicKnot } from '@foxtrail/contract';
-import { blankKnot, crossingsOf, findingsOf, readKnot, WORKSHOP_WORDS, writeKnot, type FigureFile, type KnotDocument } from '@foxtrail/core';
+import { blankKnot, crossingsOf, findingsOf, readKnot, WORKSHOP_WORDS, writeKnot, type FigureFile, type KnotDocument, type Pace } from '@foxtrail/core';
 import type pg from 'pg';
 import { transaction, type Queryable } from './database.js';
 import { HttpProblem, notFound, refused } from './problem.js';
@@ -108,18 +108,18 @@ async function publicationOf(db: Queryable, id: string): Promise<Publication | n
 
 /** The newest clip of a knot, of one revision when it is given. */
 export async function clipFor(db: Queryable, id: string, revision?: number): Promise<(ClipInfo & { id: string }) | undefined> {
-  const found = await db.query<{ id: string; revision: number; size: number; duration: number; created_at: Date }>(
-    'select id, revision, size, duration, created_at from clip where knot_id = $1 and ($2::int is null or revision = $2) order by created_at desc limit 1',
+  const found = await db.query<{ id: string; revision: number; size: number; duration: number; pace: Pace; created_at: Date }>(
+    'select id, revision, size, duration, pace, created_at from clip where knot_id = $1 and ($2::int is null or revision = $2) order by created_at desc limit 1',
     [id, revision ?? null],
   );
   const row = found.rows[0];
-  return row && { id: row.id, revision: row.revision, size: row.size, duration: row.duration, createdAt: row.created_at.toISOString() };
+  return row && { id: row.id, revision: row.revision, size: row.size, duration: row.duration, pace: row.pace, createdAt: row.created_at.toISOString() };
 }
 
 export async function getKnot(db: Queryable, id: string): Promise<Knot> {
   const row = await cardOf(db, id);
   const [document, publication, clip] = await Promise.all([documentOf(db, id, row.revision), publicationOf(db, id), clipFor(db, id)]);
-  return { card: toCard(row), document: document as Knot['document'], publication, clip: clip ? { revision: clip.revision, size: clip.size, duration: clip.duration, createdAt: clip.createdAt } : null };
+  return { card: toCard(row), document: document as Knot['document'], publication, clip: clip ? { revision: clip.revision, size: clip.size, duration: clip.duration, pace: clip.pace, createdAt: clip.createdAt } : null };
 }
 
 /** Checks a document and computes what the shelf shows of it. */

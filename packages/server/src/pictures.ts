@@ -5,6 +5,7 @@ import {
   composeStep,
   drawStep,
   escapeXml,
+  heartBox,
   methodInView,
   PAPER_LOOK,
   stepText,
@@ -15,6 +16,7 @@ import {
   wholeBox,
   WORKSHOP_WORDS,
   type KnotDocument,
+  type Pace,
   type View,
 } from '@foxtrail/core';
 
@@ -22,7 +24,7 @@ const VIEW_NAMES: Record<View, string> = { front: 'front', back: 'back', left: '
 
 /** The finished figure, for a card on the shelf. */
 export function thumbnail(knot: KnotDocument): string {
-  return toSvg(drawStep(knot.method, knot.method.halts.length), { title: knot.name, description: describe(knot), width: 320, background: false });
+  return toSvg(drawStep(knot.method, knot.method.halts.length), { title: knot.name, description: describe(knot), width: 320, background: false, box: heartBox(knot.method.figure) });
 }
 
 /** All step texts in one: the figure in words. */
@@ -81,5 +83,5 @@ export function sheetSvg(knot: KnotDocument): string {
   );
 }
 
-/** Captions at the pace the clip is exported with unless it says otherwise. */
-export const captions = (knot: KnotDocument): string => toWebVtt(timelineOf(knot.method, 'normal', WORKSHOP_WORDS), knot.name);
+/** Captions that go with a clip made at a pace. */
+export const captions = (knot: KnotDocument, pace: Pace): string => toWebVtt(timelineOf(knot.method, pace, WORKSHOP_WORDS), knot.name);

@@ -194,7 +194,7 @@ function reachesRun(figure: Figure, curve: Curve, p: Passage, from: number, to: 
 
 /** The view of a figure: its ropes with room for their thickness; a host counts only as far as the ropes do. */
 function frame(figure: Figure, shown: readonly Point[]): Box {
-  const margin = 1.6;
+  const margin = 2.2;
   const around = boxOf(shown);
   const hosts = boxOf(figure.hosts.flatMap((h) => (h.kind === 'spar' ? [] : h.points)));
   const box = around ?? hosts ?? ([-6, -4, 6, 4] as const);
@@ -218,6 +218,18 @@ export const wholeBox = (figure: Figure): Box => drawFigure(figure).box;
 /** Half the room a waymark number needs, in diameters. */
 const LABEL_ROOM = 1;
 const LABEL_DISTANCE = 1.35;
+/** Room round the crossings in a small picture, in diameters: enough to see where each strand goes on to. */
+const HEART_ROOM = 4.5;
+
+/** The part of a figure where its crossings are, for small pictures; long leads run out of it. */
+export function heartBox(figure: Figure): Box {
+  const whole = wholeBox(figure);
+  const heart = boxOf(crossingsOf(figure).map((c) => c.point));
+  if (!heart) return whole;
+  const [l, t, r, b] = heart;
+  return [Math.max(whole[0], l - HEART_ROOM), Math.max(whole[1], t - HEART_ROOM), Math.min(whole[2], r + HEART_ROOM), Math.min(whole[3], b + HEART_ROOM)];
+}
+
 const LABEL_DIRECTIONS: readonly Point[] = Array.from({ length: 16 }, (_, i): Point => [Math.cos((i * Math.PI) / 8), Math.sin((i * Math.PI) / 8)]);
 
 /** Places for waymark numbers beside their crossings, where they hide as little rope as may be. */

@@ -10,6 +10,7 @@ import type { Vocabulary } from '../words/vocabulary.js';
 /** Paces, in rope diameters laid a second. */
 export const PACES = { slow: 4, normal: 8, brisk: 14 } as const;
 export type Pace = keyof typeof PACES;
+export const PACE_NAMES = ['slow', 'normal', 'brisk'] as const satisfies readonly Pace[];
 
 /** Comfortable reading of captions, in characters a second; the usual subtitling guidance lies between 12 and 20. */
 export const READING_SPEED = 15;

@@ -20,7 +20,7 @@ import {
   type Session,
   type SignIn,
 } from '@foxtrail/contract';
-import type { FigureFile } from '@foxtrail/core';
+import type { FigureFile, Pace } from '@foxtrail/core';
 import { map, type Observable } from 'rxjs';
 
 @Injectable({ providedIn: 'root' })
@@ -68,9 +68,9 @@ export class Api {
     return this.http.delete(`/api/knots/${id}/publication`);
   }
 
-  keepClip(id: string, revision: number, duration: number, clip: Blob): Observable<ClipInfo> {
+  keepClip(id: string, revision: number, duration: number, pace: Pace, clip: Blob): Observable<ClipInfo> {
     return this.http
-      .put(`/api/knots/${id}/clip`, clip, { params: { revision, duration }, headers: new HttpHeaders({ 'Content-Type': 'video/webm' }) })
+      .put(`/api/knots/${id}/clip`, clip, { params: { revision, duration, pace }, headers: new HttpHeaders({ 'Content-Type': 'video/webm' }) })
       .pipe(map((data) => clipInfoSchema.parse(data)));
   }
 

@@ -2,18 +2,17 @@
  * The step column: each step's picture and text. The text is the composed one until the author writes their own.
  */
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import { TextFieldModule } from '@angular/cdk/text-field';
 import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
 import { MatTooltipModule } from '@angular/material/tooltip';
-import { composeStep, drawStep, TEXT_LIMIT, wholeBox, WORKSHOP_WORDS } from '@foxtrail/core';
+import { composeStep, drawStep, TEXT_LIMIT, heartBox, WORKSHOP_WORDS } from '@foxtrail/core';
 import { BenchStore } from '../knot/bench-store';
 import { FigureView } from '../ui/figure';
 import { DraftState } from './draft-state';
 
 @Component({
   selector: 'ft-steps',
-  imports: [FigureView, MatButtonModule, MatIconModule, MatTooltipModule, TextFieldModule],
+  imports: [FigureView, MatButtonModule, MatIconModule, MatTooltipModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <ol>
@@ -24,9 +23,9 @@ import { DraftState } from './draft-state';
             <span class="number">{{ step.index + 1 }}</span>
           </button>
           <div class="words">
+            <div class="grow" [attr.data-text]="step.text + ' '">
             <textarea
-              cdkTextareaAutosize
-              cdkAutosizeMinRows="2"
+              rows="2"
               [attr.maxlength]="limit"
               [attr.aria-label]="'Text of step ' + (step.index + 1)"
               [readonly]="!store.mayWrite()"
@@ -36,6 +35,7 @@ import { DraftState } from './draft-state';
               (keydown)="$event.stopPropagation()"
               #area
             ></textarea>
+            </div>
             <div class="acts">
               @if (step.own) {
                 <button mat-button type="button" (click)="setBack(step.index)"><mat-icon svgIcon="restore" />Set back</button>
@@ -107,16 +107,32 @@ import { DraftState } from './draft-state';
       color: var(--moss);
       font: 650 22px 'Fraunces Variable', serif;
     }
+    .grow {
+      display: grid;
+    }
+    .grow::after {
+      visibility: hidden;
+      border: 1px solid transparent;
+      white-space: pre-wrap;
+      overflow-wrap: anywhere;
+      content: attr(data-text);
+    }
+    .grow::after,
     textarea {
-      width: 100%;
+      grid-area: 1 / 1;
+      min-height: 50px;
       padding: 4px 6px;
+      font: inherit;
+      font-size: 15px;
+      line-height: 1.35;
+    }
+    textarea {
+      overflow: hidden;
+      width: 100%;
       border: 1px solid transparent;
       border-radius: 8px;
       background: transparent;
       color: inherit;
-      font: inherit;
-      font-size: 15px;
-      line-height: 1.35;
       resize: none;
     }
     textarea:hover {
@@ -151,7 +167,7 @@ export class Steps {
   protected readonly state = inject(DraftState);
   protected readonly store = inject(BenchStore);
   protected readonly limit = TEXT_LIMIT;
-  protected readonly box = computed(() => wholeBox(this.state.figure()));
+  protected readonly box = computed(() => heartBox(this.state.figure()));
   protected readonly steps = computed(() => {
     const method = this.state.method();
     return method.halts.map((halt, index) => {

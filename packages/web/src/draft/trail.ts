@@ -11,7 +11,7 @@ const HEIGHT = 138;
 const BASE = 66;
 /** Height of a rise or a dip, in CSS pixels. */
 const SWING = 13;
-const MARGIN = 22;
+const MARGIN = 34;
 /** Room between the runs of two ropes, in CSS pixels. */
 const BETWEEN = 40;
 

@@ -21,6 +21,7 @@ import {
   type History,
   type KnotDocument,
   type MethodEdit,
+  type Pace,
   type Result,
 } from '@foxtrail/core';
 import { catchError, debounceTime, EMPTY, exhaustMap, firstValueFrom, from, Subject, timer } from 'rxjs';
@@ -321,11 +322,11 @@ export class BenchStore {
     this.cardState.update((c) => c && { ...c, state: 'draft', slug: null });
   }
 
-  async keepClip(blob: Blob, duration: number): Promise<void> {
+  async keepClip(blob: Blob, duration: number, pace: Pace): Promise<void> {
     const card = this.cardState();
     if (!card) return;
     await this.flush();
-    this.clip.set(await firstValueFrom(this.api.keepClip(card.id, this.base, duration, blob)));
+    this.clip.set(await firstValueFrom(this.api.keepClip(card.id, this.base, duration, pace, blob)));
     this.publication.update((p) => p && { ...p, clip: p.revision === this.base });
   }
 }

@@ -1,3 +1,180 @@
-import { ChangeDetectionStrategy, Component } from '@angular/core';
-@Component({ selector: 'ft-reel', changeDetection: ChangeDetectionStrategy.OnPush, template: '' })
-export class ReelPage {}
+/**
+ * Reel: the demonstration, played from the steps at a chosen pace, and exported with its captions.
+ */
+import { ChangeDetectionStrategy, Component, computed, DestroyRef, effect, inject, signal, viewChild, type ElementRef } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MatButtonToggleModule } from '@angular/material/button-toggle';
+import { MatIconModule } from '@angular/material/icon';
+import { MatProgressBarModule } from '@angular/material/progress-bar';
+import { MatSliderModule } from '@angular/material/slider';
+import { RouterLink } from '@angular/router';
+import { momentAt, PACES, timelineOf, toWebVtt, VIEWS, WORKSHOP_WORDS, writeKnot, type Pace, type View } from '@foxtrail/core';
+import type { Subscription } from 'rxjs';
+import { sayTrouble, troubleOf } from '../data/problem';
+import { Theme } from '../data/theme';
+import { BenchStore } from '../knot/bench-store';
+import { StepText } from '../ui/step-text';
+import { fileName, saveFile } from '../ui/save-file';
+import { captionFontUrl, ExportService } from './export';
+import { paintMoment, type Scene } from './paint';
+
+const SIZE = { width: 1280, height: 720, rate: 30 } as const;
+
+interface Clip {
+  readonly blob: Blob;
+  readonly url: string;
+  readonly duration: number;
+  readonly frames: number;
+  readonly seconds: number;
+  readonly pace: Pace;
+  readonly view: View;
+}
+
+type ExportState = { readonly kind: 'idle' } | { readonly kind: 'running'; readonly done: number; readonly total: number } | { readonly kind: 'failed'; readonly reason: string } | { readonly kind: 'cancelled' };
+
+@Component({
+  selector: 'ft-reel',
+  imports: [MatButtonModule, MatButtonToggleModule, MatIconModule, MatProgressBarModule, MatSliderModule, RouterLink, StepText],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './reel.html',
+  styleUrl: './reel.scss',
+  host: { '(document:keydown)': 'key($event)' },
+})
+export class ReelPage {
+  protected readonly store = inject(BenchStore);
+  private readonly exporter = inject(ExportService);
+  private readonly theme = inject(Theme);
+  private readonly canvas = viewChild<ElementRef<HTMLCanvasElement>>('canvas');
+  protected readonly paces = Object.keys(PACES) as Pace[];
+  protected readonly views = VIEWS;
+  protected readonly pace = signal<Pace>('normal');
+  protected readonly view = signal<View>('front');
+  protected readonly time = signal(0);
+  protected readonly playing = signal(false);
+  protected readonly exporting = signal<ExportState>({ kind: 'idle' });
+  protected readonly clip = signal<Clip | undefined>(undefined);
+  protected readonly kept = signal<string | undefined>(undefined);
+  private running: Subscription | undefined;
+  private frame = 0;
+
+  private readonly method = computed(() => this.store.method() ?? { figure: { ropes: [], hosts: [] }, leaders: [], halts: [] });
+  protected readonly timeline = computed(() => timelineOf(this.method(), this.pace(), WORKSHOP_WORDS));
+  protected readonly moment = computed(() => momentAt(this.method(), this.timeline(), this.time()));
+  private readonly scene = computed<Scene>(() => ({ method: this.method(), timeline: this.timeline(), view: this.view(), look: this.theme.look(), title: this.store.knot()?.name ?? '' }));
+
+  constructor() {
+    effect(() => {
+      const element = this.canvas()?.nativeElement;
+      const context = element?.getContext('2d');
+      if (element && context) paintMoment(context, this.scene(), this.time(), element.width, element.height);
+    });
+    // The caption font may come after the first frame.
+    void document.fonts.ready.then(() => this.time.update((t) => t + 1e-6));
+    inject(DestroyRef).onDestroy(() => {
+      cancelAnimationFrame(this.frame);
+      this.running?.unsubscribe();
+      this.release();
+    });
+  }
+
+  protected toggle(): void {
+    if (this.playing()) {
+      this.playing.set(false);
+      return;
+    }
+    if (this.time() >= this.timeline().duration - 0.05) this.time.set(0);
+    this.playing.set(true);
+    let last = performance.now();
+    const run = (now: number): void => {
+      if (!this.playing()) return;
+      const time = this.time() + (now - last) / 1000;
+      last = now;
+      if (time >= this.timeline().duration) {
+        this.time.set(this.timeline().duration);
+        this.playing.set(false);
+        return;
+      }
+      this.time.set(time);
+      this.frame = requestAnimationFrame(run);
+    };
+    this.frame = requestAnimationFrame(run);
+  }
+
+  protected jump(by: 1 | -1): void {
+    const { scenes } = this.timeline();
+    const at = this.moment()?.step ?? 0;
+    // Going back within a step first returns to its beginning.
+    const here = scenes[at];
+    const next = by === -1 && here && this.time() > here.start + 0.7 ? here : scenes[Math.min(scenes.length - 1, Math.max(0, at + by))];
+    if (next) this.time.set(by === 1 && at === scenes.length - 1 ? this.timeline().duration : next.start);
+  }
+
+  protected setPace(pace: Pace): void {
+    const share = this.time() / Math.max(0.01, this.timeline().duration);
+    this.pace.set(pace);
+    this.time.set(share * this.timeline().duration);
+  }
+
+  protected key(event: KeyboardEvent): void {
+    if (event.target instanceof Element && event.target.matches('input, textarea, button, a')) return;
+    if (event.key === ' ') this.toggle();
+    else if (event.key === ',') this.jump(-1);
+    else if (event.key === '.') this.jump(1);
+    else return;
+    event.preventDefault();
+  }
+
+  protected clock(seconds: number): string {
+    return `${Math.floor(seconds / 60)}:${String(Math.floor(seconds % 60)).padStart(2, '0')}`;
+  }
+
+  protected export(): void {
+    const knot = this.store.knot();
+    if (!knot) return;
+    this.playing.set(false);
+    this.release();
+    const [pace, view] = [this.pace(), this.view()];
+    this.exporting.set({ kind: 'running', done: 0, total: 1 });
+    this.running = this.exporter.run({ document: writeKnot(knot), pace, view, ...SIZE, fontUrl: captionFontUrl() }).subscribe((r) => {
+      if (r.kind === 'progress') this.exporting.set({ kind: 'running', done: r.done, total: r.total });
+      else if (r.kind === 'failed') this.exporting.set(r);
+      else {
+        const blob = new Blob([r.bytes], { type: 'video/webm' });
+        this.clip.set({ blob, url: URL.createObjectURL(blob), duration: r.duration, frames: r.frames, seconds: r.seconds, pace, view });
+        this.exporting.set({ kind: 'idle' });
+      }
+    });
+  }
+
+  protected cancel(): void {
+    this.running?.unsubscribe();
+    this.exporting.set({ kind: 'cancelled' });
+  }
+
+  private release(): void {
+    const clip = this.clip();
+    if (clip) URL.revokeObjectURL(clip.url);
+    this.clip.set(undefined);
+    this.kept.set(undefined);
+  }
+
+  protected saveClip(): void {
+    const clip = this.clip();
+    if (clip) saveFile(clip.blob, `${fileName(this.store.knot()?.name ?? 'knot')}.webm`);
+  }
+
+  protected saveCaptions(): void {
+    const name = this.store.knot()?.name ?? 'knot';
+    saveFile(new Blob([toWebVtt(this.timeline(), name)], { type: 'text/vtt' }), `${fileName(name)}.vtt`);
+  }
+
+  protected keep(): void {
+    const clip = this.clip();
+    if (!clip) return;
+    this.kept.set('Being stored …');
+    this.store.keepClip(clip.blob, clip.duration, clip.pace).then(
+      () => this.kept.set('Kept with the sheet.'),
+      (error: unknown) => this.kept.set(sayTrouble(troubleOf(error))),
+    );
+  }
+}

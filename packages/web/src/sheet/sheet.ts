@@ -1,3 +1,54 @@
-import { ChangeDetectionStrategy, Component } from '@angular/core';
-@Component({ selector: 'ft-sheet', changeDetection: ChangeDetectionStrategy.OnPush, template: '' })
-export class SheetPage {}
+/**
+ * Sheet: publish and withdraw the knot, and see what the learner will get.
+ */
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { DatePipe } from '@angular/common';
+import { MatButtonModule } from '@angular/material/button';
+import { MatIconModule } from '@angular/material/icon';
+import { RouterLink } from '@angular/router';
+import { sayTrouble, troubleOf } from '../data/problem';
+import { BenchStore } from '../knot/bench-store';
+import { SessionService } from '../data/session';
+import { Lesson } from '../learn/lesson';
+
+@Component({
+  selector: 'ft-sheet',
+  imports: [MatButtonModule, MatIconModule, RouterLink, DatePipe, Lesson],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './sheet.html',
+  styleUrl: './sheet.scss',
+})
+export class SheetPage {
+  protected readonly store = inject(BenchStore);
+  private readonly sessions = inject(SessionService);
+  protected readonly house = computed(() => this.sessions.session()?.house);
+  protected readonly busy = signal(false);
+  protected readonly trouble = signal<string | undefined>(undefined);
+  protected readonly errors = computed(() => (this.store.analysis()?.findings ?? []).filter((f) => f.severity === 'error'));
+  protected readonly steps = computed(() => this.store.method()?.halts.length ?? 0);
+  /** The published revision is not the one on the bench. */
+  protected readonly behind = computed(() => {
+    const p = this.store.publication();
+    return p !== null && (p.revision !== this.store.card()?.revision || this.store.save().kind === 'unsaved');
+  });
+  protected readonly clipIsOld = computed(() => {
+    const clip = this.store.clip();
+    return clip !== null && clip.revision !== this.store.card()?.revision;
+  });
+  protected readonly address = computed(() => `/learn/${this.store.publication()?.slug ?? ''}`);
+  protected readonly fullAddress = computed(() => location.origin + this.address());
+
+  protected publish(): void {
+    this.act(this.store.publish());
+  }
+
+  protected withdraw(): void {
+    this.act(this.store.withdraw());
+  }
+
+  private act(work: Promise<void>): void {
+    this.busy.set(true);
+    this.trouble.set(undefined);
+    work.catch((error: unknown) => this.trouble.set(sayTrouble(troubleOf(error)))).finally(() => this.busy.set(false));
+  }
+}

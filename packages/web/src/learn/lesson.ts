@@ -1,0 +1,65 @@
+/**
+ * The lesson a learner gets: cautions first, then the step player (front, back, left-handed; keys), then every step at a glance.
+ */
+import { ChangeDetectionStrategy, Component, computed, input, signal, viewChild, type ElementRef } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MatButtonToggleModule } from '@angular/material/button-toggle';
+import { MatIconModule } from '@angular/material/icon';
+import type { House } from '@foxtrail/contract';
+import { cautionsFor, drawStep, methodInView, requiredTail, sayLength, stepText, VIEWS, wholeBox, WORKSHOP_WORDS, type KnotDocument, type View } from '@foxtrail/core';
+import { FigureView } from '../ui/figure';
+import { StepText } from '../ui/step-text';
+
+@Component({
+  selector: 'ft-lesson',
+  imports: [FigureView, StepText, MatButtonModule, MatButtonToggleModule, MatIconModule],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './lesson.html',
+  styleUrl: './lesson.scss',
+})
+export class Lesson {
+  readonly knot = input.required<KnotDocument>();
+  readonly house = input.required<House>();
+  private readonly player = viewChild<ElementRef<HTMLElement>>('player');
+  protected readonly views = VIEWS;
+  protected readonly view = signal<View>('front');
+  protected readonly step = signal(0);
+  protected readonly cautions = computed(() => cautionsFor(this.knot().entry.useGrade, this.knot().entry.cautions));
+  protected readonly count = computed(() => this.knot().method.halts.length);
+  protected readonly at = computed(() => Math.min(this.step(), Math.max(0, this.count() - 1)));
+  protected readonly box = computed(() => wholeBox(methodInView(this.knot().method, this.view()).figure));
+  protected readonly drawing = computed(() => drawStep(this.knot().method, this.at(), { view: this.view(), ghost: true }));
+  protected readonly text = computed(() => stepText(this.knot().method, this.at(), WORKSHOP_WORDS));
+  protected readonly viewName = computed(() => VIEWS.find((v) => v.view === this.view())?.name ?? '');
+  /** Texts name sides as seen from the front only rarely; the composed ones never do, so they hold in every view. */
+  protected readonly all = computed(() => this.knot().method.halts.map((_, index) => ({ index, drawing: drawStep(this.knot().method, index, { view: this.view() }), text: stepText(this.knot().method, index, WORKSHOP_WORDS) })));
+  protected readonly tail = computed(() => {
+    const cordMm = this.knot().entry.cord.diameterMm;
+    return `Leave a tail of at least ${sayLength(requiredTail(this.house().tail, cordMm), cordMm)}${this.knot().entry.cord.name === '' ? '' : ` on the ${this.knot().entry.cord.name}`}.`;
+  });
+
+  protected go(by: 1 | -1): void {
+    this.step.set(Math.min(this.count() - 1, Math.max(0, this.at() + by)));
+  }
+
+  protected key(event: KeyboardEvent): void {
+    if (event.key === 'ArrowRight' || event.key === '.') this.go(1);
+    else if (event.key === 'ArrowLeft' || event.key === ',') this.go(-1);
+    else if (event.key === 'Home') this.step.set(0);
+    else if (event.key === 'End') this.step.set(this.count() - 1);
+    else if (event.key.toLowerCase() === 'v') this.nextView();
+    else return;
+    event.preventDefault();
+  }
+
+  private nextView(): void {
+    const i = VIEWS.findIndex((v) => v.view === this.view());
+    this.view.set(VIEWS[(i + 1) % VIEWS.length]?.view ?? 'front');
+  }
+
+  protected show(index: number): void {
+    this.step.set(index);
+    this.player()?.nativeElement.focus();
+    this.player()?.nativeElement.scrollIntoView({ block: 'nearest' });
+  }
+}

@@ -1,0 +1,56 @@
+/**
+ * Exporting the demonstration: a worker draws and encodes; this end asks, follows and cancels.
+ */
+import { Injectable } from '@angular/core';
+import type { FigureFile, Pace, View } from '@foxtrail/core';
+import { Observable } from 'rxjs';
+import { CAPTION_FONT } from './paint';
+
+export interface ExportRequest {
+  readonly document: FigureFile;
+  readonly pace: Pace;
+  readonly view: View;
+  readonly width: number;
+  readonly height: number;
+  /** Frames a second. */
+  readonly rate: number;
+  readonly fontUrl: string | undefined;
+}
+
+export type ExportReport =
+  | { readonly kind: 'progress'; readonly done: number; readonly total: number }
+  | { readonly kind: 'finished'; readonly bytes: ArrayBuffer; readonly duration: number; readonly frames: number; readonly seconds: number }
+  | { readonly kind: 'failed'; readonly reason: string };
+
+/** Address of the caption font's Latin file, as the page's own style sheets have it. */
+export function captionFontUrl(): string | undefined {
+  for (const sheet of document.styleSheets) {
+    for (const rule of sheet.cssRules) {
+      if (!(rule instanceof CSSFontFaceRule) || !rule.style.getPropertyValue('font-family').includes(CAPTION_FONT)) continue;
+      if (!/U\+0{0,4}-/i.test(rule.style.getPropertyValue('unicode-range'))) continue;
+      const url = /url\("?([^")]+)"?\)/.exec(rule.style.getPropertyValue('src'))?.[1];
+      if (url !== undefined) return new URL(url, sheet.href ?? document.baseURI).href;
+    }
+  }
+  return undefined;
+}
+
+@Injectable({ providedIn: 'root' })
+export class ExportService {
+  /** Runs one export; unsubscribing cancels it and leaves nothing behind. */
+  run(request: ExportRequest): Observable<ExportReport> {
+    return new Observable((subscriber) => {
+      const worker = new Worker(new URL('../workers/export.worker', import.meta.url), { type: 'module' });
+      worker.onmessage = ({ data }: MessageEvent<ExportReport>): void => {
+        subscriber.next(data);
+        if (data.kind !== 'progress') subscriber.complete();
+      };
+      worker.onerror = (event): void => {
+        subscriber.next({ kind: 'failed', reason: event.message || 'The export stopped.' });
+        subscriber.complete();
+      };
+      worker.postMessage(request);
+      return () => worker.terminate();
+    });
+  }
+}

@@ -1,0 +1,120 @@
+/**
+ * Paints a moment of the demonstration on a canvas: the same drawing as on the board, the caption beneath. Used by the player
+ * on the page and by the export in its worker. Strokes only, no blur: it has to keep up with the encoder.
+ */
+import { arrowPath, drawMoment, lookOf, methodInView, momentAt, OUTLINE, outsideOf, TICK, wholeBox, type Box, type Drawing, type Look, type Method, type Timeline, type View } from '@foxtrail/core';
+
+type Context = CanvasRenderingContext2D | OffscreenCanvasRenderingContext2D;
+
+export const CAPTION_FONT = 'Atkinson Hyperlegible Next Variable';
+
+/** What is filmed. */
+export interface Scene {
+  readonly method: Method;
+  readonly timeline: Timeline;
+  readonly view: View;
+  readonly look: Look;
+  readonly title: string;
+}
+
+/** Share of the height that the caption has. */
+const CAPTION_SHARE = 0.17;
+
+/** A key of what a moment shows; moments with one key look the same. */
+export function momentKey(scene: Scene, time: number): string {
+  const moment = momentAt(scene.method, scene.timeline, time);
+  return moment ? `${moment.step} ${moment.at.toFixed(4)}` : 'none';
+}
+
+/** Paints the moment at a time in seconds over the whole canvas. */
+export function paintMoment(ctx: Context, scene: Scene, time: number, width: number, height: number): void {
+  const { look } = scene;
+  ctx.setTransform(1, 0, 0, 1, 0, 0);
+  ctx.fillStyle = look.paper;
+  ctx.fillRect(0, 0, width, height);
+  const moment = momentAt(scene.method, scene.timeline, time);
+  const captionTop = height * (1 - CAPTION_SHARE);
+  if (moment) {
+    const box = wholeBox(methodInView(scene.method, scene.view).figure);
+    paintDrawing(ctx, drawMoment(scene.method, moment.step, moment.at, scene.view), look, box, width, captionTop);
+  }
+  ctx.setTransform(1, 0, 0, 1, 0, 0);
+  ctx.fillStyle = look.ink;
+  ctx.fillRect(0, captionTop, width, height - captionTop);
+  if (moment) paintCaption(ctx, `${moment.step + 1}`, moment.caption, captionTop, width, height);
+}
+
+function paintCaption(ctx: Context, number: string, text: string, top: number, width: number, height: number): void {
+  const size = height / 21;
+  ctx.textBaseline = 'middle';
+  ctx.textAlign = 'left';
+  const middle = top + (height - top) / 2;
+  ctx.font = `700 ${size * 1.7}px "${CAPTION_FONT}", sans-serif`;
+  ctx.fillStyle = '#f09a58';
+  ctx.fillText(number, width * 0.035, middle);
+  ctx.font = `500 ${size}px "${CAPTION_FONT}", sans-serif`;
+  ctx.fillStyle = '#f6efe3';
+  const lines = wrap(ctx, text, width * 0.86);
+  // A long text is set smaller rather than cut off.
+  const fitted = lines.length > 3 ? size * 0.72 : size;
+  if (fitted !== size) ctx.font = `500 ${fitted}px "${CAPTION_FONT}", sans-serif`;
+  const final = fitted === size ? lines : wrap(ctx, text, width * 0.86);
+  final.forEach((line, i) => ctx.fillText(line, width * 0.1, middle + (i - (final.length - 1) / 2) * fitted * 1.25));
+}
+
+function wrap(ctx: Context, text: string, width: number): string[] {
+  const lines: string[] = [];
+  let line = '';
+  for (const word of text.split(/\s+/)) {
+    const longer = line === '' ? word : `${line} ${word}`;
+    if (line !== '' && ctx.measureText(longer).width > width) {
+      lines.push(line);
+      line = word;
+    } else line = longer;
+  }
+  return line === '' ? lines : [...lines, line];
+}
+
+/** Paints a drawing, its box fitted into the top `height` of the canvas. */
+export function paintDrawing(ctx: Context, drawing: Drawing, look: Look, box: Box, width: number, height: number): void {
+  const margin = 0.04 * height;
+  const scale = Math.min((width - 2 * margin) / (box[2] - box[0]), (height - 2 * margin) / (box[3] - box[1]));
+  ctx.setTransform(scale, 0, 0, scale, width / 2 - (scale * (box[0] + box[2])) / 2, height / 2 - (scale * (box[1] + box[3])) / 2);
+  ctx.lineJoin = 'round';
+  ctx.lineCap = 'butt';
+  for (const run of [...drawing.runs].sort((a, b) => (a.kind === b.kind ? 0 : a.kind === 'host' ? -1 : 1))) {
+    const colours = lookOf(look, run);
+    ctx.save();
+    for (const clip of run.clips) ctx.clip(new Path2D(outsideOf(clip, box)), 'evenodd');
+    const fine = run.width - 2 * OUTLINE;
+    const stroke = (path: Path2D, colour: string, lineWidth: number): void => {
+      ctx.strokeStyle = colour;
+      ctx.lineWidth = lineWidth;
+      ctx.stroke(path);
+    };
+    const inner = new Path2D(run.inner);
+    stroke(new Path2D(run.path), look.ink, run.width);
+    stroke(inner, colours.body, fine);
+    stroke(inner, colours.core, fine * 0.42);
+    if (colours.tick !== 'none') {
+      ctx.setLineDash([...TICK]);
+      ctx.lineDashOffset = run.start;
+      stroke(inner, colours.tick, fine);
+      ctx.setLineDash([]);
+    }
+    ctx.restore();
+  }
+  for (const tip of drawing.tips) {
+    ctx.strokeStyle = look.ink;
+    ctx.lineWidth = 1;
+    ctx.stroke(new Path2D(tip.band));
+  }
+  if (drawing.arrow) {
+    const arrow = new Path2D(arrowPath(drawing.arrow.point, drawing.arrow.direction));
+    ctx.fillStyle = look.working;
+    ctx.fill(arrow);
+    ctx.strokeStyle = look.ink;
+    ctx.lineWidth = 0.08;
+    ctx.stroke(arrow);
+  }
+}
