@@ -7,6 +7,7 @@ const tsc = join(root, 'node_modules/typescript/bin/tsc');
 const ngc = join(root, 'node_modules/@angular/compiler-cli/bundles/src/bin/ngc.js');
 const checks = [
   [tsc, 'packages/core'],
+  [tsc, 'packages/core/tsconfig.spec.json'],
   [tsc, 'packages/contract'],
   [tsc, 'packages/server'],
   [tsc, 'e2e'],

@@ -99,7 +99,7 @@ export function terms(p: Laurent): Record<string, number> {
 }
 
 export function fromTerms(record: Readonly<Record<string, number>>): Laurent {
-  return Object.entries(record).reduce((sum, [e, c]) => plus(sum, { low: Number(e), coefficients: [c] }), ZERO);
+  return Object.entries(record).reduce((sum, [e, c]) => (c === 0 ? sum : plus(sum, { low: Number(e), coefficients: [c] })), ZERO);
 }
 
 const superscript = (n: string): string => n.replace(/[-0-9/]/g, (d) => '⁻⁰¹²³⁴⁵⁶⁷⁸⁹ᐟ'.charAt('-0123456789/'.indexOf(d)));

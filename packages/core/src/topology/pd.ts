@@ -45,7 +45,7 @@ export function pdSigns(code: PdCode): (1 | -1)[] {
   };
   code.forEach((_, i) => run(4 * i));
   code.forEach((_, i) => run(4 * i + 3));
-  return code.map((c, i) => (head.get(c[3]) === 4 * i + 3 && !(c[1] === c[3] && head.get(c[3]) !== 4 * i + 3) ? 1 : -1));
+  return code.map((c, i) => (head.get(c[3]) === 4 * i + 3 ? 1 : -1));
 }
 
 /** Normalised bracket (Jones with t = A⁻⁴) of a PD code. */

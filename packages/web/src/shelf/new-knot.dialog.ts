@@ -2,7 +2,7 @@
  * A new knot: by its name, or from a figure file.
  */
 import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
-import { FormControl, ReactiveFormsModule } from '@angular/forms';
+import { NonNullableFormBuilder, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatDialogModule, MatDialogRef } from '@angular/material/dialog';
 import { MatFormFieldModule } from '@angular/material/form-field';
@@ -20,10 +20,10 @@ import { sayTrouble, troubleOf } from '../data/problem';
   template: `
     <h2 mat-dialog-title>New knot</h2>
     <mat-dialog-content>
-      <form id="new-knot" (ngSubmit)="create()">
+      <form id="new-knot" [formGroup]="form" (ngSubmit)="create()">
         <mat-form-field appearance="outline">
           <mat-label>Name</mat-label>
-          <input matInput [formControl]="name" autocomplete="off" cdkFocusInitial />
+          <input matInput formControlName="name" autocomplete="off" cdkFocusInitial />
         </mat-form-field>
       </form>
       @if (trouble(); as text) {
@@ -60,12 +60,12 @@ import { sayTrouble, troubleOf } from '../data/problem';
 export class NewKnotDialog {
   private readonly api = inject(Api);
   private readonly dialog = inject<MatDialogRef<NewKnotDialog, KnotCard>>(MatDialogRef);
-  protected readonly name = new FormControl('', { nonNullable: true });
+  protected readonly form = inject(NonNullableFormBuilder).group({ name: '' });
   protected readonly trouble = signal<string | undefined>(undefined);
   protected readonly busy = signal(false);
 
   protected create(): void {
-    const name = nameSchema.safeParse(this.name.value);
+    const name = nameSchema.safeParse(this.form.getRawValue().name);
     if (!name.success) {
       this.trouble.set(`The name cannot be used: ${name.error.issues[0]?.message ?? ''}.`);
       return;

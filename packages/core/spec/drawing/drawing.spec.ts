@@ -1,0 +1,53 @@
+import fc from 'fast-check';
+import { crossingsOf, drawFigure, drawStep, escapeXml, heartBox, labelPlaces, methodFor, passagesOf, toSvg, wholeBox, distance } from '../../src/index.js';
+import { anyFigure, demoFiles, demoKnot } from '../support/figures.js';
+
+describe('a drawing', () => {
+  it('cuts every strand where it passes under, and only there', () => {
+    fc.assert(
+      fc.property(anyFigure, (figure) => {
+        const drawing = drawFigure(figure);
+        for (const s of [...figure.ropes, ...figure.hosts]) {
+          const under = passagesOf(figure, s.id).filter((p) => !p.over).length;
+          const runs = drawing.runs.filter((r) => r.strand === s.id);
+          expect(runs.length).toBeGreaterThanOrEqual(under + 1);
+          expect(runs.some((r) => r.clips.length > 0)).toBe(under > 0);
+        }
+      }),
+    );
+  });
+  it('shows no more rope than is laid', () => {
+    for (const file of demoFiles) {
+      const { method } = demoKnot(file);
+      method.halts.forEach((_, k) => expect(drawStep(method, k).tips.length).toBeGreaterThan(0));
+      expect(drawStep(method, 0).runs.filter((r) => r.kind === 'rope').every((r) => r.working)).withContext(file).toBeTrue();
+    }
+  });
+  it('puts a number beside every crossing, apart from the others', () => {
+    for (const file of demoFiles) {
+      const { figure } = demoKnot(file).method;
+      const labels = labelPlaces(figure);
+      expect(labels.map((l) => l.crossing)).toEqual(crossingsOf(figure).map((c) => c.number));
+      labels.forEach((l, i) => labels.slice(i + 1).forEach((m) => expect(distance(l.point, m.point)).withContext(file).toBeGreaterThan(1.2)));
+    }
+  });
+  it('has a frame that holds its heart', () => {
+    for (const file of demoFiles) {
+      const { figure } = demoKnot(file).method;
+      const [whole, heart] = [wholeBox(figure), heartBox(figure)];
+      expect(heart[0] >= whole[0] && heart[1] >= whole[1] && heart[2] <= whole[2] && heart[3] <= whole[3]).toBeTrue();
+    }
+  });
+  it('of nothing is an empty board', () => {
+    expect(drawStep(methodFor({ ropes: [], hosts: [] }), 0).runs).toEqual([]);
+  });
+});
+
+describe('SVG', () => {
+  it('carries a title and a description, with markup escaped', () => {
+    const svg = toSvg(drawFigure(demoKnot('overhand.json').method.figure), { title: '<Knot> & "knot"', description: "it's" });
+    expect(svg).toContain('<title id="clip-title">&lt;Knot&gt; &amp; &quot;knot&quot;</title>');
+    expect(svg).toContain('it&#39;s</desc>');
+    expect(escapeXml('a\u0000b\u0007')).toBe('ab');
+  });
+});

@@ -1,0 +1,70 @@
+import { applyMethodEdit, findingsOf, methodFor, requiredTail, sayLength, tailsOf, weaveFigure, WORKSHOP_WORDS, type Figure, type FindingCode, type Method } from '../../src/index.js';
+import { demoFiles, demoKnot, rope } from '../support/figures.js';
+
+const rules = { tail: { diameters: 8, millimetres: 60 }, cordMm: 10, words: WORKSHOP_WORDS };
+const codes = (m: Method): FindingCode[] => findingsOf(m, rules).map((f) => f.code);
+const withHalt = (figure: Figure, at: number): Method => {
+  const done = applyMethodEdit(methodFor(figure), { kind: 'place-halt', leader: 0, at });
+  if (!done.ok) throw new Error(done.reason);
+  return done.value.method;
+};
+/** A loop whose end goes on by `more` diameters beyond its one crossing. */
+const loop = (more: number): Figure => weaveFigure({ ropes: [rope('a', [[-20, 0], [0, 0], [10, 0], [10, -10], [0, -10], [0, more]], { curve: 'straight' })], hosts: [] }, () => false);
+
+describe('tails', () => {
+  it('are measured from the last crossing to the end', () => {
+    expect(tailsOf(loop(7.5))[0]).toEqual(jasmine.objectContaining({ rope: 'a', inside: false }));
+    expect(tailsOf(loop(7.5))[0]!.length).toBeCloseTo(7.5, 6);
+  });
+  it('are asked for in diameters or millimetres, whichever is more', () => {
+    expect(requiredTail({ diameters: 8, millimetres: 60 }, 10)).toBe(8);
+    expect(requiredTail({ diameters: 8, millimetres: 60 }, 6)).toBe(10);
+    expect(sayLength(12, 11)).toBe('12 d (132 mm)');
+  });
+  it('that are short are found, with an edit that mends it', () => {
+    const m = withHalt(loop(5), 5);
+    const finding = findingsOf(m, rules).find((f) => f.code === 'tail-short');
+    expect(finding?.title).toBe('The tail is 3 d short');
+    const mended = applyMethodEdit(m, finding!.fix!.edit);
+    expect(mended.ok && codes(mended.value.method)).not.toContain('tail-short');
+  });
+  it('that end inside the knot are found', () => {
+    const figure = weaveFigure({ ropes: [rope('a', [[-20, 0], [10, 0], [10, -12], [0, -12], [0, 4], [5, 4], [5, -6]], { curve: 'straight' })], hosts: [] }, () => true);
+    expect(codes(withHalt(figure, 6))).toContain('tail-inside');
+  });
+});
+
+describe('findings', () => {
+  it('say what is missing on an empty board and a method without halts', () => {
+    expect(codes(methodFor({ ropes: [], hosts: [] }))).toEqual(['no-rope']);
+    expect(codes(methodFor(loop(9)))).toEqual(['no-halt']);
+  });
+  it('find three strands at one point and strands that touch', () => {
+    const three = weaveFigure({ ropes: [rope('a', [[-20, 0], [20, 0]], { curve: 'straight' }), rope('b', [[-10, -10], [10, 10.3]], { curve: 'straight' }), rope('c', [[-10, 10.2], [10, -10]], { curve: 'straight' })], hosts: [] }, () => true);
+    expect(codes(methodFor(three))).toContain('three-strands');
+    const touch: Figure = { ropes: [rope('a', [[-20, 0], [20, 0]], { curve: 'straight' }), rope('b', [[-20, 5], [-5, 0.3], [5, 0.3], [20, 5]], { curve: 'straight' })], hosts: [] };
+    expect(codes(methodFor(touch))).toContain('strands-touch');
+  });
+  it('find a step that passes too much, one without text, and rope after the last halt', () => {
+    const { method } = demoKnot('figure-eight.json');
+    const one: Method = { ...method, halts: [{ leader: 0, at: 20 }] };
+    expect(codes(one)).toContain('step-passes-too-much');
+    expect(codes(one)).toContain('rope-after-last-halt');
+    const blank: Method = { ...method, halts: method.halts.map((h, i) => (i === 0 ? { ...h, text: '  ' } : h)) };
+    const finding = findingsOf(blank, rules).find((f) => f.code === 'step-without-text');
+    expect(finding?.step).toBe(0);
+    const mended = applyMethodEdit(blank, finding!.fix!.edit);
+    expect(mended.ok && codes(mended.value.method)).not.toContain('step-without-text');
+  });
+  it('have nothing against the demo', () => {
+    for (const file of demoFiles) {
+      const knot = demoKnot(file);
+      expect(findingsOf(knot.method, { ...rules, cordMm: knot.entry.cord.diameterMm })).withContext(file).toEqual([]);
+    }
+  });
+  it('put errors before warnings and always say why and what to do', () => {
+    const all = findingsOf(methodFor(loop(1)), rules);
+    expect(all.map((f) => f.severity)).toEqual(['error', 'warning']);
+    for (const f of all) expect(f.why.length * f.remedy.length).toBeGreaterThan(0);
+  });
+});

@@ -1,0 +1,50 @@
+import { cueTime, momentAt, PACE_NAMES, timelineOf, toWebVtt, WORKSHOP_WORDS } from '../../src/index.js';
+import { demoFiles, demoKnot } from '../support/figures.js';
+
+describe('the timeline', () => {
+  it('plays every step in order, without gaps, long enough to read', () => {
+    for (const file of demoFiles) {
+      const { method } = demoKnot(file);
+      for (const pace of PACE_NAMES) {
+        const { scenes, duration } = timelineOf(method, pace, WORKSHOP_WORDS);
+        expect(scenes.map((s) => s.step)).toEqual(method.halts.map((_, i) => i));
+        scenes.forEach((s, i) => {
+          expect(s.start).toBeCloseTo(scenes[i - 1]?.end ?? 0, 9);
+          expect(s.laid).toBeGreaterThan(s.start);
+          expect(s.caption.length / (s.end - s.start)).toBeLessThanOrEqual(15.001);
+        });
+        expect(duration).toBeCloseTo(scenes.at(-1)!.end, 9);
+      }
+    }
+  });
+  it('is slower at a slower pace and never goes back', () => {
+    const { method } = demoKnot('reef.json');
+    const [slow, normal, brisk] = PACE_NAMES.map((p) => timelineOf(method, p, WORKSHOP_WORDS));
+    expect(slow!.duration).toBeGreaterThan(normal!.duration);
+    expect(normal!.duration).toBeGreaterThan(brisk!.duration);
+    let [step, at] = [0, 0];
+    for (let t = 0; t < normal!.duration; t += 0.05) {
+      const m = momentAt(method, normal!, t)!;
+      expect(m.step > step || (m.step === step && m.at >= at - 1e-9)).toBeTrue();
+      [step, at] = [m.step, m.at];
+    }
+    expect(momentAt(method, normal!, 1e6)!.at).toBe(method.halts.at(-1)!.at);
+  });
+  it('of nothing has no moment', () => {
+    const timeline = timelineOf({ figure: { ropes: [], hosts: [] }, leaders: [], halts: [] }, 'normal', WORKSHOP_WORDS);
+    expect(timeline.duration).toBe(0);
+    expect(momentAt({ figure: { ropes: [], hosts: [] }, leaders: [], halts: [] }, timeline, 0)).toBeUndefined();
+  });
+});
+
+describe('captions', () => {
+  it('write times as WebVTT does', () => {
+    expect(cueTime(0)).toBe('00:00:00.000');
+    expect(cueTime(3725.0416)).toBe('01:02:05.042');
+    expect(cueTime(59.9999)).toBe('00:01:00.000');
+  });
+  it('hold one cue a step, with markup escaped and no blank line inside', () => {
+    const vtt = toWebVtt({ duration: 4, scenes: [{ step: 0, start: 0, laid: 1, end: 2, caption: 'a <b> & c\n\nd --> e' }, { step: 1, start: 2, laid: 3, end: 4, caption: ' ' }] }, 'T');
+    expect(vtt).toBe('WEBVTT\n\nNOTE T\n\nstep-1\n00:00:00.000 --> 00:00:02.000\na &lt;b&gt; &amp; c d --&gt; e\n');
+  });
+});
