@@ -3,7 +3,7 @@
  */
 import fc from 'fast-check';
 import { readFileSync, readdirSync } from 'node:fs';
-import { crossingsOf, meetings, readKnotText, weaveFigure, type Figure, type KnotDocument, type Point, type Rope } from '../../src/index.js';
+import { crossingsOf, curveOf, meetings, nearestOn, readKnotText, weaveFigure, type Figure, type KnotDocument, type Point, type Rope } from '../../src/index.js';
 
 const demoFolder = new URL('../../../../demo/', import.meta.url);
 
@@ -17,10 +17,24 @@ export const demoFiles = readdirSync(demoFolder).filter((f) => f.endsWith('.json
 
 export const rope = (id: string, points: readonly Point[], more: Partial<Rope> = {}): Rope => ({ id, points, curve: 'smooth', closed: false, ends: ['standing', 'tail'], weave: '', ...more });
 
+const chordAway = (p: Point, a: Point, b: Point): number => {
+  const [dx, dy] = [b[0] - a[0], b[1] - a[1]];
+  const t = Math.min(1, Math.max(0, ((p[0] - a[0]) * dx + (p[1] - a[1]) * dy) / (dx * dx + dy * dy || 1)));
+  return Math.hypot(p[0] - a[0] - t * dx, p[1] - a[1] - t * dy);
+};
+
 /** True when no three strands come so close that the order along a strand is a matter of rounding. */
 const wellApart = (figure: Figure): boolean => {
   const list = meetings(figure);
-  return list.every((m, i) => m.angle > 0.15 && list.slice(i + 1).every((n) => Math.hypot(m.point[0] - n.point[0], m.point[1] - n.point[1]) > 0.15));
+  // An end that lies on a strand, or a corner that lies on one, crosses it or not, as one likes.
+  const clear = figure.ropes.every((r) =>
+    r.points.every((p, i) =>
+      [...figure.ropes, ...figure.hosts].every((s) =>
+        s !== r ? nearestOn(curveOf(s), p).away > 0.05 : curveOf(s).line.every((q, k, line) => k === 0 || Math.abs(curveOf(s).lineAt[k]! - i) <= 1 || Math.abs(curveOf(s).lineAt[k - 1]! - i) <= 1 || chordAway(p, line[k - 1]!, q) > 0.05),
+      ),
+    ),
+  );
+  return clear && list.every((m, i) => m.angle > 0.15 && list.slice(i + 1).every((n) => Math.hypot(m.point[0] - n.point[0], m.point[1] - n.point[1]) > 0.15));
 };
 
 const coordinate = fc.integer({ min: -80, max: 80 }).map((n) => n / 8);

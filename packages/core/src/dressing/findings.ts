@@ -2,7 +2,7 @@
  * Findings: what is wrong or doubtful in a method, where, why it matters, and what puts it right.
  */
 import { crossingsOf } from '../figure/crossings.js';
-import { curveOf, directionAt, lengthTo } from '../figure/curve.js';
+import { atLength, curveOf, directionAt, lengthOf, pointAt } from '../figure/curve.js';
 import type { Edit } from '../figure/edit.js';
 import { applyEdit } from '../figure/edit.js';
 import { lastAt, ropeOf, type Figure, type Rope } from '../figure/figure.js';
@@ -104,27 +104,35 @@ function closeness(figure: Figure): Finding[] {
   return [...out, ...touching(figure)];
 }
 
+/** Spacing of the places compared, in diameters: half of what would be found. */
+const SAMPLE = 0.25;
+
 /** Places where strands run nearer than half a diameter without crossing; one finding for each pair of stretches. */
 function touching(figure: Figure): Finding[] {
   const out: Finding[] = [];
-  const strands = figure.ropes.map((r) => ({ rope: r, curve: curveOf(r) }));
+  const strands = figure.ropes.map((rope) => {
+    const curve = curveOf(rope);
+    const samples = Array.from({ length: Math.floor(lengthOf(curve) / SAMPLE) + 1 }, (_, i) => {
+      const at = atLength(curve, i * SAMPLE);
+      return { at, point: pointAt(curve, at) };
+    });
+    return { rope, samples };
+  });
   const crossings = crossingsOf(figure);
   const nearCrossing = (p: Point): boolean => crossings.some((c) => distance(c.point, p) < 1 + 0.6 / Math.max(0.15, Math.sin(c.angle)));
   const seen: Point[] = [];
-  strands.forEach(({ rope, curve }, i) => {
-    strands.slice(i).forEach(({ rope: other, curve: otherCurve }) => {
-      for (let a = 0; a < curve.line.length; a += 2) {
-        const p = curve.line[a] as Point;
-        const run = lengthTo(curve, curve.lineAt[a] as number);
-        for (let b = rope === other ? a + 1 : 0; b < otherCurve.line.length; b += 2) {
-          const q = otherCurve.line[b] as Point;
+  strands.forEach(({ rope, samples }, i) => {
+    strands.slice(i).forEach(({ rope: other, samples: otherSamples }) => {
+      samples.forEach(({ at, point: p }, a) => {
+        // Along one rope, places near each other are neighbours, not strands that touch.
+        for (let b = rope === other ? a + 2.5 / SAMPLE : 0; b < otherSamples.length; b += 1) {
+          const q = (otherSamples[b] as (typeof otherSamples)[number]).point;
           if (Math.abs(p[0] - q[0]) > STRANDS_APART || distance(p, q) >= STRANDS_APART) continue;
-          if (rope === other && Math.abs(lengthTo(curve, curve.lineAt[b] as number) - run) < 2.5) continue;
           if (nearCrossing(p) || seen.some((s) => distance(s, p) < 3)) continue;
           seen.push(p);
-          out.push({ code: 'strands-touch', severity: 'warning', title: 'Two strands lie on each other without crossing', why: 'The gap between them closes in print, and it could be read as a crossing.', remedy: 'Move them at least a rope’s thickness apart.', place: { strand: rope.id, at: curve.lineAt[a] as number } });
+          out.push({ code: 'strands-touch', severity: 'warning', title: 'Two strands lie on each other without crossing', why: 'The gap between them closes in print, and it could be read as a crossing.', remedy: 'Move them at least a rope’s thickness apart.', place: { strand: rope.id, at } });
         }
-      }
+      });
     });
   });
   return out;

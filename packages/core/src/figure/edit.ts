@@ -271,12 +271,11 @@ export function applyEdit(figure: Figure, edit: Edit): Result<Applied> {
         ...rope,
         points: rope.closed ? [rope.points[0] as Point, ...rope.points.slice(1).reverse()] : [...rope.points].reverse(),
         ends: [rope.ends[1], rope.ends[0]],
-        weave: rope.closed ? rope.weave : [...rope.weave].reverse().join(''),
         ...(rope.eyes ? { eyes: rope.eyes.map((e) => n - e).reverse() } : {}),
       };
       const mapping: Mapping = new Map([[rope.id, [{ from: [0, n], to: [n, 0] }]]]);
       const next = { ...figure, ropes: figure.ropes.map((r) => (r.id === rope.id ? turned : r)) };
-      return done(rope.closed ? carry(figure, next, mapping, laterOver(next)) : next, mapping);
+      return done(carry(figure, next, mapping, laterOver(next)), mapping);
     }
     case 'set-ends': {
       if (!ropeOf(figure, edit.rope)) return missing(edit.rope);
