@@ -70,8 +70,8 @@ describe('an edit', () => {
 });
 
 describe('moving a point', () => {
-  /** What is over what, by the place on the rope: unchanged when a small movement changes no crossing. */
-  const shape = (f: Figure): string => meetings(f).map((m) => `${m.first.strand}${m.second.strand}${m.turn}`).join();
+  /** The order in which the ropes meet the crossings, over and under left out: unchanged when a movement changes no crossing. */
+  const shape = (f: Figure): string => f.ropes.map((r) => passagesOf(f, r.id).map((p) => `${p.crossing.number}${p.crossing.turn}`).join()).join('|');
 
   it('never swaps a crossing that survives', () => {
     fc.assert(

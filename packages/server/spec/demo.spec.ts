@@ -1,0 +1,33 @@
+import { DEMO_SIGN_INS, loadDemo, migrate } from '../src/index.js';
+import { startTestServer } from './server.js';
+
+describe('the demo data', () => {
+  it('is loaded once, by the import, into an empty library', async () => {
+    const server = await startTestServer();
+    try {
+      expect(await loadDemo(server.pool)).toBeTrue();
+      expect(await loadDemo(server.pool)).toBeFalse();
+      const client = await server.visitor().signIn(DEMO_SIGN_INS[0].name, DEMO_SIGN_INS[0].password);
+      const { body } = await client.get('/api/knots').expect(200);
+      const { knots } = body as { knots: { errors: number; warnings: number; state: string }[] };
+      expect(knots.length).toBe(5);
+      expect(knots.every((k) => k.errors + k.warnings === 0)).toBeTrue();
+      const session = (await server.visitor().get('/api/session')).body as { demo: unknown[]; house: { name: string } };
+      expect(session.house.name).toBe('Larkmoor');
+      expect(session.demo.length).toBe(2);
+    } finally {
+      await server.close();
+    }
+  }, 30_000);
+});
+
+describe('migrations', () => {
+  it('run once, also when two servers begin together', async () => {
+    const server = await startTestServer();
+    try {
+      expect(await Promise.all([migrate(server.pool), migrate(server.pool)])).toEqual([[], []]);
+    } finally {
+      await server.close();
+    }
+  }, 30_000);
+});

@@ -1,0 +1,76 @@
+/**
+ * A server for tests: its own empty database on the cluster given by TEST_CLUSTER_URL, and a client that behaves like a page of it.
+ */
+import { randomBytes } from 'node:crypto';
+import { readFileSync } from 'node:fs';
+import pg from 'pg';
+import { pino } from 'pino';
+import supertest from 'supertest';
+import { createApp, ensureAccount, migrate, openPool } from '../src/index.js';
+
+const clusterUrl = process.env['TEST_CLUSTER_URL'] ?? '';
+
+export interface TestServer {
+  readonly pool: pg.Pool;
+  /** A client with no session yet. */
+  visitor(): Client;
+  author(): Promise<Client>;
+  reviewer(): Promise<Client>;
+  close(): Promise<void>;
+}
+
+export class Client {
+  private cookie = '';
+  constructor(
+    private readonly app: ReturnType<typeof createApp>,
+    private readonly origin: string | undefined = 'http://127.0.0.1',
+  ) {}
+
+  send(method: 'get' | 'post' | 'put' | 'delete', path: string): supertest.Test {
+    const request = supertest(this.app)[method](path).set('Host', '127.0.0.1');
+    if (this.origin !== undefined) void request.set('Origin', this.origin);
+    if (this.cookie !== '') void request.set('Cookie', this.cookie);
+    return request;
+  }
+
+  get = (path: string): supertest.Test => this.send('get', path);
+  post = (path: string, body: object = {}): supertest.Test => this.send('post', path).send(body);
+  put = (path: string, body: object, revision?: number): supertest.Test => {
+    const request = this.send('put', path);
+    if (revision !== undefined) void request.set('If-Match', `"${revision}"`);
+    return request.send(body);
+  };
+  remove = (path: string): supertest.Test => this.send('delete', path);
+
+  async signIn(name: string, password: string): Promise<this> {
+    const answer = await this.post('/api/session', { name, password }).expect(200);
+    this.cookie = (answer.get('Set-Cookie')?.[0] ?? '').split(';')[0] ?? '';
+    return this;
+  }
+}
+
+export async function startTestServer(): Promise<TestServer> {
+  const name = `test_${randomBytes(6).toString('hex')}`;
+  const admin = new pg.Client({ connectionString: `${clusterUrl}/postgres` });
+  await admin.connect();
+  await admin.query(`create database ${name}`);
+  const log = pino({ level: 'silent' });
+  const pool = openPool(`${clusterUrl}/${name}`, log);
+  await migrate(pool);
+  await ensureAccount(pool, 'Ada Author', 'author', 'right horse');
+  await ensureAccount(pool, 'Rue Reviewer', 'reviewer', 'left horse');
+  const app = createApp({ pool, log, version: 'test' });
+  return {
+    pool,
+    visitor: () => new Client(app),
+    author: () => new Client(app).signIn('Ada Author', 'right horse'),
+    reviewer: () => new Client(app).signIn('Rue Reviewer', 'left horse'),
+    close: async () => {
+      await pool.end();
+      await admin.query(`drop database ${name} with (force)`);
+      await admin.end();
+    },
+  };
+}
+
+export const demoDocument = (file: string): Record<string, unknown> => JSON.parse(readFileSync(new URL(`../../../demo/${file}`, import.meta.url), 'utf8')) as Record<string, unknown>;
