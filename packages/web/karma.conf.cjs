@@ -10,7 +10,7 @@ module.exports = (config) =>
   config.set({
     frameworks: ['jasmine'],
     plugins: [require('karma-jasmine'), require('karma-chrome-launcher'), { 'reporter:count': ['type', CountReporter] }],
-    reporters: ['progress', 'count'],
+    reporters: ['dots', 'count'],
     hostname: '127.0.0.1',
     listenAddress: '127.0.0.1',
     browsers: ['Debian'],

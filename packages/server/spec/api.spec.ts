@@ -69,7 +69,7 @@ describe('signing in', () => {
   it('refuses writes that come from another page, or say not from where', async () => {
     const log = pino({ level: 'silent' });
     const app = createApp({ pool: server.pool, log, version: 'test' });
-    for (const origin of ['http://elsewhere.example', 'null', undefined]) {
+    for (const origin of ['http://elsewhere.example', 'null', null]) {
       const { body } = await new Client(app, origin).post('/api/session', { name: 'Ada Author', password: 'right horse' }).expect(403);
       expect(problem(body).code).toBe('foreign-origin');
     }

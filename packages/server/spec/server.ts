@@ -23,12 +23,12 @@ export class Client {
   private cookie = '';
   constructor(
     private readonly app: ReturnType<typeof createApp>,
-    private readonly origin: string | undefined = 'http://127.0.0.1',
+    private readonly origin: string | null = 'http://127.0.0.1',
   ) {}
 
   send(method: 'get' | 'post' | 'put' | 'delete', path: string): supertest.Test {
     const request = supertest(this.app)[method](path).set('Host', '127.0.0.1');
-    if (this.origin !== undefined) void request.set('Origin', this.origin);
+    if (this.origin !== null) void request.set('Origin', this.origin);
     if (this.cookie !== '') void request.set('Cookie', this.cookie);
     return request;
   }
@@ -57,6 +57,7 @@ export async function startTestServer(): Promise<TestServer> {
   const log = pino({ level: 'silent' });
   const pool = openPool(`${clusterUrl}/${name}`, log);
   await migrate(pool);
+  await pool.query('update house set tail_diameters = 8, tail_millimetres = 60');
   await ensureAccount(pool, 'Ada Author', 'author', 'right horse');
   await ensureAccount(pool, 'Rue Reviewer', 'reviewer', 'left horse');
   const app = createApp({ pool, log, version: 'test' });

@@ -1,0 +1,64 @@
+import { expect, test, type Page } from '@playwright/test';
+import axe from 'axe-core';
+import { signIn, tab } from './support.js';
+
+/** No serious finding of the accessibility checker, and nothing that scrolls sideways. */
+async function sound(page: Page, what: string): Promise<void> {
+  await page.waitForTimeout(400);
+  await page.evaluate(axe.source);
+  const found = await page.evaluate(async () => {
+    const { violations } = await (window as unknown as { axe: { run(where: Document, how: object): Promise<{ violations: { id: string; nodes: { html: string; failureSummary: string }[] }[] }> } }).axe.run(document, {
+      runOnly: ['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'],
+    });
+    return violations.map((v) => `${v.id}: ${v.nodes.map((n) => `${n.html.slice(0, 160)} — ${n.failureSummary.slice(0, 200)}`).join(' | ')}`);
+  });
+  expect(found, what).toEqual([]);
+  const wider = await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);
+  expect(wider, `${what} scrolls sideways`).toBeLessThanOrEqual(0);
+}
+
+for (const colorScheme of ['light', 'dark'] as const) {
+  test(`every screen is accessible and fits, ${colorScheme}`, async ({ browser }) => {
+    const page = await (await browser.newContext({ colorScheme, reducedMotion: 'reduce', viewport: { width: 1280, height: 800 } })).newPage();
+    await page.goto('/sign-in');
+    await expect(page.getByText('Demo data is loaded')).toBeVisible();
+    await sound(page, 'sign-in');
+    await signIn(page);
+    await expect(page.getByRole('link', { name: 'Reef knot', exact: true })).toBeVisible();
+    await sound(page, 'shelf');
+    await page.getByRole('link', { name: 'Reef knot', exact: true }).click();
+    await expect(page.getByLabel('Text of step 5')).toBeVisible();
+    await sound(page, 'draft');
+    await page.keyboard.press('?');
+    await sound(page, 'keys');
+    await page.keyboard.press('Escape');
+    for (const name of ['Proof', 'Reel', 'Sheet']) {
+      await tab(page, name);
+      await sound(page, name);
+    }
+    await page.goto('/learn');
+    await expect(page.getByRole('heading', { name: 'Published by Larkmoor' })).toBeVisible();
+    await sound(page, 'published');
+    await page.goto('/learn/reef-knot');
+    await expect(page.locator('.player')).toBeVisible();
+    await sound(page, 'learner page');
+  });
+}
+
+test('the learner page prints every step and none of the controls', async ({ page }) => {
+  await page.goto('/learn/figure-eight');
+  await expect(page.locator('.player')).toBeVisible();
+  await page.emulateMedia({ media: 'print' });
+  await expect(page.locator('.player')).toBeHidden();
+  await expect(page.locator('.all li')).toHaveCount(4);
+  await expect(page.getByRole('link', { name: 'Sheet (SVG)' })).toBeHidden();
+});
+
+test('pages that are not there say so', async ({ page }) => {
+  await page.goto('/learn/no-such-knot');
+  await expect(page.getByText('This page is not published')).toBeVisible();
+  await page.goto('/nowhere/at/all');
+  await expect(page.getByText('There is nothing at this address')).toBeVisible();
+  await page.goto('/shelf');
+  await expect(page).toHaveURL(/sign-in/);
+});

@@ -1,0 +1,140 @@
+import { expect, test } from '@playwright/test';
+import { AUTHOR, copyOf, drawOverhand, newKnot, otherTab, saved, signIn, sql, tab } from './support.js';
+
+test.beforeEach(async ({ page }) => signIn(page));
+
+const file = (text: string): { name: string; mimeType: string; buffer: Buffer } => ({ name: 'figure.json', mimeType: 'application/json', buffer: Buffer.from(text) });
+
+test('a bad figure file is refused with its place, and nothing is made of it', async ({ page }) => {
+  await page.getByRole('button', { name: 'New knot' }).click();
+  const chooser = page.locator('input[type=file]');
+  const alert = page.getByRole('dialog').getByRole('alert');
+  const rope = (more: object): string => JSON.stringify({ format: 'foxtrail-figure/1', ropes: [{ id: 'a', points: [[-20, 0], [8, 0], [8, -8], [-4, -8], [-4, 5]], curve: 'straight', ...more }] });
+  for (const [text, said] of [
+    ['{', /not JSON/],
+    [JSON.stringify({ format: 'other/1', ropes: [] }), /format/],
+    [rope({ weave: 'O' }), /1 letters.*2 crossings/],
+    [rope({ weave: 'OO' }), /rope a at .* and rope a at .*say over/],
+    [rope({ weave: 'OU', points: [[0, 0], [null, 1]] }), /ropes\[0\]\.points\[1\]\[0\]/],
+    [rope({ weave: '', points: Array.from({ length: 1_000_000 }, () => [1, 1]) }), /characters/],
+  ] as const) {
+    await chooser.setInputFiles(file(text));
+    await expect(alert).toHaveText(said);
+  }
+  for (const [name, said] of [['', /needed/], ['<b>x</b>', /markup/]] as const) {
+    await page.getByRole('textbox', { name: 'Name' }).fill(name);
+    await page.getByRole('button', { name: 'Create' }).click();
+    await expect(alert).toHaveText(said);
+  }
+  await chooser.setInputFiles(file(rope({ weave: 'OU' })));
+  await page.waitForURL('**/draft');
+  await expect(page.locator('ft-board .waymark')).toHaveCount(1);
+});
+
+test('a session that ends in mid-edit: sign in again, and the work is saved', async ({ page }) => {
+  await newKnot(page, 'Session ends');
+  await drawOverhand(page);
+  await saved(page);
+  await sql('delete from session');
+  await page.keyboard.press('h');
+  const dialog = page.getByRole('dialog');
+  await expect(dialog).toContainText('Your session has ended');
+  await dialog.getByLabel('Name').fill(AUTHOR.name);
+  await dialog.getByLabel('Password').fill('wrong');
+  await dialog.getByRole('button', { name: 'Sign in', exact: true }).click();
+  await expect(dialog.getByRole('alert')).toContainText('not right');
+  await dialog.getByLabel('Password').fill(AUTHOR.password);
+  await dialog.getByRole('button', { name: 'Sign in', exact: true }).click();
+  await expect(dialog).toBeHidden();
+  await saved(page);
+  await page.reload();
+  await expect(page.getByLabel('Text of step 1')).toBeVisible();
+});
+
+test('a server that goes away while drawing: the work is kept, also over a reload, and saved when it is back', async ({ page, context }) => {
+  await newKnot(page, 'Server away');
+  await saved(page);
+  await context.setOffline(true);
+  await drawOverhand(page);
+  await expect(page.locator('.save')).toContainText('kept in this browser');
+  await page.keyboard.press('h');
+  await expect(page.getByLabel('Text of step 1')).toBeVisible();
+  await context.setOffline(false);
+  await page.reload();
+  await expect(page.getByText('has been taken up again')).toBeVisible();
+  await expect(page.locator('ft-board .waymark')).toHaveCount(3);
+  await saved(page);
+});
+
+test('one knot in two tabs: both versions are shown, and mine becomes a knot of its own', async ({ page, browser }) => {
+  await copyOf(page, 'Overhand knot');
+  const other = await otherTab(browser, page);
+  await page.getByLabel('Text of step 1').fill('Theirs.');
+  await saved(page);
+  await other.getByLabel('Text of step 1').fill('Mine.');
+  const dialog = other.getByRole('dialog');
+  await expect(dialog).toContainText('Two versions of this knot');
+  await expect(dialog.locator('ft-figure')).toHaveCount(2);
+  await dialog.getByRole('button', { name: 'Keep mine as a knot of its own' }).click();
+  await expect(other.getByRole('heading', { level: 1 })).toContainText('(my version)');
+  await expect(other.getByLabel('Text of step 1')).toHaveValue('Mine.');
+  await page.reload();
+  await expect(page.getByLabel('Text of step 1')).toHaveValue('Theirs.');
+});
+
+test('a knot archived in another tab: it is put back, with what was drawn here', async ({ page, browser }) => {
+  await copyOf(page, 'Figure eight');
+  const name = (await page.getByRole('heading', { level: 1 }).textContent()) ?? '';
+  const other = await otherTab(browser, page);
+  await other.goto('/shelf');
+  await other.getByRole('button', { name: `More for ${name}`, exact: true }).first().click();
+  await other.getByRole('menuitem', { name: 'Archive' }).click();
+  await expect(other.getByText('was archived')).toBeVisible();
+  await page.getByLabel('Text of step 1').fill('Drawn since.');
+  await expect(page.getByRole('dialog')).toContainText('This knot was archived');
+  await page.getByRole('button', { name: 'Put it back and save' }).click();
+  await saved(page);
+  await page.reload();
+  await expect(page.getByLabel('Text of step 1')).toHaveValue('Drawn since.');
+});
+
+test('archiving is undone from the note that reports it', async ({ page }) => {
+  await copyOf(page, 'Reef knot');
+  await page.goto('/shelf');
+  await page.getByRole('button', { name: 'More for Reef knot (copy)', exact: true }).first().click();
+  await page.getByRole('menuitem', { name: 'Archive' }).click();
+  await expect(page.getByRole('link', { name: 'Reef knot (copy)', exact: true })).toBeHidden();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByRole('link', { name: 'Reef knot (copy)', exact: true })).toBeVisible();
+});
+
+test('an export that is cancelled leaves nothing, and can be begun again', async ({ page }) => {
+  await page.getByRole('link', { name: 'Clove hitch on a spar', exact: true }).click();
+  await tab(page, 'Reel');
+  await page.getByRole('button', { name: 'slow' }).or(page.getByRole('radio', { name: 'slow' })).click();
+  await page.getByRole('button', { name: /Export WebM/ }).click();
+  await expect(page.getByText(/Frame \d+ of/)).toBeVisible();
+  await page.getByRole('button', { name: 'Cancel' }).click();
+  await expect(page.getByText('The export was cancelled')).toBeVisible();
+  await expect(page.locator('video')).toHaveCount(0);
+  await page.getByRole('button', { name: /Export WebM/ }).click();
+  await expect(page.getByRole('button', { name: 'Save the clip' })).toBeVisible({ timeout: 80_000 });
+});
+
+test('a tail that is too short keeps a knot from being published until it is lengthened', async ({ page }) => {
+  await copyOf(page, 'Overhand knot');
+  await page.getByRole('button', { name: 'Edit the entry: names, class, cord, cautions' }).click();
+  await page.getByRole('spinbutton', { name: 'Cord diameter' }).fill('5');
+  await page.getByRole('button', { name: 'Keep', exact: true }).click();
+  await expect(page.getByText('d short')).toBeVisible();
+  await tab(page, 'Sheet');
+  await expect(page.getByRole('button', { name: 'Publish', exact: true })).toBeDisabled();
+  await tab(page, 'Proof');
+  await page.getByRole('button', { name: 'Lengthen the tail' }).click();
+  await expect(page.getByText('The end of the rope belongs to no step')).toBeVisible();
+  await page.getByRole('button', { name: 'Place a halt at the end' }).click();
+  await expect(page.getByText('Nothing is found against it.')).toBeVisible();
+  await tab(page, 'Sheet');
+  await page.getByRole('button', { name: 'Publish', exact: true }).click();
+  await expect(page.locator('.address a')).toBeVisible();
+});

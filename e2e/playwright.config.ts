@@ -1,0 +1,24 @@
+/**
+ * End-to-end tests against a running Fox Trail (BASE_URL) in Debian's Chromium.
+ */
+import { defineConfig } from '@playwright/test';
+
+export default defineConfig({
+  testDir: '.',
+  outputDir: '../test-results',
+  fullyParallel: false,
+  workers: 1,
+  timeout: 90_000,
+  expect: { timeout: 10_000 },
+  reporter: [['list'], ['./count-reporter.ts']],
+  use: {
+    baseURL: process.env['BASE_URL'] ?? 'http://127.0.0.1:4180',
+    viewport: { width: 1280, height: 800 },
+    trace: 'retain-on-failure',
+    launchOptions: {
+      executablePath: process.env['CHROME_BIN'] ?? '/usr/bin/chromium',
+      chromiumSandbox: false,
+      args: ['--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
+    },
+  },
+});

@@ -1,0 +1,95 @@
+/**
+ * What several end-to-end tests do as an author would.
+ */
+import { expect, type Browser, type Page } from '@playwright/test';
+import pg from 'pg';
+
+export const AUTHOR = { name: 'Wren Tallow', password: 'estuary-kites' };
+
+/** Fails the test when the page breaks the content policy or throws. */
+export function watch(page: Page): void {
+  page.on('pageerror', (error) => {
+    throw new Error(`the page threw: ${error.message}`);
+  });
+  page.on('console', (message) => {
+    if (/Content Security Policy/i.test(message.text())) throw new Error(message.text());
+  });
+}
+
+export async function signIn(page: Page): Promise<void> {
+  watch(page);
+  await page.goto('/sign-in');
+  await page.getByLabel('Name').fill(AUTHOR.name);
+  await page.getByLabel('Password').fill(AUTHOR.password);
+  await page.getByRole('button', { name: 'Sign in', exact: true }).click();
+  await page.waitForURL('**/shelf');
+}
+
+export async function newKnot(page: Page, name: string): Promise<void> {
+  await page.goto('/shelf');
+  await page.getByRole('button', { name: 'New knot' }).click();
+  await page.getByRole('textbox', { name: 'Name' }).fill(name);
+  await page.getByRole('button', { name: 'Create' }).click();
+  await page.waitForURL('**/draft');
+  await expect(page.locator('svg.board')).toBeVisible();
+}
+
+export const tab = (page: Page, name: string): Promise<void> => page.getByRole('navigation', { name: 'This knot' }).getByRole('link', { name, exact: true }).click();
+
+/** A copy of a demo knot to work on. */
+export async function copyOf(page: Page, name: string): Promise<void> {
+  await page.goto('/shelf');
+  await page.getByRole('button', { name: `More for ${name}`, exact: true }).click();
+  await page.getByRole('menuitem', { name: 'Duplicate' }).click();
+  await page.getByRole('link', { name: `${name} (copy)`, exact: true }).first().click();
+  await page.waitForURL('**/draft');
+}
+
+type Share = readonly [x: number, y: number];
+
+/** Draws on the board with the mouse: places as shares of its width and height. */
+export async function stroke(page: Page, stretches: readonly { readonly under: boolean; readonly to: readonly Share[] }[]): Promise<void> {
+  const box = await page.locator('svg.board').boundingBox();
+  if (!box) throw new Error('there is no board');
+  const at = ([x, y]: Share): [number, number] => [box.x + box.width * x, box.y + box.height * y];
+  let down = false;
+  for (const { under, to } of stretches) {
+    if (under) await page.keyboard.down('u');
+    for (const place of to) {
+      await page.mouse.move(...at(place), { steps: 8 });
+      if (!down) await page.mouse.down();
+      down = true;
+    }
+    if (under) await page.keyboard.up('u');
+  }
+  await page.mouse.up();
+}
+
+/** An overhand in one stroke: a loop over the standing part, under it, and out over the loop. */
+export const drawOverhand = (page: Page): Promise<void> =>
+  stroke(page, [
+    { under: false, to: [[0.06, 0.62], [0.3, 0.6], [0.5, 0.6], [0.6, 0.56], [0.63, 0.42], [0.56, 0.27], [0.45, 0.24], [0.37, 0.36], [0.36, 0.52], [0.39, 0.68], [0.45, 0.78], [0.5, 0.74]] },
+    { under: true, to: [[0.525, 0.6], [0.54, 0.5]] },
+    { under: false, to: [[0.58, 0.38], [0.64, 0.28], [0.78, 0.15], [0.94, 0.06]] },
+  ]);
+
+export const saved = (page: Page): Promise<void> => expect(page.locator('.save')).toContainText('Saved', { timeout: 10_000 });
+
+/** Runs a statement in the server's own database: for what no page can do, such as ending a session. */
+export async function sql(text: string): Promise<void> {
+  const client = new pg.Client({ connectionString: process.env['DATABASE_URL'] });
+  await client.connect();
+  try {
+    await client.query(text);
+  } finally {
+    await client.end();
+  }
+}
+
+export async function otherTab(browser: Browser, page: Page): Promise<Page> {
+  const context = await browser.newContext({ storageState: await page.context().storageState(), viewport: { width: 1280, height: 800 } });
+  const other = await context.newPage();
+  await other.goto(page.url());
+  await expect(other.locator('svg.board')).toBeVisible();
+  return other;
+}

@@ -1,0 +1,50 @@
+import { TestBed, type ComponentFixture } from '@angular/core/testing';
+import { Icons } from '../ui/icons';
+import { overhand, SESSION } from '../testing/knots';
+import { Lesson } from './lesson';
+
+describe('the lesson', () => {
+  let fixture: ComponentFixture<Lesson>;
+  let page: HTMLElement;
+  beforeEach(async () => {
+    TestBed.inject(Icons);
+    fixture = TestBed.createComponent(Lesson);
+    fixture.componentRef.setInput('knot', { ...overhand(), entry: { ...overhand().entry, useGrade: 'people depend on it' } });
+    fixture.componentRef.setInput('house', SESSION.house);
+    await fixture.whenStable();
+    page = fixture.nativeElement as HTMLElement;
+  });
+  const said = (): string => page.querySelector('.say')?.textContent?.trim() ?? '';
+  const press = async (key: string): Promise<void> => {
+    page.querySelector('.player')!.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true }));
+    await fixture.whenStable();
+  };
+
+  it('shows the cautions of its grade before the first step', () => {
+    const cautions = page.querySelector('.cautions')!;
+    expect(cautions.textContent).toContain('qualified instructor');
+    expect(cautions.compareDocumentPosition(page.querySelector('.player')!) & Node.DOCUMENT_POSITION_FOLLOWING).toBeTruthy();
+  });
+  it('goes from step to step with the arrow keys and stays within them', async () => {
+    expect(said()).toContain('overhand loop');
+    await press('ArrowLeft');
+    expect(said()).toContain('overhand loop');
+    await press('ArrowRight');
+    expect(said()).toContain('Bring it up through and away.');
+    await press('End');
+    await press('ArrowRight');
+    expect(said()).toMatch(/^2/);
+  });
+  it('says in words what its picture shows, in every view', async () => {
+    const label = (): string => page.querySelector('.player svg')!.getAttribute('aria-label')!;
+    expect(label()).toContain('Front view. Take the working end over');
+    await press('v');
+    expect(label()).toContain('Back view');
+    expect(page.querySelector('.badge')?.textContent).toContain('behind');
+    await press('v');
+    expect(label()).toContain('Left-handed view');
+  });
+  it('measures the tail by the house’s rule on the knot’s cord', () => {
+    expect(page.querySelector('.tail')!.textContent).toContain('at least 8 d (80 mm)');
+  });
+});

@@ -1,0 +1,54 @@
+import { drawFigure, PAPER_LOOK, timelineOf, WORKSHOP_WORDS, crossingsOf, type Box, type Figure, type Point } from '@foxtrail/core';
+import { overhand } from '../testing/knots';
+import { momentKey, paintDrawing, paintMoment, type Scene } from './paint';
+
+const hex = (colour: string): number[] => [1, 3, 5].map((i) => parseInt(colour.slice(i, i + 2), 16));
+
+function pixel(context: CanvasRenderingContext2D, x: number, y: number): number[] {
+  return [...context.getImageData(Math.round(x), Math.round(y), 1, 1).data].slice(0, 3);
+}
+const near = (a: number[], b: number[]): boolean => a.every((v, i) => Math.abs(v - b[i]!) < 12);
+
+describe('painting', () => {
+  const canvas = document.createElement('canvas');
+  [canvas.width, canvas.height] = [800, 800];
+  const context = canvas.getContext('2d', { willReadFrequently: true })!;
+
+  it('shows the over strand whole at a crossing, and clear paper between it and the one beneath', () => {
+    const cross: Figure = {
+      ropes: [
+        { id: 'a', points: [[-6, 0], [6, 0]], curve: 'straight', closed: false, ends: ['standing', 'tail'], weave: 'O' },
+        { id: 'b', points: [[0, -6], [0, 6]], curve: 'straight', closed: false, ends: ['standing', 'tail'], weave: 'U' },
+      ],
+      hosts: [],
+    };
+    expect(crossingsOf(cross).length).toBe(1);
+    context.setTransform(1, 0, 0, 1, 0, 0);
+    context.fillStyle = PAPER_LOOK.paper;
+    context.fillRect(0, 0, 800, 800);
+    const box: Box = [-8, -8, 8, 8];
+    paintDrawing(context, drawFigure(cross), PAPER_LOOK, box, 800, 800);
+    const scale = (800 - 64) / 16;
+    const at = ([x, y]: Point): number[] => pixel(context, 400 + x * scale, 400 + y * scale);
+    expect(near(at([0, 0]), hex(PAPER_LOOK.ropes[0]!.core))).withContext('over at the crossing').toBeTrue();
+    for (const y of [-0.65, 0.65]) expect(near(at([0.3, y]), hex(PAPER_LOOK.paper))).withContext(`gap at ${y}`).toBeTrue();
+    for (const y of [-1.5, 1.5]) expect(near(at([0.3, y]), hex(PAPER_LOOK.paper))).withContext(`under strand at ${y}`).toBeFalse();
+  });
+
+  it('paints every moment, and moments of rest alike', () => {
+    const knot = overhand();
+    const timeline = timelineOf(knot.method, 'normal', WORKSHOP_WORDS);
+    const scene: Scene = { method: knot.method, timeline, view: 'front', look: PAPER_LOOK, title: knot.name };
+    const count = (time: number): number => {
+      paintMoment(context, scene, time, 800, 450);
+      const { data } = context.getImageData(0, 0, 800, 360);
+      let working = 0;
+      for (let i = 0; i < data.length; i += 4) if (near([data[i]!, data[i + 1]!, data[i + 2]!], hex(PAPER_LOOK.working))) working += 1;
+      return working;
+    };
+    const first = timeline.scenes[0]!;
+    expect(count(first.start + 0.3)).toBeLessThan(count(first.laid));
+    expect(momentKey(scene, first.laid + 0.1)).toBe(momentKey(scene, first.end - 0.1));
+    expect(momentKey(scene, first.start)).not.toBe(momentKey(scene, first.laid));
+  });
+});

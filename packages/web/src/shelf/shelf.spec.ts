@@ -1,0 +1,65 @@
+import { provideHttpClient } from '@angular/common/http';
+import { HttpTestingController, provideHttpClientTesting, type TestRequest } from '@angular/common/http/testing';
+import { TestBed, type ComponentFixture } from '@angular/core/testing';
+import { provideRouter } from '@angular/router';
+import { SessionService } from '../data/session';
+import { cardOf, SESSION } from '../testing/knots';
+import { Icons } from '../ui/icons';
+import { ShelfPage } from './shelf';
+
+describe('the shelf', () => {
+  let fixture: ComponentFixture<ShelfPage>;
+  let http: HttpTestingController;
+  const page = (): HTMLElement => fixture.nativeElement as HTMLElement;
+  const asked = (): TestRequest => http.expectOne((r) => r.url === '/api/knots' && r.method === 'GET');
+  const settle = async (): Promise<void> => {
+    await new Promise((done) => setTimeout(done, 260));
+    await fixture.whenStable();
+  };
+
+  beforeEach(async () => {
+    TestBed.configureTestingModule({ providers: [provideHttpClient(), provideHttpClientTesting(), provideRouter([]), { provide: SessionService, useValue: { session: () => SESSION } }] });
+    TestBed.inject(Icons);
+    http = TestBed.inject(HttpTestingController);
+    fixture = TestBed.createComponent(ShelfPage);
+    fixture.detectChanges();
+    await settle();
+  });
+
+  it('shows each knot with its class, state and findings', async () => {
+    asked().flush({ knots: [cardOf({ errors: 2, warnings: 1 }), cardOf({ id: '00000000-0000-4000-8000-000000000002', name: 'Reef', state: 'published' })], total: 2 });
+    await settle();
+    const text = page().textContent;
+    for (const part of ['Overhand', 'stopper', '2 errors, 1 warning', 'Reef', 'published', 'no findings']) expect(text).toContain(part);
+  });
+  it('says what to do when it is empty', async () => {
+    asked().flush({ knots: [], total: 0 });
+    await settle();
+    expect(page().textContent).toContain('The shelf is empty');
+    expect(page().textContent).toContain('Draft the first knot');
+  });
+  it('searches by what is typed, once the typing pauses', async () => {
+    asked().flush({ knots: [cardOf()], total: 1 });
+    const input = page().querySelector('input')!;
+    for (const value of ['s', 'sq', 'square']) {
+      input.value = value;
+      input.dispatchEvent(new Event('input'));
+    }
+    await settle();
+    const request = asked();
+    expect(request.request.params.get('q')).toBe('square');
+    request.flush({ knots: [], total: 0 });
+    await settle();
+    expect(page().textContent).toContain('No knot is called “square”');
+  });
+  it('says that the server does not answer, and tries again', async () => {
+    asked().error(new ProgressEvent('error'));
+    await settle();
+    expect(page().querySelector('[role=alert]')?.textContent).toContain('does not answer');
+    [...page().querySelectorAll('button')].find((b) => b.textContent?.includes('Try again'))!.click();
+    await settle();
+    asked().flush({ knots: [cardOf()], total: 1 });
+    await settle();
+    expect(page().querySelector('[role=alert]')).toBeNull();
+  });
+});
