@@ -11,13 +11,45 @@ const forbid = (files, ...groups) => ({
 });
 
 const noIo = [['node:*', 'express', 'pg', '@angular/*', 'rxjs'], 'The core has no interface and no I/O.'];
-const upward = (...names) => [names.map((n) => `@foxtrail/${n}`), 'Arrows point one way: web, server, cli → contract → pattern-book → core.'];
+const upward = (...names) => [
+  names.map((n) => `@foxtrail/${n}`),
+  'Arrows point one way: web, server, cli → contract → pattern-book → core.',
+];
 const parts = (...names) => [names.map((n) => `**/${n}/*`), 'Inside the core, lower parts do not know higher ones.'];
 
 export default tseslint.config(
-  { ignores: ['**/dist/**', '**/node_modules/**', '.angular/**', '**/.angular/**', '.data/**', 'test-results/**', '**/*.cjs'] },
+  {
+    ignores: [
+      '**/dist/**',
+      '**/node_modules/**',
+      '.angular/**',
+      '**/.angular/**',
+      '.data/**',
+      'test-results/**',
+      '**/*.cjs',
+    ],
+  },
   eslint.configs.recommended,
-  { files: ['**/*.mjs'], languageOptions: { globals: { process: 'readonly', console: 'readonly', URL: 'readonly', setTimeout: 'readonly', clearTimeout: 'readonly', setInterval: 'readonly', clearInterval: 'readonly', fetch: 'readonly', Buffer: 'readonly', AbortSignal: 'readonly', performance: 'readonly', document: 'readonly', window: 'readonly' } } },
+  {
+    files: ['**/*.mjs'],
+    languageOptions: {
+      globals: {
+        process: 'readonly',
+        console: 'readonly',
+        URL: 'readonly',
+        setTimeout: 'readonly',
+        clearTimeout: 'readonly',
+        setInterval: 'readonly',
+        clearInterval: 'readonly',
+        fetch: 'readonly',
+        Buffer: 'readonly',
+        AbortSignal: 'readonly',
+        performance: 'readonly',
+        document: 'readonly',
+        window: 'readonly',
+      },
+    },
+  },
   {
     files: ['**/*.ts'],
     extends: [...tseslint.configs.strictTypeChecked, ...tseslint.configs.stylisticTypeChecked],
@@ -42,14 +74,31 @@ export default tseslint.config(
       '@typescript-eslint/unbound-method': ['error', { ignoreStatic: true }],
     },
   },
-  { files: ['packages/web/**/*.html'], extends: [...angular.configs.templateRecommended, ...angular.configs.templateAccessibility], rules: { '@angular-eslint/template/prefer-control-flow': 'error' } },
-  forbid(['packages/core/src/figure/**'], noIo, upward('*'), parts('topology', 'identity', 'tying', 'dressing', 'drawing', 'reel', 'formats', 'words', 'ropes')),
-  forbid(['packages/core/src/topology/**'], noIo, upward('*'), parts('identity', 'tying', 'dressing', 'drawing', 'reel', 'formats', 'words', 'ropes')),
+  {
+    files: ['packages/web/**/*.html'],
+    extends: [...angular.configs.templateRecommended, ...angular.configs.templateAccessibility],
+    rules: { '@angular-eslint/template/prefer-control-flow': 'error' },
+  },
+  forbid(
+    ['packages/core/src/figure/**'],
+    noIo,
+    upward('*'),
+    parts('topology', 'identity', 'tying', 'dressing', 'drawing', 'reel', 'formats', 'words', 'ropes'),
+  ),
+  forbid(
+    ['packages/core/src/topology/**'],
+    noIo,
+    upward('*'),
+    parts('identity', 'tying', 'dressing', 'drawing', 'reel', 'formats', 'words', 'ropes'),
+  ),
   forbid(['packages/core/src/{tying,dressing,drawing,reel,words,ropes}/**'], noIo, upward('*'), parts('formats')),
   forbid(['packages/core/src/formats/**'], noIo, upward('*')),
   forbid(['packages/contract/src/**'], noIo, upward('server', 'web', 'cli')),
   forbid(['packages/server/src/**'], upward('web', 'cli')),
   forbid(['packages/web/src/**'], [['node:*', 'express', 'pg'], 'The web runs in a browser.'], upward('server', 'cli')),
-  { files: ['**/*.spec.ts', 'e2e/**/*.ts'], rules: { '@typescript-eslint/no-empty-function': 'off', '@typescript-eslint/no-floating-promises': 'error' } },
+  {
+    files: ['**/*.spec.ts', 'e2e/**/*.ts'],
+    rules: { '@typescript-eslint/no-empty-function': 'off', '@typescript-eslint/no-floating-promises': 'error' },
+  },
   prettier,
 );

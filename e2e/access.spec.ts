@@ -7,10 +7,22 @@ async function sound(page: Page, what: string): Promise<void> {
   await page.waitForTimeout(400);
   await page.evaluate(axe.source);
   const found = await page.evaluate(async () => {
-    const { violations } = await (window as unknown as { axe: { run(where: Document, how: object): Promise<{ violations: { id: string; nodes: { html: string; failureSummary: string }[] }[] }> } }).axe.run(document, {
+    const { violations } = await (
+      window as unknown as {
+        axe: {
+          run(
+            where: Document,
+            how: object,
+          ): Promise<{ violations: { id: string; nodes: { html: string; failureSummary: string }[] }[] }>;
+        };
+      }
+    ).axe.run(document, {
       runOnly: ['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'],
     });
-    return violations.map((v) => `${v.id}: ${v.nodes.map((n) => `${n.html.slice(0, 160)} — ${n.failureSummary.slice(0, 200)}`).join(' | ')}`);
+    return violations.map(
+      (v) =>
+        `${v.id}: ${v.nodes.map((n) => `${n.html.slice(0, 160)} — ${n.failureSummary.slice(0, 200)}`).join(' | ')}`,
+    );
   });
   expect(found, what).toEqual([]);
   const wider = await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);
@@ -19,7 +31,9 @@ async function sound(page: Page, what: string): Promise<void> {
 
 for (const colorScheme of ['light', 'dark'] as const) {
   test(`every screen is accessible and fits, ${colorScheme}`, async ({ browser }) => {
-    const page = await (await browser.newContext({ colorScheme, reducedMotion: 'reduce', viewport: { width: 1280, height: 800 } })).newPage();
+    const page = await (
+      await browser.newContext({ colorScheme, reducedMotion: 'reduce', viewport: { width: 1280, height: 800 } })
+    ).newPage();
     await page.goto('/sign-in');
     await expect(page.getByText('Demo data is loaded')).toBeVisible();
     await sound(page, 'sign-in');

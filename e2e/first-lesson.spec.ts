@@ -6,7 +6,14 @@ import { drawOverhand, newKnot, saved, signIn, tab } from './support.js';
 const bytesOf = async (download: Download): Promise<Buffer> => readFile(await download.path());
 
 async function download(page: Page, name: string | RegExp): Promise<{ file: string; bytes: Buffer }> {
-  const [got] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name, exact: true }).or(page.getByRole('button', { name, exact: true })).first().click()]);
+  const [got] = await Promise.all([
+    page.waitForEvent('download'),
+    page
+      .getByRole('link', { name, exact: true })
+      .or(page.getByRole('button', { name, exact: true }))
+      .first()
+      .click(),
+  ]);
   return { file: got.suggestedFilename(), bytes: await bytesOf(got) };
 }
 
@@ -67,12 +74,18 @@ test('from a blank board to a published lesson that a learner opens', async ({ p
 
   // Halts on the trail: after the loop is made, and at the end.
   await tab(page, 'Draft');
-  const [first, second] = await Promise.all(['Crossing 1, over here: swap', 'Crossing 2, under here: swap'].map((n) => page.locator('ft-trail').getByRole('button', { name: n }).boundingBox()));
+  const [first, second] = await Promise.all(
+    ['Crossing 1, over here: swap', 'Crossing 2, under here: swap'].map((n) =>
+      page.locator('ft-trail').getByRole('button', { name: n }).boundingBox(),
+    ),
+  );
   const strip = await page.locator('svg.strip').boundingBox();
   if (!first || !second || !strip) throw new Error('the trail is not there');
   await page.mouse.click((first.x + second.x) / 2 + 10, strip.y + 66);
   await page.keyboard.press('h');
-  await expect(page.getByLabel('Text of step 1')).toHaveValue('Take the working end over the standing part to make an overhand loop.');
+  await expect(page.getByLabel('Text of step 1')).toHaveValue(
+    'Take the working end over the standing part to make an overhand loop.',
+  );
   await page.keyboard.press('Escape');
   await page.keyboard.press('h');
   await expect(page.getByLabel('Text of step 2')).toHaveValue('Take the working end up through the loop.');
@@ -101,7 +114,9 @@ test('from a blank board to a published lesson that a learner opens', async ({ p
   expect(address).toMatch(/^\/learn\/overhand-by-hand-\d+$/);
 
   // A learner, signed out.
-  const visitor = await (await browser.newContext({ acceptDownloads: true, viewport: { width: 1280, height: 800 } })).newPage();
+  const visitor = await (
+    await browser.newContext({ acceptDownloads: true, viewport: { width: 1280, height: 800 } })
+  ).newPage();
   await visitor.goto(address ?? '');
   await expect(visitor.getByRole('heading', { name, level: 1 })).toBeVisible();
   await expect(visitor.locator('.say')).toContainText('overhand loop');
@@ -123,10 +138,26 @@ test('from a blank board to a published lesson that a learner opens', async ({ p
   const parse = (text: string): Promise<{ root: string; title: string; description: string; error: boolean }> =>
     blank.evaluate((source) => {
       const xml = new DOMParser().parseFromString(source, 'image/svg+xml');
-      return { root: xml.documentElement.nodeName, title: xml.querySelector('title')?.textContent ?? '', description: xml.querySelector('desc')?.textContent ?? '', error: xml.querySelector('parsererror') !== null };
+      return {
+        root: xml.documentElement.nodeName,
+        title: xml.querySelector('title')?.textContent ?? '',
+        description: xml.querySelector('desc')?.textContent ?? '',
+        error: xml.querySelector('parsererror') !== null,
+      };
     }, text);
-  expect(await parse(svg.bytes.toString())).toEqual({ root: 'svg', title: `${name}, step 2 of 2, front view`, description: expect.stringContaining('up through the loop & pull it snug') as string, error: false });
-  expect(await parse(sheet.bytes.toString())).toEqual(expect.objectContaining({ root: 'svg', error: false, description: expect.stringContaining('1. Take the working end over') as string }));
+  expect(await parse(svg.bytes.toString())).toEqual({
+    root: 'svg',
+    title: `${name}, step 2 of 2, front view`,
+    description: expect.stringContaining('up through the loop & pull it snug') as unknown as string,
+    error: false,
+  });
+  expect(await parse(sheet.bytes.toString())).toEqual(
+    expect.objectContaining({
+      root: 'svg',
+      error: false,
+      description: expect.stringContaining('1. Take the working end over') as unknown as string,
+    }),
+  );
 
   const document = JSON.parse(json.bytes.toString()) as { ropes: { weave: string }[] };
   const schema = JSON.parse(await readFile('docs/foxtrail-figure-1.schema.json', 'utf8')) as object;
@@ -138,7 +169,10 @@ test('from a blank board to a published lesson that a learner opens', async ({ p
   expect(film).toEqual(expect.objectContaining({ width: 1280, height: 720 }));
   expect(Buffer.compare(webm.bytes, clip.bytes)).toBe(0);
   const cues = await cuesOf(blank, vtt.bytes.toString());
-  expect(cues.map((c) => c.text)).toEqual(['Take the working end over the standing part to make an overhand loop.', 'Bring the end up through the loop &amp; pull it snug.']);
+  expect(cues.map((c) => c.text)).toEqual([
+    'Take the working end over the standing part to make an overhand loop.',
+    'Bring the end up through the loop &amp; pull it snug.',
+  ]);
   expect(Math.abs((cues.at(-1)?.end ?? 0) - film.duration)).toBeLessThan(0.1);
   expect(ownCaptions.bytes.toString()).toBe(vtt.bytes.toString());
 
@@ -191,7 +225,9 @@ test('everything by keyboard: a rope laid, passed under, swapped, mended, halted
   await saved(page);
 });
 
-test('points are moved by the mouse, halts dragged along the trail, a second rope and a spar laid', async ({ page }) => {
+test('points are moved by the mouse, halts dragged along the trail, a second rope and a spar laid', async ({
+  page,
+}) => {
   await signIn(page);
   await newKnot(page, 'By mouse');
   await drawOverhand(page);
@@ -219,7 +255,12 @@ test('points are moved by the mouse, halts dragged along the trail, a second rop
   await page.keyboard.press('n');
   const box = await page.locator('svg.board').boundingBox();
   if (!box) throw new Error('there is no board');
-  for (const [x, y] of [[0.15, 0.2], [0.2, 0.5], [0.15, 0.85]] as const) await page.mouse.click(box.x + box.width * x, box.y + box.height * y);
+  for (const [x, y] of [
+    [0.15, 0.2],
+    [0.2, 0.5],
+    [0.15, 0.85],
+  ] as const)
+    await page.mouse.click(box.x + box.width * x, box.y + box.height * y);
   await expect(page.getByRole('button', { name: 'dark rope', exact: true })).toHaveAttribute('aria-pressed', 'true');
   await expect(page.locator('ft-trail .gauge')).toHaveCount(2);
   await page.getByRole('button', { name: 'Remove the dark rope' }).click();

@@ -34,21 +34,28 @@ export async function newKnot(page: Page, name: string): Promise<void> {
   await expect(page.locator('svg.board')).toBeVisible();
 }
 
-export const tab = (page: Page, name: string): Promise<void> => page.getByRole('navigation', { name: 'This knot' }).getByRole('link', { name, exact: true }).click();
+export const tab = (page: Page, name: string): Promise<void> =>
+  page.getByRole('navigation', { name: 'This knot' }).getByRole('link', { name, exact: true }).click();
 
 /** A copy of a demo knot to work on. */
 export async function copyOf(page: Page, name: string): Promise<void> {
   await page.goto('/shelf');
   await page.getByRole('button', { name: `More for ${name}`, exact: true }).click();
   await page.getByRole('menuitem', { name: 'Duplicate' }).click();
-  await page.getByRole('link', { name: `${name} (copy)`, exact: true }).first().click();
+  await page
+    .getByRole('link', { name: `${name} (copy)`, exact: true })
+    .first()
+    .click();
   await page.waitForURL('**/draft');
 }
 
 type Share = readonly [x: number, y: number];
 
 /** Draws on the board with the mouse: places as shares of its width and height. */
-export async function stroke(page: Page, stretches: readonly { readonly under: boolean; readonly to: readonly Share[] }[]): Promise<void> {
+export async function stroke(
+  page: Page,
+  stretches: readonly { readonly under: boolean; readonly to: readonly Share[] }[],
+): Promise<void> {
   const box = await page.locator('svg.board').boundingBox();
   if (!box) throw new Error('there is no board');
   const at = ([x, y]: Share): [number, number] => [box.x + box.width * x, box.y + box.height * y];
@@ -68,12 +75,43 @@ export async function stroke(page: Page, stretches: readonly { readonly under: b
 /** An overhand in one stroke: a loop over the standing part, under it, and out over the loop. */
 export const drawOverhand = (page: Page): Promise<void> =>
   stroke(page, [
-    { under: false, to: [[0.06, 0.62], [0.3, 0.6], [0.5, 0.6], [0.6, 0.56], [0.63, 0.42], [0.56, 0.27], [0.45, 0.24], [0.37, 0.36], [0.36, 0.52], [0.39, 0.68], [0.45, 0.78], [0.5, 0.74]] },
-    { under: true, to: [[0.525, 0.6], [0.54, 0.5]] },
-    { under: false, to: [[0.58, 0.38], [0.64, 0.28], [0.78, 0.15], [0.94, 0.06]] },
+    {
+      under: false,
+      to: [
+        [0.06, 0.62],
+        [0.3, 0.6],
+        [0.5, 0.6],
+        [0.6, 0.56],
+        [0.63, 0.42],
+        [0.56, 0.27],
+        [0.45, 0.24],
+        [0.37, 0.36],
+        [0.36, 0.52],
+        [0.39, 0.68],
+        [0.45, 0.78],
+        [0.5, 0.74],
+      ],
+    },
+    {
+      under: true,
+      to: [
+        [0.525, 0.6],
+        [0.54, 0.5],
+      ],
+    },
+    {
+      under: false,
+      to: [
+        [0.58, 0.38],
+        [0.64, 0.28],
+        [0.78, 0.15],
+        [0.94, 0.06],
+      ],
+    },
   ]);
 
-export const saved = (page: Page): Promise<void> => expect(page.locator('.save')).toContainText('Saved', { timeout: 10_000 });
+export const saved = (page: Page): Promise<void> =>
+  expect(page.locator('.save')).toContainText('Saved', { timeout: 10_000 });
 
 /** Runs a statement in the server's own database: for what no page can do, such as ending a session. */
 export async function sql(text: string): Promise<void> {
@@ -87,7 +125,10 @@ export async function sql(text: string): Promise<void> {
 }
 
 export async function otherTab(browser: Browser, page: Page): Promise<Page> {
-  const context = await browser.newContext({ storageState: await page.context().storageState(), viewport: { width: 1280, height: 800 } });
+  const context = await browser.newContext({
+    storageState: await page.context().storageState(),
+    viewport: { width: 1280, height: 800 },
+  });
   const other = await context.newPage();
   await other.goto(page.url());
   await expect(other.locator('svg.board')).toBeVisible();

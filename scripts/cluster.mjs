@@ -1,7 +1,17 @@
 // A private PostgreSQL cluster on loopback in a data folder: made once, started on a free port, repaired after a crash.
 import { spawn, spawnSync } from 'node:child_process';
 import { createHash, randomBytes } from 'node:crypto';
-import { chmodSync, chownSync, existsSync, mkdirSync, readdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
+import {
+  chmodSync,
+  chownSync,
+  existsSync,
+  mkdirSync,
+  readdirSync,
+  readFileSync,
+  renameSync,
+  rmSync,
+  writeFileSync,
+} from 'node:fs';
 import { createServer } from 'node:net';
 import { join, resolve } from 'node:path';
 import { setTimeout as wait } from 'node:timers/promises';
@@ -10,15 +20,22 @@ import { Plain, say } from './say.mjs';
 
 function binaries() {
   const home = '/usr/lib/postgresql';
-  const versions = existsSync(home) ? readdirSync(home).map(Number).filter((v) => v >= 13 && existsSync(join(home, String(v), 'bin/initdb'))) : [];
+  const versions = existsSync(home)
+    ? readdirSync(home)
+        .map(Number)
+        .filter((v) => v >= 13 && existsSync(join(home, String(v), 'bin/initdb')))
+    : [];
   return versions.length === 0 ? undefined : join(home, String(Math.max(...versions)), 'bin');
 }
 
 /** PostgreSQL will not run as root: there it runs as the user that Debian's package makes for it. */
 function databaseUser() {
   if (process.getuid?.() !== 0) return undefined;
-  const line = readFileSync('/etc/passwd', 'utf8').split('\n').find((l) => l.startsWith('postgres:'));
-  if (!line) throw new Plain('This runs as root, and the user “postgres” is missing. Install Debian’s package postgresql.');
+  const line = readFileSync('/etc/passwd', 'utf8')
+    .split('\n')
+    .find((l) => l.startsWith('postgres:'));
+  if (!line)
+    throw new Plain('This runs as root, and the user “postgres” is missing. Install Debian’s package postgresql.');
   const [, , uid, gid] = line.split(':').map(Number);
   return { uid, gid };
 }
@@ -89,15 +106,37 @@ export async function startCluster(folder) {
   const user = databaseUser();
   const home = clusterHome(resolve(folder), user);
   const data = join(home, 'data');
-  const command = (name, args) => spawnSync(join(bin, name), args, { ...user, cwd: home, encoding: 'utf8', env: { ...process.env, LC_ALL: 'C.UTF-8' } });
+  const command = (name, args) =>
+    spawnSync(join(bin, name), args, {
+      ...user,
+      cwd: home,
+      encoding: 'utf8',
+      env: { ...process.env, LC_ALL: 'C.UTF-8' },
+    });
   const passwordFile = join(home, 'password');
   if (!existsSync(join(data, 'PG_VERSION'))) {
     say('Making a private database …');
     rmSync(`${data}.new`, { recursive: true, force: true });
     writeFileSync(passwordFile, randomBytes(24).toString('hex'), { mode: 0o600 });
     if (user) chownSync(passwordFile, user.uid, user.gid);
-    const made = command('initdb', ['-D', `${data}.new`, '-U', 'foxtrail', '-A', 'scram-sha-256', `--pwfile=${passwordFile}`, '-E', 'UTF8', '--locale=C.UTF-8']);
-    if (made.status !== 0) throw new Plain(/No space left/.test(made.stderr) ? 'The disk is full. Free some space and start again.' : `The database could not be made:\n${made.stderr}`);
+    const made = command('initdb', [
+      '-D',
+      `${data}.new`,
+      '-U',
+      'foxtrail',
+      '-A',
+      'scram-sha-256',
+      `--pwfile=${passwordFile}`,
+      '-E',
+      'UTF8',
+      '--locale=C.UTF-8',
+    ]);
+    if (made.status !== 0)
+      throw new Plain(
+        /No space left/.test(made.stderr)
+          ? 'The disk is full. Free some space and start again.'
+          : `The database could not be made:\n${made.stderr}`,
+      );
     renameSync(`${data}.new`, data);
   }
   const password = readFileSync(passwordFile, 'utf8').trim();
@@ -111,10 +150,24 @@ export async function startCluster(folder) {
     dropStaleLock(data);
     if (attempt > 0) port = await freePort();
     writeFileSync(portFile, String(port));
-    const started = command('pg_ctl', ['start', '-w', '-t', '60', '-D', data, '-l', join(home, 'log'), '-o', `-c listen_addresses=127.0.0.1 -c port=${port} -c unix_socket_directories=`]);
+    const started = command('pg_ctl', [
+      'start',
+      '-w',
+      '-t',
+      '60',
+      '-D',
+      data,
+      '-l',
+      join(home, 'log'),
+      '-o',
+      `-c listen_addresses=127.0.0.1 -c port=${port} -c unix_socket_directories=`,
+    ]);
     if (started.status === 0 && (await answers(`${address(port)}/postgres`, data))) return { url: address(port), stop };
-    trouble = existsSync(join(home, 'log')) ? readFileSync(join(home, 'log'), 'utf8').split('\n').slice(-8).join('\n') : started.stderr;
-    if (/No space left/.test(trouble)) throw new Plain('The disk is full: the database cannot start. Free some space and start again.');
+    trouble = existsSync(join(home, 'log'))
+      ? readFileSync(join(home, 'log'), 'utf8').split('\n').slice(-8).join('\n')
+      : started.stderr;
+    if (/No space left/.test(trouble))
+      throw new Plain('The disk is full: the database cannot start. Free some space and start again.');
     // “pre-existing shared memory block”: the killed server's children are still going.
     await wait(1000 * (attempt + 1));
   }
@@ -139,13 +192,24 @@ export async function makeDatabase(clusterUrl, name, fresh = false) {
 /** Starts the server process; resolves when it listens. Its log goes to `output`. */
 export function startServer({ root, databaseUrl, port, webFolder, demo, firstAccount = false, output }) {
   return new Promise((done, fail) => {
-    const child = spawn(process.execPath, ['--enable-source-maps', '--import', 'tsx', join(root, 'packages/server/src/main.ts')], {
-      cwd: root,
-      stdio: ['ignore', output, output, 'ipc'],
-      // A group of its own: Ctrl-C reaches the start script, which stops the server in order.
-      detached: true,
-      env: { ...process.env, DATABASE_URL: databaseUrl, PORT: String(port), WEB_FOLDER: webFolder, FOXTRAIL_DEMO: demo ? '1' : '0', FOXTRAIL_FIRST_ACCOUNT: firstAccount ? '1' : '0' },
-    });
+    const child = spawn(
+      process.execPath,
+      ['--enable-source-maps', '--import', 'tsx', join(root, 'packages/server/src/main.ts')],
+      {
+        cwd: root,
+        stdio: ['ignore', output, output, 'ipc'],
+        // A group of its own: Ctrl-C reaches the start script, which stops the server in order.
+        detached: true,
+        env: {
+          ...process.env,
+          DATABASE_URL: databaseUrl,
+          PORT: String(port),
+          WEB_FOLDER: webFolder,
+          FOXTRAIL_DEMO: demo ? '1' : '0',
+          FOXTRAIL_FIRST_ACCOUNT: firstAccount ? '1' : '0',
+        },
+      },
+    );
     const exited = new Promise((resolveExit) => child.once('exit', resolveExit));
     const stop = async () => {
       child.kill('SIGTERM');
@@ -157,6 +221,8 @@ export function startServer({ root, databaseUrl, port, webFolder, demo, firstAcc
       if (message.kind === 'listening') done({ ...message, child, exited, stop });
       if (message.kind === 'failed') fail(Object.assign(new Error(message.message), { code: message.code }));
     });
-    child.once('exit', (code) => fail(new Plain(`The server stopped while starting (code ${code}). Its log says why.`)));
+    child.once('exit', (code) =>
+      fail(new Plain(`The server stopped while starting (code ${code}). Its log says why.`)),
+    );
   });
 }

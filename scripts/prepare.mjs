@@ -15,12 +15,20 @@ const readOr = (file, otherwise) => (existsSync(file) ? readFileSync(file, 'utf8
 /** Installs the packages of the lockfile, unless exactly these are there already. */
 export function installPackages() {
   const stampFile = join(root, 'node_modules/.foxtrail-stamp');
-  const stamp = createHash('sha256').update(readFileSync(join(root, 'package-lock.json'))).digest('hex');
+  const stamp = createHash('sha256')
+    .update(readFileSync(join(root, 'package-lock.json')))
+    .digest('hex');
   if (readOr(stampFile, '') === stamp) return;
   say('Installing packages from the lockfile (a minute or two the first time) …');
-  const done = spawnSync('npm', ['ci', '--include=dev', '--no-audit', '--no-fund', '--loglevel=error'], { cwd: root, stdio: ['ignore', 'inherit', 'inherit'] });
+  const done = spawnSync('npm', ['ci', '--include=dev', '--no-audit', '--no-fund', '--loglevel=error'], {
+    cwd: root,
+    stdio: ['ignore', 'inherit', 'inherit'],
+  });
   if (done.error) throw new Plain('npm was not found. It comes with Node; install it and start again.');
-  if (done.status !== 0) throw new Plain('npm could not install the packages. Its own message is above; check the network or the npm registry setting and start again.');
+  if (done.status !== 0)
+    throw new Plain(
+      'npm could not install the packages. Its own message is above; check the network or the npm registry setting and start again.',
+    );
   writeFileSync(stampFile, stamp);
 }
 
@@ -30,14 +38,22 @@ export function ensureDebian(name, present, what) {
   const command = `apt-get update && apt-get install -y --no-install-recommends ${name}`;
   const isRoot = process.getuid?.() === 0;
   const canSudo = !isRoot && spawnSync('sudo', ['-n', 'true'], { stdio: 'ignore' }).status === 0;
-  if (!existsSync('/usr/bin/apt-get') || !(isRoot || canSudo)) throw new Plain(`${what} is missing and this user may not install it. Run as root:\n\n  ${command}\n\nand start again.`);
+  if (!existsSync('/usr/bin/apt-get') || !(isRoot || canSudo))
+    throw new Plain(
+      `${what} is missing and this user may not install it. Run as root:\n\n  ${command}\n\nand start again.`,
+    );
   say(`Installing ${what} from Debian's packages …`);
-  const done = spawnSync(isRoot ? 'sh' : 'sudo', isRoot ? ['-c', command] : ['sh', '-c', command], { stdio: ['ignore', 'ignore', 'inherit'], env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } });
-  if (done.status !== 0 || !present()) throw new Plain(`${what} could not be installed. Try it by hand as root:\n\n  ${command}`);
+  const done = spawnSync(isRoot ? 'sh' : 'sudo', isRoot ? ['-c', command] : ['sh', '-c', command], {
+    stdio: ['ignore', 'ignore', 'inherit'],
+    env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' },
+  });
+  if (done.status !== 0 || !present())
+    throw new Plain(`${what} could not be installed. Try it by hand as root:\n\n  ${command}`);
 }
 
 export const chromium = '/usr/bin/chromium';
-export const ensureChromium = () => ensureDebian('chromium', () => existsSync(process.env.CHROME_BIN ?? chromium), 'Chromium');
+export const ensureChromium = () =>
+  ensureDebian('chromium', () => existsSync(process.env.CHROME_BIN ?? chromium), 'Chromium');
 
 function* files(folder) {
   for (const entry of readdirSync(folder, { withFileTypes: true }).sort((a, b) => (a.name < b.name ? -1 : 1))) {
@@ -52,14 +68,20 @@ function* files(folder) {
 export function buildWeb() {
   const hash = createHash('sha256');
   for (const folder of ['packages/core', 'packages/contract', 'packages/web']) {
-    for (const file of files(join(root, folder))) if (!file.endsWith('.spec.ts')) hash.update(file.slice(root.length)).update(readFileSync(file));
+    for (const file of files(join(root, folder)))
+      if (!file.endsWith('.spec.ts')) hash.update(file.slice(root.length)).update(readFileSync(file));
   }
   hash.update(readFileSync(join(root, 'package-lock.json')));
   const stamp = hash.digest('hex');
   const stampFile = join(root, 'packages/web/dist/.foxtrail-stamp');
   if (readOr(stampFile, '') === stamp && existsSync(join(webFolder, 'index.html'))) return;
   say('Building the web application …');
-  const done = spawnSync(process.execPath, [join(root, 'node_modules/@angular/cli/bin/ng.js'), 'build'], { cwd: join(root, 'packages/web'), stdio: ['ignore', 'pipe', 'pipe'], encoding: 'utf8', env: { ...process.env, NG_CLI_ANALYTICS: 'false' } });
+  const done = spawnSync(process.execPath, [join(root, 'node_modules/@angular/cli/bin/ng.js'), 'build'], {
+    cwd: join(root, 'packages/web'),
+    stdio: ['ignore', 'pipe', 'pipe'],
+    encoding: 'utf8',
+    env: { ...process.env, NG_CLI_ANALYTICS: 'false' },
+  });
   if (done.status !== 0) throw new Plain(`The web application could not be built:\n${done.stdout}${done.stderr}`);
   mkdirSync(join(root, 'packages/web/dist'), { recursive: true });
   writeFileSync(stampFile, stamp);

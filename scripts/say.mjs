@@ -17,7 +17,10 @@ export async function run(main) {
   try {
     process.exitCode = (await main()) ?? 0;
   } catch (error) {
-    const sentence = error instanceof Plain ? error.message : (SENTENCES[error.code] ?? `Something unexpected went wrong: ${error.message}`);
+    const sentence =
+      error instanceof Plain
+        ? error.message
+        : (SENTENCES[error.code] ?? `Something unexpected went wrong: ${error.message}`);
     console.error(`\n${sentence}`);
     if (process.env.FOXTRAIL_DEBUG) console.error(error);
     process.exitCode = 1;
@@ -27,5 +30,8 @@ export async function run(main) {
 /** Old versions of Node lack what the server needs; say so before anything else fails. */
 export function checkNode() {
   const [major, minor] = process.versions.node.split('.').map(Number);
-  if (major < 20 || (major === 20 && minor < 19)) throw new Plain(`Fox Trail needs Node 20.19 or newer; this is ${process.versions.node}. Install a newer one and start again.`);
+  if (major < 20 || (major === 20 && minor < 19))
+    throw new Plain(
+      `Fox Trail needs Node 20.19 or newer; this is ${process.versions.node}. Install a newer one and start again.`,
+    );
 }

@@ -11,12 +11,22 @@ const DEFAULT_PORT = 4180;
 
 function options() {
   try {
-    const { values } = parseArgs({ options: { port: { type: 'string' }, data: { type: 'string' }, 'no-demo': { type: 'boolean' }, help: { type: 'boolean', short: 'h' } } });
+    const { values } = parseArgs({
+      options: {
+        port: { type: 'string' },
+        data: { type: 'string' },
+        'no-demo': { type: 'boolean' },
+        help: { type: 'boolean', short: 'h' },
+      },
+    });
     const port = values.port === undefined ? undefined : Number(values.port);
-    if (port !== undefined && !(Number.isInteger(port) && port > 0 && port < 65536)) throw new Plain(`--port takes a number from 1 to 65535, not “${values.port}”.`);
+    if (port !== undefined && !(Number.isInteger(port) && port > 0 && port < 65536))
+      throw new Plain(`--port takes a number from 1 to 65535, not “${values.port}”.`);
     return { ...values, port };
   } catch (error) {
-    throw error instanceof Plain ? error : new Plain(`${error.message}\nUse: npm start -- [--port N] [--no-demo] [--data DIR]`);
+    throw error instanceof Plain
+      ? error
+      : new Plain(`${error.message}\nUse: npm start -- [--port N] [--no-demo] [--data DIR]`);
   }
 }
 
@@ -29,7 +39,8 @@ const portIsFree = (port) =>
 
 async function choosePort(wanted) {
   if (wanted !== undefined) {
-    if (!(await portIsFree(wanted))) throw new Plain(`Port ${wanted} is in use by another program. Choose another with --port N.`);
+    if (!(await portIsFree(wanted)))
+      throw new Plain(`Port ${wanted} is in use by another program. Choose another with --port N.`);
     return wanted;
   }
   for (let port = DEFAULT_PORT; port < DEFAULT_PORT + 50; port += 1) if (await portIsFree(port)) return port;
@@ -55,7 +66,10 @@ function lock(data) {
     } catch {
       // Half written when its start was killed.
     }
-    if (other.pid !== process.pid && isAlive(other.pid)) throw new Plain(`Fox Trail is already running on this data folder${other.address ? ` at ${other.address}` : ''} (process ${other.pid}). Stop it first, or give another folder with --data DIR.`);
+    if (other.pid !== process.pid && isAlive(other.pid))
+      throw new Plain(
+        `Fox Trail is already running on this data folder${other.address ? ` at ${other.address}` : ''} (process ${other.pid}). Stop it first, or give another folder with --data DIR.`,
+      );
   }
   const note = (address) => writeFileSync(file, JSON.stringify({ pid: process.pid, address }));
   note(undefined);
@@ -66,7 +80,9 @@ async function main() {
   checkNode();
   const { port: wanted, data: dataOption, 'no-demo': noDemo, help } = options();
   if (help) {
-    say('npm start -- [--port N] [--no-demo] [--data DIR]\nWith DATABASE_URL set, that database is used and none is started.');
+    say(
+      'npm start -- [--port N] [--no-demo] [--data DIR]\nWith DATABASE_URL set, that database is used and none is started.',
+    );
     return 0;
   }
   const began = Date.now();
@@ -94,14 +110,23 @@ async function main() {
       databaseUrl = await makeDatabase(cluster.url, 'foxtrail');
     }
     const logFile = join(data, 'server.log');
-    const server = await startServer({ root, databaseUrl, port, webFolder, demo: noDemo !== true, firstAccount: true, output: openSync(logFile, 'a') });
+    const server = await startServer({
+      root,
+      databaseUrl,
+      port,
+      webFolder,
+      demo: noDemo !== true,
+      firstAccount: true,
+      output: openSync(logFile, 'a'),
+    });
     undo.push(server.stop);
     server.exited.then(() => finish(ending ? 0 : 1));
     const address = `http://127.0.0.1:${server.port}`;
     held.note(address);
     say(`\nFox Trail is at ${address}   (ready in ${((Date.now() - began) / 1000).toFixed(1)} s)`);
     if (server.demo) say(`Sign in with the made-up demo account: ${server.demo[0].name} / ${server.demo[0].password}`);
-    if (server.first) say(`A first account was made for you: ${server.first.name} / ${server.first.password}   (shown this once)`);
+    if (server.first)
+      say(`A first account was made for you: ${server.first.name} / ${server.first.password}   (shown this once)`);
     say(`Log: ${logFile}\nCtrl-C stops it.`);
     // When npm itself is killed nobody else would tell us.
     const parent = process.ppid;

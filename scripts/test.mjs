@@ -15,7 +15,11 @@ const children = new Set();
 /** Runs a command, shows what it prints, and returns its exit code and the counts it closed with. */
 function runStep(args, { cwd = root, env = {} } = {}) {
   return new Promise((done) => {
-    const child = spawn(process.execPath, args, { cwd, env: { ...process.env, ...env }, stdio: ['ignore', 'pipe', 'pipe'] });
+    const child = spawn(process.execPath, args, {
+      cwd,
+      env: { ...process.env, ...env },
+      stdio: ['ignore', 'pipe', 'pipe'],
+    });
     children.add(child);
     let text = '';
     const take = (stream) => (chunk) => {
@@ -27,7 +31,12 @@ function runStep(args, { cwd = root, env = {} } = {}) {
     child.on('exit', (code, signal) => {
       children.delete(child);
       const counts = [...text.matchAll(/^\s*(\d+) passed, (\d+) failed/gm)].at(-1);
-      done({ code: signal ? 1 : code, passed: Number(counts?.[1] ?? 0), failed: Number(counts?.[2] ?? 0), counted: counts !== undefined });
+      done({
+        code: signal ? 1 : code,
+        passed: Number(counts?.[1] ?? 0),
+        failed: Number(counts?.[2] ?? 0),
+        counted: counts !== undefined,
+      });
     });
   });
 }
@@ -38,7 +47,12 @@ async function step(name, work) {
   const { code, passed, failed, counted } = await work();
   // A checker that fails counts as one failure; a runner that died without counting does too.
   const failures = code === 0 ? failed : Math.max(1, failed);
-  results.push({ name, passed: counted ? passed : code === 0 ? 1 : 0, failed: failures, seconds: (Date.now() - began) / 1000 });
+  results.push({
+    name,
+    passed: counted ? passed : code === 0 ? 1 : 0,
+    failed: failures,
+    seconds: (Date.now() - began) / 1000,
+  });
 }
 
 async function main() {
@@ -58,27 +72,57 @@ async function main() {
     });
   }
   try {
-    if (wanted.has('lint')) await step('lint', () => runStep(['node_modules/eslint/bin/eslint.js', '.', '--max-warnings', '0']));
-    if (wanted.has('format')) await step('format', () => runStep(['node_modules/prettier/bin/prettier.cjs', '--check', '--log-level', 'warn', '.']));
+    if (wanted.has('lint'))
+      await step('lint', () => runStep(['node_modules/eslint/bin/eslint.js', '.', '--max-warnings', '0']));
+    if (wanted.has('format'))
+      await step('format', () =>
+        runStep(['node_modules/prettier/bin/prettier.cjs', '--check', '--log-level', 'warn', '.']),
+      );
     if (wanted.has('types')) await step('types', () => runStep(['scripts/typecheck.mjs']));
-    const jasmine = ['--enable-source-maps', '--import', 'tsx', join(root, 'node_modules/jasmine/bin/jasmine.js'), '--config=jasmine.json'];
+    const jasmine = [
+      '--enable-source-maps',
+      '--import',
+      'tsx',
+      join(root, 'node_modules/jasmine/bin/jasmine.js'),
+      '--config=jasmine.json',
+    ];
     if (wanted.has('core')) await step('core', () => runStep(jasmine, { cwd: join(root, 'packages/core') }));
     let cluster;
     if (wanted.has('server') || wanted.has('e2e')) {
       cluster = await startCluster(scratch);
       undo.push(cluster.stop);
     }
-    if (wanted.has('server')) await step('server', () => runStep(jasmine, { cwd: join(root, 'packages/server'), env: { TEST_CLUSTER_URL: cluster.url } }));
-    if (wanted.has('web')) await step('web', () => runStep([join(root, 'node_modules/@angular/cli/bin/ng.js'), 'test'], { cwd: join(root, 'packages/web'), env: { NG_CLI_ANALYTICS: 'false' } }));
+    if (wanted.has('server'))
+      await step('server', () =>
+        runStep(jasmine, { cwd: join(root, 'packages/server'), env: { TEST_CLUSTER_URL: cluster.url } }),
+      );
+    if (wanted.has('web'))
+      await step('web', () =>
+        runStep([join(root, 'node_modules/@angular/cli/bin/ng.js'), 'test'], {
+          cwd: join(root, 'packages/web'),
+          env: { NG_CLI_ANALYTICS: 'false' },
+        }),
+      );
     if (wanted.has('e2e')) {
       buildWeb();
       const logFile = join(scratch, 'server.log');
       const databaseUrl = await makeDatabase(cluster.url, 'e2e', true);
-      const server = await startServer({ root, databaseUrl, port: await freePort(), webFolder, demo: true, output: openSync(logFile, 'a') });
+      const server = await startServer({
+        root,
+        databaseUrl,
+        port: await freePort(),
+        webFolder,
+        demo: true,
+        output: openSync(logFile, 'a'),
+      });
       undo.push(server.stop);
       await step('e2e', () =>
         runStep([join(root, 'node_modules/@playwright/test/cli.js'), 'test', '--config', 'e2e/playwright.config.ts'], {
-          env: { BASE_URL: `http://127.0.0.1:${server.port}`, DATABASE_URL: databaseUrl, SERVER_PID: String(server.child.pid) },
+          env: {
+            BASE_URL: `http://127.0.0.1:${server.port}`,
+            DATABASE_URL: databaseUrl,
+            SERVER_PID: String(server.child.pid),
+          },
         }),
       );
     }
@@ -86,7 +130,10 @@ async function main() {
     while (undo.length > 0) await undo.pop()();
   }
   say('\n━━ summary');
-  for (const r of results) say(`${r.failed === 0 ? '✓' : '✗'} ${r.name.padEnd(8)} ${String(r.passed).padStart(4)} passed ${String(r.failed).padStart(3)} failed   ${r.seconds.toFixed(1)} s`);
+  for (const r of results)
+    say(
+      `${r.failed === 0 ? '✓' : '✗'} ${r.name.padEnd(8)} ${String(r.passed).padStart(4)} passed ${String(r.failed).padStart(3)} failed   ${r.seconds.toFixed(1)} s`,
+    );
   const total = (key) => results.reduce((sum, r) => sum + r[key], 0);
   // Checkers are not tests: only what the runners counted is summed, and every failure.
   const checkers = new Set(['lint', 'format', 'types']);

@@ -3,13 +3,18 @@ process.env.CHROME_BIN ??= '/usr/bin/chromium';
 
 /** Prints the plain closing line that the test script adds up. */
 function CountReporter() {
-  this.onRunComplete = (_browsers, results) => console.log(`${results.success} passed, ${results.failed + (results.error && !results.failed ? 1 : 0)} failed`);
+  this.onRunComplete = (_browsers, results) =>
+    console.log(`${results.success} passed, ${results.failed + (results.error && !results.failed ? 1 : 0)} failed`);
 }
 
 module.exports = (config) =>
   config.set({
     frameworks: ['jasmine'],
-    plugins: [require('karma-jasmine'), require('karma-chrome-launcher'), { 'reporter:count': ['type', CountReporter] }],
+    plugins: [
+      require('karma-jasmine'),
+      require('karma-chrome-launcher'),
+      { 'reporter:count': ['type', CountReporter] },
+    ],
     reporters: ['dots', 'count'],
     hostname: '127.0.0.1',
     listenAddress: '127.0.0.1',
@@ -17,7 +22,15 @@ module.exports = (config) =>
     customLaunchers: {
       Debian: {
         base: 'ChromeHeadless',
-        flags: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
+        flags: [
+          '--no-sandbox',
+          '--disable-gpu',
+          '--disable-quic',
+          '--no-first-run',
+          '--disable-background-networking',
+          '--disable-component-update',
+          '--disable-sync',
+        ],
       },
     },
     restartOnFileChange: false,

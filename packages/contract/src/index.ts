@@ -35,7 +35,10 @@ export const sessionSchema = z.object({
 });
 export type Session = z.infer<typeof sessionSchema>;
 
-export const signInSchema = z.object({ name: z.string().trim().min(1, 'a name is needed').max(NAME_LIMIT), password: z.string().min(1, 'a password is needed').max(200) });
+export const signInSchema = z.object({
+  name: z.string().trim().min(1, 'a name is needed').max(NAME_LIMIT),
+  password: z.string().min(1, 'a password is needed').max(200),
+});
 export type SignIn = z.infer<typeof signInSchema>;
 
 export const STATES = ['draft', 'proofed', 'published'] as const;
@@ -67,10 +70,22 @@ export const listQuerySchema = z.object({
   archived: z.enum(['true', 'false']).default('false'),
 });
 
-export const clipInfoSchema = z.object({ revision: z.number().int(), size: z.number().int(), duration: z.number(), pace: z.enum(PACE_NAMES), createdAt: z.iso.datetime() });
+export const clipInfoSchema = z.object({
+  revision: z.number().int(),
+  size: z.number().int(),
+  duration: z.number(),
+  pace: z.enum(PACE_NAMES),
+  createdAt: z.iso.datetime(),
+});
 export type ClipInfo = z.infer<typeof clipInfoSchema>;
 
-export const publicationSchema = z.object({ slug: z.string(), revision: z.number().int(), publishedAt: z.iso.datetime(), publishedBy: z.string(), clip: z.boolean() });
+export const publicationSchema = z.object({
+  slug: z.string(),
+  revision: z.number().int(),
+  publishedAt: z.iso.datetime(),
+  publishedBy: z.string(),
+  clip: z.boolean(),
+});
 export type Publication = z.infer<typeof publicationSchema>;
 
 export const knotSchema = z.object({
@@ -82,14 +97,23 @@ export const knotSchema = z.object({
 export type Knot = z.infer<typeof knotSchema>;
 
 /** A new knot by name, or an imported figure file. */
-export const createKnotSchema = z.union([z.object({ name: nameSchema }).strict(), z.object({ document: z.unknown() }).strict()]);
+export const createKnotSchema = z.union([
+  z.object({ name: nameSchema }).strict(),
+  z.object({ document: z.unknown() }).strict(),
+]);
 
 export const saveKnotSchema = z.object({ document: z.unknown() });
 export const savedSchema = z.object({ card: knotCardSchema });
 
-export const conflictSchema = problemSchema.extend({ current: z.object({ card: knotCardSchema, document: figureFileSchema }) });
+export const conflictSchema = problemSchema.extend({
+  current: z.object({ card: knotCardSchema, document: figureFileSchema }),
+});
 
-export const clipQuerySchema = z.object({ revision: z.coerce.number().int().min(1), duration: z.coerce.number().min(0).max(3600), pace: z.enum(PACE_NAMES) });
+export const clipQuerySchema = z.object({
+  revision: z.coerce.number().int().min(1),
+  duration: z.coerce.number().min(0).max(3600),
+  pace: z.enum(PACE_NAMES),
+});
 /** Longest clip stored, in bytes. */
 export const CLIP_LIMIT = 64 * 1024 * 1024;
 
@@ -104,7 +128,10 @@ export const publicKnotSchema = z.object({
 });
 export type PublicKnot = z.infer<typeof publicKnotSchema>;
 
-export const publicListSchema = z.object({ house: z.string(), knots: z.array(z.object({ name: z.string(), slug: z.string(), summary: z.string() })) });
+export const publicListSchema = z.object({
+  house: z.string(),
+  knots: z.array(z.object({ name: z.string(), slug: z.string(), summary: z.string() })),
+});
 
 /** One line of the interface: everything the OpenAPI document and the client need to know of a route. */
 export interface Route {
@@ -121,28 +148,165 @@ export interface Route {
 }
 
 export const ROUTES: readonly Route[] = [
-  { method: 'get', path: '/api/health', summary: 'Whether the server and its database answer', answer: healthSchema, public: true },
-  { method: 'get', path: '/api/session', summary: 'Who is signed in, the house, and the demo sign-ins', answer: sessionSchema, public: true },
-  { method: 'post', path: '/api/session', summary: 'Sign in', body: signInSchema, answer: sessionSchema, public: true, refusals: [400, 401, 429] },
+  {
+    method: 'get',
+    path: '/api/health',
+    summary: 'Whether the server and its database answer',
+    answer: healthSchema,
+    public: true,
+  },
+  {
+    method: 'get',
+    path: '/api/session',
+    summary: 'Who is signed in, the house, and the demo sign-ins',
+    answer: sessionSchema,
+    public: true,
+  },
+  {
+    method: 'post',
+    path: '/api/session',
+    summary: 'Sign in',
+    body: signInSchema,
+    answer: sessionSchema,
+    public: true,
+    refusals: [400, 401, 429],
+  },
   { method: 'delete', path: '/api/session', summary: 'Sign out', public: true },
-  { method: 'get', path: '/api/knots', summary: 'The shelf, searched by any name', query: listQuerySchema, answer: knotListSchema, refusals: [401] },
-  { method: 'post', path: '/api/knots', summary: 'A new knot, or an imported figure file', body: createKnotSchema, answer: savedSchema, refusals: [400, 401, 403, 413] },
-  { method: 'get', path: '/api/knots/{id}', summary: 'One knot; its revision is the ETag', answer: knotSchema, refusals: [401, 404] },
-  { method: 'put', path: '/api/knots/{id}', summary: 'Save a knot; If-Match names the revision it was made from', body: saveKnotSchema, answer: savedSchema, refusals: [400, 401, 403, 404, 410, 412, 413, 428] },
-  { method: 'get', path: '/api/knots/{id}/thumbnail.svg', summary: 'The finished figure', media: 'image/svg+xml', refusals: [401, 404] },
-  { method: 'post', path: '/api/knots/{id}/duplicate', summary: 'A copy under a name of its own', answer: savedSchema, refusals: [401, 403, 404] },
-  { method: 'post', path: '/api/knots/{id}/archive', summary: 'Take it off the shelf', answer: savedSchema, refusals: [401, 403, 404] },
-  { method: 'post', path: '/api/knots/{id}/restore', summary: 'Put it back on the shelf', answer: savedSchema, refusals: [401, 403, 404] },
-  { method: 'post', path: '/api/knots/{id}/publication', summary: 'Publish the saved revision', answer: publicationSchema, refusals: [401, 403, 404, 409] },
+  {
+    method: 'get',
+    path: '/api/knots',
+    summary: 'The shelf, searched by any name',
+    query: listQuerySchema,
+    answer: knotListSchema,
+    refusals: [401],
+  },
+  {
+    method: 'post',
+    path: '/api/knots',
+    summary: 'A new knot, or an imported figure file',
+    body: createKnotSchema,
+    answer: savedSchema,
+    refusals: [400, 401, 403, 413],
+  },
+  {
+    method: 'get',
+    path: '/api/knots/{id}',
+    summary: 'One knot; its revision is the ETag',
+    answer: knotSchema,
+    refusals: [401, 404],
+  },
+  {
+    method: 'put',
+    path: '/api/knots/{id}',
+    summary: 'Save a knot; If-Match names the revision it was made from',
+    body: saveKnotSchema,
+    answer: savedSchema,
+    refusals: [400, 401, 403, 404, 410, 412, 413, 428],
+  },
+  {
+    method: 'get',
+    path: '/api/knots/{id}/thumbnail.svg',
+    summary: 'The finished figure',
+    media: 'image/svg+xml',
+    refusals: [401, 404],
+  },
+  {
+    method: 'post',
+    path: '/api/knots/{id}/duplicate',
+    summary: 'A copy under a name of its own',
+    answer: savedSchema,
+    refusals: [401, 403, 404],
+  },
+  {
+    method: 'post',
+    path: '/api/knots/{id}/archive',
+    summary: 'Take it off the shelf',
+    answer: savedSchema,
+    refusals: [401, 403, 404],
+  },
+  {
+    method: 'post',
+    path: '/api/knots/{id}/restore',
+    summary: 'Put it back on the shelf',
+    answer: savedSchema,
+    refusals: [401, 403, 404],
+  },
+  {
+    method: 'post',
+    path: '/api/knots/{id}/publication',
+    summary: 'Publish the saved revision',
+    answer: publicationSchema,
+    refusals: [401, 403, 404, 409],
+  },
   { method: 'delete', path: '/api/knots/{id}/publication', summary: 'Withdraw it', refusals: [401, 403, 404] },
-  { method: 'put', path: '/api/knots/{id}/clip', summary: 'Keep the exported demonstration (WebM)', query: clipQuerySchema, answer: clipInfoSchema, refusals: [400, 401, 403, 404, 413, 415] },
-  { method: 'get', path: '/api/knots/{id}/clip', summary: 'The kept demonstration', media: 'video/webm', refusals: [401, 404] },
+  {
+    method: 'put',
+    path: '/api/knots/{id}/clip',
+    summary: 'Keep the exported demonstration (WebM)',
+    query: clipQuerySchema,
+    answer: clipInfoSchema,
+    refusals: [400, 401, 403, 404, 413, 415],
+  },
+  {
+    method: 'get',
+    path: '/api/knots/{id}/clip',
+    summary: 'The kept demonstration',
+    media: 'video/webm',
+    refusals: [401, 404],
+  },
   { method: 'get', path: '/api/public/knots', summary: 'What is published', answer: publicListSchema, public: true },
-  { method: 'get', path: '/api/public/knots/{slug}', summary: 'A published knot', answer: publicKnotSchema, public: true, refusals: [404] },
-  { method: 'get', path: '/api/public/knots/{slug}/figure.json', summary: 'Its figure file', answer: figureFileSchema, public: true, refusals: [404] },
-  { method: 'get', path: '/api/public/knots/{slug}/sheet.svg', summary: 'All its steps on one sheet', media: 'image/svg+xml', public: true, refusals: [404] },
-  { method: 'get', path: '/api/public/knots/{slug}/steps/{step}.svg', summary: 'One step; ?view=front, back or left', media: 'image/svg+xml', public: true, refusals: [404] },
-  { method: 'get', path: '/api/public/knots/{slug}/captions.vtt', summary: 'Captions of the clip', media: 'text/vtt', public: true, refusals: [404] },
-  { method: 'get', path: '/api/public/knots/{slug}/clip.webm', summary: 'The demonstration', media: 'video/webm', public: true, refusals: [404] },
-  { method: 'get', path: '/api/schema/foxtrail-figure-1.json', summary: 'JSON Schema of the figure file', public: true },
+  {
+    method: 'get',
+    path: '/api/public/knots/{slug}',
+    summary: 'A published knot',
+    answer: publicKnotSchema,
+    public: true,
+    refusals: [404],
+  },
+  {
+    method: 'get',
+    path: '/api/public/knots/{slug}/figure.json',
+    summary: 'Its figure file',
+    answer: figureFileSchema,
+    public: true,
+    refusals: [404],
+  },
+  {
+    method: 'get',
+    path: '/api/public/knots/{slug}/sheet.svg',
+    summary: 'All its steps on one sheet',
+    media: 'image/svg+xml',
+    public: true,
+    refusals: [404],
+  },
+  {
+    method: 'get',
+    path: '/api/public/knots/{slug}/steps/{step}.svg',
+    summary: 'One step; ?view=front, back or left',
+    media: 'image/svg+xml',
+    public: true,
+    refusals: [404],
+  },
+  {
+    method: 'get',
+    path: '/api/public/knots/{slug}/captions.vtt',
+    summary: 'Captions of the clip',
+    media: 'text/vtt',
+    public: true,
+    refusals: [404],
+  },
+  {
+    method: 'get',
+    path: '/api/public/knots/{slug}/clip.webm',
+    summary: 'The demonstration',
+    media: 'video/webm',
+    public: true,
+    refusals: [404],
+  },
+  {
+    method: 'get',
+    path: '/api/schema/foxtrail-figure-1.json',
+    summary: 'JSON Schema of the figure file',
+    public: true,
+  },
 ];

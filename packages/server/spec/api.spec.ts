@@ -11,7 +11,8 @@ afterAll(() => server.close());
 
 const card = (body: unknown): KnotCard => (body as { card: KnotCard }).card;
 const problem = (body: unknown): Problem['error'] => (body as Problem).error;
-const imported = async (author: Client, file: string): Promise<KnotCard> => card((await author.post('/api/knots', { document: demoDocument(file) }).expect(201)).body);
+const imported = async (author: Client, file: string): Promise<KnotCard> =>
+  card((await author.post('/api/knots', { document: demoDocument(file) }).expect(201)).body);
 
 describe('health and description', () => {
   it('say that the database is up', async () => {
@@ -26,7 +27,10 @@ describe('health and description', () => {
   it('answer every route of the contract: none is only described', async () => {
     const author = await server.author();
     for (const r of ROUTES) {
-      const path = r.path.replace('{id}', '00000000-0000-4000-8000-000000000000').replace('{slug}', 'none').replace('{step}', '1');
+      const path = r.path
+        .replace('{id}', '00000000-0000-4000-8000-000000000000')
+        .replace('{slug}', 'none')
+        .replace('{step}', '1');
       const { status, body } = await author.send(r.method, path);
       if (status === 404) expect(problem(body).place).withContext(path).not.toBe('address');
       if (r.path === '/api/session' && r.method === 'delete') await author.signIn('Ada Author', 'right horse');
@@ -42,19 +46,26 @@ describe('health and description', () => {
 
 describe('signing in', () => {
   it('sets a session cookie that scripts cannot read and other sites do not send', async () => {
-    const answer = await server.visitor().post('/api/session', { name: 'ada author', password: 'right horse' }).expect(200);
+    const answer = await server
+      .visitor()
+      .post('/api/session', { name: 'ada author', password: 'right horse' })
+      .expect(200);
     expect(answer.get('Set-Cookie')?.[0]).toMatch(/HttpOnly.*SameSite=Lax|SameSite=Lax.*HttpOnly/);
     expect(JSON.stringify(answer.body)).not.toContain('hash');
   });
   it('keeps passwords as scrypt hashes and tokens as digests', async () => {
     await server.author();
-    const { rows } = await server.pool.query<{ password_hash: string; length: number }>('select password_hash, length(token_hash) from account join session on true');
+    const { rows } = await server.pool.query<{ password_hash: string; length: number }>(
+      'select password_hash, length(token_hash) from account join session on true',
+    );
     expect(rows.every((r) => r.password_hash.startsWith('scrypt$15$8$1$') && r.length === 32)).toBeTrue();
   });
   it('refuses a wrong password and an unknown name alike, and slows down after several', async () => {
     const visitor = server.visitor();
     const wrong = await visitor.post('/api/session', { name: 'Nobody', password: 'x' }).expect(401);
-    expect(problem(wrong.body)).toEqual(problem((await visitor.post('/api/session', { name: 'Rue Reviewer', password: 'x' }).expect(401)).body));
+    expect(problem(wrong.body)).toEqual(
+      problem((await visitor.post('/api/session', { name: 'Rue Reviewer', password: 'x' }).expect(401)).body),
+    );
     for (let i = 0; i < 7; i += 1) await visitor.post('/api/session', { name: 'Nobody', password: 'x' }).expect(401);
     const limited = await visitor.post('/api/session', { name: 'Nobody', password: 'x' }).expect(429);
     expect(Number(limited.headers['retry-after'])).toBeGreaterThan(0);
@@ -70,7 +81,9 @@ describe('signing in', () => {
     const log = pino({ level: 'silent' });
     const app = createApp({ pool: server.pool, log, version: 'test' });
     for (const origin of ['http://elsewhere.example', 'null', null]) {
-      const { body } = await new Client(app, origin).post('/api/session', { name: 'Ada Author', password: 'right horse' }).expect(403);
+      const { body } = await new Client(app, origin)
+        .post('/api/session', { name: 'Ada Author', password: 'right horse' })
+        .expect(403);
       expect(problem(body).code).toBe('foreign-origin');
     }
   });
@@ -82,7 +95,8 @@ describe('signing in', () => {
 describe('drafts', () => {
   it('are never readable without an account', async () => {
     const { id } = await imported(await server.author(), 'overhand.json');
-    for (const path of ['', '/thumbnail.svg', '/clip']) await server.visitor().get(`/api/knots/${id}${path}`).expect(401);
+    for (const path of ['', '/thumbnail.svg', '/clip'])
+      await server.visitor().get(`/api/knots/${id}${path}`).expect(401);
     await server.visitor().get('/api/knots').expect(401);
     await server.visitor().get('/api/public/knots/overhand-knot').expect(404);
   });
@@ -100,7 +114,9 @@ describe('drafts', () => {
     const read = await author.get(`/api/knots/${id}`).expect(200);
     expect(read.headers['etag']).toBe('"1"');
     const { document } = read.body as Knot;
-    const saved = await author.put(`/api/knots/${id}`, { document: { ...document, name: 'Thumb knot' } }, 1).expect(200);
+    const saved = await author
+      .put(`/api/knots/${id}`, { document: { ...document, name: 'Thumb knot' } }, 1)
+      .expect(200);
     expect(saved.headers['etag']).toBe('"2"');
     expect(card(saved.body).name).toBe('Thumb knot');
     const { rows } = await server.pool.query('select number from revision where knot_id = $1 order by number', [id]);
@@ -119,21 +135,31 @@ describe('drafts', () => {
     const author = await server.author();
     const { id } = await imported(author, 'overhand.json');
     const document = demoDocument('overhand.json');
-    const answers = await Promise.all(Array.from({ length: 6 }, (_, i) => author.put(`/api/knots/${id}`, { document: { ...document, name: `Try ${i}` } }, 1)));
+    const answers = await Promise.all(
+      Array.from({ length: 6 }, (_, i) =>
+        author.put(`/api/knots/${id}`, { document: { ...document, name: `Try ${i}` } }, 1),
+      ),
+    );
     expect(answers.map((a) => a.status).sort()).toEqual([200, 412, 412, 412, 412, 412]);
   });
   it('that were archived meanwhile are not overwritten', async () => {
     const author = await server.author();
     const { id } = await imported(author, 'overhand.json');
     await author.post(`/api/knots/${id}/archive`).expect(200);
-    expect(problem((await author.put(`/api/knots/${id}`, { document: demoDocument('overhand.json') }, 1).expect(410)).body).code).toBe('archived');
+    expect(
+      problem((await author.put(`/api/knots/${id}`, { document: demoDocument('overhand.json') }, 1).expect(410)).body)
+        .code,
+    ).toBe('archived');
     await author.post(`/api/knots/${id}/restore`).expect(200);
     await author.put(`/api/knots/${id}`, { document: demoDocument('overhand.json') }, 1).expect(200);
   });
   it('are found by any of their names', async () => {
     const author = await server.author();
     await imported(author, 'reef.json');
-    const names = async (q: string): Promise<string[]> => ((await author.get(`/api/knots?q=${encodeURIComponent(q)}`).expect(200)).body as { knots: KnotCard[] }).knots.map((k) => k.name);
+    const names = async (q: string): Promise<string[]> =>
+      ((await author.get(`/api/knots?q=${encodeURIComponent(q)}`).expect(200)).body as { knots: KnotCard[] }).knots.map(
+        (k) => k.name,
+      );
     expect(await names('SQUARE')).toContain('Reef knot');
     expect(await names('reef')).toContain('Reef knot');
     expect(await names('100%_')).toEqual([]);
@@ -146,9 +172,13 @@ describe('drafts', () => {
 });
 
 describe('bad input', () => {
-  const refused = async (body: object, status = 400): Promise<Problem['error']> => problem((await (await server.author()).post('/api/knots', body).expect(status)).body);
+  const refused = async (body: object, status = 400): Promise<Problem['error']> =>
+    problem((await (await server.author()).post('/api/knots', body).expect(status)).body);
   it('in a name is refused with the reason', async () => {
-    for (const name of ['', ' ', 'x'.repeat(81), '<script>']) expect((await refused({ name })).remedy.length).withContext(name).toBeGreaterThan(0);
+    for (const name of ['', ' ', 'x'.repeat(81), '<script>'])
+      expect((await refused({ name })).remedy.length)
+        .withContext(name)
+        .toBeGreaterThan(0);
   });
   it('in a file is refused with its place, and nothing is made', async () => {
     const before = (await server.pool.query('select 1 from knot')).rowCount;
@@ -162,13 +192,18 @@ describe('bad input', () => {
   });
   it('that is not JSON or far too large is answered, not thrown', async () => {
     const author = await server.author();
-    expect(problem((await author.send('post', '/api/knots').set('Content-Type', 'application/json').send('{').expect(400)).body).code).toBe('not-json');
+    expect(
+      problem(
+        (await author.send('post', '/api/knots').set('Content-Type', 'application/json').send('{').expect(400)).body,
+      ).code,
+    ).toBe('not-json');
     const points = Array.from({ length: 1_000_000 }, () => [1, 1]);
     await refused({ document: { format: 'foxtrail-figure/1', ropes: [{ id: 'a', points, weave: '' }] } }, 413);
   });
   it('in an address is a plain 404', async () => {
     const author = await server.author();
-    for (const path of ['/api/knots/no-id', '/api/nothing', '/api/knots/00000000-0000-4000-8000-000000000000']) expect(problem((await author.get(path).expect(404)).body).remedy).toBeTruthy();
+    for (const path of ['/api/knots/no-id', '/api/nothing', '/api/knots/00000000-0000-4000-8000-000000000000'])
+      expect(problem((await author.get(path).expect(404)).body).remedy).toBeTruthy();
   });
 });
 
@@ -179,18 +214,35 @@ describe('publishing', () => {
     expect(problem((await author.post(`/api/knots/${blank.id}/publication`).expect(409)).body).code).toBe('no-steps');
     const short = demoDocument('overhand.json') as { ropes: { points: unknown[] }[] };
     short.ropes[0]!.points.pop();
-    const bad = card((await author.post('/api/knots', { document: short }).expect(400).then(() => author.post('/api/knots', { document: { ...demoDocument('overhand.json'), entry: { cord: { diameterMm: 1 } } } }))).body);
+    const bad = card(
+      (
+        await author
+          .post('/api/knots', { document: short })
+          .expect(400)
+          .then(() =>
+            author.post('/api/knots', {
+              document: { ...demoDocument('overhand.json'), entry: { cord: { diameterMm: 1 } } },
+            }),
+          )
+      ).body,
+    );
     expect(bad.errors).toBe(1);
     expect(problem((await author.post(`/api/knots/${bad.id}/publication`).expect(409)).body).code).toBe('open-errors');
   });
   it('gives a readable address that anyone may open, and withdraws it', async () => {
     const author = await server.author();
     const { id } = await imported(author, 'clove-hitch.json');
-    expect(((await author.post(`/api/knots/${id}/publication`).expect(200)).body as { slug: string }).slug).toBe('clove-hitch-on-a-spar');
+    expect(((await author.post(`/api/knots/${id}/publication`).expect(200)).body as { slug: string }).slug).toBe(
+      'clove-hitch-on-a-spar',
+    );
     const second = await imported(author, 'clove-hitch.json');
-    expect(((await author.post(`/api/knots/${second.id}/publication`).expect(200)).body as { slug: string }).slug).toBe('clove-hitch-on-a-spar-2');
+    expect(((await author.post(`/api/knots/${second.id}/publication`).expect(200)).body as { slug: string }).slug).toBe(
+      'clove-hitch-on-a-spar-2',
+    );
     const visitor = server.visitor();
-    const page = publicKnotSchema.parse((await visitor.get('/api/public/knots/clove-hitch-on-a-spar').expect(200)).body);
+    const page = publicKnotSchema.parse(
+      (await visitor.get('/api/public/knots/clove-hitch-on-a-spar').expect(200)).body,
+    );
     expect(page.clip).toBeFalse();
     await author.remove(`/api/knots/${id}/publication`).expect(204);
     await visitor.get('/api/public/knots/clove-hitch-on-a-spar').expect(404);
@@ -199,8 +251,11 @@ describe('publishing', () => {
     const author = await server.author();
     const { id } = await imported(author, 'figure-eight.json');
     const { slug } = (await author.post(`/api/knots/${id}/publication`).expect(200)).body as { slug: string };
-    await author.put(`/api/knots/${id}`, { document: { ...demoDocument('figure-eight.json'), name: 'Later' } }, 1).expect(200);
-    const shown = async (): Promise<string | undefined> => publicKnotSchema.parse((await server.visitor().get(`/api/public/knots/${slug}`)).body).document.name;
+    await author
+      .put(`/api/knots/${id}`, { document: { ...demoDocument('figure-eight.json'), name: 'Later' } }, 1)
+      .expect(200);
+    const shown = async (): Promise<string | undefined> =>
+      publicKnotSchema.parse((await server.visitor().get(`/api/public/knots/${slug}`)).body).document.name;
     expect(await shown()).toBe('Figure eight');
     await author.post(`/api/knots/${id}/publication`).expect(200);
     expect(await shown()).toBe('Later');
@@ -211,25 +266,44 @@ describe('publishing', () => {
     const { slug } = (await author.post(`/api/knots/${id}/publication`).expect(200)).body as { slug: string };
     const visitor = server.visitor();
     const base = `/api/public/knots/${slug}`;
-    const step = await visitor.get(`${base}/steps/2.svg?view=left`).buffer(true).expect(200).expect('Content-Type', /svg/);
+    const step = await visitor
+      .get(`${base}/steps/2.svg?view=left`)
+      .buffer(true)
+      .expect(200)
+      .expect('Content-Type', /svg/);
     expect(String(step.body)).toContain('left-handed view</title>');
     expect(String(step.body)).toContain('up through the bight');
     await visitor.get(`${base}/steps/9.svg`).expect(404);
     await visitor.get(`${base}/steps/1.svg?view=top`).expect(400);
     expect(String((await visitor.get(`${base}/sheet.svg`).buffer(true).expect(200)).body)).toContain('id="step-5"');
     expect((await visitor.get(`${base}/captions.vtt`).expect(200)).text).toMatch(/^WEBVTT\n/);
-    expect(JSON.parse((await visitor.get(`${base}/figure.json`).expect(200)).text)).toEqual(jasmine.objectContaining({ format: 'foxtrail-figure/1', name: 'Reef knot' }));
+    expect(JSON.parse((await visitor.get(`${base}/figure.json`).expect(200)).text)).toEqual(
+      jasmine.objectContaining({ format: 'foxtrail-figure/1', name: 'Reef knot' }),
+    );
   });
 });
 
 describe('clips', () => {
-  const webm = Buffer.concat([Buffer.from([0x1a, 0x45, 0xdf, 0xa3]), Buffer.from(Array.from({ length: 700_000 }, (_, i) => (i * 31) % 251))]);
-  const put = (author: Client, id: string, bytes: Buffer, revision = 1): ReturnType<Client['send']> => author.send('put', `/api/knots/${id}/clip?revision=${revision}&duration=3.5&pace=slow`).set('Content-Type', 'video/webm').send(bytes);
+  const webm = Buffer.concat([
+    Buffer.from([0x1a, 0x45, 0xdf, 0xa3]),
+    Buffer.from(Array.from({ length: 700_000 }, (_, i) => (i * 31) % 251)),
+  ]);
+  const put = (author: Client, id: string, bytes: Buffer, revision = 1): ReturnType<Client['send']> =>
+    author
+      .send('put', `/api/knots/${id}/clip?revision=${revision}&duration=3.5&pace=slow`)
+      .set('Content-Type', 'video/webm')
+      .send(bytes);
   it('are kept whole and sent in parts', async () => {
     const author = await server.author();
     const { id } = await imported(author, 'reef.json');
-    expect((await put(author, id, webm).expect(200)).body).toEqual(jasmine.objectContaining({ size: webm.length, pace: 'slow' }));
-    const whole = await author.get(`/api/knots/${id}/clip`).buffer(true).expect(200).expect('Content-Type', 'video/webm');
+    expect((await put(author, id, webm).expect(200)).body).toEqual(
+      jasmine.objectContaining({ size: webm.length, pace: 'slow' }),
+    );
+    const whole = await author
+      .get(`/api/knots/${id}/clip`)
+      .buffer(true)
+      .expect(200)
+      .expect('Content-Type', 'video/webm');
     expect(Buffer.compare(whole.body as Buffer, webm)).toBe(0);
     const part = await author.get(`/api/knots/${id}/clip`).set('Range', 'bytes=262000-530000').buffer(true).expect(206);
     expect(Buffer.compare(part.body as Buffer, webm.subarray(262000, 530001))).toBe(0);
@@ -240,7 +314,8 @@ describe('clips', () => {
     const { id } = await imported(author, 'reef.json');
     const { slug } = (await author.post(`/api/knots/${id}/publication`)).body as { slug: string };
     await put(author, id, webm).expect(200);
-    const clip = async (): Promise<boolean> => publicKnotSchema.parse((await server.visitor().get(`/api/public/knots/${slug}`)).body).clip;
+    const clip = async (): Promise<boolean> =>
+      publicKnotSchema.parse((await server.visitor().get(`/api/public/knots/${slug}`)).body).clip;
     expect(await clip()).toBeTrue();
     await server.visitor().get(`/api/public/knots/${slug}/clip.webm`).expect(200);
     await author.put(`/api/knots/${id}`, { document: demoDocument('reef.json') }, 1).expect(200);

@@ -74,4 +74,5 @@ export async function startTestServer(): Promise<TestServer> {
   };
 }
 
-export const demoDocument = (file: string): Record<string, unknown> => JSON.parse(readFileSync(new URL(`../../../demo/${file}`, import.meta.url), 'utf8')) as Record<string, unknown>;
+export const demoDocument = (file: string): Record<string, unknown> =>
+  JSON.parse(readFileSync(new URL(`../../../demo/${file}`, import.meta.url), 'utf8')) as Record<string, unknown>;

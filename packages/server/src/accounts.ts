@@ -29,10 +29,19 @@ export async function passwordMatches(password: string, stored: string): Promise
 }
 
 /** Makes an account; an existing one of the name is left as it is. */
-export async function ensureAccount(db: Queryable, name: string, role: Account['role'], password: string): Promise<void> {
+export async function ensureAccount(
+  db: Queryable,
+  name: string,
+  role: Account['role'],
+  password: string,
+): Promise<void> {
   const there = await db.query('select 1 from account where lower(name) = lower($1)', [name]);
   if (there.rowCount !== 0) return;
-  await db.query('insert into account (name, role, password_hash) values ($1, $2, $3) on conflict do nothing', [name, role, await hashPassword(password)]);
+  await db.query('insert into account (name, role, password_hash) values ($1, $2, $3) on conflict do nothing', [
+    name,
+    role,
+    await hashPassword(password),
+  ]);
 }
 
 /** Days a session lasts after it was last begun. */
@@ -49,7 +58,12 @@ const decoy = hashPassword(randomBytes(24).toString('hex'));
 const tokenHash = (token: string): Buffer => createHash('sha256').update(token).digest();
 
 /** Signs in: the account and a new session's token. */
-export async function signIn(db: Queryable, name: string, password: string, address: string): Promise<{ account: Account; token: string }> {
+export async function signIn(
+  db: Queryable,
+  name: string,
+  password: string,
+  address: string,
+): Promise<{ account: Account; token: string }> {
   const recent = await db.query<{ by_name: number; by_address: number }>(
     `select count(*) filter (where lower(name) = lower($1))::int as by_name, count(*) filter (where address = $2)::int as by_address
        from sign_in_failure where at > now() - make_interval(mins => $3) and (lower(name) = lower($1) or address = $2)`,
@@ -57,24 +71,47 @@ export async function signIn(db: Queryable, name: string, password: string, addr
   );
   const { by_name, by_address } = recent.rows[0] ?? { by_name: 0, by_address: 0 };
   if (by_name >= FAILURES_BY_NAME || by_address >= FAILURES_BY_ADDRESS) {
-    throw new HttpProblem(429, 'too-many-tries', 'sign-in', 'There were too many wrong tries.', `Wait ${WAIT_MINUTES} minutes and try again.`, {}, { 'Retry-After': String(WAIT_MINUTES * 60) });
+    throw new HttpProblem(
+      429,
+      'too-many-tries',
+      'sign-in',
+      'There were too many wrong tries.',
+      `Wait ${WAIT_MINUTES} minutes and try again.`,
+      {},
+      { 'Retry-After': String(WAIT_MINUTES * 60) },
+    );
   }
-  const found = await db.query<Account & { password_hash: string }>('select id, name, role, password_hash from account where lower(name) = lower($1)', [name]);
+  const found = await db.query<Account & { password_hash: string }>(
+    'select id, name, role, password_hash from account where lower(name) = lower($1)',
+    [name],
+  );
   const row = found.rows[0];
   const matches = await passwordMatches(password, row?.password_hash ?? (await decoy));
   if (!row || !matches) {
     await db.query('insert into sign_in_failure (name, address) values ($1, $2)', [name, address]);
-    throw new HttpProblem(401, 'wrong-sign-in', 'sign-in', 'The name or the password is not right.', 'Check both and try again.');
+    throw new HttpProblem(
+      401,
+      'wrong-sign-in',
+      'sign-in',
+      'The name or the password is not right.',
+      'Check both and try again.',
+    );
   }
   const token = randomBytes(32).toString('base64url');
   await db.query('delete from sign_in_failure where lower(name) = lower($1)', [name]);
   await db.query('delete from session where expires_at < now()');
-  await db.query('insert into session (token_hash, account_id, expires_at) values ($1, $2, now() + make_interval(days => $3))', [tokenHash(token), row.id, SESSION_DAYS]);
+  await db.query(
+    'insert into session (token_hash, account_id, expires_at) values ($1, $2, now() + make_interval(days => $3))',
+    [tokenHash(token), row.id, SESSION_DAYS],
+  );
   return { account: { id: row.id, name: row.name, role: row.role }, token };
 }
 
 export async function accountOf(db: Queryable, token: string): Promise<Account | undefined> {
-  const found = await db.query<Account>('select a.id, a.name, a.role from session s join account a on a.id = s.account_id where s.token_hash = $1 and s.expires_at > now()', [tokenHash(token)]);
+  const found = await db.query<Account>(
+    'select a.id, a.name, a.role from session s join account a on a.id = s.account_id where s.token_hash = $1 and s.expires_at > now()',
+    [tokenHash(token)],
+  );
   return found.rows[0];
 }
 

@@ -20,7 +20,22 @@ import type pg from 'pg';
 import type { Logger } from 'pino';
 import * as z from 'zod';
 import { accountOf, SESSION_DAYS, signIn, signOut } from './accounts.js';
-import { clipFor, createKnot, duplicateKnot, getKnot, house, listKnots, listPublished, publicKnot, publishedKnot, publishKnot, readSaved, saveKnot, setArchived, withdrawKnot } from './knots.js';
+import {
+  clipFor,
+  createKnot,
+  duplicateKnot,
+  getKnot,
+  house,
+  listKnots,
+  listPublished,
+  publicKnot,
+  publishedKnot,
+  publishKnot,
+  readSaved,
+  saveKnot,
+  setArchived,
+  withdrawKnot,
+} from './knots.js';
 import { sendClip, storeClip } from './clips.js';
 import { DEMO_SIGN_INS } from './demo.js';
 import { openApi } from './openapi.js';
@@ -50,7 +65,11 @@ export function createApp({ pool, log, version, webFolder }: AppOptions): expres
   app.use((req, res, next) => {
     const began = performance.now();
     res.on('finish', () => {
-      if (req.path.startsWith('/api/')) log.info({ method: req.method, path: req.path, status: res.statusCode, ms: Math.round(performance.now() - began) }, 'request');
+      if (req.path.startsWith('/api/'))
+        log.info(
+          { method: req.method, path: req.path, status: res.statusCode, ms: Math.round(performance.now() - began) },
+          'request',
+        );
     });
     next();
   });
@@ -61,17 +80,42 @@ export function createApp({ pool, log, version, webFolder }: AppOptions): expres
 
   const tokenOf = (req: Request): string | undefined => parseCookie(req.get('cookie') ?? '')[COOKIE];
   const setCookie = (req: Request, res: Response, value: string, maxAge: number): void => {
-    res.setHeader('Set-Cookie', stringifySetCookie({ name: COOKIE, value, httpOnly: true, sameSite: 'lax', path: '/', maxAge, secure: req.secure }));
+    res.setHeader(
+      'Set-Cookie',
+      stringifySetCookie({
+        name: COOKIE,
+        value,
+        httpOnly: true,
+        sameSite: 'lax',
+        path: '/',
+        maxAge,
+        secure: req.secure,
+      }),
+    );
   };
   const signedIn = async (req: Request): Promise<Account> => {
     const token = tokenOf(req);
     const account = token === undefined ? undefined : await accountOf(pool, token);
-    if (!account) throw new HttpProblem(401, 'signed-out', 'session', 'You are not signed in, or your session has ended.', 'Sign in; what you have drawn is kept.');
+    if (!account)
+      throw new HttpProblem(
+        401,
+        'signed-out',
+        'session',
+        'You are not signed in, or your session has ended.',
+        'Sign in; what you have drawn is kept.',
+      );
     return account;
   };
   const author = async (req: Request): Promise<Account> => {
     const account = await signedIn(req);
-    if (account.role !== 'author') throw new HttpProblem(403, 'not-an-author', account.name, 'A reviewer reads drafts but does not change them.', 'Ask an author to make the change.');
+    if (account.role !== 'author')
+      throw new HttpProblem(
+        403,
+        'not-an-author',
+        account.name,
+        'A reviewer reads drafts but does not change them.',
+        'Ask an author to make the change.',
+      );
     return account;
   };
   const knotId = (req: Request): string => {
@@ -136,7 +180,14 @@ export function createApp({ pool, log, version, webFolder }: AppOptions): expres
   app.put('/api/knots/:id', body, async (req, res) => {
     const account = await author(req);
     const match = /^"(\d+)"$/.exec(req.get('if-match') ?? '');
-    if (!match) throw new HttpProblem(428, 'no-revision', 'If-Match', 'The request does not say which revision it was made from.', 'Send its ETag as If-Match.');
+    if (!match)
+      throw new HttpProblem(
+        428,
+        'no-revision',
+        'If-Match',
+        'The request does not say which revision it was made from.',
+        'Send its ETag as If-Match.',
+      );
     const card = await saveKnot(pool, account, knotId(req), Number(match[1]), check(saveKnotSchema, req.body).document);
     res.setHeader('ETag', `"${card.revision}"`);
     res.json({ card });
@@ -155,7 +206,10 @@ export function createApp({ pool, log, version, webFolder }: AppOptions): expres
     const account = await author(req);
     res.status(201).json({ card: await duplicateKnot(pool, account, knotId(req)) });
   });
-  for (const [path, archived] of [['archive', true], ['restore', false]] as const) {
+  for (const [path, archived] of [
+    ['archive', true],
+    ['restore', false],
+  ] as const) {
     app.post(`/api/knots/:id/${path}`, async (req, res) => {
       await author(req);
       res.json({ card: await setArchived(pool, knotId(req), archived) });
@@ -189,7 +243,10 @@ export function createApp({ pool, log, version, webFolder }: AppOptions): expres
   app.get('/api/public/knots/:slug', async (req, res) => void res.json(await publicKnot(pool, req.params.slug)));
   app.get('/api/public/knots/:slug/figure.json', async (req, res) => {
     const { document } = await publishedKnot(pool, req.params.slug);
-    res.attachment(`${req.params.slug}.json`).type('application/json').send(JSON.stringify(document, null, 2));
+    res
+      .attachment(`${req.params.slug}.json`)
+      .type('application/json')
+      .send(JSON.stringify(document, null, 2));
   });
   app.get('/api/public/knots/:slug/sheet.svg', async (req, res) => {
     const { document } = await publishedKnot(pool, req.params.slug);
@@ -202,7 +259,8 @@ export function createApp({ pool, log, version, webFolder }: AppOptions): expres
     const step = name === 'last' ? knot.method.halts.length : Number(name ?? NaN);
     if (!(step >= 1 && step <= knot.method.halts.length)) throw notFound('step');
     const view = z.enum(['front', 'back', 'left']).default('front').safeParse(req.query['view']);
-    if (!view.success) throw new HttpProblem(400, 'refused', 'view', 'There is no such view.', 'Ask for front, back or left.');
+    if (!view.success)
+      throw new HttpProblem(400, 'refused', 'view', 'There is no such view.', 'Ask for front, back or left.');
     const suffix: Record<View, string> = { front: '', back: '-back', left: '-left-handed' };
     sendSvg(res, stepSvg(knot, step - 1, view.data), `${req.params.slug}-step-${step}${suffix[view.data]}.svg`);
   });
@@ -218,11 +276,23 @@ export function createApp({ pool, log, version, webFolder }: AppOptions): expres
     await sendClip(pool, clip, req, res);
   });
   app.use('/api', () => {
-    throw new HttpProblem(404, 'not-found', 'address', 'There is nothing at this address.', 'See /api/openapi.json for what there is.');
+    throw new HttpProblem(
+      404,
+      'not-found',
+      'address',
+      'There is nothing at this address.',
+      'See /api/openapi.json for what there is.',
+    );
   });
 
   if (webFolder !== undefined && existsSync(join(webFolder, 'index.html'))) {
-    app.use(express.static(webFolder, { index: false, setHeaders: (res, file) => void (/-[A-Z0-9]{8}\./.test(file) && res.setHeader('Cache-Control', 'public, max-age=31536000, immutable')) }));
+    app.use(
+      express.static(webFolder, {
+        index: false,
+        setHeaders: (res, file) =>
+          void (/-[A-Z0-9]{8}\./.test(file) && res.setHeader('Cache-Control', 'public, max-age=31536000, immutable')),
+      }),
+    );
     app.get('/{*path}', async (req, res) => {
       if (/\.\w+$/.test(req.path)) throw notFound('file');
       const page = await readFile(join(webFolder, 'index.html'), 'utf8');
@@ -248,12 +318,38 @@ export function createApp({ pool, log, version, webFolder }: AppOptions): expres
 function toProblem(error: unknown, log: Logger): HttpProblem {
   if (error instanceof HttpProblem) return error;
   const { type, code, message } = error as { type?: string; code?: string; message?: string };
-  if (type === 'entity.too.large') return new HttpProblem(413, 'too-large', 'request', 'The file is too large.', 'A rope holds 2000 points; draw the figure with fewer.');
-  if (type === 'entity.parse.failed') return new HttpProblem(400, 'not-json', 'request', `It is not JSON: ${message ?? ''}.`, 'Save it as a figure file and try again.');
+  if (type === 'entity.too.large')
+    return new HttpProblem(
+      413,
+      'too-large',
+      'request',
+      'The file is too large.',
+      'A rope holds 2000 points; draw the figure with fewer.',
+    );
+  if (type === 'entity.parse.failed')
+    return new HttpProblem(
+      400,
+      'not-json',
+      'request',
+      `It is not JSON: ${message ?? ''}.`,
+      'Save it as a figure file and try again.',
+    );
   if (code !== undefined && (/^(ECONN|57P|08)/.test(code) || code === 'ETIMEDOUT')) {
     log.error({ code }, 'database does not answer');
-    return new HttpProblem(503, 'database-down', 'server', 'The database does not answer.', 'Your work is kept in this browser; it is saved when the database is back.');
+    return new HttpProblem(
+      503,
+      'database-down',
+      'server',
+      'The database does not answer.',
+      'Your work is kept in this browser; it is saved when the database is back.',
+    );
   }
   log.error({ error: (error as Error).stack ?? String(error) }, 'unexpected');
-  return new HttpProblem(500, 'unexpected', 'server', 'Something went wrong on the server; it has been noted in its log.', 'Try again.');
+  return new HttpProblem(
+    500,
+    'unexpected',
+    'server',
+    'Something went wrong on the server; it has been noted in its log.',
+    'Try again.',
+  );
 }

@@ -30,30 +30,61 @@ async function* chunks(source: AsyncIterable<Buffer>): AsyncGenerator<Buffer> {
 }
 
 /** Stores a WebM stream as the knot's newest clip. A stream that breaks off leaves nothing behind. */
-export async function storeClip(pool: pg.Pool, knotId: string, revision: number, duration: number, pace: Pace, source: AsyncIterable<Buffer>): Promise<ClipInfo> {
+export async function storeClip(
+  pool: pg.Pool,
+  knotId: string,
+  revision: number,
+  duration: number,
+  pace: Pace,
+  source: AsyncIterable<Buffer>,
+): Promise<ClipInfo> {
   return transaction(pool, async (client) => {
     const known = await client.query('select 1 from revision where knot_id = $1 and number = $2', [knotId, revision]);
     if (known.rowCount === 0) throw notFound('revision');
-    const made = await client.query<{ id: string; created_at: Date }>('insert into clip (knot_id, revision, size, duration, pace) values ($1, $2, 0, $3, $4) returning id, created_at', [knotId, revision, duration, pace]);
+    const made = await client.query<{ id: string; created_at: Date }>(
+      'insert into clip (knot_id, revision, size, duration, pace) values ($1, $2, 0, $3, $4) returning id, created_at',
+      [knotId, revision, duration, pace],
+    );
     const row = made.rows[0] as { id: string; created_at: Date };
     let number = 0;
     let size = 0;
     for await (const bytes of chunks(source)) {
-      if (number === 0 && !bytes.subarray(0, 4).equals(EBML)) throw new HttpProblem(415, 'not-webm', 'clip', 'This is not a WebM file.', 'Export it from Reel.');
+      if (number === 0 && !bytes.subarray(0, 4).equals(EBML))
+        throw new HttpProblem(415, 'not-webm', 'clip', 'This is not a WebM file.', 'Export it from Reel.');
       size += bytes.length;
-      if (size > CLIP_LIMIT) throw new HttpProblem(413, 'too-large', 'clip', `A clip has ${CLIP_LIMIT / 1024 / 1024} MiB at most.`, 'Export it at a brisker pace or a smaller size.');
-      await client.query('insert into clip_chunk (clip_id, number, bytes) values ($1, $2, $3)', [row.id, number, bytes]);
+      if (size > CLIP_LIMIT)
+        throw new HttpProblem(
+          413,
+          'too-large',
+          'clip',
+          `A clip has ${CLIP_LIMIT / 1024 / 1024} MiB at most.`,
+          'Export it at a brisker pace or a smaller size.',
+        );
+      await client.query('insert into clip_chunk (clip_id, number, bytes) values ($1, $2, $3)', [
+        row.id,
+        number,
+        bytes,
+      ]);
       number += 1;
     }
     if (size === 0) throw new HttpProblem(400, 'empty', 'clip', 'The clip is empty.', 'Export it again.');
     await client.query('update clip set size = $2 where id = $1', [row.id, size]);
-    await client.query('delete from clip where knot_id = $1 and id <> $2 and revision = $3', [knotId, row.id, revision]);
+    await client.query('delete from clip where knot_id = $1 and id <> $2 and revision = $3', [
+      knotId,
+      row.id,
+      revision,
+    ]);
     return { revision, size, duration, pace, createdAt: row.created_at.toISOString() };
   });
 }
 
 /** Sends a clip, or the part of it that was asked for. */
-export async function sendClip(db: Queryable, clip: { id: string; size: number }, req: Request, res: Response): Promise<void> {
+export async function sendClip(
+  db: Queryable,
+  clip: { id: string; size: number },
+  req: Request,
+  res: Response,
+): Promise<void> {
   res.setHeader('Accept-Ranges', 'bytes');
   res.type('video/webm');
   const ranges = req.range(clip.size);
@@ -69,7 +100,10 @@ export async function sendClip(db: Queryable, clip: { id: string; size: number }
   }
   res.setHeader('Content-Length', end - start + 1);
   for (let number = Math.floor(start / CHUNK); number * CHUNK <= end && !res.destroyed; number += 1) {
-    const found = await db.query<{ bytes: Buffer }>('select bytes from clip_chunk where clip_id = $1 and number = $2', [clip.id, number]);
+    const found = await db.query<{ bytes: Buffer }>('select bytes from clip_chunk where clip_id = $1 and number = $2', [
+      clip.id,
+      number,
+    ]);
     const bytes = found.rows[0]?.bytes;
     if (!bytes) break;
     const from = Math.max(0, start - number * CHUNK);

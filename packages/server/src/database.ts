@@ -40,7 +40,9 @@ export async function migrate(pool: pg.Pool): Promise<string[]> {
   const applied: string[] = [];
   await transaction(pool, async (client) => {
     await client.query('select pg_advisory_xact_lock($1)', [MIGRATION_LOCK]);
-    await client.query('create table if not exists migration (name text primary key, at timestamptz not null default now())');
+    await client.query(
+      'create table if not exists migration (name text primary key, at timestamptz not null default now())',
+    );
   });
   for (const file of files) {
     await transaction(pool, async (client) => {

@@ -15,14 +15,22 @@ export const DEMO_SIGN_INS = [
 ] as const;
 
 /** In the order in which they are made; the shelf shows the last first. */
-export const DEMO_FILES = ['granny.json', 'reef.json', 'clove-hitch.json', 'figure-eight.json', 'overhand.json'] as const;
+export const DEMO_FILES = [
+  'granny.json',
+  'reef.json',
+  'clove-hitch.json',
+  'figure-eight.json',
+  'overhand.json',
+] as const;
 const PUBLISHED = new Set<string>(['reef.json', 'clove-hitch.json', 'figure-eight.json', 'granny.json']);
 
 /** Loads Larkmoor when the library is empty; tells whether it did. */
 export async function loadDemo(pool: pg.Pool): Promise<boolean> {
   const any = await pool.query('select 1 from knot limit 1');
   if (any.rowCount !== 0) return false;
-  await pool.query("update house set name = 'Larkmoor', tail_diameters = 8, tail_millimetres = 60, demo = true where name = 'My house'");
+  await pool.query(
+    "update house set name = 'Larkmoor', tail_diameters = 8, tail_millimetres = 60, demo = true where name = 'My house'",
+  );
   for (const { name, role, password } of DEMO_SIGN_INS) await ensureAccount(pool, name, role, password);
   const { token } = await signIn(pool, DEMO_SIGN_INS[0].name, DEMO_SIGN_INS[0].password, 'demo');
   const account = await accountOf(pool, token);

@@ -2,13 +2,25 @@
  * The shelf: knots, their revisions and their publications.
  */
 import type { Account, ClipInfo, House, Knot, KnotCard, Publication, PublicKnot } from '@foxtrail/contract';
-import { blankKnot, crossingsOf, findingsOf, readKnot, WORKSHOP_WORDS, writeKnot, type FigureFile, type KnotDocument, type Pace } from '@foxtrail/core';
+import {
+  blankKnot,
+  crossingsOf,
+  findingsOf,
+  readKnot,
+  WORKSHOP_WORDS,
+  writeKnot,
+  type FigureFile,
+  type KnotDocument,
+  type Pace,
+} from '@foxtrail/core';
 import type pg from 'pg';
 import { transaction, type Queryable } from './database.js';
 import { HttpProblem, notFound, refused } from './problem.js';
 
 export async function house(db: Queryable): Promise<House & { demo: boolean }> {
-  const found = await db.query<{ name: string; tail_diameters: number; tail_millimetres: number; demo: boolean }>('select * from house');
+  const found = await db.query<{ name: string; tail_diameters: number; tail_millimetres: number; demo: boolean }>(
+    'select * from house',
+  );
   const row = found.rows[0];
   if (!row) throw new Error('the house is missing from the database');
   return { name: row.name, tail: { diameters: row.tail_diameters, millimetres: row.tail_millimetres }, demo: row.demo };
@@ -61,7 +73,11 @@ const toCard = (r: CardRow): KnotCard => ({
 /** Most cards sent at once; a search narrows a longer shelf. */
 const SHELF_LIMIT = 200;
 
-export async function listKnots(db: Queryable, q: string, archived: boolean): Promise<{ knots: KnotCard[]; total: number }> {
+export async function listKnots(
+  db: Queryable,
+  q: string,
+  archived: boolean,
+): Promise<{ knots: KnotCard[]; total: number }> {
   const like = `%${q.replace(/[\\%_]/g, '\\$&')}%`;
   const where = `where (k.archived_at is not null) = $1 and (k.name ilike $2 or exists (select 1 from knot_alias n where n.knot_id = k.id and n.name ilike $2))`;
   const [rows, count] = await Promise.all([
@@ -79,7 +95,10 @@ async function cardOf(db: Queryable, id: string): Promise<CardRow> {
 }
 
 async function documentOf(db: Queryable, id: string, revision: number): Promise<FigureFile> {
-  const found = await db.query<{ document: FigureFile }>('select document from revision where knot_id = $1 and number = $2', [id, revision]);
+  const found = await db.query<{ document: FigureFile }>(
+    'select document from revision where knot_id = $1 and number = $2',
+    [id, revision],
+  );
   const row = found.rows[0];
   if (!row) throw notFound('revision');
   return row.document;
@@ -100,30 +119,79 @@ interface PublicationRow {
 }
 
 async function publicationOf(db: Queryable, id: string): Promise<Publication | null> {
-  const found = await db.query<PublicationRow>('select p.slug, p.revision, p.published_at, a.name as published_by from publication p join account a on a.id = p.published_by where p.knot_id = $1', [id]);
+  const found = await db.query<PublicationRow>(
+    'select p.slug, p.revision, p.published_at, a.name as published_by from publication p join account a on a.id = p.published_by where p.knot_id = $1',
+    [id],
+  );
   const row = found.rows[0];
   if (!row) return null;
-  return { slug: row.slug, revision: row.revision, publishedAt: row.published_at.toISOString(), publishedBy: row.published_by, clip: (await clipFor(db, id, row.revision)) !== undefined };
+  return {
+    slug: row.slug,
+    revision: row.revision,
+    publishedAt: row.published_at.toISOString(),
+    publishedBy: row.published_by,
+    clip: (await clipFor(db, id, row.revision)) !== undefined,
+  };
 }
 
 /** The newest clip of a knot, of one revision when it is given. */
-export async function clipFor(db: Queryable, id: string, revision?: number): Promise<(ClipInfo & { id: string }) | undefined> {
-  const found = await db.query<{ id: string; revision: number; size: number; duration: number; pace: Pace; created_at: Date }>(
+export async function clipFor(
+  db: Queryable,
+  id: string,
+  revision?: number,
+): Promise<(ClipInfo & { id: string }) | undefined> {
+  const found = await db.query<{
+    id: string;
+    revision: number;
+    size: number;
+    duration: number;
+    pace: Pace;
+    created_at: Date;
+  }>(
     'select id, revision, size, duration, pace, created_at from clip where knot_id = $1 and ($2::int is null or revision = $2) order by created_at desc limit 1',
     [id, revision ?? null],
   );
   const row = found.rows[0];
-  return row && { id: row.id, revision: row.revision, size: row.size, duration: row.duration, pace: row.pace, createdAt: row.created_at.toISOString() };
+  return (
+    row && {
+      id: row.id,
+      revision: row.revision,
+      size: row.size,
+      duration: row.duration,
+      pace: row.pace,
+      createdAt: row.created_at.toISOString(),
+    }
+  );
 }
 
 export async function getKnot(db: Queryable, id: string): Promise<Knot> {
   const row = await cardOf(db, id);
-  const [document, publication, clip] = await Promise.all([documentOf(db, id, row.revision), publicationOf(db, id), clipFor(db, id)]);
-  return { card: toCard(row), document: document as Knot['document'], publication, clip: clip ? { revision: clip.revision, size: clip.size, duration: clip.duration, pace: clip.pace, createdAt: clip.createdAt } : null };
+  const [document, publication, clip] = await Promise.all([
+    documentOf(db, id, row.revision),
+    publicationOf(db, id),
+    clipFor(db, id),
+  ]);
+  return {
+    card: toCard(row),
+    document: document as Knot['document'],
+    publication,
+    clip: clip
+      ? {
+          revision: clip.revision,
+          size: clip.size,
+          duration: clip.duration,
+          pace: clip.pace,
+          createdAt: clip.createdAt,
+        }
+      : null,
+  };
 }
 
 /** Checks a document and computes what the shelf shows of it. */
-async function examine(db: Queryable, data: unknown): Promise<{ knot: KnotDocument; document: FigureFile; errors: number; warnings: number; crossings: number }> {
+async function examine(
+  db: Queryable,
+  data: unknown,
+): Promise<{ knot: KnotDocument; document: FigureFile; errors: number; warnings: number; crossings: number }> {
   const read = readKnot(data);
   if (!read.ok) throw refused(read);
   const knot = read.value;
@@ -138,20 +206,46 @@ async function examine(db: Queryable, data: unknown): Promise<{ knot: KnotDocume
   };
 }
 
-async function store(client: pg.PoolClient, id: string, revision: number, seen: Awaited<ReturnType<typeof examine>>, account: Account): Promise<void> {
+async function store(
+  client: pg.PoolClient,
+  id: string,
+  revision: number,
+  seen: Awaited<ReturnType<typeof examine>>,
+  account: Account,
+): Promise<void> {
   const { entry } = seen.knot;
   await client.query('delete from knot_alias where knot_id = $1', [id]);
-  for (const [position, name] of entry.aliases.entries()) await client.query('insert into knot_alias (knot_id, position, name) values ($1, $2, $3)', [id, position, name]);
-  await client.query('insert into revision (knot_id, number, document, saved_by) values ($1, $2, $3, $4)', [id, revision, JSON.stringify(seen.document), account.id]);
+  for (const [position, name] of entry.aliases.entries())
+    await client.query('insert into knot_alias (knot_id, position, name) values ($1, $2, $3)', [id, position, name]);
+  await client.query('insert into revision (knot_id, number, document, saved_by) values ($1, $2, $3, $4)', [
+    id,
+    revision,
+    JSON.stringify(seen.document),
+    account.id,
+  ]);
 }
 
 const columns = (seen: Awaited<ReturnType<typeof examine>>): unknown[] => {
   const { name, entry, method } = seen.knot;
-  return [name, entry.class, entry.family, entry.useGrade, entry.wrongWayOf ?? null, seen.errors, seen.warnings, seen.crossings, method.halts.length];
+  return [
+    name,
+    entry.class,
+    entry.family,
+    entry.useGrade,
+    entry.wrongWayOf ?? null,
+    seen.errors,
+    seen.warnings,
+    seen.crossings,
+    method.halts.length,
+  ];
 };
 
 /** A new knot from a name, or from the data of a figure file. */
-export async function createKnot(pool: pg.Pool, account: Account, source: { name: string } | { document: unknown }): Promise<KnotCard> {
+export async function createKnot(
+  pool: pg.Pool,
+  account: Account,
+  source: { name: string } | { document: unknown },
+): Promise<KnotCard> {
   const seen = await examine(pool, 'name' in source ? writeKnot(blankKnot(source.name)) : source.document);
   return transaction(pool, async (client) => {
     const made = await client.query<{ id: string }>(
@@ -166,15 +260,35 @@ export async function createKnot(pool: pg.Pool, account: Account, source: { name
 }
 
 /** Saves a new revision made from revision `from`. A knot that has moved on is answered with both versions' places. */
-export async function saveKnot(pool: pg.Pool, account: Account, id: string, from: number, data: unknown): Promise<KnotCard> {
+export async function saveKnot(
+  pool: pg.Pool,
+  account: Account,
+  id: string,
+  from: number,
+  data: unknown,
+): Promise<KnotCard> {
   const seen = await examine(pool, data);
   return transaction(pool, async (client) => {
     await client.query('select 1 from knot where id = $1 for update', [id]);
     const row = await cardOf(client, id);
-    if (row.archived) throw new HttpProblem(410, 'archived', row.name, 'This knot was archived elsewhere while it was open here.', 'Put it back on the shelf, or save your version as a new knot.');
+    if (row.archived)
+      throw new HttpProblem(
+        410,
+        'archived',
+        row.name,
+        'This knot was archived elsewhere while it was open here.',
+        'Put it back on the shelf, or save your version as a new knot.',
+      );
     if (row.revision !== from) {
       const document = await documentOf(client, id, row.revision);
-      throw new HttpProblem(412, 'conflict', row.name, `${row.updated_by} saved revision ${row.revision} while you worked on revision ${from}.`, 'Choose which version goes on; neither is lost.', { current: { card: toCard(row), document } });
+      throw new HttpProblem(
+        412,
+        'conflict',
+        row.name,
+        `${row.updated_by} saved revision ${row.revision} while you worked on revision ${from}.`,
+        'Choose which version goes on; neither is lost.',
+        { current: { card: toCard(row), document } },
+      );
     }
     const revision = row.revision + 1;
     await store(client, id, revision, seen, account);
@@ -213,14 +327,26 @@ export function slugOf(name: string): string {
 /** Publishes the saved revision. A figure with errors is not published: no wrong knot leaves the bench. */
 export async function publishKnot(pool: pg.Pool, account: Account, id: string): Promise<Publication> {
   const row = await cardOf(pool, id);
-  if (row.archived) throw new HttpProblem(409, 'archived', row.name, 'It is archived.', 'Put it back on the shelf first.');
-  if (row.steps === 0) throw new HttpProblem(409, 'no-steps', row.name, 'It has no steps yet.', 'Place at least one halt in Draft.');
-  if (row.errors > 0) throw new HttpProblem(409, 'open-errors', row.name, `It has ${row.errors} open ${row.errors === 1 ? 'error' : 'errors'}.`, 'Mend what Proof shows, then publish.');
+  if (row.archived)
+    throw new HttpProblem(409, 'archived', row.name, 'It is archived.', 'Put it back on the shelf first.');
+  if (row.steps === 0)
+    throw new HttpProblem(409, 'no-steps', row.name, 'It has no steps yet.', 'Place at least one halt in Draft.');
+  if (row.errors > 0)
+    throw new HttpProblem(
+      409,
+      'open-errors',
+      row.name,
+      `It has ${row.errors} open ${row.errors === 1 ? 'error' : 'errors'}.`,
+      'Mend what Proof shows, then publish.',
+    );
   const stem = slugOf(row.name);
   await transaction(pool, async (client) => {
     await client.query('lock table publication in share row exclusive mode');
     const own = await client.query<{ slug: string }>('select slug from publication where knot_id = $1', [id]);
-    const taken = await client.query<{ slug: string }>('select slug from publication where knot_id <> $1 and (slug = $2 or slug like $3)', [id, stem, `${stem}-%`]);
+    const taken = await client.query<{ slug: string }>(
+      'select slug from publication where knot_id <> $1 and (slug = $2 or slug like $3)',
+      [id, stem, `${stem}-%`],
+    );
     const used = new Set(taken.rows.map((r) => r.slug));
     let slug = own.rows[0]?.slug ?? stem;
     for (let n = 2; used.has(slug); n += 1) slug = `${stem}-${n}`;
@@ -251,7 +377,14 @@ export async function publishedKnot(db: Queryable, slug: string): Promise<Publis
     [slug],
   );
   const row = found.rows[0];
-  if (!row) throw new HttpProblem(404, 'not-published', slug, 'There is no published knot at this address.', 'Ask its author, or look at the list of published knots.');
+  if (!row)
+    throw new HttpProblem(
+      404,
+      'not-published',
+      slug,
+      'There is no published knot at this address.',
+      'Ask its author, or look at the list of published knots.',
+    );
   return { knotId: row.knot_id, revision: row.revision, document: row.document, publishedAt: row.published_at };
 }
 
@@ -261,9 +394,19 @@ export async function publicKnot(db: Queryable, slug: string): Promise<PublicKno
   const [{ name: houseName, tail }, clip, wrong] = await Promise.all([
     house(db),
     clipFor(db, p.knotId, p.revision),
-    db.query<{ name: string; slug: string }>('select k.name, p.slug from publication p join knot k on k.id = p.knot_id where lower(k.wrong_way_of) = lower($1) order by k.name', [name]),
+    db.query<{ name: string; slug: string }>(
+      'select k.name, p.slug from publication p join knot k on k.id = p.knot_id where lower(k.wrong_way_of) = lower($1) order by k.name',
+      [name],
+    ),
   ]);
-  return { slug, document: p.document as PublicKnot['document'], publishedAt: p.publishedAt.toISOString(), house: { name: houseName, tail }, clip: clip !== undefined, wrongWays: wrong.rows };
+  return {
+    slug,
+    document: p.document as PublicKnot['document'],
+    publishedAt: p.publishedAt.toISOString(),
+    house: { name: houseName, tail },
+    clip: clip !== undefined,
+    wrongWays: wrong.rows,
+  };
 }
 
 export async function listPublished(db: Queryable): Promise<{ name: string; slug: string; summary: string }[]> {

@@ -22,7 +22,12 @@ async function main(): Promise<void> {
   if (applied.length > 0) log.info({ applied }, 'migrated');
   if (env['FOXTRAIL_DEMO'] === '1' && (await loadDemo(pool))) log.info('demo data loaded');
   const first = env['FOXTRAIL_FIRST_ACCOUNT'] === '1' ? await firstAccount(pool) : null;
-  const app = createApp({ pool, log, version: env['npm_package_version'] ?? '0.1.0', ...(env['WEB_FOLDER'] === undefined ? {} : { webFolder: env['WEB_FOLDER'] }) });
+  const app = createApp({
+    pool,
+    log,
+    version: env['npm_package_version'] ?? '0.1.0',
+    ...(env['WEB_FOLDER'] === undefined ? {} : { webFolder: env['WEB_FOLDER'] }),
+  });
   const server = app.listen(Number(env['PORT'] ?? 0), env['HOST'] ?? '127.0.0.1', (error) => {
     if (error) {
       process.send?.({ kind: 'failed', code: (error as NodeJS.ErrnoException).code, message: error.message });
@@ -31,7 +36,9 @@ async function main(): Promise<void> {
     const address = server.address();
     const port = typeof address === 'object' && address ? address.port : 0;
     log.info({ port }, 'listening');
-    void house(pool).then(({ demo }) => process.send?.({ kind: 'listening', port, demo: demo ? DEMO_SIGN_INS : null, first }));
+    void house(pool).then(({ demo }) =>
+      process.send?.({ kind: 'listening', port, demo: demo ? DEMO_SIGN_INS : null, first }),
+    );
   });
   let stopping = false;
   const stop = (): void => {

@@ -9,21 +9,36 @@ const schemaOf = (type: z.ZodType, io: 'input' | 'output'): Record<string, unkno
   return schema;
 };
 
-const json = (type: z.ZodType, io: 'input' | 'output'): Record<string, unknown> => ({ 'application/json': { schema: schemaOf(type, io) } });
+const json = (type: z.ZodType, io: 'input' | 'output'): Record<string, unknown> => ({
+  'application/json': { schema: schemaOf(type, io) },
+});
 
 function operation(route: Route): Record<string, unknown> {
   const names = [...route.path.matchAll(/\{(\w+)\}/g)].map((m) => m[1] as string);
-  const parameters: Record<string, unknown>[] = names.map((name) => ({ name, in: 'path', required: true, schema: { type: 'string' } }));
+  const parameters: Record<string, unknown>[] = names.map((name) => ({
+    name,
+    in: 'path',
+    required: true,
+    schema: { type: 'string' },
+  }));
   for (const [name, type] of Object.entries(route.query?.shape ?? {})) {
     parameters.push({ name, in: 'query', required: false, schema: schemaOf(type as z.ZodType, 'input') });
   }
   const answers: Record<string, unknown> = {
     '2XX': {
       description: route.summary,
-      ...(route.answer ? { content: json(route.answer, 'output') } : route.media ? { content: { [route.media]: {} } } : {}),
+      ...(route.answer
+        ? { content: json(route.answer, 'output') }
+        : route.media
+          ? { content: { [route.media]: {} } }
+          : {}),
     },
   };
-  for (const status of route.refusals ?? []) answers[String(status)] = { description: 'Refused, with place, reason and remedy', content: json(problemSchema, 'output') };
+  for (const status of route.refusals ?? [])
+    answers[String(status)] = {
+      description: 'Refused, with place, reason and remedy',
+      content: json(problemSchema, 'output'),
+    };
   return {
     summary: route.summary,
     parameters,

@@ -24,12 +24,20 @@ const VIEW_NAMES: Record<View, string> = { front: 'front', back: 'back', left: '
 
 /** The finished figure, for a card on the shelf. */
 export function thumbnail(knot: KnotDocument): string {
-  return toSvg(drawStep(knot.method, knot.method.halts.length), { title: knot.name, description: describe(knot), width: 320, background: false, box: heartBox(knot.method.figure) });
+  return toSvg(drawStep(knot.method, knot.method.halts.length), {
+    title: knot.name,
+    description: describe(knot),
+    width: 320,
+    background: false,
+    box: heartBox(knot.method.figure),
+  });
 }
 
 /** All step texts in one: the figure in words. */
 export const describe = (knot: KnotDocument): string =>
-  knot.method.halts.length === 0 ? 'The figure, without steps yet.' : knot.method.halts.map((_, i) => `${i + 1}. ${stepText(knot.method, i, WORKSHOP_WORDS)}`).join(' ');
+  knot.method.halts.length === 0
+    ? 'The figure, without steps yet.'
+    : knot.method.halts.map((_, i) => `${i + 1}. ${stepText(knot.method, i, WORKSHOP_WORDS)}`).join(' ');
 
 /** Step k (from 0) in a view; its description is its text, and what it passes. */
 export function stepSvg(knot: KnotDocument, k: number, view: View): string {
@@ -67,12 +75,20 @@ export function sheetSvg(knot: KnotDocument): string {
   const picture = h * scale;
   const texts = method.halts.map((_, i) => lines(stepText(method, i, WORKSHOP_WORDS), 42));
   const rows = Math.ceil(method.halts.length / 2);
-  const rowHeights = Array.from({ length: rows }, (_, r) => picture + 46 + 22 * Math.max(texts[2 * r]?.length ?? 0, texts[2 * r + 1]?.length ?? 0));
+  const rowHeights = Array.from(
+    { length: rows },
+    (_, r) => picture + 46 + 22 * Math.max(texts[2 * r]?.length ?? 0, texts[2 * r + 1]?.length ?? 0),
+  );
   const total = 90 + rowHeights.reduce((a, b) => a + b, 0);
   const cells = method.halts.map((_, i) => {
     const x = 30 + (i % 2) * (cell + 40);
     const y = 80 + rowHeights.slice(0, Math.floor(i / 2)).reduce((a, b) => a + b, 0);
-    const caption = (texts[i] ?? []).map((line, n) => `<text x="${x + 26}" y="${(y + picture + 22 + 22 * n).toFixed(1)}" font-size="17" fill="${PAPER_LOOK.ink}">${escapeXml(line)}</text>`).join('');
+    const caption = (texts[i] ?? [])
+      .map(
+        (line, n) =>
+          `<text x="${x + 26}" y="${(y + picture + 22 + 22 * n).toFixed(1)}" font-size="17" fill="${PAPER_LOOK.ink}">${escapeXml(line)}</text>`,
+      )
+      .join('');
     return `<g id="step-${i + 1}"><g transform="translate(${x} ${y}) scale(${scale.toFixed(4)}) translate(${-box[0]} ${-box[1]})">${svgBody(drawStep(method, i), PAPER_LOOK, `step${i + 1}-`, box)}</g><text x="${x}" y="${(y + picture + 23).toFixed(1)}" font-size="22" font-weight="700" fill="${PAPER_LOOK.ink}">${i + 1}</text>${caption}</g>`;
   });
   const width = 2 * cell + 100;
@@ -84,4 +100,5 @@ export function sheetSvg(knot: KnotDocument): string {
 }
 
 /** Captions that go with a clip made at a pace. */
-export const captions = (knot: KnotDocument, pace: Pace): string => toWebVtt(timelineOf(knot.method, pace, WORKSHOP_WORDS), knot.name);
+export const captions = (knot: KnotDocument, pace: Pace): string =>
+  toWebVtt(timelineOf(knot.method, pace, WORKSHOP_WORDS), knot.name);

@@ -24,4 +24,5 @@ export class HttpProblem extends Error {
 }
 
 export const refused = (r: Refusal): HttpProblem => new HttpProblem(400, 'refused', r.place, r.reason, r.remedy);
-export const notFound = (what: string): HttpProblem => new HttpProblem(404, 'not-found', what, `There is no such ${what}.`, 'Look for it on the shelf.');
+export const notFound = (what: string): HttpProblem =>
+  new HttpProblem(404, 'not-found', what, `There is no such ${what}.`, 'Look for it on the shelf.');

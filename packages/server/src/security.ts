@@ -51,7 +51,13 @@ export function sameOrigin(req: Request, _res: Response, next: NextFunction): vo
     host = undefined;
   }
   if (host === undefined || host !== req.get('host')) {
-    throw new HttpProblem(403, 'foreign-origin', 'request', 'This request does not come from a page of this server.', 'Open Fox Trail at its own address and try there.');
+    throw new HttpProblem(
+      403,
+      'foreign-origin',
+      'request',
+      'This request does not come from a page of this server.',
+      'Open Fox Trail at its own address and try there.',
+    );
   }
   next();
 }

@@ -29,11 +29,18 @@ import { Icons } from './ui/icons';
       @if (account()) {
         <span class="house">{{ house() }}</span>
       }
-      <button mat-icon-button type="button" (click)="theme.toggle()" [attr.aria-label]="theme.dark() ? 'Use the light theme' : 'Use the dark theme'">
+      <button
+        mat-icon-button
+        type="button"
+        (click)="theme.toggle()"
+        [attr.aria-label]="theme.dark() ? 'Use the light theme' : 'Use the dark theme'"
+      >
         <mat-icon svgIcon="theme" />
       </button>
       @if (account(); as a) {
-        <button mat-button type="button" [matMenuTriggerFor]="menu" class="who"><mat-icon svgIcon="account" />{{ a.name }}</button>
+        <button mat-button type="button" [matMenuTriggerFor]="menu" class="who">
+          <mat-icon svgIcon="account" />{{ a.name }}
+        </button>
         <mat-menu #menu="matMenu">
           <span class="role soft">{{ a.role }} at {{ house() }}</span>
           <button mat-menu-item type="button" (click)="signOut()">Sign out</button>
@@ -61,7 +68,9 @@ import { Icons } from './ui/icons';
       flex: none;
     }
     .mark {
-      font: 650 21px/1 'Fraunces Variable', serif;
+      font:
+        650 21px/1 'Fraunces Variable',
+        serif;
       color: inherit;
       text-decoration: none;
     }

@@ -8,9 +8,18 @@ import { leaveGuard } from './knot/leave.guard';
 export const routes: Routes = [
   { path: '', pathMatch: 'full', redirectTo: 'shelf' },
   { path: 'sign-in', title: 'Sign in', loadComponent: () => import('./sign-in/sign-in').then((m) => m.SignInPage) },
-  { path: 'learn', title: 'Published knots', loadComponent: () => import('./learn/published').then((m) => m.PublishedPage) },
+  {
+    path: 'learn',
+    title: 'Published knots',
+    loadComponent: () => import('./learn/published').then((m) => m.PublishedPage),
+  },
   { path: 'learn/:slug', loadComponent: () => import('./learn/learn').then((m) => m.LearnPage) },
-  { path: 'shelf', title: 'Shelf', canActivate: [signedInGuard], loadComponent: () => import('./shelf/shelf').then((m) => m.ShelfPage) },
+  {
+    path: 'shelf',
+    title: 'Shelf',
+    canActivate: [signedInGuard],
+    loadComponent: () => import('./shelf/shelf').then((m) => m.ShelfPage),
+  },
   {
     path: 'knot/:id',
     canActivate: [signedInGuard],

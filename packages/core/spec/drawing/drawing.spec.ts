@@ -1,5 +1,17 @@
 import fc from 'fast-check';
-import { crossingsOf, drawFigure, drawStep, escapeXml, heartBox, labelPlaces, methodFor, passagesOf, toSvg, wholeBox, distance } from '../../src/index.js';
+import {
+  crossingsOf,
+  drawFigure,
+  drawStep,
+  escapeXml,
+  heartBox,
+  labelPlaces,
+  methodFor,
+  passagesOf,
+  toSvg,
+  wholeBox,
+  distance,
+} from '../../src/index.js';
 import { anyFigure, demoFiles, demoKnot } from '../support/figures.js';
 
 describe('a drawing', () => {
@@ -20,7 +32,13 @@ describe('a drawing', () => {
     for (const file of demoFiles) {
       const { method } = demoKnot(file);
       method.halts.forEach((_, k) => expect(drawStep(method, k).tips.length).toBeGreaterThan(0));
-      expect(drawStep(method, 0).runs.filter((r) => r.kind === 'rope').every((r) => r.working)).withContext(file).toBeTrue();
+      expect(
+        drawStep(method, 0)
+          .runs.filter((r) => r.kind === 'rope')
+          .every((r) => r.working),
+      )
+        .withContext(file)
+        .toBeTrue();
     }
   });
   it('puts a number beside every crossing, apart from the others', () => {
@@ -28,7 +46,9 @@ describe('a drawing', () => {
       const { figure } = demoKnot(file).method;
       const labels = labelPlaces(figure);
       expect(labels.map((l) => l.crossing)).toEqual(crossingsOf(figure).map((c) => c.number));
-      labels.forEach((l, i) => labels.slice(i + 1).forEach((m) => expect(distance(l.point, m.point)).withContext(file).toBeGreaterThan(1.2)));
+      labels.forEach((l, i) =>
+        labels.slice(i + 1).forEach((m) => expect(distance(l.point, m.point)).withContext(file).toBeGreaterThan(1.2)),
+      );
     }
   });
   it('has a frame that holds its heart', () => {
@@ -45,7 +65,10 @@ describe('a drawing', () => {
 
 describe('SVG', () => {
   it('carries a title and a description, with markup escaped', () => {
-    const svg = toSvg(drawFigure(demoKnot('overhand.json').method.figure), { title: '<Knot> & "knot"', description: "it's" });
+    const svg = toSvg(drawFigure(demoKnot('overhand.json').method.figure), {
+      title: '<Knot> & "knot"',
+      description: "it's",
+    });
     expect(svg).toContain('<title id="clip-title">&lt;Knot&gt; &amp; &quot;knot&quot;</title>');
     expect(svg).toContain('it&#39;s</desc>');
     expect(escapeXml('a\u0000b\u0007')).toBe('ab');

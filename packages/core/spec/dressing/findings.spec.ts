@@ -1,4 +1,16 @@
-import { applyMethodEdit, findingsOf, methodFor, requiredTail, sayLength, tailsOf, weaveFigure, WORKSHOP_WORDS, type Figure, type FindingCode, type Method } from '../../src/index.js';
+import {
+  applyMethodEdit,
+  findingsOf,
+  methodFor,
+  requiredTail,
+  sayLength,
+  tailsOf,
+  weaveFigure,
+  WORKSHOP_WORDS,
+  type Figure,
+  type FindingCode,
+  type Method,
+} from '../../src/index.js';
 import { demoFiles, demoKnot, rope } from '../support/figures.js';
 
 const rules = { tail: { diameters: 8, millimetres: 60 }, cordMm: 10, words: WORKSHOP_WORDS };
@@ -9,7 +21,27 @@ const withHalt = (figure: Figure, at: number): Method => {
   return done.value.method;
 };
 /** A loop whose end goes on by `more` diameters beyond its one crossing. */
-const loop = (more: number): Figure => weaveFigure({ ropes: [rope('a', [[-20, 0], [0, 0], [10, 0], [10, -10], [0, -10], [0, more]], { curve: 'straight' })], hosts: [] }, () => false);
+const loop = (more: number): Figure =>
+  weaveFigure(
+    {
+      ropes: [
+        rope(
+          'a',
+          [
+            [-20, 0],
+            [0, 0],
+            [10, 0],
+            [10, -10],
+            [0, -10],
+            [0, more],
+          ],
+          { curve: 'straight' },
+        ),
+      ],
+      hosts: [],
+    },
+    () => false,
+  );
 
 describe('tails', () => {
   it('are measured from the last crossing to the end', () => {
@@ -29,7 +61,27 @@ describe('tails', () => {
     expect(mended.ok && codes(mended.value.method)).not.toContain('tail-short');
   });
   it('that end inside the knot are found', () => {
-    const figure = weaveFigure({ ropes: [rope('a', [[-20, 0], [10, 0], [10, -12], [0, -12], [0, 4], [5, 4], [5, -6]], { curve: 'straight' })], hosts: [] }, () => true);
+    const figure = weaveFigure(
+      {
+        ropes: [
+          rope(
+            'a',
+            [
+              [-20, 0],
+              [10, 0],
+              [10, -12],
+              [0, -12],
+              [0, 4],
+              [5, 4],
+              [5, -6],
+            ],
+            { curve: 'straight' },
+          ),
+        ],
+        hosts: [],
+      },
+      () => true,
+    );
     expect(codes(withHalt(figure, 6))).toContain('tail-inside');
   });
 });
@@ -40,9 +92,62 @@ describe('findings', () => {
     expect(codes(methodFor(loop(9)))).toEqual(['no-halt']);
   });
   it('find three strands at one point and strands that touch', () => {
-    const three = weaveFigure({ ropes: [rope('a', [[-20, 0], [20, 0]], { curve: 'straight' }), rope('b', [[-10, -10], [10, 10.3]], { curve: 'straight' }), rope('c', [[-10, 10.2], [10, -10]], { curve: 'straight' })], hosts: [] }, () => true);
+    const three = weaveFigure(
+      {
+        ropes: [
+          rope(
+            'a',
+            [
+              [-20, 0],
+              [20, 0],
+            ],
+            { curve: 'straight' },
+          ),
+          rope(
+            'b',
+            [
+              [-10, -10],
+              [10, 10.3],
+            ],
+            { curve: 'straight' },
+          ),
+          rope(
+            'c',
+            [
+              [-10, 10.2],
+              [10, -10],
+            ],
+            { curve: 'straight' },
+          ),
+        ],
+        hosts: [],
+      },
+      () => true,
+    );
     expect(codes(methodFor(three))).toContain('three-strands');
-    const touch: Figure = { ropes: [rope('a', [[-20, 0], [20, 0]], { curve: 'straight' }), rope('b', [[-20, 5], [-5, 0.3], [5, 0.3], [20, 5]], { curve: 'straight' })], hosts: [] };
+    const touch: Figure = {
+      ropes: [
+        rope(
+          'a',
+          [
+            [-20, 0],
+            [20, 0],
+          ],
+          { curve: 'straight' },
+        ),
+        rope(
+          'b',
+          [
+            [-20, 5],
+            [-5, 0.3],
+            [5, 0.3],
+            [20, 5],
+          ],
+          { curve: 'straight' },
+        ),
+      ],
+      hosts: [],
+    };
     expect(codes(methodFor(touch))).toContain('strands-touch');
   });
   it('find a step that passes too much, one without text, and rope after the last halt', () => {
@@ -59,7 +164,9 @@ describe('findings', () => {
   it('have nothing against the demo', () => {
     for (const file of demoFiles) {
       const knot = demoKnot(file);
-      expect(findingsOf(knot.method, { ...rules, cordMm: knot.entry.cord.diameterMm })).withContext(file).toEqual([]);
+      expect(findingsOf(knot.method, { ...rules, cordMm: knot.entry.cord.diameterMm }))
+        .withContext(file)
+        .toEqual([]);
     }
   });
   it('put errors before warnings and always say why and what to do', () => {

@@ -1,23 +1,61 @@
 import fc from 'fast-check';
-import { applyEdit, crossingsOf, EMPTY_FIGURE, invertMapping, lastAt, mapPosition, meetings, passagesOf, readWeave, type Edit, type Figure, type Point } from '../../src/index.js';
+import {
+  applyEdit,
+  crossingsOf,
+  EMPTY_FIGURE,
+  invertMapping,
+  lastAt,
+  mapPosition,
+  meetings,
+  passagesOf,
+  readWeave,
+  type Edit,
+  type Figure,
+  type Point,
+} from '../../src/index.js';
 import { anyFigure, demoKnot, rope } from '../support/figures.js';
 
-const point: fc.Arbitrary<Point> = fc.tuple(fc.integer({ min: -100, max: 100 }).map((n) => n / 10), fc.integer({ min: -100, max: 100 }).map((n) => n / 10));
+const point: fc.Arbitrary<Point> = fc.tuple(
+  fc.integer({ min: -100, max: 100 }).map((n) => n / 10),
+  fc.integer({ min: -100, max: 100 }).map((n) => n / 10),
+);
 
 /** Any edit that makes sense for a figure. */
 const editOf = (figure: Figure): fc.Arbitrary<Edit> => {
   const a = figure.ropes[0]!;
   const index = fc.nat(a.points.length - 1);
   return fc.oneof(
-    fc.record({ kind: fc.constant('lay' as const), rope: fc.constant(a.id), points: fc.array(point, { minLength: 1, maxLength: 3 }), pass: fc.constantFrom('O', 'U', 'OUO') }),
+    fc.record({
+      kind: fc.constant('lay' as const),
+      rope: fc.constant(a.id),
+      points: fc.array(point, { minLength: 1, maxLength: 3 }),
+      pass: fc.constantFrom('O', 'U', 'OUO'),
+    }),
     fc.record({ kind: fc.constant('move-point' as const), strand: fc.constant(a.id), index, to: point }),
-    fc.record({ kind: fc.constant('insert-point' as const), strand: fc.constant(a.id), at: fc.integer({ min: 1, max: 10 * lastAt(a) - 1 }).map((n) => n / 10 + 0.05) }),
+    fc.record({
+      kind: fc.constant('insert-point' as const),
+      strand: fc.constant(a.id),
+      at: fc.integer({ min: 1, max: 10 * lastAt(a) - 1 }).map((n) => n / 10 + 0.05),
+    }),
     fc.record({ kind: fc.constant('remove-point' as const), strand: fc.constant(a.id), index }),
     fc.record({ kind: fc.constant('reverse' as const), rope: fc.constant(a.id) }),
     fc.constant({ kind: 'swap' as const, where: { strand: a.id, at: passagesOf(figure, a.id)[0]?.at ?? 0 } }),
-    fc.record({ kind: fc.constant('add-rope' as const), rope: fc.tuple(point, point).map(([p, q]) => rope('z', [p, [q[0] + 25, q[1]]])) }),
+    fc.record({
+      kind: fc.constant('add-rope' as const),
+      rope: fc.tuple(point, point).map(([p, q]) => rope('z', [p, [q[0] + 25, q[1]]])),
+    }),
     fc.constant({ kind: 'remove-rope' as const, rope: a.id }),
-    fc.constant({ kind: 'add-host' as const, host: { id: 'bar', kind: 'spar' as const, points: [[-60, 3.3], [60, 3.1]] as const } }),
+    fc.constant({
+      kind: 'add-host' as const,
+      host: {
+        id: 'bar',
+        kind: 'spar' as const,
+        points: [
+          [-60, 3.3],
+          [60, 3.1],
+        ] as const,
+      },
+    }),
   );
 };
 
@@ -46,7 +84,9 @@ describe('an edit', () => {
         expect(JSON.stringify(figure)).toBe(before);
         if (!done.ok) return;
         const { figure: after } = done.value;
-        const near = meetings(after).some((m, i, all) => all.slice(i + 1).some((n) => Math.hypot(m.point[0] - n.point[0], m.point[1] - n.point[1]) < 0.03));
+        const near = meetings(after).some((m, i, all) =>
+          all.slice(i + 1).some((n) => Math.hypot(m.point[0] - n.point[0], m.point[1] - n.point[1]) < 0.03),
+        );
         fc.pre(!near);
         // Read it anew from a copy, so that nothing remembered helps.
         expect(readWeave(JSON.parse(JSON.stringify(after)) as Figure).ok).toBeTrue();
@@ -71,19 +111,32 @@ describe('an edit', () => {
 
 describe('moving a point', () => {
   /** The order in which the ropes meet the crossings, over and under left out: unchanged when a movement changes no crossing. */
-  const shape = (f: Figure): string => f.ropes.map((r) => passagesOf(f, r.id).map((p) => `${p.crossing.number}${p.crossing.turn}`).join()).join('|');
+  const shape = (f: Figure): string =>
+    f.ropes
+      .map((r) =>
+        passagesOf(f, r.id)
+          .map((p) => `${p.crossing.number}${p.crossing.turn}`)
+          .join(),
+      )
+      .join('|');
 
   it('never swaps a crossing that survives', () => {
     fc.assert(
-      fc.property(anyFigure, fc.nat(7), fc.double({ min: -0.2, max: 0.2, noNaN: true }), fc.double({ min: -0.2, max: 0.2, noNaN: true }), (figure, i, dx, dy) => {
-        const a = figure.ropes[0]!;
-        const index = i % a.points.length;
-        const p = a.points[index]!;
-        const done = applyEdit(figure, { kind: 'move-point', strand: 'a', index, to: [p[0] + dx, p[1] + dy] });
-        if (!done.ok) return;
-        fc.pre(shape(done.value.figure) === shape(figure));
-        expect(done.value.figure.ropes.map((r) => r.weave)).toEqual(figure.ropes.map((r) => r.weave));
-      }),
+      fc.property(
+        anyFigure,
+        fc.nat(7),
+        fc.double({ min: -0.2, max: 0.2, noNaN: true }),
+        fc.double({ min: -0.2, max: 0.2, noNaN: true }),
+        (figure, i, dx, dy) => {
+          const a = figure.ropes[0]!;
+          const index = i % a.points.length;
+          const p = a.points[index]!;
+          const done = applyEdit(figure, { kind: 'move-point', strand: 'a', index, to: [p[0] + dx, p[1] + dy] });
+          if (!done.ok) return;
+          fc.pre(shape(done.value.figure) === shape(figure));
+          expect(done.value.figure.ropes.map((r) => r.weave)).toEqual(figure.ropes.map((r) => r.weave));
+        },
+      ),
     );
   });
 
@@ -102,7 +155,18 @@ describe('moving a point', () => {
 });
 
 describe('laying', () => {
-  const start = (): Figure => ({ ...EMPTY_FIGURE, ropes: [rope('a', [[-10, 0], [0, 0], [10, 0], [10, -5], [0, -5]])] });
+  const start = (): Figure => ({
+    ...EMPTY_FIGURE,
+    ropes: [
+      rope('a', [
+        [-10, 0],
+        [0, 0],
+        [10, 0],
+        [10, -5],
+        [0, -5],
+      ]),
+    ],
+  });
   const lay = (pass: string): string | undefined => {
     const done = applyEdit(start(), { kind: 'lay', rope: 'a', points: [[0, 5]], pass });
     return done.ok ? done.value.figure.ropes[0]!.weave : undefined;
@@ -113,11 +177,19 @@ describe('laying', () => {
   });
   it('refuses what is not a place, too near, or beyond the limits, with place and remedy', () => {
     const say = (edit: Edit): unknown => applyEdit(start(), edit);
-    const refusal = (place: string): jasmine.ObjectContaining<{ ok: boolean; place: string; remedy: string }> => jasmine.objectContaining({ ok: false, place, remedy: jasmine.stringMatching(/\.$/) });
+    const refusal = (place: string): jasmine.ObjectContaining<{ ok: boolean; place: string; remedy: string }> =>
+      jasmine.objectContaining({ ok: false, place, remedy: jasmine.stringMatching(/\.$/) });
     expect(say({ kind: 'lay', rope: 'a', points: [[NaN, 0]], pass: 'O' })).toEqual(refusal('rope a'));
     expect(say({ kind: 'lay', rope: 'a', points: [[0, -5]], pass: 'O' })).toEqual(refusal('rope a'));
     expect(say({ kind: 'lay', rope: 'q', points: [[0, 0]], pass: 'O' })).toEqual(refusal('q'));
-    expect(say({ kind: 'lay', rope: 'a', points: Array.from({ length: 2001 }, (_, i): Point => [i % 300, i / 300]), pass: 'O' })).toEqual(refusal('rope a'));
+    expect(
+      say({
+        kind: 'lay',
+        rope: 'a',
+        points: Array.from({ length: 2001 }, (_, i): Point => [i % 300, i / 300]),
+        pass: 'O',
+      }),
+    ).toEqual(refusal('rope a'));
     expect(say({ kind: 'move-point', strand: 'a', index: 99, to: [0, 0] })).toEqual(refusal('a, point 99'));
     expect(say({ kind: 'swap', where: { strand: 'a', at: 1 } })).toEqual(refusal('a at 1.00'));
     expect(say({ kind: 'remove-point', strand: 'nobody', index: 0 })).toEqual(refusal('nobody'));
@@ -134,7 +206,8 @@ describe('reversing a rope', () => {
         expect(a.weave).toBe([...figure.ropes[0]!.weave].reverse().join(''));
         expect(a.ends).toEqual(['tail', 'standing']);
         // The sign of a crossing of the rope with itself does not depend on its direction; with another strand it turns.
-        const signs = (f: Figure): number => crossingsOf(f).reduce((sum, c) => sum + (c.first.strand === c.second.strand ? c.sign : 0), 0);
+        const signs = (f: Figure): number =>
+          crossingsOf(f).reduce((sum, c) => sum + (c.first.strand === c.second.strand ? c.sign : 0), 0);
         expect(signs(done.value.figure)).toBe(signs(figure));
       }),
     );

@@ -44,7 +44,16 @@ describe('captions', () => {
     expect(cueTime(59.9999)).toBe('00:01:00.000');
   });
   it('hold one cue a step, with markup escaped and no blank line inside', () => {
-    const vtt = toWebVtt({ duration: 4, scenes: [{ step: 0, start: 0, laid: 1, end: 2, caption: 'a <b> & c\n\nd --> e' }, { step: 1, start: 2, laid: 3, end: 4, caption: ' ' }] }, 'T');
+    const vtt = toWebVtt(
+      {
+        duration: 4,
+        scenes: [
+          { step: 0, start: 0, laid: 1, end: 2, caption: 'a <b> & c\n\nd --> e' },
+          { step: 1, start: 2, laid: 3, end: 4, caption: ' ' },
+        ],
+      },
+      'T',
+    );
     expect(vtt).toBe('WEBVTT\n\nNOTE T\n\nstep-1\n00:00:00.000 --> 00:00:02.000\na &lt;b&gt; &amp; c d --&gt; e\n');
   });
 });

@@ -5,16 +5,47 @@ import { laurent, type CrossingEdges, type Laurent, type PdCode } from '../../sr
 
 /** PD codes of small knots and links in one of their two hands. */
 export const TABLE = {
-  trefoil: [[1, 4, 2, 5], [3, 6, 4, 1], [5, 2, 6, 3]],
-  figureEight: [[4, 2, 5, 1], [8, 6, 1, 5], [6, 3, 7, 4], [2, 7, 3, 8]],
-  fiveOne: [[1, 6, 2, 7], [3, 8, 4, 9], [5, 10, 6, 1], [7, 2, 8, 3], [9, 4, 10, 5]],
-  fiveTwo: [[1, 4, 2, 5], [3, 8, 4, 9], [5, 10, 6, 1], [9, 6, 10, 7], [7, 2, 8, 3]],
-  hopf: [[4, 1, 3, 2], [2, 3, 1, 4]],
-  whitehead: [[6, 1, 7, 2], [10, 7, 5, 8], [4, 5, 1, 6], [2, 10, 3, 9], [8, 4, 9, 3]],
+  trefoil: [
+    [1, 4, 2, 5],
+    [3, 6, 4, 1],
+    [5, 2, 6, 3],
+  ],
+  figureEight: [
+    [4, 2, 5, 1],
+    [8, 6, 1, 5],
+    [6, 3, 7, 4],
+    [2, 7, 3, 8],
+  ],
+  fiveOne: [
+    [1, 6, 2, 7],
+    [3, 8, 4, 9],
+    [5, 10, 6, 1],
+    [7, 2, 8, 3],
+    [9, 4, 10, 5],
+  ],
+  fiveTwo: [
+    [1, 4, 2, 5],
+    [3, 8, 4, 9],
+    [5, 10, 6, 1],
+    [9, 6, 10, 7],
+    [7, 2, 8, 3],
+  ],
+  hopf: [
+    [4, 1, 3, 2],
+    [2, 3, 1, 4],
+  ],
+  whitehead: [
+    [6, 1, 7, 2],
+    [10, 7, 5, 8],
+    [4, 5, 1, 6],
+    [2, 10, 3, 9],
+    [8, 4, 9, 3],
+  ],
 } satisfies Record<string, PdCode>;
 
 /** A Jones polynomial from its terms in t, exponents as they are (halves allowed): as a polynomial in A with t = A⁻⁴. */
-export const inT = (terms: readonly (readonly [exponent: number, coefficient: number])[]): Laurent => laurent.fromTerms(Object.fromEntries(terms.map(([e, c]) => [String(-4 * e), c])));
+export const inT = (terms: readonly (readonly [exponent: number, coefficient: number])[]): Laurent =>
+  laurent.fromTerms(Object.fromEntries(terms.map(([e, c]) => [String(-4 * e), c])));
 
 /** The closure of a braid: generators ±1, ±2 … on `strands` strands. +i: the strand from the left goes over. */
 export function braidClosure(strands: number, word: readonly number[]): PdCode {
@@ -45,7 +76,15 @@ export function naiveBracket(code: PdCode): Laurent {
     code.forEach(([a, b, c, d], i) => {
       const isA = ((state >> i) & 1) === 0;
       weight += isA ? 1 : -1;
-      const [p, q] = isA ? [[a, b], [c, d]] : [[b, c], [d, a]];
+      const [p, q] = isA
+        ? [
+            [a, b],
+            [c, d],
+          ]
+        : [
+            [b, c],
+            [d, a],
+          ];
       parent.set(root(p![0]!), root(p![1]!));
       parent.set(root(q![0]!), root(q![1]!));
     });

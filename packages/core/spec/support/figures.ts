@@ -3,7 +3,18 @@
  */
 import fc from 'fast-check';
 import { readFileSync, readdirSync } from 'node:fs';
-import { crossingsOf, curveOf, meetings, nearestOn, readKnotText, weaveFigure, type Figure, type KnotDocument, type Point, type Rope } from '../../src/index.js';
+import {
+  crossingsOf,
+  curveOf,
+  meetings,
+  nearestOn,
+  readKnotText,
+  weaveFigure,
+  type Figure,
+  type KnotDocument,
+  type Point,
+  type Rope,
+} from '../../src/index.js';
 
 const demoFolder = new URL('../../../../demo/', import.meta.url);
 
@@ -15,7 +26,15 @@ export function demoKnot(file: string): KnotDocument {
 
 export const demoFiles = readdirSync(demoFolder).filter((f) => f.endsWith('.json'));
 
-export const rope = (id: string, points: readonly Point[], more: Partial<Rope> = {}): Rope => ({ id, points, curve: 'smooth', closed: false, ends: ['standing', 'tail'], weave: '', ...more });
+export const rope = (id: string, points: readonly Point[], more: Partial<Rope> = {}): Rope => ({
+  id,
+  points,
+  curve: 'smooth',
+  closed: false,
+  ends: ['standing', 'tail'],
+  weave: '',
+  ...more,
+});
 
 const chordAway = (p: Point, a: Point, b: Point): number => {
   const [dx, dy] = [b[0] - a[0], b[1] - a[1]];
@@ -30,11 +49,26 @@ const wellApart = (figure: Figure): boolean => {
   const clear = figure.ropes.every((r) =>
     r.points.every((p, i) =>
       [...figure.ropes, ...figure.hosts].every((s) =>
-        s !== r ? nearestOn(curveOf(s), p).away > 0.05 : curveOf(s).line.every((q, k, line) => k === 0 || Math.abs(curveOf(s).lineAt[k]! - i) <= 1 || Math.abs(curveOf(s).lineAt[k - 1]! - i) <= 1 || chordAway(p, line[k - 1]!, q) > 0.05),
+        s !== r
+          ? nearestOn(curveOf(s), p).away > 0.05
+          : curveOf(s).line.every(
+              (q, k, line) =>
+                k === 0 ||
+                Math.abs(curveOf(s).lineAt[k]! - i) <= 1 ||
+                Math.abs(curveOf(s).lineAt[k - 1]! - i) <= 1 ||
+                chordAway(p, line[k - 1]!, q) > 0.05,
+            ),
       ),
     ),
   );
-  return clear && list.every((m, i) => m.angle > 0.15 && list.slice(i + 1).every((n) => Math.hypot(m.point[0] - n.point[0], m.point[1] - n.point[1]) > 0.15));
+  return (
+    clear &&
+    list.every(
+      (m, i) =>
+        m.angle > 0.15 &&
+        list.slice(i + 1).every((n) => Math.hypot(m.point[0] - n.point[0], m.point[1] - n.point[1]) > 0.15),
+    )
+  );
 };
 
 const coordinate = fc.integer({ min: -80, max: 80 }).map((n) => n / 8);
@@ -42,16 +76,35 @@ const point = fc.tuple(coordinate, coordinate);
 
 /** Control points that keep some way from one another along the rope. */
 const points = (least: number, most: number): fc.Arbitrary<Point[]> =>
-  fc.array(point, { minLength: least, maxLength: most }).filter((list) => list.every((p, i) => i === 0 || Math.hypot(p[0] - list[i - 1]![0], p[1] - list[i - 1]![1]) > 1));
+  fc
+    .array(point, { minLength: least, maxLength: most })
+    .filter((list) => list.every((p, i) => i === 0 || Math.hypot(p[0] - list[i - 1]![0], p[1] - list[i - 1]![1]) > 1));
 
 /** A rope or two laid anyhow, with any weave; its standing end comes in from far outside. */
 export const anyFigure: fc.Arbitrary<Figure> = fc
-  .record({ a: points(4, 8), b: fc.option(points(3, 5), { nil: undefined }), spar: fc.boolean(), flips: fc.array(fc.boolean(), { minLength: 200, maxLength: 200 }), straight: fc.boolean() })
+  .record({
+    a: points(4, 8),
+    b: fc.option(points(3, 5), { nil: undefined }),
+    spar: fc.boolean(),
+    flips: fc.array(fc.boolean(), { minLength: 200, maxLength: 200 }),
+    straight: fc.boolean(),
+  })
   .map(({ a, b, spar, flips, straight }) => {
     const curve = straight ? 'straight' : 'smooth';
     const figure: Figure = {
       ropes: [rope('a', [[-30, 0.3], ...a], { curve }), ...(b ? [rope('b', [[30, -0.7], ...b], { curve })] : [])],
-      hosts: spar ? [{ id: 'spar', kind: 'spar', points: [[-60, 0.11], [60, 0.17]] }] : [],
+      hosts: spar
+        ? [
+            {
+              id: 'spar',
+              kind: 'spar',
+              points: [
+                [-60, 0.11],
+                [60, 0.17],
+              ],
+            },
+          ]
+        : [],
     };
     return weaveFigure(figure, (_, i) => flips[i % flips.length]!);
   })
@@ -60,11 +113,15 @@ export const anyFigure: fc.Arbitrary<Figure> = fc
 /** One rope whose tail comes out at the far side: closing it does not depend on which way it is lifted. */
 export const throughRope: fc.Arbitrary<Figure> = fc
   .record({ a: points(4, 8), flips: fc.array(fc.boolean(), { minLength: 60, maxLength: 60 }) })
-  .map(({ a, flips }) => weaveFigure({ ropes: [rope('a', [[-30, 0.3], ...a, [30, -0.4]])], hosts: [] }, (_, i) => flips[i % flips.length]!))
+  .map(({ a, flips }) =>
+    weaveFigure({ ropes: [rope('a', [[-30, 0.3], ...a, [30, -0.4]])], hosts: [] }, (_, i) => flips[i % flips.length]!),
+  )
   .filter((f) => wellApart(f) && crossingsOf(f).length <= 14);
 
 /** One rope, no hosts. */
 export const oneRope: fc.Arbitrary<Figure> = fc
   .record({ a: points(5, 9), flips: fc.array(fc.boolean(), { minLength: 60, maxLength: 60 }) })
-  .map(({ a, flips }) => weaveFigure({ ropes: [rope('a', [[-30, 0.3], ...a])], hosts: [] }, (_, i) => flips[i % flips.length]!))
+  .map(({ a, flips }) =>
+    weaveFigure({ ropes: [rope('a', [[-30, 0.3], ...a])], hosts: [] }, (_, i) => flips[i % flips.length]!),
+  )
   .filter((f) => wellApart(f) && crossingsOf(f).length <= 14);

@@ -2,7 +2,15 @@ import fc from 'fast-check';
 import { closedBracket, laurent, pdJones, pdSigns, sayJones } from '../../src/index.js';
 import { braidClosure, inT, naiveBracket, TABLE } from '../support/diagrams.js';
 
-const word = fc.integer({ min: 2, max: 4 }).chain((strands) => fc.record({ strands: fc.constant(strands), word: fc.array(fc.tuple(fc.integer({ min: 1, max: strands - 1 }), fc.boolean()).map(([i, s]) => (s ? i : -i)), { minLength: 1, maxLength: 9 }) }));
+const word = fc.integer({ min: 2, max: 4 }).chain((strands) =>
+  fc.record({
+    strands: fc.constant(strands),
+    word: fc.array(
+      fc.tuple(fc.integer({ min: 1, max: strands - 1 }), fc.boolean()).map(([i, s]) => (s ? i : -i)),
+      { minLength: 1, maxLength: 9 },
+    ),
+  }),
+);
 
 describe('the Kauffman bracket by the frontier method', () => {
   it('equals the plain sum over all states', () => {
@@ -18,30 +26,117 @@ describe('the Kauffman bracket by the frontier method', () => {
 
   it('gives the known Jones polynomials up to five crossings', () => {
     // Known values, as in every table; the codes are left-handed where a knot has a hand.
-    expect(laurent.equal(pdJones(TABLE.trefoil), inT([[-4, -1], [-3, 1], [-1, 1]]))).withContext('trefoil').toBeTrue();
-    expect(laurent.equal(pdJones(TABLE.figureEight), inT([[-2, 1], [-1, -1], [0, 1], [1, -1], [2, 1]]))).withContext('figure eight').toBeTrue();
-    expect(laurent.equal(pdJones(TABLE.fiveOne), inT([[-7, -1], [-6, 1], [-5, -1], [-4, 1], [-2, 1]]))).withContext('5₁').toBeTrue();
-    expect(laurent.equal(pdJones(TABLE.fiveTwo), inT([[-6, -1], [-5, 1], [-4, -1], [-3, 2], [-2, -1], [-1, 1]]))).withContext('5₂').toBeTrue();
+    expect(
+      laurent.equal(
+        pdJones(TABLE.trefoil),
+        inT([
+          [-4, -1],
+          [-3, 1],
+          [-1, 1],
+        ]),
+      ),
+    )
+      .withContext('trefoil')
+      .toBeTrue();
+    expect(
+      laurent.equal(
+        pdJones(TABLE.figureEight),
+        inT([
+          [-2, 1],
+          [-1, -1],
+          [0, 1],
+          [1, -1],
+          [2, 1],
+        ]),
+      ),
+    )
+      .withContext('figure eight')
+      .toBeTrue();
+    expect(
+      laurent.equal(
+        pdJones(TABLE.fiveOne),
+        inT([
+          [-7, -1],
+          [-6, 1],
+          [-5, -1],
+          [-4, 1],
+          [-2, 1],
+        ]),
+      ),
+    )
+      .withContext('5₁')
+      .toBeTrue();
+    expect(
+      laurent.equal(
+        pdJones(TABLE.fiveTwo),
+        inT([
+          [-6, -1],
+          [-5, 1],
+          [-4, -1],
+          [-3, 2],
+          [-2, -1],
+          [-1, 1],
+        ]),
+      ),
+    )
+      .withContext('5₂')
+      .toBeTrue();
   });
 
   it('gives the known Jones polynomials of the Hopf and Whitehead links, up to mirror image', () => {
-    const hopf = inT([[0.5, -1], [2.5, -1]]);
-    const whitehead = inT([[-3.5, 1], [-2.5, -2], [-1.5, 1], [-0.5, -2], [0.5, 1], [1.5, -1]]);
-    for (const [code, known] of [[TABLE.hopf, hopf], [TABLE.whitehead, whitehead]] as const) {
+    const hopf = inT([
+      [0.5, -1],
+      [2.5, -1],
+    ]);
+    const whitehead = inT([
+      [-3.5, 1],
+      [-2.5, -2],
+      [-1.5, 1],
+      [-0.5, -2],
+      [0.5, 1],
+      [1.5, -1],
+    ]);
+    for (const [code, known] of [
+      [TABLE.hopf, hopf],
+      [TABLE.whitehead, whitehead],
+    ] as const) {
       const found = pdJones(code);
-      expect(laurent.equal(found, known) || laurent.equal(found, laurent.inverted(known))).withContext(sayJones(found)).toBeTrue();
+      expect(laurent.equal(found, known) || laurent.equal(found, laurent.inverted(known)))
+        .withContext(sayJones(found))
+        .toBeTrue();
     }
   });
 
   it('agrees with the closed formula for torus knots', () => {
     // V(T(p,q)) (1 − t²) = t^((p−1)(q−1)/2) (1 − t^(p+1) − t^(q+1) + t^(p+q)); V. Jones (1987).
-    for (const [p, q] of [[2, 3], [2, 5], [2, 7], [2, 9], [3, 4], [3, 5], [4, 5]] as const) {
+    for (const [p, q] of [
+      [2, 3],
+      [2, 5],
+      [2, 7],
+      [2, 9],
+      [3, 4],
+      [3, 5],
+      [4, 5],
+    ] as const) {
       const turn = Array.from({ length: p - 1 }, (_, i) => i + 1);
       const found = pdJones(braidClosure(p, Array.from({ length: q }, () => turn).flat()));
       const shift = ((p - 1) * (q - 1)) / 2;
-      const left = laurent.times(found, inT([[0, 1], [2, -1]]));
-      const right = inT([[shift, 1], [shift + p + 1, -1], [shift + q + 1, -1], [shift + p + q, 1]]);
-      expect(laurent.equal(left, right)).withContext(`T(${p},${q}): ${sayJones(found)}`).toBeTrue();
+      const left = laurent.times(
+        found,
+        inT([
+          [0, 1],
+          [2, -1],
+        ]),
+      );
+      const right = inT([
+        [shift, 1],
+        [shift + p + 1, -1],
+        [shift + q + 1, -1],
+        [shift + p + q, 1],
+      ]);
+      expect(laurent.equal(left, right))
+        .withContext(`T(${p},${q}): ${sayJones(found)}`)
+        .toBeTrue();
     }
   });
 
@@ -59,26 +154,47 @@ describe('the Kauffman bracket by the frontier method', () => {
   });
 
   it('does forty crossings', () => {
-    const code = braidClosure(4, Array.from({ length: 40 }, (_, i) => (i % 2 === 0 ? 1 : -1) * ((i % 3) + 1)));
+    const code = braidClosure(
+      4,
+      Array.from({ length: 40 }, (_, i) => (i % 2 === 0 ? 1 : -1) * ((i % 3) + 1)),
+    );
     expect(closedBracket(code).coefficients.length).toBeGreaterThan(10);
   });
 });
 
 describe('Laurent polynomials', () => {
-  const poly = fc.tuple(fc.integer({ min: -9, max: 9 }), fc.array(fc.integer({ min: -5, max: 5 }), { maxLength: 6 })).map(([low, c]) => c.reduce((sum, x, i) => laurent.plus(sum, laurent.fromTerms({ [String(2 * low + 2 * i)]: x })), laurent.ZERO));
+  const poly = fc
+    .tuple(fc.integer({ min: -9, max: 9 }), fc.array(fc.integer({ min: -5, max: 5 }), { maxLength: 6 }))
+    .map(([low, c]) =>
+      c.reduce((sum, x, i) => laurent.plus(sum, laurent.fromTerms({ [String(2 * low + 2 * i)]: x })), laurent.ZERO),
+    );
   it('multiply and add as a ring', () => {
     fc.assert(
       fc.property(poly, poly, poly, (p, q, r) => {
-        expect(laurent.equal(laurent.times(p, laurent.plus(q, r)), laurent.plus(laurent.times(p, q), laurent.times(p, r)))).toBeTrue();
+        expect(
+          laurent.equal(laurent.times(p, laurent.plus(q, r)), laurent.plus(laurent.times(p, q), laurent.times(p, r))),
+        ).toBeTrue();
         expect(laurent.equal(laurent.times(p, q), laurent.times(q, p))).toBeTrue();
       }),
     );
   });
   it('divide a closed curve out again', () => {
-    fc.assert(fc.property(poly, (p) => expect(laurent.equal(laurent.withoutLoop(laurent.times(p, laurent.LOOP)), p)).toBeTrue()));
+    fc.assert(
+      fc.property(poly, (p) =>
+        expect(laurent.equal(laurent.withoutLoop(laurent.times(p, laurent.LOOP)), p)).toBeTrue(),
+      ),
+    );
   });
   it('are written in ascending powers of t', () => {
-    expect(sayJones(inT([[1, 1], [3, 1], [4, -1]]))).toBe('t + t³ − t⁴');
+    expect(
+      sayJones(
+        inT([
+          [1, 1],
+          [3, 1],
+          [4, -1],
+        ]),
+      ),
+    ).toBe('t + t³ − t⁴');
     expect(sayJones(laurent.ONE)).toBe('1');
   });
 });

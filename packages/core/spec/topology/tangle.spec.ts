@@ -1,6 +1,22 @@
 import fc from 'fast-check';
 import { readFileSync } from 'node:fs';
-import { backView, checkPd, crossingsOf, figureClosure, laurent, mirror, pdJones, pdOf, planarMap, readKnot, skeinVector, tangleOf, vectorData, type Figure, type LiftSide } from '../../src/index.js';
+import {
+  backView,
+  checkPd,
+  crossingsOf,
+  figureClosure,
+  laurent,
+  mirror,
+  pdJones,
+  pdOf,
+  planarMap,
+  readKnot,
+  skeinVector,
+  tangleOf,
+  vectorData,
+  type Figure,
+  type LiftSide,
+} from '../../src/index.js';
 import { anyFigure, demoFiles, demoKnot, oneRope, throughRope } from '../support/figures.js';
 
 interface Expected {
@@ -14,7 +30,9 @@ interface VectorFile {
 }
 
 /** Order does not matter in a vector, nor within its pairs. */
-const plain = (v: readonly { readonly pairs: readonly (readonly [string, string])[]; readonly poly: Record<string, number> }[]): string[] =>
+const plain = (
+  v: readonly { readonly pairs: readonly (readonly [string, string])[]; readonly poly: Record<string, number> }[],
+): string[] =>
   v.map((t) => JSON.stringify([t.pairs.map((p) => [...p].sort()).sort(), Object.entries(t.poly).sort()])).sort();
 
 describe('skein vectors worked out independently', () => {
@@ -25,7 +43,10 @@ describe('skein vectors worked out independently', () => {
       if (!read.ok) return fail(read.reason);
       const { figure } = read.value.method;
       expect(crossingsOf(figure).length).toBe(file.expected.crossings);
-      for (const [which, expected] of [['first', file.expected.first], ['second', file.expected.second]] as const) {
+      for (const [which, expected] of [
+        ['first', file.expected.first],
+        ['second', file.expected.second],
+      ] as const) {
         const tangle = tangleOf(figure, new Map(Object.entries(expected.lifts)));
         const [start, ...rest] = tangle.rim.map((p) => p.label);
         // The first is read counterclockwise, the second clockwise.
@@ -39,12 +60,22 @@ describe('skein vectors worked out independently', () => {
 describe('lifting a tail', () => {
   it('gives one vector whichever way it takes', () => {
     fc.assert(
-      fc.property(anyFigure, fc.array(fc.nat(20), { minLength: 60, maxLength: 60 }), fc.boolean(), (figure, picks, over) => {
-        const sides = new Map<string, LiftSide>([['a', over ? 'over' : 'under'], ['b', over ? 'under' : 'over']]);
-        let n = 0;
-        const other = tangleOf(figure, sides, (ways) => picks[(n += 1) % picks.length]! % ways);
-        expect(plain(vectorData(skeinVector(other)))).toEqual(plain(vectorData(skeinVector(tangleOf(figure, sides)))));
-      }),
+      fc.property(
+        anyFigure,
+        fc.array(fc.nat(20), { minLength: 60, maxLength: 60 }),
+        fc.boolean(),
+        (figure, picks, over) => {
+          const sides = new Map<string, LiftSide>([
+            ['a', over ? 'over' : 'under'],
+            ['b', over ? 'under' : 'over'],
+          ]);
+          let n = 0;
+          const other = tangleOf(figure, sides, (ways) => picks[(n += 1) % picks.length]! % ways);
+          expect(plain(vectorData(skeinVector(other)))).toEqual(
+            plain(vectorData(skeinVector(tangleOf(figure, sides)))),
+          );
+        },
+      ),
       { numRuns: 60 },
     );
   });
@@ -52,7 +83,8 @@ describe('lifting a tail', () => {
   it('exchanges over and under in the back view', () => {
     fc.assert(
       fc.property(oneRope, (figure) => {
-        const vector = (f: Figure, side: LiftSide): string[] => plain(vectorData(skeinVector(tangleOf(f, new Map([['a', side]])))));
+        const vector = (f: Figure, side: LiftSide): string[] =>
+          plain(vectorData(skeinVector(tangleOf(f, new Map([['a', side]])))));
         expect(vector(backView(figure), 'over')).toEqual(vector(figure, 'under'));
         expect(vector(backView(figure), 'under')).toEqual(vector(figure, 'over'));
       }),
@@ -91,8 +123,12 @@ describe('views', () => {
   it('keep and invert it for every demo knot', () => {
     for (const file of demoFiles) {
       const { figure } = demoKnot(file).method;
-      expect(laurent.equal(jones(mirror(figure)), laurent.inverted(jones(figure)))).withContext(file).toBeTrue();
-      expect(laurent.equal(jones(backView(backView(figure))), jones(figure))).withContext(file).toBeTrue();
+      expect(laurent.equal(jones(mirror(figure)), laurent.inverted(jones(figure))))
+        .withContext(file)
+        .toBeTrue();
+      expect(laurent.equal(jones(backView(backView(figure))), jones(figure)))
+        .withContext(file)
+        .toBeTrue();
     }
   });
 });

@@ -1,5 +1,24 @@
 import fc from 'fast-check';
-import { applyMethodEdit, composeStep, crossingsOf, curveOf, extentsAt, figureAtStep, laidPassages, lastAt, methodFor, pointAt, readWeave, stepText, truncate, WORKSHOP_WORDS, distance, type Figure, type Method, type MethodEdit } from '../../src/index.js';
+import {
+  applyMethodEdit,
+  composeStep,
+  crossingsOf,
+  curveOf,
+  extentsAt,
+  figureAtStep,
+  laidPassages,
+  lastAt,
+  methodFor,
+  pointAt,
+  readWeave,
+  stepText,
+  truncate,
+  WORKSHOP_WORDS,
+  distance,
+  type Figure,
+  type Method,
+  type MethodEdit,
+} from '../../src/index.js';
 import { anyFigure, demoFiles, demoKnot, rope } from '../support/figures.js';
 
 const ok = (method: Method, edit: MethodEdit): Method => {
@@ -16,7 +35,11 @@ describe('truncation', () => {
         const a = figure.ropes[0]!;
         const at = t * lastAt(a);
         // A cut in the middle of a crossing belongs to neither side.
-        fc.pre(laidPassages(figure, new Map(), 'a').every((p) => distance(pointAt(curveOf(a), p.at), pointAt(curveOf(a), at)) > 0.05));
+        fc.pre(
+          laidPassages(figure, new Map(), 'a').every(
+            (p) => distance(pointAt(curveOf(a), p.at), pointAt(curveOf(a), at)) > 0.05,
+          ),
+        );
         const extents = extentsAt(method, 0, at);
         const part = truncate(figure, extents);
         const copy = JSON.parse(JSON.stringify(part)) as Figure;
@@ -29,7 +52,11 @@ describe('truncation', () => {
   it('at every halt of every demo knot is a valid figure', () => {
     for (const file of demoFiles) {
       const { method } = demoKnot(file);
-      method.halts.forEach((_, k) => expect(readWeave(JSON.parse(JSON.stringify(figureAtStep(method, k))) as Figure).ok).withContext(`${file}, step ${k + 1}`).toBeTrue());
+      method.halts.forEach((_, k) =>
+        expect(readWeave(JSON.parse(JSON.stringify(figureAtStep(method, k))) as Figure).ok)
+          .withContext(`${file}, step ${k + 1}`)
+          .toBeTrue(),
+      );
       expect(crossingsOf(figureAtStep(method, method.halts.length - 1)).length).toBe(crossingsOf(method.figure).length);
     }
   });
@@ -43,7 +70,8 @@ describe('the composer', () => {
   });
   it('names an underhand loop and going down through it when every crossing is swapped', () => {
     let { method } = demoKnot('overhand.json');
-    for (const c of crossingsOf(method.figure)) method = ok(method, { kind: 'figure', edit: { kind: 'swap', where: c.over } });
+    for (const c of crossingsOf(method.figure))
+      method = ok(method, { kind: 'figure', edit: { kind: 'swap', where: c.over } });
     expect(composeStep(method, 0, WORKSHOP_WORDS).text).toContain('underhand loop');
     expect(composeStep(method, 1, WORKSHOP_WORDS).text).toContain('down through the loop');
   });
@@ -55,7 +83,9 @@ describe('the composer', () => {
   });
   it('speaks the vocabulary it is given', () => {
     const words = { ...WORKSHOP_WORDS, workingEnd: 'running end', standingPart: 'lead' };
-    expect(composeStep(demoKnot('figure-eight.json').method, 1, words).text).toBe('Take the running end under the lead.');
+    expect(composeStep(demoKnot('figure-eight.json').method, 1, words).text).toBe(
+      'Take the running end under the lead.',
+    );
   });
   it('agrees with the weave: it says under as often as the end goes under', () => {
     for (const file of demoFiles) {
@@ -65,17 +95,45 @@ describe('the composer', () => {
         const extents = extentsAt(method, halt.leader, halt.at);
         const rope = method.leaders[halt.leader]!.rope;
         const from = method.halts[k - 1]?.leader === halt.leader ? method.halts[k - 1]!.at : 0;
-        const passed = laidPassages(method.figure, extents, rope).filter((p) => p.at > from && (p.other.strand !== rope || p.other.at < p.at));
-        expect(crossings.length).withContext(`${file} ${k + 1}`).toBe(passed.length);
-        const unders = moves.reduce((n, m) => n + (m.kind === 'through' ? 1 : m.kind === 'pass' && !m.over ? m.times : m.kind === 'loop' && m.hand === 'underhand' ? 1 : 0), 0);
-        expect(unders).withContext(`${file} ${k + 1}`).toBe(passed.filter((p) => !p.over).length);
+        const passed = laidPassages(method.figure, extents, rope).filter(
+          (p) => p.at > from && (p.other.strand !== rope || p.other.at < p.at),
+        );
+        expect(crossings.length)
+          .withContext(`${file} ${k + 1}`)
+          .toBe(passed.length);
+        const unders = moves.reduce(
+          (n, m) =>
+            n +
+            (m.kind === 'through'
+              ? 1
+              : m.kind === 'pass' && !m.over
+                ? m.times
+                : m.kind === 'loop' && m.hand === 'underhand'
+                  ? 1
+                  : 0),
+          0,
+        );
+        expect(unders)
+          .withContext(`${file} ${k + 1}`)
+          .toBe(passed.filter((p) => !p.over).length);
       });
     }
   });
 });
 
 describe('a method', () => {
-  const method = (): Method => methodFor({ ropes: [rope('a', [[0, 0], [5, 0], [10, 0], [15, 0]])], hosts: [] });
+  const method = (): Method =>
+    methodFor({
+      ropes: [
+        rope('a', [
+          [0, 0],
+          [5, 0],
+          [10, 0],
+          [15, 0],
+        ]),
+      ],
+      hosts: [],
+    });
   it('keeps halts in the order of tying and texts with their halts', () => {
     let m = ok(method(), { kind: 'place-halt', leader: 0, at: 2.5 });
     m = ok(m, { kind: 'set-text', index: 0, text: 'Second.' });
@@ -86,10 +144,18 @@ describe('a method', () => {
   });
   it('keeps a halt on its strand through edits of the figure', () => {
     const m = ok(method(), { kind: 'place-halt', leader: 0, at: 2.5 });
-    expect(ok(m, { kind: 'figure', edit: { kind: 'insert-point', strand: 'a', at: 0.5 } }).halts[0]!.at).toBeCloseTo(3.5, 9);
-    expect(ok(m, { kind: 'figure', edit: { kind: 'remove-point', strand: 'a', index: 0 } }).halts[0]!.at).toBeCloseTo(1.5, 9);
+    expect(ok(m, { kind: 'figure', edit: { kind: 'insert-point', strand: 'a', at: 0.5 } }).halts[0]!.at).toBeCloseTo(
+      3.5,
+      9,
+    );
+    expect(ok(m, { kind: 'figure', edit: { kind: 'remove-point', strand: 'a', index: 0 } }).halts[0]!.at).toBeCloseTo(
+      1.5,
+      9,
+    );
     expect(ok(m, { kind: 'figure', edit: { kind: 'reverse', rope: 'a' } }).halts[0]!.at).toBeCloseTo(0.5, 9);
-    expect(ok(m, { kind: 'figure', edit: { kind: 'remove-rope', rope: 'a' } })).toEqual(jasmine.objectContaining({ halts: [], leaders: [] }));
+    expect(ok(m, { kind: 'figure', edit: { kind: 'remove-rope', rope: 'a' } })).toEqual(
+      jasmine.objectContaining({ halts: [], leaders: [] }),
+    );
   });
   it('moves a halt no farther than its neighbours and the ends of its rope', () => {
     let m = ok(ok(method(), { kind: 'place-halt', leader: 0, at: 1 }), { kind: 'place-halt', leader: 0, at: 2 });
@@ -99,7 +165,12 @@ describe('a method', () => {
   });
   it('is the same after an edit and its inverse', () => {
     const m = ok(method(), { kind: 'place-halt', leader: 0, at: 2 });
-    const edits: MethodEdit[] = [{ kind: 'set-text', index: 0, text: 'x' }, { kind: 'remove-halt', index: 0 }, { kind: 'move-halt', index: 0, at: 1 }, { kind: 'figure', edit: { kind: 'remove-point', strand: 'a', index: 3 } }];
+    const edits: MethodEdit[] = [
+      { kind: 'set-text', index: 0, text: 'x' },
+      { kind: 'remove-halt', index: 0 },
+      { kind: 'move-halt', index: 0, at: 1 },
+      { kind: 'figure', edit: { kind: 'remove-point', strand: 'a', index: 3 } },
+    ];
     for (const edit of edits) {
       const done = applyMethodEdit(m, edit);
       if (!done.ok) return fail(done.reason);

@@ -4,8 +4,29 @@
  * the page, canvas in a worker).
  */
 import { crossingsOf, type Crossing, type Passage } from '../figure/crossings.js';
-import { atLength, curveOf, directionAt, lengthOf, lengthTo, lineBetween, nearestOn, pathData, pointAt, stretch, type Curve } from '../figure/curve.js';
-import { HOST_SIZE, hostIsClosed, hostOf, lastAt, ropeOf, type Figure, type Host, type Rope } from '../figure/figure.js';
+import {
+  atLength,
+  curveOf,
+  directionAt,
+  lengthOf,
+  lengthTo,
+  lineBetween,
+  nearestOn,
+  pathData,
+  pointAt,
+  stretch,
+  type Curve,
+} from '../figure/curve.js';
+import {
+  HOST_SIZE,
+  hostIsClosed,
+  hostOf,
+  lastAt,
+  ropeOf,
+  type Figure,
+  type Host,
+  type Rope,
+} from '../figure/figure.js';
 import { add, boxOf, distance, scale, type Box, type Point } from '../figure/point.js';
 import { laidPassages, reached, WHOLE, type Extents } from '../tying/method.js';
 
@@ -79,7 +100,7 @@ const strandOf = (figure: Figure, id: string): Rope | Host => (ropeOf(figure, id
 function reachOf(figure: Figure, c: Crossing): number {
   const [over, under] = [widthOf(figure, c.over.strand), widthOf(figure, c.under.strand)];
   const sine = Math.max(0.3, Math.sin(c.angle));
-  return (under / 2 + 0.15) / sine + (over / 2 + GAP) * Math.sqrt(1 - sine * sine) / sine;
+  return (under / 2 + 0.15) / sine + ((over / 2 + GAP) * Math.sqrt(1 - sine * sine)) / sine;
 }
 
 /** The outline of the over strand at a crossing, widened by the gap. */
@@ -102,7 +123,8 @@ function haloOf(figure: Figure, c: Crossing): Point[] {
 }
 
 const round = (v: number): string => String(Math.round(v * 1000) / 1000);
-const polygon = (points: readonly Point[]): string => `M${points.map((p) => `${round(p[0])} ${round(p[1])}`).join('L')}Z`;
+const polygon = (points: readonly Point[]): string =>
+  `M${points.map((p) => `${round(p[0])} ${round(p[1])}`).join('L')}Z`;
 
 /** Draws a figure as far as it is laid. */
 export function drawFigure(figure: Figure, options: DrawOptions = {}): Drawing {
@@ -116,20 +138,36 @@ export function drawFigure(figure: Figure, options: DrawOptions = {}): Drawing {
   const runs: Run[] = [];
   const tips: Tip[] = [];
   const shown: Point[] = [];
-  const strands = [...figure.hosts.map((strand, index) => ({ strand, index, kind: 'host' as const })), ...figure.ropes.map((strand, index) => ({ strand, index, kind: 'rope' as const }))];
+  const strands = [
+    ...figure.hosts.map((strand, index) => ({ strand, index, kind: 'host' as const })),
+    ...figure.ropes.map((strand, index) => ({ strand, index, kind: 'rope' as const })),
+  ];
   for (const { strand, index, kind } of strands) {
     const curve = curveOf(strand);
-    const end = Math.min(lastAt(kind === 'host' && hostIsClosed(strand as Host) ? { ...strand, closed: true } : strand), reached(extents, strand.id));
+    const end = Math.min(
+      lastAt(kind === 'host' && hostIsClosed(strand as Host) ? { ...strand, closed: true } : strand),
+      reached(extents, strand.id),
+    );
     if (end <= 1e-6 || curve.pieces.length === 0) continue;
     const under = laidPassages(figure, extents, strand.id).filter((p) => !p.over);
-    const split = options.working?.strand === strand.id && options.working.from < end ? options.working.from : undefined;
-    const cuts = [0, ...under.map((p) => p.at), ...betweenOwnPassages(curve, under, strand.id), ...(split === undefined ? [] : [split]), end].filter((c) => c >= 0 && c <= end).sort((a, b) => a - b);
+    const split =
+      options.working?.strand === strand.id && options.working.from < end ? options.working.from : undefined;
+    const cuts = [
+      0,
+      ...under.map((p) => p.at),
+      ...betweenOwnPassages(curve, under, strand.id),
+      ...(split === undefined ? [] : [split]),
+      end,
+    ]
+      .filter((c) => c >= 0 && c <= end)
+      .sort((a, b) => a - b);
     const width = kind === 'host' ? ((strand as Host).size ?? HOST_SIZE) : ROPE_WIDTH;
     for (let i = 1; i < cuts.length; i += 1) {
       const [from, to] = [cuts[i - 1] as number, cuts[i] as number];
       if (to - from < 1e-6) continue;
       const working = split !== undefined && from >= split - 1e-9;
-      const lapped = (by: number): number => (from === split ? lengthTo(curve, from) : Math.max(0, lengthTo(curve, from) - by));
+      const lapped = (by: number): number =>
+        from === split ? lengthTo(curve, from) : Math.max(0, lengthTo(curve, from) - by);
       runs.push({
         strand: strand.id,
         kind,
@@ -147,7 +185,11 @@ export function drawFigure(figure: Figure, options: DrawOptions = {}): Drawing {
       const rope = strand as Rope;
       const isEnd = !rope.closed && (end < lastAt(rope) || rope.ends[1] === 'tail');
       if (isEnd) tips.push(tipAt(curve, strand.id, index, end, split !== undefined && end > split));
-      if (!rope.closed && rope.ends[0] === 'tail') tips.push({ ...tipAt(curve, strand.id, index, Math.min(end, 0.001), false), band: pathData(stretch(curve, 0, atLength(curve, BAND))) });
+      if (!rope.closed && rope.ends[0] === 'tail')
+        tips.push({
+          ...tipAt(curve, strand.id, index, Math.min(end, 0.001), false),
+          band: pathData(stretch(curve, 0, atLength(curve, BAND))),
+        });
     }
   }
   const box = frame(figure, shown);
@@ -156,7 +198,17 @@ export function drawFigure(figure: Figure, options: DrawOptions = {}): Drawing {
   const next = options.next;
   const nextCurve = next && curveOf(strandOf(figure, next.strand));
   return {
-    box: labels.length === 0 ? box : (boxOf([[box[0], box[1]], [box[2], box[3]], ...labels.flatMap(({ point: [x, y] }): Point[] => [[x - LABEL_ROOM, y - LABEL_ROOM], [x + LABEL_ROOM, y + LABEL_ROOM]])]) as Box),
+    box:
+      labels.length === 0
+        ? box
+        : (boxOf([
+            [box[0], box[1]],
+            [box[2], box[3]],
+            ...labels.flatMap(({ point: [x, y] }): Point[] => [
+              [x - LABEL_ROOM, y - LABEL_ROOM],
+              [x + LABEL_ROOM, y + LABEL_ROOM],
+            ]),
+          ]) as Box),
     runs,
     tips,
     ghost: next && nextCurve ? pathData(stretch(nextCurve, next.from, next.to)) : undefined,
@@ -172,7 +224,9 @@ const INNER_LAP = 0.14;
 
 /** Places to cut a strand that passes over itself, so that the part above is not clipped with the part beneath. */
 function betweenOwnPassages(curve: Curve, under: readonly Passage[], strand: string): number[] {
-  return under.filter((p) => p.other.strand === strand).map((p) => atLength(curve, (lengthTo(curve, p.at) + lengthTo(curve, p.other.at)) / 2));
+  return under
+    .filter((p) => p.other.strand === strand)
+    .map((p) => atLength(curve, (lengthTo(curve, p.at) + lengthTo(curve, p.other.at)) / 2));
 }
 
 /** The band at a free end, in diameters. */
@@ -199,16 +253,29 @@ function frame(figure: Figure, shown: readonly Point[]): Box {
   const hosts = boxOf(figure.hosts.flatMap((h) => (h.kind === 'spar' ? [] : h.points)));
   const box = around ?? hosts ?? ([-6, -4, 6, 4] as const);
   const spars = figure.hosts.filter((h) => h.kind === 'spar').flatMap((h) => nearSpar(h, box));
-  const all = boxOf([[box[0], box[1]], [box[2], box[3]], ...(around && hosts ? [[hosts[0], hosts[1]] as Point, [hosts[2], hosts[3]] as Point] : []), ...spars]) as Box;
+  const all = boxOf([
+    [box[0], box[1]],
+    [box[2], box[3]],
+    ...(around && hosts ? [[hosts[0], hosts[1]] as Point, [hosts[2], hosts[3]] as Point] : []),
+    ...spars,
+  ]) as Box;
   return [all[0] - margin, all[1] - margin, all[2] + margin, all[3] + margin];
 }
 
 function nearSpar(host: Host, box: Box): Point[] {
   const curve = curveOf(host);
   const half = (host.size ?? HOST_SIZE) / 2;
-  return [[box[0], box[1]], [box[2], box[1]], [box[0], box[3]], [box[2], box[3]]].flatMap((corner): Point[] => {
+  return [
+    [box[0], box[1]],
+    [box[2], box[1]],
+    [box[0], box[3]],
+    [box[2], box[3]],
+  ].flatMap((corner): Point[] => {
     const p = pointAt(curve, nearestOn(curve, corner as unknown as Point).at);
-    return [[p[0], p[1] - half], [p[0], p[1] + half]];
+    return [
+      [p[0], p[1] - half],
+      [p[0], p[1] + half],
+    ];
   });
 }
 
@@ -227,14 +294,24 @@ export function heartBox(figure: Figure): Box {
   const heart = boxOf(crossingsOf(figure).map((c) => c.point));
   if (!heart) return whole;
   const [l, t, r, b] = heart;
-  return [Math.max(whole[0], l - HEART_ROOM), Math.max(whole[1], t - HEART_ROOM), Math.min(whole[2], r + HEART_ROOM), Math.min(whole[3], b + HEART_ROOM)];
+  return [
+    Math.max(whole[0], l - HEART_ROOM),
+    Math.max(whole[1], t - HEART_ROOM),
+    Math.min(whole[2], r + HEART_ROOM),
+    Math.min(whole[3], b + HEART_ROOM),
+  ];
 }
 
-const LABEL_DIRECTIONS: readonly Point[] = Array.from({ length: 16 }, (_, i): Point => [Math.cos((i * Math.PI) / 8), Math.sin((i * Math.PI) / 8)]);
+const LABEL_DIRECTIONS: readonly Point[] = Array.from({ length: 16 }, (_, i): Point => [
+  Math.cos((i * Math.PI) / 8),
+  Math.sin((i * Math.PI) / 8),
+]);
 
 /** Places for waymark numbers beside their crossings, where they hide as little rope as may be. */
 export function labelPlaces(figure: Figure, extents: Extents = WHOLE): Label[] {
-  const laid = crossingsOf(figure).filter((c) => c.first.at <= reached(extents, c.first.strand) && c.second.at <= reached(extents, c.second.strand));
+  const laid = crossingsOf(figure).filter(
+    (c) => c.first.at <= reached(extents, c.first.strand) && c.second.at <= reached(extents, c.second.strand),
+  );
   const ropeLines = figure.ropes.map((r) => lineBetween(curveOf(r), 0, Math.min(lastAt(r), reached(extents, r.id))));
   const hostLines = figure.hosts.map((h) => curveOf(h).line);
   const taken: Point[] = [];
@@ -244,8 +321,15 @@ export function labelPlaces(figure: Figure, extents: Extents = WHOLE): Label[] {
     for (const d of LABEL_DIRECTIONS) {
       for (const far of [LABEL_DISTANCE, LABEL_DISTANCE * 1.35]) {
         const p = add(c.point, scale(d, far));
-        const rope = Math.min(...ropeLines.flatMap((l) => l.map((q) => distance(p, q))), ...hostLines.map((l) => lineAway(p, l) + 0.3));
-        const labels = Math.min(3, ...taken.map((q) => distance(p, q) - 0.3), ...laid.filter((x) => x !== c).map((x) => distance(p, x.point)));
+        const rope = Math.min(
+          ...ropeLines.flatMap((l) => l.map((q) => distance(p, q))),
+          ...hostLines.map((l) => lineAway(p, l) + 0.3),
+        );
+        const labels = Math.min(
+          3,
+          ...taken.map((q) => distance(p, q) - 0.3),
+          ...laid.filter((x) => x !== c).map((x) => distance(p, x.point)),
+        );
         const room = Math.min(rope, labels) - far * 0.12;
         if (room > bestRoom) [best, bestRoom] = [p, room];
       }

@@ -60,8 +60,13 @@ export const DARK_LOOK: Look = {
 };
 
 /** Colours of one run. */
-export function lookOf(look: Look, run: { readonly kind: 'rope' | 'host'; readonly index: number; readonly working: boolean }): RopeLook {
+export function lookOf(
+  look: Look,
+  run: { readonly kind: 'rope' | 'host'; readonly index: number; readonly working: boolean },
+): RopeLook {
   if (run.kind === 'host') return { body: look.host, core: look.hostCore, tick: 'none' };
   const own = look.ropes[run.index % look.ropes.length] as RopeLook;
-  return run.working ? { body: look.working, core: look.workingCore, tick: own.tick === 'none' ? 'none' : look.ink } : own;
+  return run.working
+    ? { body: look.working, core: look.workingCore, tick: own.tick === 'none' ? 'none' : look.ink }
+    : own;
 }

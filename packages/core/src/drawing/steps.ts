@@ -46,7 +46,9 @@ export function drawStep(method: Method, k: number, options: StepPictureOptions 
   return drawFigure(seen.figure, {
     extents: extentsAt(seen, step.leader, step.to),
     working: { strand: step.rope, from: step.from },
-    ...(options.ghost === true && following ? { next: { strand: following.rope, from: following.from, to: following.to } } : {}),
+    ...(options.ghost === true && following
+      ? { next: { strand: following.rope, from: following.from, to: following.to } }
+      : {}),
     labels,
   });
 }
@@ -56,6 +58,8 @@ export function drawMoment(method: Method, k: number, at: number, view: View = '
   const seen = methodInView(method, view);
   const step = stepsOf(seen)[k];
   if (!step) return drawFigure(seen.figure);
-  return drawFigure(seen.figure, { extents: extentsAt(seen, step.leader, at), working: { strand: step.rope, from: step.from } });
+  return drawFigure(seen.figure, {
+    extents: extentsAt(seen, step.leader, at),
+    working: { strand: step.rope, from: step.from },
+  });
 }
-

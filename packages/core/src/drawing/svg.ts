@@ -22,7 +22,9 @@ const escapes: Record<string, string> = { '&': '&amp;', '<': '&lt;', '>': '&gt;'
 /** Text made safe for XML: markup escaped, control characters that XML forbids left out. */
 export const escapeXml = (text: string): string =>
   // eslint-disable-next-line no-control-regex -- the characters XML 1.0 does not allow
-  text.replace(/[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]/g, '').replace(/[&<>"']/g, (c) => escapes[c] as string);
+  text
+    .replace(/[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]/g, '')
+    .replace(/[&<>"']/g, (c) => escapes[c] as string);
 
 const num = (v: number): string => String(Math.round(v * 1000) / 1000);
 
@@ -36,8 +38,12 @@ export function outsideOf(clip: string, box: Box): string {
 function runSvg(run: Run, look: Look, clipIds: readonly string[]): string {
   const { body, core, tick } = lookOf(look, run);
   const fine = run.width - 2 * OUTLINE;
-  const stroke = (colour: string, width: number, more = '', path = run.inner): string => `<path d="${path}" stroke="${colour}" stroke-width="${num(width)}"${more}/>`;
-  const ticks = tick === 'none' ? '' : stroke(tick, fine, ` stroke-dasharray="${TICK.join(' ')}" stroke-dashoffset="${num(run.start)}"`);
+  const stroke = (colour: string, width: number, more = '', path = run.inner): string =>
+    `<path d="${path}" stroke="${colour}" stroke-width="${num(width)}"${more}/>`;
+  const ticks =
+    tick === 'none'
+      ? ''
+      : stroke(tick, fine, ` stroke-dasharray="${TICK.join(' ')}" stroke-dashoffset="${num(run.start)}"`);
   const paint = stroke(look.ink, run.width, '', run.path) + stroke(body, fine) + stroke(core, fine * 0.42) + ticks;
   return clipIds.reduce((inner, id) => `<g clip-path="url(#${id})">${inner}</g>`, paint);
 }
@@ -46,20 +52,42 @@ const tipSvg = (tip: Tip, look: Look): string => `<path d="${tip.band}" stroke="
 
 /** An arrowhead ahead of a point, as path data. */
 export function arrowPath([x, y]: readonly [number, number], [dx, dy]: readonly [number, number]): string {
-  const at = (along: number, across: number): string => `${num(x + dx * along - dy * across)} ${num(y + dy * along + dx * across)}`;
+  const at = (along: number, across: number): string =>
+    `${num(x + dx * along - dy * across)} ${num(y + dy * along + dx * across)}`;
   return `M${at(0.4, 0.8)}L${at(1.7, 0)}L${at(0.4, -0.8)}Z`;
 }
 
 /** The inside of an `<svg>`: definitions and groups, in board units. */
 export function svgBody(drawing: Drawing, look: Look, prefix: string, box: Box): string {
   const ids = new Map<string, string>();
-  for (const run of drawing.runs) for (const clip of run.clips) if (!ids.has(clip)) ids.set(clip, `${prefix}${ids.size}`);
-  const defs = [...ids].map(([clip, id]) => `<clipPath id="${id}"><path clip-rule="evenodd" d="${outsideOf(clip, box)}"/></clipPath>`).join('');
-  const runs = (kind: Run['kind']): string => drawing.runs.filter((r) => r.kind === kind).map((r) => runSvg(r, look, r.clips.map((c) => ids.get(c) as string))).join('');
-  const ghost = drawing.ghost === undefined ? '' : `<path class="ghost" d="${drawing.ghost}" stroke="${look.working}" stroke-width="0.28" stroke-dasharray="0.05 0.62" stroke-linecap="round"/>`;
-  const arrow = drawing.arrow ? `<path class="arrow" d="${arrowPath(drawing.arrow.point, drawing.arrow.direction)}" fill="${look.working}" stroke="${look.ink}" stroke-width="0.08"/>` : '';
+  for (const run of drawing.runs)
+    for (const clip of run.clips) if (!ids.has(clip)) ids.set(clip, `${prefix}${ids.size}`);
+  const defs = [...ids]
+    .map(([clip, id]) => `<clipPath id="${id}"><path clip-rule="evenodd" d="${outsideOf(clip, box)}"/></clipPath>`)
+    .join('');
+  const runs = (kind: Run['kind']): string =>
+    drawing.runs
+      .filter((r) => r.kind === kind)
+      .map((r) =>
+        runSvg(
+          r,
+          look,
+          r.clips.map((c) => ids.get(c) as string),
+        ),
+      )
+      .join('');
+  const ghost =
+    drawing.ghost === undefined
+      ? ''
+      : `<path class="ghost" d="${drawing.ghost}" stroke="${look.working}" stroke-width="0.28" stroke-dasharray="0.05 0.62" stroke-linecap="round"/>`;
+  const arrow = drawing.arrow
+    ? `<path class="arrow" d="${arrowPath(drawing.arrow.point, drawing.arrow.direction)}" fill="${look.working}" stroke="${look.ink}" stroke-width="0.08"/>`
+    : '';
   const labels = drawing.labels
-    .map(({ crossing, point }) => `<g class="waymark"><circle cx="${num(point[0])}" cy="${num(point[1])}" r="0.68" fill="${look.label}" stroke="${look.ink}" stroke-width="0.09"/><text x="${num(point[0])}" y="${num(point[1] + 0.36)}" font-size="1" font-weight="700" text-anchor="middle" fill="${look.labelText}">${crossing}</text></g>`)
+    .map(
+      ({ crossing, point }) =>
+        `<g class="waymark"><circle cx="${num(point[0])}" cy="${num(point[1])}" r="0.68" fill="${look.label}" stroke="${look.ink}" stroke-width="0.09"/><text x="${num(point[0])}" y="${num(point[1] + 0.36)}" font-size="1" font-weight="700" text-anchor="middle" fill="${look.labelText}">${crossing}</text></g>`,
+    )
     .join('');
   return `<defs>${defs}</defs><g class="hosts" fill="none">${runs('host')}</g><g class="ropes" fill="none" stroke-linejoin="round">${runs('rope')}${drawing.tips.map((t) => tipSvg(t, look)).join('')}${ghost}</g>${arrow}${labels}`;
 }
@@ -72,7 +100,10 @@ export function toSvg(drawing: Drawing, options: SvgOptions): string {
   const width = options.width ?? 640;
   const prefix = options.prefix ?? 'clip';
   const view = [box[0], box[1], w, h].map(num).join(' ');
-  const paper = options.background === false ? '' : `<rect x="${num(box[0])}" y="${num(box[1])}" width="${num(w)}" height="${num(h)}" fill="${look.paper}"/>`;
+  const paper =
+    options.background === false
+      ? ''
+      : `<rect x="${num(box[0])}" y="${num(box[1])}" width="${num(w)}" height="${num(h)}" fill="${look.paper}"/>`;
   return (
     `<svg xmlns="http://www.w3.org/2000/svg" viewBox="${view}" width="${width}" height="${num((width * h) / w)}" role="img" aria-labelledby="${prefix}-title ${prefix}-desc" font-family="'Atkinson Hyperlegible Next', sans-serif">` +
     `<title id="${prefix}-title">${escapeXml(options.title)}</title><desc id="${prefix}-desc">${escapeXml(options.description)}</desc>` +

@@ -14,7 +14,17 @@ import type { MethodEdit } from '../tying/method-edit.js';
 import type { Vocabulary } from '../words/vocabulary.js';
 import { endIsInside, tailsOf } from './tail.js';
 
-export type FindingCode = 'no-rope' | 'tail-short' | 'tail-inside' | 'standing-inside' | 'three-strands' | 'strands-touch' | 'step-passes-too-much' | 'step-without-text' | 'no-halt' | 'rope-after-last-halt';
+export type FindingCode =
+  | 'no-rope'
+  | 'tail-short'
+  | 'tail-inside'
+  | 'standing-inside'
+  | 'three-strands'
+  | 'strands-touch'
+  | 'step-passes-too-much'
+  | 'step-without-text'
+  | 'no-halt'
+  | 'rope-after-last-halt';
 
 export interface Finding {
   readonly code: FindingCode;
@@ -48,7 +58,15 @@ export const MOST_CROSSINGS_A_STEP = 3;
 export function findingsOf(method: Method, rules: HouseRules): Finding[] {
   const { figure } = method;
   if (figure.ropes.length === 0) {
-    return [{ code: 'no-rope', severity: 'warning', title: 'The board is empty', why: 'There is nothing for a learner to tie.', remedy: 'Choose Lay and draw the rope from its standing part to its end.' }];
+    return [
+      {
+        code: 'no-rope',
+        severity: 'warning',
+        title: 'The board is empty',
+        why: 'There is nothing for a learner to tie.',
+        remedy: 'Choose Lay and draw the rope from its standing part to its end.',
+      },
+    ];
   }
   const all = [...endFindings(figure, rules), ...closeness(figure), ...stepFindings(method, rules)];
   return [...all.filter((f) => f.severity === 'error'), ...all.filter((f) => f.severity === 'warning')];
@@ -60,7 +78,14 @@ function endFindings(figure: Figure, { tail: rule, cordMm }: HouseRules): Findin
   for (const tail of tailsOf(figure)) {
     const place = { strand: tail.rope, at: tail.to };
     if (tail.inside) {
-      out.push({ code: 'tail-inside', severity: 'error', title: 'The tail ends inside the knot', why: 'A learner cannot see which strand it leaves beside, and the tail cannot be measured from outside.', remedy: 'Lay the end on until it comes out of the knot.', place });
+      out.push({
+        code: 'tail-inside',
+        severity: 'error',
+        title: 'The tail ends inside the knot',
+        why: 'A learner cannot see which strand it leaves beside, and the tail cannot be measured from outside.',
+        remedy: 'Lay the end on until it comes out of the knot.',
+        place,
+      });
     }
     if (crossingsOf(figure).length > 0 && tail.length < wanted - 0.05) {
       const edit = lengthen(figure, tail.rope, wanted - tail.length);
@@ -77,17 +102,25 @@ function endFindings(figure: Figure, { tail: rule, cordMm }: HouseRules): Findin
   }
   for (const rope of figure.ropes) {
     if (!rope.closed && rope.ends[0] !== 'tail' && endIsInside(figure, rope.id, 0)) {
-      out.push({ code: 'standing-inside', severity: 'warning', title: 'The standing part begins inside the knot', why: 'It runs on to the load, so it must come in from outside.', remedy: 'Move its first point to the edge of the drawing.', place: { strand: rope.id, at: 0 } });
+      out.push({
+        code: 'standing-inside',
+        severity: 'warning',
+        title: 'The standing part begins inside the knot',
+        why: 'It runs on to the load, so it must come in from outside.',
+        remedy: 'Move its first point to the edge of the drawing.',
+        place: { strand: rope.id, at: 0 },
+      });
     }
   }
   return out;
 }
 
-/** An edit that lays the tail straight on, when nothing lies in its way. */
+/** An edit that draws the tail straight on by its last point, so that a halt at the end stays there; none when something is in the way. */
 function lengthen(figure: Figure, id: string, missing: number): Edit | undefined {
   const rope = ropeOf(figure, id) as Rope;
   const tip = rope.points.at(-1) as Point;
-  const edit: Edit = { kind: 'lay', rope: id, points: [add(tip, scale(directionAt(curveOf(rope), lastAt(rope)), missing + 0.1))], pass: 'O' };
+  const to = add(tip, scale(directionAt(curveOf(rope), lastAt(rope)), missing + 0.1));
+  const edit: Edit = { kind: 'move-point', strand: id, index: lastAt(rope), to };
   const tried = applyEdit(figure, edit);
   return tried.ok && crossingsOf(tried.value.figure).length === crossingsOf(figure).length ? edit : undefined;
 }
@@ -98,7 +131,15 @@ function closeness(figure: Figure): Finding[] {
   crossings.forEach((c, i) => {
     for (const d of crossings.slice(i + 1)) {
       if (distance(c.point, d.point) >= CROSSINGS_APART) continue;
-      out.push({ code: 'three-strands', severity: 'error', title: `Three strands meet at crossings ${c.number} and ${d.number}`, why: 'Nobody can see there which strand lies over which.', remedy: 'Move one strand aside until the two crossings stand apart.', place: c.first, crossings: [c.number, d.number] });
+      out.push({
+        code: 'three-strands',
+        severity: 'error',
+        title: `Three strands meet at crossings ${c.number} and ${d.number}`,
+        why: 'Nobody can see there which strand lies over which.',
+        remedy: 'Move one strand aside until the two crossings stand apart.',
+        place: c.first,
+        crossings: [c.number, d.number],
+      });
     }
   });
   return [...out, ...touching(figure)];
@@ -119,7 +160,8 @@ function touching(figure: Figure): Finding[] {
     return { rope, samples };
   });
   const crossings = crossingsOf(figure);
-  const nearCrossing = (p: Point): boolean => crossings.some((c) => distance(c.point, p) < 1 + 0.6 / Math.max(0.15, Math.sin(c.angle)));
+  const nearCrossing = (p: Point): boolean =>
+    crossings.some((c) => distance(c.point, p) < 1 + 0.6 / Math.max(0.15, Math.sin(c.angle)));
   const seen: Point[] = [];
   strands.forEach(({ rope, samples }, i) => {
     strands.slice(i).forEach(({ rope: other, samples: otherSamples }) => {
@@ -130,7 +172,14 @@ function touching(figure: Figure): Finding[] {
           if (Math.abs(p[0] - q[0]) > STRANDS_APART || distance(p, q) >= STRANDS_APART) continue;
           if (nearCrossing(p) || seen.some((s) => distance(s, p) < 3)) continue;
           seen.push(p);
-          out.push({ code: 'strands-touch', severity: 'warning', title: 'Two strands lie on each other without crossing', why: 'The gap between them closes in print, and it could be read as a crossing.', remedy: 'Move them at least a rope’s thickness apart.', place: { strand: rope.id, at } });
+          out.push({
+            code: 'strands-touch',
+            severity: 'warning',
+            title: 'Two strands lie on each other without crossing',
+            why: 'The gap between them closes in print, and it could be read as a crossing.',
+            remedy: 'Move them at least a rope’s thickness apart.',
+            place: { strand: rope.id, at },
+          });
         }
       });
     });
@@ -140,24 +189,58 @@ function touching(figure: Figure): Finding[] {
 
 function stepFindings(method: Method, { words }: HouseRules): Finding[] {
   if (method.halts.length === 0) {
-    return [{ code: 'no-halt', severity: 'warning', title: 'There are no steps yet', why: 'A learner sees only the finished figure.', remedy: 'Place a halt on the trail where each step should end.' }];
+    return [
+      {
+        code: 'no-halt',
+        severity: 'warning',
+        title: 'There are no steps yet',
+        why: 'A learner sees only the finished figure.',
+        remedy: 'Place a halt on the trail where each step should end.',
+      },
+    ];
   }
   const out: Finding[] = [];
   for (const step of stepsOf(method)) {
     const composed = composeStep(method, step.index, words);
     const place = { strand: step.rope, at: step.to };
     if (composed.crossings.length > MOST_CROSSINGS_A_STEP) {
-      out.push({ code: 'step-passes-too-much', severity: 'warning', title: `Step ${step.index + 1} passes ${composed.crossings.length} crossings`, why: `A learner follows ${MOST_CROSSINGS_A_STEP} in one picture; more are missed.`, remedy: 'Place another halt between them.', place, crossings: composed.crossings, step: step.index });
+      out.push({
+        code: 'step-passes-too-much',
+        severity: 'warning',
+        title: `Step ${step.index + 1} passes ${composed.crossings.length} crossings`,
+        why: `A learner follows ${MOST_CROSSINGS_A_STEP} in one picture; more are missed.`,
+        remedy: 'Place another halt between them.',
+        place,
+        crossings: composed.crossings,
+        step: step.index,
+      });
     }
     if ((method.halts[step.index]?.text ?? composed.text).trim() === '') {
-      out.push({ code: 'step-without-text', severity: 'warning', title: `Step ${step.index + 1} has no text`, why: 'Learners who do not see the picture have nothing to go by.', remedy: 'Write it, or set it back to the composed text.', place, step: step.index, fix: { label: 'Use the composed text', edit: { kind: 'set-text', index: step.index, text: undefined } } });
+      out.push({
+        code: 'step-without-text',
+        severity: 'warning',
+        title: `Step ${step.index + 1} has no text`,
+        why: 'Learners who do not see the picture have nothing to go by.',
+        remedy: 'Write it, or set it back to the composed text.',
+        place,
+        step: step.index,
+        fix: { label: 'Use the composed text', edit: { kind: 'set-text', index: step.index, text: undefined } },
+      });
     }
   }
   method.leaders.forEach((leader, i) => {
     const last = method.halts.filter((h) => h.leader === i).at(-1);
     const end = leaderEnd(method, i);
     if (last === undefined || last.at < end - 1e-6) {
-      out.push({ code: 'rope-after-last-halt', severity: 'warning', title: 'The end of the rope belongs to no step', why: 'What is laid after the last halt is never shown to the learner.', remedy: 'Place a halt at the end of the rope.', place: { strand: leader.rope, at: end }, fix: { label: 'Place a halt at the end', edit: { kind: 'place-halt', leader: i, at: end } } });
+      out.push({
+        code: 'rope-after-last-halt',
+        severity: 'warning',
+        title: 'The end of the rope belongs to no step',
+        why: 'What is laid after the last halt is never shown to the learner.',
+        remedy: 'Place a halt at the end of the rope.',
+        place: { strand: leader.rope, at: end },
+        fix: { label: 'Place a halt at the end', edit: { kind: 'place-halt', leader: i, at: end } },
+      });
     }
   });
   return out;

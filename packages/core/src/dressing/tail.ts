@@ -32,7 +32,13 @@ export function tailsOf(figure: Figure): Tail[] {
     .map((r) => {
       const curve = curveOf(r);
       const from = passagesOf(figure, r.id).at(-1)?.at ?? 0;
-      return { rope: r.id, length: lengthOf(curve) - lengthTo(curve, from), from, to: lastAt(r), inside: endIsInside(figure, r.id, lastAt(r)) };
+      return {
+        rope: r.id,
+        length: lengthOf(curve) - lengthTo(curve, from),
+        from,
+        to: lastAt(r),
+        inside: endIsInside(figure, r.id, lastAt(r)),
+      };
     });
 }
 
@@ -41,5 +47,8 @@ export function tailsOf(figure: Figure): Tail[] {
  * and each behind going the other is half a turn; windings that undo each other cancel.
  */
 export function windingAbout(figure: Figure, rope: string, host: string): number {
-  return crossingsOf(figure).reduce((sum, c) => (c.first.strand === rope && c.second.strand === host ? sum + c.sign / 2 : sum), 0);
+  return crossingsOf(figure).reduce(
+    (sum, c) => (c.first.strand === rope && c.second.strand === host ? sum + c.sign / 2 : sum),
+    0,
+  );
 }

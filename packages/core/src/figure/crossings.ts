@@ -135,7 +135,13 @@ export function meetings(figure: Figure): readonly Meeting[] {
   figure.ropes.forEach((rope, i) => {
     for (const strand of strands.slice(i)) {
       for (const f of meetCurves(curveOf(rope), curveOf(strand))) {
-        out.push({ first: { strand: rope.id, at: f.at }, second: { strand: strand.id, at: f.bt }, point: f.point, turn: f.turn, angle: f.angle });
+        out.push({
+          first: { strand: rope.id, at: f.at },
+          second: { strand: strand.id, at: f.bt },
+          point: f.point,
+          turn: f.turn,
+          angle: f.angle,
+        });
       }
     }
   });
@@ -180,8 +186,16 @@ export function readWeave(figure: Figure): Result<readonly Crossing[]> {
     const own = slots.get(rope.id) ?? [];
     for (const [n, slot] of own.entries()) {
       const next = own[n + 1];
-      if (next && distance(list[slot.meeting]!.point, list[next.meeting]!.point) < ORDER_TOLERANCE && slot.meeting !== next.meeting) {
-        return refuse(`rope ${rope.id}, trail position ${slot.at.toFixed(2)}`, 'Three strands meet at one point there, so their order along the rope cannot be told.', 'Move one of them aside.');
+      if (
+        next &&
+        distance(list[slot.meeting]!.point, list[next.meeting]!.point) < ORDER_TOLERANCE &&
+        slot.meeting !== next.meeting
+      ) {
+        return refuse(
+          `rope ${rope.id}, trail position ${slot.at.toFixed(2)}`,
+          'Three strands meet at one point there, so their order along the rope cannot be told.',
+          'Move one of them aside.',
+        );
       }
     }
     if (rope.weave.length !== own.length) {
@@ -195,7 +209,11 @@ export function readWeave(figure: Figure): Result<readonly Crossing[]> {
     for (const [n, slot] of own.entries()) {
       const letter = rope.weave[n];
       if (letter !== 'O' && letter !== 'U') {
-        return refuse(`rope ${rope.id}, weave letter ${n + 1}`, `“${String(letter)}” is not a weave letter.`, 'Use O for over and U for under.');
+        return refuse(
+          `rope ${rope.id}, weave letter ${n + 1}`,
+          `“${String(letter)}” is not a weave letter.`,
+          'Use O for over and U for under.',
+        );
       }
       const m = list[slot.meeting]!;
       const isFirst = m.first.strand === rope.id && m.first.at === slot.at;
@@ -224,7 +242,17 @@ function numbered(figure: Figure, list: readonly Meeting[], firstIsOver: readonl
       const over = firstIsOver[i] === true;
       const [a, b] = over ? [m.first, m.second] : [m.second, m.first];
       const sign: 1 | -1 = over === (m.turn === 1) ? 1 : -1;
-      return { number: 0, point: m.point, over: a, under: b, first: m.first, second: m.second, turn: m.turn, angle: m.angle, sign };
+      return {
+        number: 0,
+        point: m.point,
+        over: a,
+        under: b,
+        first: m.first,
+        second: m.second,
+        turn: m.turn,
+        angle: m.angle,
+        sign,
+      };
     })
     .sort((p, q) => (order.get(p.first.strand) ?? 0) - (order.get(q.first.strand) ?? 0) || p.first.at - q.first.at)
     .map((c, i) => ({ ...c, number: i + 1 }));

@@ -77,7 +77,13 @@ function buildCurve(points: readonly Point[], smooth: boolean, closed: boolean):
       ? []
       : smooth && points.length > 2
         ? smoothPieces(points, closed)
-        : points.slice(closed ? 0 : 1).map((p, i) => (closed ? straightPiece(p, points[(i + 1) % points.length] as Point) : straightPiece(points[i] as Point, p)));
+        : points
+            .slice(closed ? 0 : 1)
+            .map((p, i) =>
+              closed
+                ? straightPiece(p, points[(i + 1) % points.length] as Point)
+                : straightPiece(points[i] as Point, p),
+            );
   const line: Point[] = [];
   const lineAt: number[] = [];
   const starts: number[] = [];
@@ -85,7 +91,9 @@ function buildCurve(points: readonly Point[], smooth: boolean, closed: boolean):
   pieces.forEach((piece, i) => {
     const length = distance(piece[0], piece[1]) + distance(piece[1], piece[2]) + distance(piece[2], piece[3]);
     const chords =
-      smooth && points.length > 2 ? Math.min(MOST_CHORDS, Math.max(LEAST_CHORDS, Math.ceil(length * CHORDS_PER_DIAMETER))) : 1;
+      smooth && points.length > 2
+        ? Math.min(MOST_CHORDS, Math.max(LEAST_CHORDS, Math.ceil(length * CHORDS_PER_DIAMETER)))
+        : 1;
     starts.push(line.length);
     for (let k = 0; k < chords; k += 1) {
       line.push(k === 0 ? piece[0] : piecePoint(piece, k / chords));
@@ -201,7 +209,11 @@ export function stretch(curve: Curve, from: number, to: number): Piece[] {
 /** Vertices of the flattened curve between two trail positions, both ends included. */
 export function lineBetween(curve: Curve, from: number, to: number): Point[] {
   const out: Point[] = [pointAt(curve, from)];
-  for (let i = lastNotAbove(curve.lineAt, from) + 1; i < curve.line.length && (curve.lineAt[i] as number) < to; i += 1) {
+  for (
+    let i = lastNotAbove(curve.lineAt, from) + 1;
+    i < curve.line.length && (curve.lineAt[i] as number) < to;
+    i += 1
+  ) {
     if ((curve.lineAt[i] as number) > from) out.push(curve.line[i] as Point);
   }
   out.push(pointAt(curve, to));
@@ -215,9 +227,14 @@ export function nearestOn(curve: Curve, place: Point): { at: number; away: numbe
     const [p, q] = [curve.line[i - 1] as Point, curve.line[i] as Point];
     const d = subtract(q, p);
     const square = d[0] * d[0] + d[1] * d[1];
-    const t = square === 0 ? 0 : Math.min(1, Math.max(0, ((place[0] - p[0]) * d[0] + (place[1] - p[1]) * d[1]) / square));
+    const t =
+      square === 0 ? 0 : Math.min(1, Math.max(0, ((place[0] - p[0]) * d[0] + (place[1] - p[1]) * d[1]) / square));
     const away = distance(place, add(p, scale(d, t)));
-    if (away < best.away) best = { at: (curve.lineAt[i - 1] as number) + t * ((curve.lineAt[i] as number) - (curve.lineAt[i - 1] as number)), away };
+    if (away < best.away)
+      best = {
+        at: (curve.lineAt[i - 1] as number) + t * ((curve.lineAt[i] as number) - (curve.lineAt[i - 1] as number)),
+        away,
+      };
   }
   return best;
 }
@@ -254,7 +271,7 @@ export function fitPath(path: readonly Point[], spacing = 1.5, tolerance = 0.22)
     return k >= a && k <= b;
   };
   let points = [...kept];
-  for (let i = 1; i < points.length - 1; ) {
+  for (let i = 1; i < points.length - 1;) {
     const without = [...points.slice(0, i), ...points.slice(i + 1)];
     if (distance(without[i - 1] as Point, without[i] as Point) < 4 * spacing && !strays(without, i)) points = without;
     else i += 1;

@@ -7,7 +7,16 @@
  */
 import { curveOf, nearestOn, pointAt } from './curve.js';
 import { meetings, weaveFigure, crossingsOf, type Meeting } from './crossings.js';
-import { hostOf, lastAt, ropeOf, type Figure, type Host, type Letter, type Rope, type TrailPosition } from './figure.js';
+import {
+  hostOf,
+  lastAt,
+  ropeOf,
+  type Figure,
+  type Host,
+  type Letter,
+  type Rope,
+  type TrailPosition,
+} from './figure.js';
 import { IDENTITY, invertMapping, mapPosition, type Mapping } from './mapping.js';
 import { add, between, distance, type Point } from './point.js';
 import { accept, refuse, type Refusal, type Result } from './refusal.js';
@@ -15,7 +24,13 @@ import { accept, refuse, type Refusal, type Result } from './refusal.js';
 export type Edit =
   /** Lays the working end on through new points; `pass` has one letter a point for the stretch that leads to it. */
   | { readonly kind: 'lay'; readonly rope: string; readonly points: readonly Point[]; readonly pass: string }
-  | { readonly kind: 'move-point'; readonly strand: string; readonly index: number; readonly to: Point; readonly pass?: Letter }
+  | {
+      readonly kind: 'move-point';
+      readonly strand: string;
+      readonly index: number;
+      readonly to: Point;
+      readonly pass?: Letter;
+    }
   | { readonly kind: 'insert-point'; readonly strand: string; readonly at: number; readonly point?: Point }
   | { readonly kind: 'remove-point'; readonly strand: string; readonly index: number }
   /** Swaps over and under at the crossing that passes this trail position. */
@@ -68,8 +83,10 @@ function carry(old: Figure, next: Figure, mapping: Mapping, decide: Decide): Fig
     const [a, b] = [mapPosition(mapping, c.first), mapPosition(mapping, c.second)];
     if (!a || !b) return;
     list.forEach((m, now) => {
-      const straight = m.first.strand === a.strand && m.second.strand === b.strand ? slide(a, m.first) + slide(b, m.second) : Infinity;
-      const turned = m.first.strand === b.strand && m.second.strand === a.strand ? slide(b, m.first) + slide(a, m.second) : Infinity;
+      const straight =
+        m.first.strand === a.strand && m.second.strand === b.strand ? slide(a, m.first) + slide(b, m.second) : Infinity;
+      const turned =
+        m.first.strand === b.strand && m.second.strand === a.strand ? slide(b, m.first) + slide(a, m.second) : Infinity;
       const cost = Math.min(straight, turned);
       if (cost > SLIDE) return;
       // Naming the passages the other way round turns the handedness, and so does one strand running backwards past another.
@@ -131,20 +148,32 @@ function glide(figure: Figure, strand: string, target: readonly Point[], decide:
   return now;
 }
 
-const pointsOf = (figure: Figure, strand: string): readonly Point[] | undefined => ropeOf(figure, strand)?.points ?? hostOf(figure, strand)?.points;
+const pointsOf = (figure: Figure, strand: string): readonly Point[] | undefined =>
+  ropeOf(figure, strand)?.points ?? hostOf(figure, strand)?.points;
 
-const missing = (strand: string): Refusal => refuse(strand, 'There is no such rope or host in the figure.', 'Choose one that is on the board.');
+const missing = (strand: string): Refusal =>
+  refuse(strand, 'There is no such rope or host in the figure.', 'Choose one that is on the board.');
 
 const badPoint = (place: string): Refusal =>
-  refuse(place, `A point must be two numbers within ${LIMITS.reach} diameters of the board's middle.`, 'Put it back on the board.');
+  refuse(
+    place,
+    `A point must be two numbers within ${LIMITS.reach} diameters of the board's middle.`,
+    'Put it back on the board.',
+  );
 
-const tooClose = (points: readonly Point[]): boolean => points.some((p, i) => i > 0 && distance(points[i - 1] as Point, p) < LEAST_SPACING);
+const tooClose = (points: readonly Point[]): boolean =>
+  points.some((p, i) => i > 0 && distance(points[i - 1] as Point, p) < LEAST_SPACING);
 
 /** Applies an edit. The figure given is never changed. */
 export function applyEdit(figure: Figure, edit: Edit): Result<Applied> {
   const done = (next: Figure, mapping: Mapping = IDENTITY): Result<Applied> => {
     const size = crossingsOf(next).length;
-    if (size > LIMITS.crossings) return refuse('figure', `That makes ${size} crossings; a figure holds ${LIMITS.crossings} at most.`, 'Split the knot into two figures.');
+    if (size > LIMITS.crossings)
+      return refuse(
+        'figure',
+        `That makes ${size} crossings; a figure holds ${LIMITS.crossings} at most.`,
+        'Split the knot into two figures.',
+      );
     return accept({ figure: next, mapping, inverse: { kind: 'restore', figure, mapping: invertMapping(mapping) } });
   };
   switch (edit.kind) {
@@ -176,10 +205,20 @@ export function applyEdit(figure: Figure, edit: Edit): Result<Applied> {
     case 'move-point': {
       const points = pointsOf(figure, edit.strand);
       if (!points) return missing(edit.strand);
-      if (points[edit.index] === undefined) return refuse(`${edit.strand}, point ${edit.index}`, 'There is no such control point.', 'Choose one of the strand’s points.');
+      if (points[edit.index] === undefined)
+        return refuse(
+          `${edit.strand}, point ${edit.index}`,
+          'There is no such control point.',
+          'Choose one of the strand’s points.',
+        );
       if (!isNumber(edit.to[0]) || !isNumber(edit.to[1])) return badPoint(`${edit.strand}, point ${edit.index}`);
       const target = points.map((p, i) => (i === edit.index ? edit.to : p));
-      if (tooClose(target)) return refuse(`${edit.strand}, point ${edit.index}`, 'Two control points would lie on each other.', 'Move it farther off, or remove one of them.');
+      if (tooClose(target))
+        return refuse(
+          `${edit.strand}, point ${edit.index}`,
+          'Two control points would lie on each other.',
+          'Move it farther off, or remove one of them.',
+        );
       return done(glide(figure, edit.strand, target, (f) => movedOver(f, edit.strand, edit.index, edit.pass ?? 'O')));
     }
     case 'insert-point': {
@@ -189,16 +228,41 @@ export function applyEdit(figure: Figure, edit: Edit): Result<Applied> {
       const k = Math.floor(edit.at);
       const t = edit.at - k;
       const n = curveOf(strand).pieces.length;
-      if (!(edit.at > 0 && edit.at < n) || t === 0) return refuse(`${edit.strand} at ${edit.at}`, 'A point goes between two others.', 'Choose a place on the rope between its points.');
+      if (!(edit.at > 0 && edit.at < n) || t === 0)
+        return refuse(
+          `${edit.strand} at ${edit.at}`,
+          'A point goes between two others.',
+          'Choose a place on the rope between its points.',
+        );
       const onCurve = pointAt(curveOf(strand), edit.at);
       const points = [...strand.points.slice(0, k + 1), onCurve, ...strand.points.slice(k + 1)];
-      if (tooClose(points)) return refuse(`${edit.strand} at ${edit.at}`, 'There is a control point there already.', 'Move that one instead.');
-      const mapping: Mapping = new Map([[strand.id, [{ from: [0, k], to: [0, k] }, { from: [k, k + t], to: [k, k + 1] }, { from: [k + t, k + 1], to: [k + 1, k + 2] }, { from: [k + 1, n], to: [k + 2, n + 1] }]]]);
+      if (tooClose(points))
+        return refuse(
+          `${edit.strand} at ${edit.at}`,
+          'There is a control point there already.',
+          'Move that one instead.',
+        );
+      const mapping: Mapping = new Map([
+        [
+          strand.id,
+          [
+            { from: [0, k], to: [0, k] },
+            { from: [k, k + t], to: [k, k + 1] },
+            { from: [k + t, k + 1], to: [k + 1, k + 2] },
+            { from: [k + 1, n], to: [k + 2, n + 1] },
+          ],
+        ],
+      ]);
       const next = withPoints(figure, strand.id, points);
       let woven = carry(figure, next, mapping, movedOver(next, strand.id, k + 1, 'O'));
       if (edit.point) {
         const target = points.map((p, i) => (i === k + 1 ? (edit.point as Point) : p));
-        if (tooClose(target)) return refuse(`${edit.strand} at ${edit.at}`, 'Two control points would lie on each other.', 'Put it farther off.');
+        if (tooClose(target))
+          return refuse(
+            `${edit.strand} at ${edit.at}`,
+            'Two control points would lie on each other.',
+            'Put it farther off.',
+          );
         woven = glide(woven, strand.id, target, (f) => movedOver(f, strand.id, k + 1, 'O'));
       }
       return done(woven, mapping);
@@ -208,15 +272,31 @@ export function applyEdit(figure: Figure, edit: Edit): Result<Applied> {
       if (!strand) return missing(edit.strand);
       const i = edit.index;
       const n = strand.points.length;
-      if (strand.points[i] === undefined) return refuse(`${edit.strand}, point ${i}`, 'There is no such control point.', 'Choose one of the strand’s points.');
-      if (n <= (('closed' in strand && strand.closed) ? 3 : 2)) return refuse(`${edit.strand}`, 'A strand needs its last points.', 'Remove the whole strand instead.');
+      if (strand.points[i] === undefined)
+        return refuse(
+          `${edit.strand}, point ${i}`,
+          'There is no such control point.',
+          'Choose one of the strand’s points.',
+        );
+      if (n <= ('closed' in strand && strand.closed ? 3 : 2))
+        return refuse(`${edit.strand}`, 'A strand needs its last points.', 'Remove the whole strand instead.');
       return done(...removePoint(figure, strand, i));
     }
     case 'swap': {
       const passing = crossingsOf(figure)
-        .flatMap((c) => [c.first, c.second].map((p) => ({ c, away: p.strand === edit.where.strand ? Math.abs(p.at - edit.where.at) : Infinity })))
+        .flatMap((c) =>
+          [c.first, c.second].map((p) => ({
+            c,
+            away: p.strand === edit.where.strand ? Math.abs(p.at - edit.where.at) : Infinity,
+          })),
+        )
         .sort((p, q) => p.away - q.away)[0];
-      if (!passing || passing.away > 0.5) return refuse(`${edit.where.strand} at ${edit.where.at.toFixed(2)}`, 'There is no crossing there.', 'Choose a waymark.');
+      if (!passing || passing.away > 0.5)
+        return refuse(
+          `${edit.where.strand} at ${edit.where.at.toFixed(2)}`,
+          'There is no crossing there.',
+          'Choose a waymark.',
+        );
       const { first, over } = passing.c;
       const list = crossingsOf(figure);
       return done(
@@ -228,9 +308,20 @@ export function applyEdit(figure: Figure, edit: Edit): Result<Applied> {
     }
     case 'add-rope': {
       const { rope } = edit;
-      if (pointsOf(figure, rope.id)) return refuse(rope.id, 'That name is taken by another strand.', 'Give it another.');
-      if (figure.ropes.length + figure.hosts.length >= LIMITS.strands) return refuse('figure', `A figure holds ${LIMITS.strands} ropes and hosts at most.`, 'Split the knot into two figures.');
-      if (rope.points.length < 2 || tooClose(rope.points) || rope.points.some((p) => !isNumber(p[0]) || !isNumber(p[1]))) return badPoint(`rope ${rope.id}`);
+      if (pointsOf(figure, rope.id))
+        return refuse(rope.id, 'That name is taken by another strand.', 'Give it another.');
+      if (figure.ropes.length + figure.hosts.length >= LIMITS.strands)
+        return refuse(
+          'figure',
+          `A figure holds ${LIMITS.strands} ropes and hosts at most.`,
+          'Split the knot into two figures.',
+        );
+      if (
+        rope.points.length < 2 ||
+        tooClose(rope.points) ||
+        rope.points.some((p) => !isNumber(p[0]) || !isNumber(p[1]))
+      )
+        return badPoint(`rope ${rope.id}`);
       if (rope.points.length > LIMITS.points) return tooMany(rope.id);
       const next = { ...figure, ropes: [...figure.ropes, { ...rope, weave: '' }] };
       const letter = (p: TrailPosition): Letter => (edit.pass?.[Math.floor(p.at)] === 'U' ? 'U' : 'O');
@@ -244,9 +335,20 @@ export function applyEdit(figure: Figure, edit: Edit): Result<Applied> {
     }
     case 'add-host': {
       const { host } = edit;
-      if (pointsOf(figure, host.id)) return refuse(host.id, 'That name is taken by another strand.', 'Give it another.');
-      if (figure.ropes.length + figure.hosts.length >= LIMITS.strands) return refuse('figure', `A figure holds ${LIMITS.strands} ropes and hosts at most.`, 'Split the knot into two figures.');
-      if (host.points.length < 2 || tooClose(host.points) || host.points.some((p) => !isNumber(p[0]) || !isNumber(p[1]))) return badPoint(`host ${host.id}`);
+      if (pointsOf(figure, host.id))
+        return refuse(host.id, 'That name is taken by another strand.', 'Give it another.');
+      if (figure.ropes.length + figure.hosts.length >= LIMITS.strands)
+        return refuse(
+          'figure',
+          `A figure holds ${LIMITS.strands} ropes and hosts at most.`,
+          'Split the knot into two figures.',
+        );
+      if (
+        host.points.length < 2 ||
+        tooClose(host.points) ||
+        host.points.some((p) => !isNumber(p[0]) || !isNumber(p[1]))
+      )
+        return badPoint(`host ${host.id}`);
       const next = { ...figure, hosts: [...figure.hosts, host] };
       return done(carry(figure, next, IDENTITY, laterOver(next)));
     }
@@ -282,11 +384,16 @@ export function applyEdit(figure: Figure, edit: Edit): Result<Applied> {
       return done({ ...figure, ropes: figure.ropes.map((r) => (r.id === edit.rope ? { ...r, ends: edit.ends } : r)) });
     }
     case 'restore':
-      return accept({ figure: edit.figure, mapping: edit.mapping, inverse: { kind: 'restore', figure, mapping: invertMapping(edit.mapping) } });
+      return accept({
+        figure: edit.figure,
+        mapping: edit.mapping,
+        inverse: { kind: 'restore', figure, mapping: invertMapping(edit.mapping) },
+      });
   }
 }
 
-const tooMany = (id: string): Refusal => refuse(`rope ${id}`, `A rope holds ${LIMITS.points} control points at most.`, 'Draw it with fewer points.');
+const tooMany = (id: string): Refusal =>
+  refuse(`rope ${id}`, `A rope holds ${LIMITS.points} control points at most.`, 'Draw it with fewer points.');
 
 function removePoint(figure: Figure, strand: Rope | Host, i: number): [Figure, Mapping] {
   const n = lastAt(strand);
@@ -295,7 +402,9 @@ function removePoint(figure: Figure, strand: Rope | Host, i: number): [Figure, M
   const without = withPoints(figure, strand.id, points);
   const decide = (f: Figure): Decide => movedOver(f, strand.id, Math.max(0, i - 1), 'O');
   if (!closed && (i === 0 || i === strand.points.length - 1)) {
-    const mapping: Mapping = new Map([[strand.id, i === 0 ? [{ from: [1, n], to: [0, n - 1] }] : [{ from: [0, n - 1], to: [0, n - 1] }]]]);
+    const mapping: Mapping = new Map([
+      [strand.id, i === 0 ? [{ from: [1, n], to: [0, n - 1] }] : [{ from: [0, n - 1], to: [0, n - 1] }]],
+    ]);
     return [carry(figure, without, mapping, decide(without)), mapping];
   }
   // First slide the point onto the curve that will be left, so that taking it out changes next to nothing.
@@ -304,6 +413,15 @@ function removePoint(figure: Figure, strand: Rope | Host, i: number): [Figure, M
   const target = strand.points.map((p, k) => (k === i ? pointAt(curveOf(left), rest.at) : p));
   const slid = tooClose(target) ? figure : glide(figure, strand.id, target, (f) => movedOver(f, strand.id, i, 'O'));
   const low = Math.max(0, i - 1);
-  const mapping: Mapping = new Map([[strand.id, [{ from: [0, low], to: [0, low] }, { from: [low, i + 1], to: [low, i] }, { from: [i + 1, n], to: [i, n - 1] }]]]);
+  const mapping: Mapping = new Map([
+    [
+      strand.id,
+      [
+        { from: [0, low], to: [0, low] },
+        { from: [low, i + 1], to: [low, i] },
+        { from: [i + 1, n], to: [i, n - 1] },
+      ],
+    ],
+  ]);
   return [carry(slid, without, mapping, decide(without)), mapping];
 }

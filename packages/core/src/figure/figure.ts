@@ -62,7 +62,10 @@ export const lastAt = (strand: { readonly points: readonly Point[]; readonly clo
 export function freshId(figure: Figure, stem = ''): string {
   const used = new Set([...figure.ropes.map((r) => r.id), ...figure.hosts.map((h) => h.id)]);
   for (let n = 0; ; n += 1) {
-    const id = stem === '' ? String.fromCharCode(97 + (n % 26)) + (n < 26 ? '' : String(Math.floor(n / 26))) : stem + String(n + 1);
+    const id =
+      stem === ''
+        ? String.fromCharCode(97 + (n % 26)) + (n < 26 ? '' : String(Math.floor(n / 26)))
+        : stem + String(n + 1);
     if (!used.has(id)) return id;
   }
 }

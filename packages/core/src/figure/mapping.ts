@@ -29,5 +29,12 @@ export function mapPosition(mapping: Mapping, position: TrailPosition): TrailPos
 
 /** The mapping that leads back. */
 export function invertMapping(mapping: Mapping): Mapping {
-  return new Map([...mapping].map(([strand, spans]) => [strand, spans.map(({ from, to }) => (to[0] <= to[1] ? { from: to, to: from } : { from: [to[1], to[0]] as const, to: [from[1], from[0]] as const }))]));
+  return new Map(
+    [...mapping].map(([strand, spans]) => [
+      strand,
+      spans.map(({ from, to }) =>
+        to[0] <= to[1] ? { from: to, to: from } : { from: [to[1], to[0]] as const, to: [from[1], from[0]] as const },
+      ),
+    ]),
+  );
 }

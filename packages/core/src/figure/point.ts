@@ -36,5 +36,4 @@ export function boxOf(points: Iterable<Point>): Box | undefined {
   return left > right ? undefined : [left, top, right, bottom];
 }
 
-export const boxesMeet = (a: Box, b: Box): boolean =>
-  a[0] <= b[2] && b[0] <= a[2] && a[1] <= b[3] && b[1] <= a[3];
+export const boxesMeet = (a: Box, b: Box): boolean => a[0] <= b[2] && b[0] <= a[2] && a[1] <= b[3] && b[1] <= a[3];

@@ -15,7 +15,12 @@ export interface Refusal {
 export type Result<T> = { readonly ok: true; readonly value: T } | Refusal;
 
 export const accept = <T>(value: T): Result<T> => ({ ok: true, value });
-export const refuse = (place: string, reason: string, remedy: string): Refusal => ({ ok: false, place, reason, remedy });
+export const refuse = (place: string, reason: string, remedy: string): Refusal => ({
+  ok: false,
+  place,
+  reason,
+  remedy,
+});
 
 /** A refusal as one line for people. */
 export const sayRefusal = (r: Refusal): string => `${r.place}: ${r.reason} ${r.remedy}`;

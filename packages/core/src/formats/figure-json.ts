@@ -17,12 +17,15 @@ export const NAME_LIMIT = 80;
 
 const coordinate = z.number().min(-LIMITS.reach).max(LIMITS.reach);
 const pointSchema = z.tuple([coordinate, coordinate]);
-const idSchema = z.string().regex(/^[A-Za-z][A-Za-z0-9_-]{0,31}$/, 'an id is a letter followed by letters, digits, _ or -, 32 at most');
+const idSchema = z
+  .string()
+  .regex(/^[A-Za-z][A-Za-z0-9_-]{0,31}$/, 'an id is a letter followed by letters, digits, _ or -, 32 at most');
 const pointsSchema = z.array(pointSchema).min(2).max(LIMITS.points);
 
 // eslint-disable-next-line no-control-regex -- names are one line of plain text
 const plain = /^[^<>\u0000-\u001f]*$/;
-const plainText = (max: number): z.ZodString => z.string().trim().max(max).regex(plain, 'plain text only: no markup and no control characters');
+const plainText = (max: number): z.ZodString =>
+  z.string().trim().max(max).regex(plain, 'plain text only: no markup and no control characters');
 
 /** A knot's name: one line of plain text. */
 export const nameSchema = plainText(NAME_LIMIT).min(1, 'a name is needed');
@@ -33,7 +36,9 @@ export const entrySchema = z.looseObject({
   family: plainText(NAME_LIMIT).default(''),
   useGrade: z.enum(USE_GRADES).default('light duty'),
   summary: plainText(500).default(''),
-  cord: z.looseObject({ name: plainText(NAME_LIMIT).default(''), diameterMm: z.number().min(0.5).max(120).default(10) }).default({ name: '', diameterMm: 10 }),
+  cord: z
+    .looseObject({ name: plainText(NAME_LIMIT).default(''), diameterMm: z.number().min(0.5).max(120).default(10) })
+    .default({ name: '', diameterMm: 10 }),
   cautions: z.array(plainText(300)).max(12).default([]),
   /** The name of the knot this is a wrong way of. */
   wrongWayOf: nameSchema.optional(),
@@ -48,7 +53,10 @@ export const ropeSchema = z.looseObject({
   curve: z.enum(['smooth', 'straight']).default('smooth'),
   closed: z.boolean().default(false),
   ends: z.tuple([endSchema, endSchema]).default(['standing', 'tail']),
-  weave: z.string().max(2 * LIMITS.crossings).default(''),
+  weave: z
+    .string()
+    .max(2 * LIMITS.crossings)
+    .default(''),
   eyes: z.array(z.number().min(0)).max(8).optional(),
 });
 
@@ -59,15 +67,28 @@ export const hostSchema = z.looseObject({
   size: z.number().min(0.5).max(40).optional(),
 });
 
-const leaderSchema = z.looseObject({ kind: z.literal('end').default('end'), rope: idSchema, from: z.number().min(0).default(0) });
-const haltSchema = z.looseObject({ leader: z.number().int().min(0), at: z.number().min(0), text: z.string().max(TEXT_LIMIT).optional() });
+const leaderSchema = z.looseObject({
+  kind: z.literal('end').default('end'),
+  rope: idSchema,
+  from: z.number().min(0).default(0),
+});
+const haltSchema = z.looseObject({
+  leader: z.number().int().min(0),
+  at: z.number().min(0),
+  text: z.string().max(TEXT_LIMIT).optional(),
+});
 
 export const figureFileSchema = z.looseObject({
   format: z.literal(FIGURE_FORMAT),
   name: nameSchema.optional(),
   ropes: z.array(ropeSchema).max(LIMITS.strands),
   hosts: z.array(hostSchema).max(LIMITS.strands).default([]),
-  method: z.looseObject({ leaders: z.array(leaderSchema).max(LIMITS.strands).default([]), halts: z.array(haltSchema).max(HALT_LIMIT).default([]) }).optional(),
+  method: z
+    .looseObject({
+      leaders: z.array(leaderSchema).max(LIMITS.strands).default([]),
+      halts: z.array(haltSchema).max(HALT_LIMIT).default([]),
+    })
+    .optional(),
   entry: entrySchema.optional(),
 });
 /** What a file may hold, before defaults are filled in. */
@@ -90,7 +111,11 @@ const remedies: Record<string, string> = {
 };
 
 /** Where in the document, as a path a person can follow: `ropes[0].points[3]`. */
-const sayPath = (path: readonly PropertyKey[]): string => path.map((p) => (typeof p === 'number' ? `[${p}]` : `.${String(p)}`)).join('').replace(/^\./, '') || 'the file';
+const sayPath = (path: readonly PropertyKey[]): string =>
+  path
+    .map((p) => (typeof p === 'number' ? `[${p}]` : `.${String(p)}`))
+    .join('')
+    .replace(/^\./, '') || 'the file';
 
 /** A Zod error as a refusal that names the first place. */
 export function refusalOf(error: z.ZodError): Refusal {
@@ -108,17 +133,25 @@ function checkGeometry(file: z.infer<typeof figureFileSchema>): Result<Figure> {
     if (ids.has(s.id)) return refuse(s.id, 'Two strands have this id.', 'Give each rope and host an id of its own.');
     ids.add(s.id);
     for (let i = 1; i < s.points.length; i += 1) {
-      if (distance(s.points[i - 1] as Point, s.points[i] as Point) < LEAST_SPACING) return refuse(`${s.id}, points ${i - 1} and ${i}`, 'They lie on each other.', 'Leave one of them out.');
+      if (distance(s.points[i - 1] as Point, s.points[i] as Point) < LEAST_SPACING)
+        return refuse(`${s.id}, points ${i - 1} and ${i}`, 'They lie on each other.', 'Leave one of them out.');
     }
   }
   for (const r of figure.ropes) {
-    if (r.closed && r.points.length < 3) return refuse(`rope ${r.id}`, 'A closed rope needs three points.', 'Give it more points, or leave it open.');
+    if (r.closed && r.points.length < 3)
+      return refuse(`rope ${r.id}`, 'A closed rope needs three points.', 'Give it more points, or leave it open.');
     const beyond = r.eyes?.find((e) => e > lastAt(r));
-    if (beyond !== undefined) return refuse(`rope ${r.id}, eye ${beyond}`, `The rope ends at ${lastAt(r)}.`, 'Put the eye on the rope.');
+    if (beyond !== undefined)
+      return refuse(`rope ${r.id}, eye ${beyond}`, `The rope ends at ${lastAt(r)}.`, 'Put the eye on the rope.');
   }
   const woven = readWeave(figure);
   if (!woven.ok) return woven;
-  if (woven.value.length > LIMITS.crossings) return refuse('figure', `It has ${woven.value.length} crossings; ${LIMITS.crossings} are the most.`, 'Split the knot into two figures.');
+  if (woven.value.length > LIMITS.crossings)
+    return refuse(
+      'figure',
+      `It has ${woven.value.length} crossings; ${LIMITS.crossings} are the most.`,
+      'Split the knot into two figures.',
+    );
   return accept(figure);
 }
 
@@ -127,15 +160,23 @@ function readMethod(figure: Figure, file: z.infer<typeof figureFileSchema>): Res
   if (!given || given.leaders.length === 0) return accept(methodFor(figure));
   for (const [i, l] of given.leaders.entries()) {
     const rope = figure.ropes.find((r) => r.id === l.rope);
-    if (!rope) return refuse(`method.leaders[${i}].rope`, `There is no rope “${l.rope}”.`, 'Name a rope of the figure.');
-    if (l.from >= lastAt(rope)) return refuse(`method.leaders[${i}].from`, `The rope ends at ${lastAt(rope)}.`, 'Begin before its end.');
+    if (!rope)
+      return refuse(`method.leaders[${i}].rope`, `There is no rope “${l.rope}”.`, 'Name a rope of the figure.');
+    if (l.from >= lastAt(rope))
+      return refuse(`method.leaders[${i}].from`, `The rope ends at ${lastAt(rope)}.`, 'Begin before its end.');
   }
   const leaders = given.leaders as Leader[];
   for (const [i, h] of given.halts.entries()) {
     const leader = leaders[h.leader];
     const rope = figure.ropes.find((r) => r.id === leader?.rope);
-    if (!leader || !rope) return refuse(`method.halts[${i}].leader`, `There is no leader ${h.leader}.`, 'Give the index of a leader.');
-    if (h.at <= leader.from || h.at > lastAt(rope)) return refuse(`method.halts[${i}].at`, `The leader goes from ${leader.from} to ${lastAt(rope)}.`, 'Put the halt between them.');
+    if (!leader || !rope)
+      return refuse(`method.halts[${i}].leader`, `There is no leader ${h.leader}.`, 'Give the index of a leader.');
+    if (h.at <= leader.from || h.at > lastAt(rope))
+      return refuse(
+        `method.halts[${i}].at`,
+        `The leader goes from ${leader.from} to ${lastAt(rope)}.`,
+        'Put the halt between them.',
+      );
   }
   const method = methodFor(figure);
   const rest = method.leaders.filter((l) => !leaders.some((g) => g.rope === l.rope));
@@ -159,7 +200,12 @@ export const FILE_LIMIT = 2_000_000;
 
 /** Reads the text of a figure file. */
 export function readKnotText(text: string): Result<KnotDocument> {
-  if (text.length > FILE_LIMIT) return refuse('the file', `It has ${text.length} characters; ${FILE_LIMIT} are the most (a rope holds ${LIMITS.points} points).`, 'Draw the figure with fewer points.');
+  if (text.length > FILE_LIMIT)
+    return refuse(
+      'the file',
+      `It has ${text.length} characters; ${FILE_LIMIT} are the most (a rope holds ${LIMITS.points} points).`,
+      'Draw the figure with fewer points.',
+    );
   let data: unknown;
   try {
     data = JSON.parse(text);
@@ -177,14 +223,28 @@ export function writeKnot(knot: KnotDocument): FigureFile {
     format: FIGURE_FORMAT,
     name: knot.name,
     entry: knot.entry,
-    ropes: figure.ropes.map((r) => ({ ...r, points: r.points.map((p): [number, number] => [p[0], p[1]]), ends: [r.ends[0], r.ends[1]], ...(r.eyes ? { eyes: [...r.eyes] } : {}) })) as FigureFile['ropes'],
-    hosts: figure.hosts.map((h) => ({ ...h, points: h.points.map((p): [number, number] => [p[0], p[1]]) })) as FigureFile['hosts'],
+    ropes: figure.ropes.map((r) => ({
+      ...r,
+      points: r.points.map((p): [number, number] => [p[0], p[1]]),
+      ends: [r.ends[0], r.ends[1]],
+      ...(r.eyes ? { eyes: [...r.eyes] } : {}),
+    })) as FigureFile['ropes'],
+    hosts: figure.hosts.map((h) => ({
+      ...h,
+      points: h.points.map((p): [number, number] => [p[0], p[1]]),
+    })) as FigureFile['hosts'],
     method: { leaders: leaders.map((l) => ({ ...l })), halts: halts.map((h) => ({ ...h })) },
   };
 }
 
 /** The published JSON Schema of the figure file. */
-export const figureJsonSchema = (): Record<string, unknown> => z.toJSONSchema(figureFileSchema, { io: 'input' }) as Record<string, unknown>;
+export const figureJsonSchema = (): Record<string, unknown> =>
+  z.toJSONSchema(figureFileSchema, { io: 'input' }) as Record<string, unknown>;
 
 /** A new knot with nothing on its board. */
-export const blankKnot = (name: string): KnotDocument => ({ name, entry: EMPTY_ENTRY, method: { figure: { ropes: [], hosts: [] }, leaders: [], halts: [] }, extra: {} });
+export const blankKnot = (name: string): KnotDocument => ({
+  name,
+  entry: EMPTY_ENTRY,
+  method: { figure: { ropes: [], hosts: [] }, leaders: [], halts: [] },
+  extra: {},
+});

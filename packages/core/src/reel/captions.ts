@@ -13,10 +13,16 @@ export function cueTime(seconds: number): string {
 
 const escapes: Record<string, string> = { '&': '&amp;', '<': '&lt;', '>': '&gt;' };
 /** Cue text is one paragraph: no blank line, no markup, no arrow that would read as a time. */
-const cueText = (text: string): string => text.replace(/\s*\n\s*/g, ' ').trim().replace(/[&<>]/g, (c) => escapes[c] as string);
+const cueText = (text: string): string =>
+  text
+    .replace(/\s*\n\s*/g, ' ')
+    .trim()
+    .replace(/[&<>]/g, (c) => escapes[c] as string);
 
 /** A caption file, one cue a step. */
 export function toWebVtt(timeline: Timeline, title: string): string {
-  const cues = timeline.scenes.filter((s) => s.caption.trim() !== '').map((s) => `step-${s.step + 1}\n${cueTime(s.start)} --> ${cueTime(s.end)}\n${cueText(s.caption)}`);
+  const cues = timeline.scenes
+    .filter((s) => s.caption.trim() !== '')
+    .map((s) => `step-${s.step + 1}\n${cueTime(s.start)} --> ${cueTime(s.end)}\n${cueText(s.caption)}`);
   return ['WEBVTT', `NOTE ${cueText(title)}`, ...cues].join('\n\n') + '\n';
 }

@@ -43,7 +43,10 @@ export function timelineOf(method: Method, pace: Pace, words: Vocabulary): Timel
     const curve = curveOf(ropeOf(method.figure, step.rope) as Rope);
     const caption = stepText(method, step.index, words);
     const laying = Math.max(LEAST_LAYING, (lengthTo(curve, step.to) - lengthTo(curve, step.from)) / PACES[pace]);
-    const rest = Math.max(step.index === steps.length - 1 ? LAST_REST : LEAST_REST, caption.length / READING_SPEED - laying);
+    const rest = Math.max(
+      step.index === steps.length - 1 ? LAST_REST : LEAST_REST,
+      caption.length / READING_SPEED - laying,
+    );
     scenes.push({ step: step.index, start: now, laid: now + laying, end: now + laying + rest, caption });
     now += laying + rest;
   }

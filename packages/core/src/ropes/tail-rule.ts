@@ -17,9 +17,11 @@ export const DEFAULT_CORD_MM = 10;
 export const toMillimetres = (diameters: number, cordMm: number): number => diameters * cordMm;
 
 /** What the rule asks of a cord, in diameters. */
-export const requiredTail = (rule: TailRule, cordMm: number): number => Math.max(rule.diameters, rule.millimetres / cordMm);
+export const requiredTail = (rule: TailRule, cordMm: number): number =>
+  Math.max(rule.diameters, rule.millimetres / cordMm);
 
 /** A length for people: “12 d (132 mm)”. */
-export const sayLength = (diameters: number, cordMm: number): string => `${round(diameters)} d (${Math.round(toMillimetres(diameters, cordMm))} mm)`;
+export const sayLength = (diameters: number, cordMm: number): string =>
+  `${round(diameters)} d (${Math.round(toMillimetres(diameters, cordMm))} mm)`;
 
 const round = (n: number): string => (Math.round(n * 10) / 10).toString();

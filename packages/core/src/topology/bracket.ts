@@ -55,7 +55,12 @@ const SMOOTHINGS = [
  * The bracket with open rim edges, and `freeLoops` closed curves that cross nothing. Every closed curve counts −A² − A⁻².
  * `direct` are rim edges without a crossing, given as pairs of names.
  */
-export function bracket(crossings: readonly CrossingEdges[], rimEdges: readonly number[], freeLoops = 0, direct: readonly (readonly [number, number])[] = []): BracketTerm[] {
+export function bracket(
+  crossings: readonly CrossingEdges[],
+  rimEdges: readonly number[],
+  freeLoops = 0,
+  direct: readonly (readonly [number, number])[] = [],
+): BracketTerm[] {
   const rim = new Set(rimEdges);
   let loose: number[] = [];
   let states = new Map<string, { mates: number[]; poly: Laurent }>([['', { mates: [], poly: ONE }]]);
@@ -69,7 +74,9 @@ export function bracket(crossings: readonly CrossingEdges[], rimEdges: readonly 
       const twin = edges.findIndex((x, j) => x === e && j !== k);
       if (twin >= 0) return { kind: 'slot', node: count + twin } as const;
       const at = position.get(e);
-      return at === undefined ? ({ kind: 'fresh', node: count + 4 + k } as const) : ({ kind: 'loose', node: at } as const);
+      return at === undefined
+        ? ({ kind: 'fresh', node: count + 4 + k } as const)
+        : ({ kind: 'loose', node: at } as const);
     });
     const consumed = new Set(slotPartner.filter((p) => p.kind === 'loose').map((p) => p.node));
     const stay = [...loose.keys()].filter((i) => !consumed.has(i));
@@ -116,7 +123,10 @@ export function bracket(crossings: readonly CrossingEdges[], rimEdges: readonly 
   }
   const outside = loops(freeLoops);
   return [...states.values()]
-    .map(({ mates, poly }) => ({ pairs: sortedPairs([...direct, ...pairsOf(loose, mates)]), poly: times(poly, outside) }))
+    .map(({ mates, poly }) => ({
+      pairs: sortedPairs([...direct, ...pairsOf(loose, mates)]),
+      poly: times(poly, outside),
+    }))
     .filter((t) => t.poly !== ZERO && t.poly.coefficients.length > 0);
 }
 
@@ -133,6 +143,8 @@ export function closedBracket(crossings: readonly CrossingEdges[], freeLoops = 0
   const cut = (crossings[0] as CrossingEdges)[0];
   const far = -1;
   let seen = false;
-  const opened = crossings.map((c) => c.map((e) => (e === cut && (seen || !(seen = true)) ? far : e)) as unknown as CrossingEdges);
+  const opened = crossings.map(
+    (c) => c.map((e) => (e === cut && (seen || !(seen = true)) ? far : e)) as unknown as CrossingEdges,
+  );
   return bracket(opened, [cut, far], freeLoops)[0]?.poly ?? ZERO;
 }

@@ -20,7 +20,10 @@ function trimmed(low: number, coefficients: number[]): Laurent {
   while (start < end && coefficients[start] === 0) start += 1;
   while (end > start && coefficients[end - 1] === 0) end -= 1;
   if (start === end) return ZERO;
-  return { low: low + 2 * start, coefficients: start === 0 && end === coefficients.length ? coefficients : coefficients.slice(start, end) };
+  return {
+    low: low + 2 * start,
+    coefficients: start === 0 && end === coefficients.length ? coefficients : coefficients.slice(start, end),
+  };
 }
 
 const exact = (n: number): number => {
@@ -56,7 +59,9 @@ export function times(p: Laurent, q: Laurent): Laurent {
 
 /** Multiplied by sign · A^shift. */
 export const shifted = (p: Laurent, shift: number, sign: 1 | -1 = 1): Laurent =>
-  p.coefficients.length === 0 ? ZERO : { low: p.low + shift, coefficients: sign === 1 ? p.coefficients : p.coefficients.map((c) => (c === 0 ? 0 : -c)) };
+  p.coefficients.length === 0
+    ? ZERO
+    : { low: p.low + shift, coefficients: sign === 1 ? p.coefficients : p.coefficients.map((c) => (c === 0 ? 0 : -c)) };
 
 /** A closed curve's value, −A² − A⁻². */
 export const LOOP: Laurent = { low: -2, coefficients: [-1, 0, -1] };
@@ -84,10 +89,14 @@ export function withoutLoop(p: Laurent): Laurent {
 
 /** A ↦ A⁻¹, the mirror image. */
 export const inverted = (p: Laurent): Laurent =>
-  p.coefficients.length === 0 ? ZERO : { low: -(p.low + 2 * (p.coefficients.length - 1)), coefficients: [...p.coefficients].reverse() };
+  p.coefficients.length === 0
+    ? ZERO
+    : { low: -(p.low + 2 * (p.coefficients.length - 1)), coefficients: [...p.coefficients].reverse() };
 
 export const equal = (p: Laurent, q: Laurent): boolean =>
-  p.coefficients.length === q.coefficients.length && (p.coefficients.length === 0 || p.low === q.low) && p.coefficients.every((c, i) => c === q.coefficients[i]);
+  p.coefficients.length === q.coefficients.length &&
+  (p.coefficients.length === 0 || p.low === q.low) &&
+  p.coefficients.every((c, i) => c === q.coefficients[i]);
 
 /** Exponent → coefficient, zero terms left out. */
 export function terms(p: Laurent): Record<string, number> {
@@ -99,10 +108,14 @@ export function terms(p: Laurent): Record<string, number> {
 }
 
 export function fromTerms(record: Readonly<Record<string, number>>): Laurent {
-  return Object.entries(record).reduce((sum, [e, c]) => (c === 0 ? sum : plus(sum, { low: Number(e), coefficients: [c] })), ZERO);
+  return Object.entries(record).reduce(
+    (sum, [e, c]) => (c === 0 ? sum : plus(sum, { low: Number(e), coefficients: [c] })),
+    ZERO,
+  );
 }
 
-const superscript = (n: string): string => n.replace(/[-0-9/]/g, (d) => '⁻⁰¹²³⁴⁵⁶⁷⁸⁹ᐟ'.charAt('-0123456789/'.indexOf(d)));
+const superscript = (n: string): string =>
+  n.replace(/[-0-9/]/g, (d) => '⁻⁰¹²³⁴⁵⁶⁷⁸⁹ᐟ'.charAt('-0123456789/'.indexOf(d)));
 
 /** The Jones polynomial, given the normalised bracket in A, with t = A⁻⁴; ascending powers of t, as text. */
 export function sayJones(p: Laurent): string {

@@ -15,13 +15,16 @@ export const PD_LIMIT = 300;
 
 /** Checks a PD code: whole numbers, each exactly twice. */
 export function checkPd(code: readonly (readonly number[])[]): Result<PdCode> {
-  if (code.length > PD_LIMIT) return refuse('PD code', `It has ${code.length} crossings; ${PD_LIMIT} are the most.`, 'Give a smaller diagram.');
+  if (code.length > PD_LIMIT)
+    return refuse('PD code', `It has ${code.length} crossings; ${PD_LIMIT} are the most.`, 'Give a smaller diagram.');
   const seen = new Map<number, number>();
   for (const [i, c] of code.entries()) {
-    if (c.length !== 4 || c.some((e) => !Number.isInteger(e))) return refuse(`PD code, crossing ${i + 1}`, 'A crossing is four whole numbers.', 'Write it as [i, j, k, l].');
+    if (c.length !== 4 || c.some((e) => !Number.isInteger(e)))
+      return refuse(`PD code, crossing ${i + 1}`, 'A crossing is four whole numbers.', 'Write it as [i, j, k, l].');
     for (const e of c) seen.set(e, (seen.get(e) ?? 0) + 1);
   }
-  for (const [e, n] of seen) if (n !== 2) return refuse(`PD code, edge ${e}`, `It occurs ${n} times.`, 'Every edge must occur exactly twice.');
+  for (const [e, n] of seen)
+    if (n !== 2) return refuse(`PD code, edge ${e}`, `It occurs ${n} times.`, 'Every edge must occur exactly twice.');
   return accept(code as PdCode);
 }
 
@@ -35,7 +38,7 @@ export function pdSigns(code: PdCode): (1 | -1)[] {
   const edgeAt = (slot: number): number => (code[slot >> 2] as CrossingEdges)[slot & 3] as number;
   const run = (start: number): void => {
     // `start` is a slot an edge runs into; follow the strand across the crossing and on.
-    for (let into = start; ; ) {
+    for (let into = start; ;) {
       const e = edgeAt(into);
       if (head.has(e)) return;
       head.set(e, into);
@@ -50,7 +53,10 @@ export function pdSigns(code: PdCode): (1 | -1)[] {
 
 /** Normalised bracket (Jones with t = A⁻⁴) of a PD code. */
 export function pdJones(code: PdCode): Laurent {
-  return unframed(closedBracket(code), pdSigns(code).reduce((sum, s) => sum + s, 0));
+  return unframed(
+    closedBracket(code),
+    pdSigns(code).reduce((sum, s) => sum + s, 0),
+  );
 }
 
 /** The PD code of a tangle closed by the joins given. */
@@ -63,24 +69,32 @@ export function pdOf(tangle: Tangle, closure: Closure): PdCode {
     join.set(p, q).set(q, p);
   }
   const edgesAt = new Map<number, { c: number; k: number }[]>();
-  tangle.crossings.forEach(({ edges }, c) => edges.forEach((e, k) => edgesAt.set(e, [...(edgesAt.get(e) ?? []), { c, k }])));
+  tangle.crossings.forEach(({ edges }, c) =>
+    edges.forEach((e, k) => edgesAt.set(e, [...(edgesAt.get(e) ?? []), { c, k }])),
+  );
   const underIn = new Map<number, number>();
   const number = new Map<number, number>();
   let next = 1;
   const walk = (start: { c: number; k: number }): void => {
-    for (let out = start; ; ) {
+    for (let out = start; ;) {
       const e = tangle.crossings[out.c]!.edges[out.k] as number;
       if (number.has(e)) return;
       number.set(e, next);
       const onward = join.get(e);
       if (onward !== undefined) number.set(onward, next);
       next += 1;
-      const into = (onward === undefined ? (edgesAt.get(e) ?? []).find((s) => s.c !== out.c || s.k !== out.k) : edgesAt.get(onward)?.[0]) as { c: number; k: number };
+      const into = (
+        onward === undefined
+          ? (edgesAt.get(e) ?? []).find((s) => s.c !== out.c || s.k !== out.k)
+          : edgesAt.get(onward)?.[0]
+      ) as { c: number; k: number };
       if (into.k % 2 === 0) underIn.set(into.c, into.k);
       out = { c: into.c, k: (into.k + 2) % 4 };
     }
   };
-  tangle.crossings.forEach((c, i) => [0, 1, 2, 3].forEach((k) => !number.has(c.edges[k] as number) && walk({ c: i, k })));
+  tangle.crossings.forEach((c, i) =>
+    [0, 1, 2, 3].forEach((k) => !number.has(c.edges[k] as number) && walk({ c: i, k })),
+  );
   return tangle.crossings.map(({ edges }, i): CrossingEdges => {
     const from = underIn.get(i) ?? 0;
     return [0, 1, 2, 3].map((k) => number.get(edges[(from + k) % 4] as number) as number) as unknown as CrossingEdges;

@@ -43,14 +43,21 @@ export interface PlanarMap {
 }
 
 /** The dart that follows along the face on the left: at the far end, the next one clockwise from the way back. */
-export function nextAlongFace(dart: number, origin: readonly number[], rotation: readonly (readonly number[])[]): number {
+export function nextAlongFace(
+  dart: number,
+  origin: readonly number[],
+  rotation: readonly (readonly number[])[],
+): number {
   const back = dart ^ 1;
   const around = rotation[origin[back] as number] as readonly number[];
   return around[(around.indexOf(back) + around.length - 1) % around.length] as number;
 }
 
 /** Every face as a cycle of darts with the face on their left, and the face of each dart. */
-export function traceFaces(origin: readonly number[], rotation: readonly (readonly number[])[]): { cycles: number[][]; faceOf: number[] } {
+export function traceFaces(
+  origin: readonly number[],
+  rotation: readonly (readonly number[])[],
+): { cycles: number[][]; faceOf: number[] } {
   const faceOf = new Array<number>(origin.length).fill(-1);
   const cycles: number[][] = [];
   for (let start = 0; start < origin.length; start += 1) {
@@ -87,7 +94,8 @@ export function planarMap(figure: Figure): PlanarMap {
   const origin: number[] = [];
   const freeLoops: string[] = [];
   // Around a crossing: over strand onward, the under strand's dart that comes next counterclockwise, over back, under the other way.
-  const slot = (crossing: Crossing, over: boolean, onward: boolean): number => (over ? (onward ? 0 : 2) : onward === (crossing.sign === 1) ? 1 : 3);
+  const slot = (crossing: Crossing, over: boolean, onward: boolean): number =>
+    over ? (onward ? 0 : 2) : onward === (crossing.sign === 1) ? 1 : 3;
   for (const strand of [...figure.ropes, ...figure.hosts]) {
     const closed = 'closed' in strand ? strand.closed : hostIsClosed(strand);
     const passages = passagesOf(figure, strand.id);
@@ -95,7 +103,14 @@ export function planarMap(figure: Figure): PlanarMap {
       freeLoops.push(strand.id);
       continue;
     }
-    const addEdge = (from: number, to: number, u: number, uSlot: number | undefined, v: number, vSlot: number | undefined): void => {
+    const addEdge = (
+      from: number,
+      to: number,
+      u: number,
+      uSlot: number | undefined,
+      v: number,
+      vSlot: number | undefined,
+    ): void => {
       const dart = 2 * edges.length;
       edges.push({ strand: strand.id, from, to });
       origin.push(u, v);
@@ -134,8 +149,11 @@ export function planarMap(figure: Figure): PlanarMap {
   const { cycles, faceOf } = traceFaces(origin, rotation);
   const part = connectedParts(vertices.length, origin);
   const parts = new Set(part).size;
-  if (vertices.length - edges.length + cycles.length !== 2 * parts) throw new Error('the figure’s map is not planar: Euler’s formula fails');
-  const outlines = cycles.map((cycle) => cycle.flatMap((d) => edgeLine(figure, edges[d >> 1] as MapEdge, (d & 1) === 1)));
+  if (vertices.length - edges.length + cycles.length !== 2 * parts)
+    throw new Error('the figure’s map is not planar: Euler’s formula fails');
+  const outlines = cycles.map((cycle) =>
+    cycle.flatMap((d) => edgeLine(figure, edges[d >> 1] as MapEdge, (d & 1) === 1)),
+  );
   const areas = outlines.map(signedArea);
   // Round a bounded face the left-hand walk is counterclockwise; the outer walk of each part is the one that goes clockwise.
   const outerOf = new Map<number, number>();
@@ -154,7 +172,10 @@ export function planarMap(figure: Figure): PlanarMap {
 function edgeLine(figure: Figure, edge: MapEdge, backward: boolean): Point[] {
   const strand = [...figure.ropes, ...figure.hosts].find((s) => s.id === edge.strand)!;
   const curve = curveOf(strand);
-  const line = edge.from <= edge.to ? lineBetween(curve, edge.from, edge.to) : [...lineBetween(curve, edge.from, curve.pieces.length), ...lineBetween(curve, 0, edge.to)];
+  const line =
+    edge.from <= edge.to
+      ? lineBetween(curve, edge.from, edge.to)
+      : [...lineBetween(curve, edge.from, curve.pieces.length), ...lineBetween(curve, 0, edge.to)];
   return (backward ? line.reverse() : line).slice(0, -1);
 }
 
@@ -174,7 +195,8 @@ export function inside(outline: readonly Point[], place: Point): boolean {
   let odd = false;
   for (let i = 0, j = outline.length - 1; i < outline.length; j = i, i += 1) {
     const [p, q] = [outline[i] as Point, outline[j] as Point];
-    if (p[1] > place[1] !== q[1] > place[1] && place[0] < ((q[0] - p[0]) * (place[1] - p[1])) / (q[1] - p[1]) + p[0]) odd = !odd;
+    if (p[1] > place[1] !== q[1] > place[1] && place[0] < ((q[0] - p[0]) * (place[1] - p[1])) / (q[1] - p[1]) + p[0])
+      odd = !odd;
   }
   return odd;
 }

@@ -32,7 +32,10 @@ const rawBracket = (tangle: Tangle): BracketTerm[] => {
 const labelPairs = (tangle: Tangle, pairs: BracketTerm['pairs']): (readonly [string, string])[] =>
   pairs
     .map(([a, b]) => {
-      const ends = tangle.rim.filter((p) => p.edge === a || p.edge === b).map((p) => p.label).sort();
+      const ends = tangle.rim
+        .filter((p) => p.edge === a || p.edge === b)
+        .map((p) => p.label)
+        .sort();
       return [ends[0] as string, ends[1] as string] as const;
     })
     .sort((p, q) => (p[0] < q[0] ? -1 : 1));
@@ -58,14 +61,17 @@ export function naturalClosure(tangle: Tangle): Closure | undefined {
   const ropes = labels.filter((l) => l.endsWith('.s')).map((l) => l.slice(0, -2));
   if (labels.some((l) => /\.e\d+[ab]$/.test(l))) return undefined;
   const far = (rope: string): string => (labels.includes(`${rope}.t`) ? `${rope}.t` : `${rope}.s2`);
-  if (ropes.length === 2) return [[`${ropes[0]}.s`, `${ropes[1]}.s`], [far(ropes[0] as string), far(ropes[1] as string)], ...hosts];
+  if (ropes.length === 2)
+    return [[`${ropes[0]}.s`, `${ropes[1]}.s`], [far(ropes[0] as string), far(ropes[1] as string)], ...hosts];
   return [...ropes.map((r): [string, string] => [`${r}.s`, far(r)]), ...hosts];
 }
 
 /** True when the joins can be laid outside the disc without crossing. */
 export function closesFlat(tangle: Tangle, closure: Closure): boolean {
   const place = new Map(tangle.rim.map((p, i) => [p.label, i]));
-  const spans = closure.map(([a, b]) => [place.get(a) as number, place.get(b) as number].sort((p, q) => p - q) as [number, number]);
+  const spans = closure.map(
+    ([a, b]) => [place.get(a) as number, place.get(b) as number].sort((p, q) => p - q) as [number, number],
+  );
   return spans.every(([a, b], i) => spans.slice(i + 1).every(([c, d]) => (a < c && c < b) === (a < d && d < b)));
 }
 
@@ -77,10 +83,13 @@ function directions(tangle: Tangle, closure: Closure): Map<number, 1 | -1> {
   for (const p of tangle.rim) {
     if (way.has(p.strand)) continue;
     way.set(p.strand, 1);
-    for (let grew = true; grew; ) {
+    for (let grew = true; grew;) {
       grew = false;
       for (const [a, b] of joins) {
-        for (const [x, y] of [[a, b], [b, a]] as const) {
+        for (const [x, y] of [
+          [a, b],
+          [b, a],
+        ] as const) {
           if (!way.has(x.strand) || way.has(y.strand)) continue;
           way.set(y.strand, (x.enters * (way.get(x.strand) as number) === y.enters ? -1 : 1) as 1 | -1);
           grew = true;
@@ -101,7 +110,10 @@ export interface Closed {
 /** The closure's Jones polynomial. The joins must close flat. */
 export function closeTangle(tangle: Tangle, closure: Closure): Closed {
   const way = directions(tangle, closure);
-  const writhe = tangle.crossings.reduce((sum, c) => sum + c.sign * (way.get(c.over) ?? 1) * (way.get(c.under) ?? 1), 0);
+  const writhe = tangle.crossings.reduce(
+    (sum, c) => sum + c.sign * (way.get(c.over) ?? 1) * (way.get(c.under) ?? 1),
+    0,
+  );
   let sum = ZERO;
   for (const t of rawBracket(tangle)) {
     const rounds = countLoops(labelPairs(tangle, t.pairs), closure);
@@ -120,7 +132,8 @@ function countLoops(pairs: Closure, closure: Closure): number {
   for (const [label] of next) {
     if (seen.has(label)) continue;
     count += 1;
-    for (let at = label; !seen.has(at); at = join.get(next.get(at) as string) as string) seen.add(at).add(next.get(at) as string);
+    for (let at = label; !seen.has(at); at = join.get(next.get(at) as string) as string)
+      seen.add(at).add(next.get(at) as string);
   }
   return count;
 }
@@ -136,7 +149,9 @@ function componentCount(tangle: Tangle, closure: Closure): number {
 }
 
 /** What the closure of a whole figure is: its Jones polynomial, or why there is none. */
-export type FigureClosure = (Closed & { readonly ok: true; readonly tangle: Tangle; readonly closure: Closure }) | { readonly ok: false; readonly reason: string };
+export type FigureClosure =
+  | (Closed & { readonly ok: true; readonly tangle: Tangle; readonly closure: Closure })
+  | { readonly ok: false; readonly reason: string };
 
 const closures = new WeakMap<Figure, FigureClosure>();
 
@@ -164,5 +179,7 @@ function findClosure(figure: Figure): FigureClosure {
 }
 
 /** A vector as plain data, for files and comparison. */
-export const vectorData = (vector: readonly VectorTerm[]): { pairs: readonly (readonly [string, string])[]; poly: Record<string, number> }[] =>
+export const vectorData = (
+  vector: readonly VectorTerm[],
+): { pairs: readonly (readonly [string, string])[]; poly: Record<string, number> }[] =>
   vector.map((t) => ({ pairs: t.pairs, poly: terms(t.poly) }));

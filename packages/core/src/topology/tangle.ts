@@ -64,14 +64,19 @@ class Diagram {
   }
 
   faces(): { cycles: number[][]; faceOf: number[] } {
-    return traceFaces(this.origin, this.vertices.map((v) => v.darts));
+    return traceFaces(
+      this.origin,
+      this.vertices.map((v) => v.darts),
+    );
   }
 
   /** Puts a new vertex into the edge of `dart`, which keeps its first half; returns the dart that goes on from the vertex. */
   private split(dart: number, vertex: number): number {
     const far = this.origin[dart ^ 1] as number;
     const forward = (dart & 1) === 0;
-    const e = forward ? this.addEdge(vertex, far, this.strand[dart >> 1] as number, this.isRim[dart >> 1]) : this.addEdge(far, vertex, this.strand[dart >> 1] as number, this.isRim[dart >> 1]);
+    const e = forward
+      ? this.addEdge(vertex, far, this.strand[dart >> 1] as number, this.isRim[dart >> 1])
+      : this.addEdge(far, vertex, this.strand[dart >> 1] as number, this.isRim[dart >> 1]);
     const onward = forward ? 2 * e : 2 * e + 1;
     const there = this.vertices[far]!.darts;
     there[there.indexOf(dart ^ 1)] = onward ^ 1;
@@ -103,7 +108,12 @@ class Diagram {
    * Lifts an end to the face to the left of `goal`, across as few edges as it can. `choose` picks among edges that do equally
    * well, for tests that show the way does not matter.
    */
-  lift(end: number, goal: (faceOf: readonly number[]) => number, side: LiftSide, choose: (ways: number) => number = () => 0): void {
+  lift(
+    end: number,
+    goal: (faceOf: readonly number[]) => number,
+    side: LiftSide,
+    choose: (ways: number) => number = () => 0,
+  ): void {
     for (;;) {
       const { cycles, faceOf } = this.faces();
       const target = goal(faceOf);
@@ -122,7 +132,10 @@ class Diagram {
       }
       const away = steps.get(here);
       if (away === undefined) throw new Error('an end cannot reach the rim');
-      const ways = (cycles[here] as number[]).filter((d) => !this.isRim[d >> 1] && d >> 1 !== this.endDart(end) >> 1 && steps.get(faceOf[d ^ 1] as number) === away - 1);
+      const ways = (cycles[here] as number[]).filter(
+        (d) =>
+          !this.isRim[d >> 1] && d >> 1 !== this.endDart(end) >> 1 && steps.get(faceOf[d ^ 1] as number) === away - 1,
+      );
       this.pass(end, ways[choose(ways.length)] as number, side);
     }
   }
@@ -154,10 +167,20 @@ interface FreeTail {
  * With `held`, every tail is a fixed end too and stays where it lies.
  * `choose` picks among equally short ways of a lift, for tests that show the way does not matter.
  */
-export function tangleOf(figure: Figure, sides: ReadonlyMap<string, LiftSide> | 'held' = new Map(), choose?: (ways: number) => number): Tangle {
+export function tangleOf(
+  figure: Figure,
+  sides: ReadonlyMap<string, LiftSide> | 'held' = new Map(),
+  choose?: (ways: number) => number,
+): Tangle {
   const map = planarMap(figure);
   const diagram = new Diagram();
-  map.vertices.forEach((v) => diagram.vertices.push({ darts: [...v.darts], kind: v.crossing ? 'crossing' : 'end', ...(v.crossing ? { underParity: 1 as const } : {}) }));
+  map.vertices.forEach((v) =>
+    diagram.vertices.push({
+      darts: [...v.darts],
+      kind: v.crossing ? 'crossing' : 'end',
+      ...(v.crossing ? { underParity: 1 as const } : {}),
+    }),
+  );
   diagram.origin.push(...map.origin);
   diagram.strand.push(...map.edges.map(() => -1));
   diagram.isRim.push(...map.edges.map(() => false));
@@ -165,7 +188,8 @@ export function tangleOf(figure: Figure, sides: ReadonlyMap<string, LiftSide> | 
 
   const fixed: FixedEnd[] = [];
   const free: FreeTail[] = [];
-  const endAt = (strand: string, at: number): number => map.vertices.findIndex((v) => v.end?.strand === strand && v.end.at === at);
+  const endAt = (strand: string, at: number): number =>
+    map.vertices.findIndex((v) => v.end?.strand === strand && v.end.at === at);
   for (const rope of figure.ropes) {
     if (!rope.closed) {
       const backwards = rope.ends[0] === 'tail' && rope.ends[1] !== 'tail';
@@ -181,7 +205,10 @@ export function tangleOf(figure: Figure, sides: ReadonlyMap<string, LiftSide> | 
     if (hostIsClosed(host)) continue;
     const [p, q] = [host.points[0] as Point, host.points.at(-1) as Point];
     const names = p[0] < q[0] || (p[0] === q[0] && p[1] < q[1]) ? ['L', 'R'] : ['R', 'L'];
-    fixed.push({ vertex: endAt(host.id, 0), label: `${host.id}.${names[0]}` }, { vertex: endAt(host.id, lastAt(host)), label: `${host.id}.${names[1]}` });
+    fixed.push(
+      { vertex: endAt(host.id, 0), label: `${host.id}.${names[0]}` },
+      { vertex: endAt(host.id, lastAt(host)), label: `${host.id}.${names[1]}` },
+    );
   }
   nameStrands(diagram);
   const buried = layRim(diagram, fixed, anchors, choose);
@@ -206,7 +233,12 @@ function cutEyes(diagram: Diagram, map: PlanarMap, rope: Rope): FixedEnd[] {
   const ascending = [...(rope.eyes ?? [])].sort((a, b) => a - b);
   return ascending
     .flatMap((at, n) => {
-      const onEdge = (e: MapEdge): number | undefined => (e.strand !== rope.id ? undefined : [at, at + rope.points.length].find((x) => x >= e.from && x <= (e.from <= e.to ? e.to : e.to + rope.points.length)));
+      const onEdge = (e: MapEdge): number | undefined =>
+        e.strand !== rope.id
+          ? undefined
+          : [at, at + rope.points.length].find(
+              (x) => x >= e.from && x <= (e.from <= e.to ? e.to : e.to + rope.points.length),
+            );
       const edge = map.edges.findIndex((e) => onEdge(e) !== undefined);
       return edge < 0 ? [] : [{ n, edge, along: onEdge(map.edges[edge] as MapEdge) as number }];
     })
@@ -233,14 +265,15 @@ function nameStrands(diagram: Diagram): void {
   let next = 0;
   const follow = (start: number): void => {
     const name = next++;
-    for (let dart = start; diagram.strand[dart >> 1] === -1; ) {
+    for (let dart = start; diagram.strand[dart >> 1] === -1;) {
       diagram.strand[dart >> 1] = name;
       const v = diagram.vertices[diagram.origin[dart ^ 1] as number]!;
       if (v.kind !== 'crossing') break;
       dart = v.darts[(v.darts.indexOf(dart ^ 1) + 2) % 4] as number;
     }
   };
-  for (const v of diagram.vertices) if (v.kind === 'end' && ((v.darts[0] as number) & 1) === 0) follow(v.darts[0] as number);
+  for (const v of diagram.vertices)
+    if (v.kind === 'end' && ((v.darts[0] as number) & 1) === 0) follow(v.darts[0] as number);
   for (let e = 0; e < diagram.strand.length; e += 1) if (diagram.strand[e] === -1) follow(2 * e);
 }
 
@@ -248,7 +281,12 @@ function nameStrands(diagram: Diagram): void {
  * Ties the fixed ends to a rim in their order round the outside, counterclockwise. Ends that lie inside are first lifted over.
  * `anchors` are darts on the outside of each connected part; parts that do not cross are set side by side.
  */
-function layRim(diagram: Diagram, fixed: readonly FixedEnd[], anchors: readonly number[], choose?: (ways: number) => number): string[] {
+function layRim(
+  diagram: Diagram,
+  fixed: readonly FixedEnd[],
+  anchors: readonly number[],
+  choose?: (ways: number) => number,
+): string[] {
   const buried: string[] = [];
   for (const f of fixed) {
     diagram.vertices[f.vertex]!.label = f.label;
@@ -262,7 +300,9 @@ function layRim(diagram: Diagram, fixed: readonly FixedEnd[], anchors: readonly 
   const { cycles, faceOf } = diagram.faces();
   const ends = new Map(fixed.map((f) => [f.vertex, f]));
   // The walk along the outer face, the face on the left, goes clockwise round a part.
-  const order = anchors.flatMap((d) => (cycles[faceOf[d] as number] as number[]).flatMap((x) => ends.get(diagram.origin[x] as number) ?? []).reverse());
+  const order = anchors.flatMap((d) =>
+    (cycles[faceOf[d] as number] as number[]).flatMap((x) => ends.get(diagram.origin[x] as number) ?? []).reverse(),
+  );
   const rim = order.map((f, i) => 2 * diagram.addEdge(f.vertex, order[(i + 1) % order.length]!.vertex, -1, true));
   order.forEach((f, i) => {
     const v = diagram.vertices[f.vertex]!;
@@ -289,8 +329,15 @@ function reaches(cycles: readonly number[][], faceOf: readonly number[], from: n
   return false;
 }
 
-function readTangle(diagram: Diagram, first: number | undefined, freeLoops: number, lifts: ReadonlyMap<string, LiftSide>, buried: readonly string[]): Tangle {
-  const forwardOut = (darts: readonly number[], parity: number): number => [parity, parity + 2].find((i) => ((darts[i] as number) & 1) === 0) as number;
+function readTangle(
+  diagram: Diagram,
+  first: number | undefined,
+  freeLoops: number,
+  lifts: ReadonlyMap<string, LiftSide>,
+  buried: readonly string[],
+): Tangle {
+  const forwardOut = (darts: readonly number[], parity: number): number =>
+    [parity, parity + 2].find((i) => ((darts[i] as number) & 1) === 0) as number;
   const crossings = diagram.vertices
     .filter((v) => v.kind === 'crossing')
     .map((v): TangleCrossing => {
@@ -310,10 +357,17 @@ function readTangle(diagram: Diagram, first: number | undefined, freeLoops: numb
     let at = first;
     do {
       const [next, inward] = diagram.vertices[at]!.darts as [number, number, number];
-      rim.push({ label: diagram.vertices[at]!.label as string, edge: inward >> 1, enters: (inward & 1) === 0 ? 1 : -1, strand: diagram.strand[inward >> 1] as number });
+      rim.push({
+        label: diagram.vertices[at]!.label as string,
+        edge: inward >> 1,
+        enters: (inward & 1) === 0 ? 1 : -1,
+        strand: diagram.strand[inward >> 1] as number,
+      });
       at = diagram.origin[next ^ 1] as number;
     } while (at !== first);
   }
-  const direct = rim.flatMap((p, i): (readonly [number, number])[] => (rim.findIndex((q) => q.edge === p.edge) < i ? [[p.edge, p.edge]] : []));
+  const direct = rim.flatMap((p, i): (readonly [number, number])[] =>
+    rim.findIndex((q) => q.edge === p.edge) < i ? [[p.edge, p.edge]] : [],
+  );
   return { crossings, rim, direct, freeLoops, lifts, buried };
 }

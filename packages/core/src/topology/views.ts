@@ -18,7 +18,8 @@ function reflect(figure: Figure, weave: (w: string) => string): Figure {
 }
 
 /** x → −x and every crossing swapped: the same knot from behind. */
-export const backView = (figure: Figure): Figure => reflect(figure, (w) => [...w].map((c) => (c === 'O' ? 'U' : 'O')).join(''));
+export const backView = (figure: Figure): Figure =>
+  reflect(figure, (w) => [...w].map((c) => (c === 'O' ? 'U' : 'O')).join(''));
 
 /** x → −x alone: the mirror image, as a left-handed person ties it. */
 export const mirror = (figure: Figure): Figure => reflect(figure, (w) => w);

@@ -16,8 +16,20 @@ import { extentsAt, laidPassages, reached, stepsOf, truncate, type Method, type 
 /** One move of the leader. `crossings` are the numbers of the crossings it passes. */
 export type Move =
   | { readonly kind: 'loop'; readonly hand: 'overhand' | 'underhand'; readonly crossings: readonly number[] }
-  | { readonly kind: 'through'; readonly way: 'up' | 'down'; readonly what: string; readonly crossings: readonly number[] }
-  | { readonly kind: 'pass'; readonly over: boolean; readonly what: string; readonly host: boolean; readonly times: number; readonly crossings: readonly number[] }
+  | {
+      readonly kind: 'through';
+      readonly way: 'up' | 'down';
+      readonly what: string;
+      readonly crossings: readonly number[];
+    }
+  | {
+      readonly kind: 'pass';
+      readonly over: boolean;
+      readonly what: string;
+      readonly host: boolean;
+      readonly times: number;
+      readonly crossings: readonly number[];
+    }
   | { readonly kind: 'bight'; readonly crossings: readonly number[] }
   | { readonly kind: 'lay'; readonly crossings: readonly number[] };
 
@@ -34,7 +46,9 @@ const BIGHT_TURN = 2.4;
 /** The step's passages: those of the leader that meet rope or host already laid. */
 function passagesInStep(method: Method, step: Step): Passage[] {
   const extents = extentsAt(method, step.leader, step.to);
-  return laidPassages(method.figure, extents, step.rope).filter((p) => p.at > step.from && (p.other.strand !== step.rope || p.other.at < p.at));
+  return laidPassages(method.figure, extents, step.rope).filter(
+    (p) => p.at > step.from && (p.other.strand !== step.rope || p.other.at < p.at),
+  );
 }
 
 function partName(method: Method, step: Step, place: TrailPosition, words: Vocabulary): string {
@@ -42,14 +56,20 @@ function partName(method: Method, step: Step, place: TrailPosition, words: Vocab
   const { rope } = step;
   const host = hostOf(figure, place.strand);
   if (host) return `the ${words.hosts[host.kind] ?? host.kind}`;
-  if (place.strand !== rope) return bightOf(method, step, place.strand, step.from) ? `the ${words.bight}` : `the ${ropeName(figure, place.strand, words)}`;
+  if (place.strand !== rope)
+    return bightOf(method, step, place.strand, step.from)
+      ? `the ${words.bight}`
+      : `the ${ropeName(figure, place.strand, words)}`;
   const first = passagesOf(figure, rope)[0];
   if (first === undefined || place.at <= first.at + 1e-9) return `the ${words.standingPart}`;
   if (figure.hosts.length > 0) return `its own ${words.turn}`;
   // The crossing that closed the rope's first loop is the one whose later passage comes first.
   const loop = crossingsOf(figure)
     .filter((c) => c.first.strand === rope && c.second.strand === rope)
-    .reduce<Crossing | undefined>((best, c) => (best === undefined || c.second.at < best.second.at ? c : best), undefined);
+    .reduce<Crossing | undefined>(
+      (best, c) => (best === undefined || c.second.at < best.second.at ? c : best),
+      undefined,
+    );
   if (loop && place.at > loop.first.at && place.at < loop.second.at) return `the ${words.loop}`;
   return loop && place.at < loop.first.at ? `the ${words.standingPart}` : 'its own part';
 }
@@ -88,7 +108,10 @@ function closedIn(method: Method, step: Step, p: Passage, q: Passage, words: Voc
 function turning(line: readonly Point[]): number {
   let sum = 0;
   for (let i = 2; i < line.length; i += 1) {
-    const [u, v] = [unit(subtract(line[i - 1] as Point, line[i - 2] as Point)), unit(subtract(line[i] as Point, line[i - 1] as Point))];
+    const [u, v] = [
+      unit(subtract(line[i - 1] as Point, line[i - 2] as Point)),
+      unit(subtract(line[i] as Point, line[i - 1] as Point)),
+    ];
     sum += Math.atan2(cross(u, v), dot(u, v));
   }
   return Math.abs(sum);
@@ -103,7 +126,8 @@ function movesOf(method: Method, step: Step, words: Vocabulary): Move[] {
   }
   const moves: Move[] = [];
   const before = extentsAt(method, step.leader, step.from);
-  let looped = laidPassages(figure, before, step.rope).some((p) => p.other.strand === step.rope) || figure.hosts.length > 0;
+  let looped =
+    laidPassages(figure, before, step.rope).some((p) => p.other.strand === step.rope) || figure.hosts.length > 0;
   for (let i = 0; i < passages.length; i += 1) {
     const p = passages[i] as Passage;
     const q = passages[i + 1];
@@ -124,7 +148,14 @@ function movesOf(method: Method, step: Step, words: Vocabulary): Move[] {
     if (last?.kind === 'pass' && last.over === p.over && last.what === name) {
       moves[moves.length - 1] = { ...last, times: last.times + 1, crossings: [...last.crossings, number] };
     } else {
-      moves.push({ kind: 'pass', over: p.over, what: name, host: hostOf(figure, p.other.strand) !== undefined, times: 1, crossings: [number] });
+      moves.push({
+        kind: 'pass',
+        over: p.over,
+        what: name,
+        host: hostOf(figure, p.other.strand) !== undefined,
+        times: 1,
+        crossings: [number],
+      });
     }
   }
   return moves;
@@ -161,7 +192,13 @@ export function composeStep(method: Method, index: number, words: Vocabulary): C
   const only = moves[0];
   let text: string;
   if (only?.kind === 'bight') text = `Double ${several ? rope : 'the rope'} back to make a ${words.bight}.`;
-  else if (only?.kind === 'lay') text = step.from > 0 ? (finishes ? `Lead ${end} away and leave the ${words.tail}.` : `Bring ${end} round as shown.`) : `Lay ${several ? rope : 'the rope'} out as shown.`;
+  else if (only?.kind === 'lay')
+    text =
+      step.from > 0
+        ? finishes
+          ? `Lead ${end} away and leave the ${words.tail}.`
+          : `Bring ${end} round as shown.`
+        : `Lay ${several ? rope : 'the rope'} out as shown.`;
   else text = `Take ${end} ${moves.map((m) => sayMove(m, words)).join(', then ')}.`;
   return { moves, text, crossings: moves.flatMap((m) => [...m.crossings]) };
 }
@@ -170,4 +207,3 @@ export function composeStep(method: Method, index: number, words: Vocabulary): C
 export function stepText(method: Method, index: number, words: Vocabulary): string {
   return method.halts[index]?.text ?? composeStep(method, index, words).text;
 }
-

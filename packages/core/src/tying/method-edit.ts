@@ -35,10 +35,21 @@ export function applyMethodEdit(method: Method, edit: MethodEdit): Result<Applie
     case 'place-halt': {
       const leader = method.leaders[edit.leader];
       if (!leader) return refuse('halt', 'There is no such leader.', 'Lay a rope first.');
-      if (method.halts.length >= HALT_LIMIT) return refuse('halt', `A method has ${HALT_LIMIT} steps at most.`, 'Make it two methods.');
+      if (method.halts.length >= HALT_LIMIT)
+        return refuse('halt', `A method has ${HALT_LIMIT} steps at most.`, 'Make it two methods.');
       const at = Math.min(edit.at, leaderEnd(method, edit.leader));
-      if (!(at > leader.from)) return refuse(`halt at ${edit.at.toFixed(2)}`, 'A halt stands after the place where its rope begins.', 'Put it farther along the trail.');
-      if (method.halts.some((h) => h.leader === edit.leader && Math.abs(h.at - at) < LEAST_SPACING)) return refuse(`halt at ${at.toFixed(2)}`, 'There is a halt there already.', 'Lay the end farther on, or choose another place.');
+      if (!(at > leader.from))
+        return refuse(
+          `halt at ${edit.at.toFixed(2)}`,
+          'A halt stands after the place where its rope begins.',
+          'Put it farther along the trail.',
+        );
+      if (method.halts.some((h) => h.leader === edit.leader && Math.abs(h.at - at) < LEAST_SPACING))
+        return refuse(
+          `halt at ${at.toFixed(2)}`,
+          'There is a halt there already.',
+          'Lay the end farther on, or choose another place.',
+        );
       return done({ ...method, halts: [...method.halts, { leader: edit.leader, at }].sort(haltOrder) });
     }
     case 'move-halt': {
@@ -57,8 +68,15 @@ export function applyMethodEdit(method: Method, edit: MethodEdit): Result<Applie
       return done({ ...method, halts: method.halts.filter((_, i) => i !== edit.index) });
     case 'set-text': {
       if (!method.halts[edit.index]) return refuse('step', 'There is no such step.', 'Choose one in the step column.');
-      if ((edit.text?.length ?? 0) > TEXT_LIMIT) return refuse(`step ${edit.index + 1}`, `A step text has ${TEXT_LIMIT} characters at most.`, 'Split the step or say it shorter.');
-      const halts = method.halts.map((h, i): Halt => (i !== edit.index ? h : edit.text === undefined ? { leader: h.leader, at: h.at } : { ...h, text: edit.text }));
+      if ((edit.text?.length ?? 0) > TEXT_LIMIT)
+        return refuse(
+          `step ${edit.index + 1}`,
+          `A step text has ${TEXT_LIMIT} characters at most.`,
+          'Split the step or say it shorter.',
+        );
+      const halts = method.halts.map((h, i): Halt =>
+        i !== edit.index ? h : edit.text === undefined ? { leader: h.leader, at: h.at } : { ...h, text: edit.text },
+      );
       return done({ ...method, halts });
     }
     case 'restore':
@@ -95,4 +113,3 @@ function follow(method: Method, figure: Figure, mapping: Mapping): Method {
 
 /** A method for a figure that has none: every open rope is laid from its start, in order. */
 export const methodFor = (figure: Figure): Method => follow({ figure, leaders: [], halts: [] }, figure, new Map());
-

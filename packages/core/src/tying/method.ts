@@ -57,7 +57,13 @@ export function stepsOf(method: Method): Step[] {
   return method.halts.map((halt, index) => {
     const before = method.halts[index - 1];
     const leader = method.leaders[halt.leader] as Leader;
-    return { index, leader: halt.leader, rope: leader.rope, from: before?.leader === halt.leader ? before.at : leader.from, to: halt.at };
+    return {
+      index,
+      leader: halt.leader,
+      rope: leader.rope,
+      from: before?.leader === halt.leader ? before.at : leader.from,
+      to: halt.at,
+    };
   });
 }
 
@@ -75,10 +81,12 @@ export function extentsAt(method: Method, leader: number, at: number): Extents {
 export const reached = (extents: Extents, strand: string): number => extents.get(strand) ?? Infinity;
 
 /** True when both strands of the passage are laid. */
-export const isLaid = (extents: Extents, strand: string, p: Passage): boolean => p.at <= reached(extents, strand) && p.other.at <= reached(extents, p.other.strand);
+export const isLaid = (extents: Extents, strand: string, p: Passage): boolean =>
+  p.at <= reached(extents, strand) && p.other.at <= reached(extents, p.other.strand);
 
 /** Passages of a strand at which both strands are laid. */
-export const laidPassages = (figure: Figure, extents: Extents, strand: string): Passage[] => passagesOf(figure, strand).filter((p) => isLaid(extents, strand, p));
+export const laidPassages = (figure: Figure, extents: Extents, strand: string): Passage[] =>
+  passagesOf(figure, strand).filter((p) => isLaid(extents, strand, p));
 
 function cut(rope: Rope, at: number): { rope: Rope; toWhole: (at: number) => number } | undefined {
   if (at >= lastAt(rope)) return { rope, toWhole: (x) => x };
@@ -94,7 +102,8 @@ function cut(rope: Rope, at: number): { rope: Rope; toWhole: (at: number) => num
     const [here, next] = [lineAt[i] as number, lineAt[i + 1]];
     if (here >= at) break;
     put(line[i] as Point, here);
-    if (next !== undefined && next >= at) put(between(line[i] as Point, line[i + 1] as Point, (at - here) / (next - here)), at);
+    if (next !== undefined && next >= at)
+      put(between(line[i] as Point, line[i + 1] as Point, (at - here) / (next - here)), at);
   }
   if (points.length < 2) return undefined;
   const toWhole = (x: number): number => {
@@ -102,7 +111,17 @@ function cut(rope: Rope, at: number): { rope: Rope; toWhole: (at: number) => num
     return (places[i] as number) + (x - i) * ((places[i + 1] as number) - (places[i] as number));
   };
   const eyes = rope.eyes?.filter((e) => e < at);
-  return { rope: { ...rope, points, curve: 'straight', ends: [rope.ends[0], 'tail'], weave: '', ...(eyes ? { eyes: eyes.map((e) => places.findIndex((p) => p >= e)) } : {}) }, toWhole };
+  return {
+    rope: {
+      ...rope,
+      points,
+      curve: 'straight',
+      ends: [rope.ends[0], 'tail'],
+      weave: '',
+      ...(eyes ? { eyes: eyes.map((e) => places.findIndex((p) => p >= e)) } : {}),
+    },
+    toWhole,
+  };
 }
 
 /**
@@ -138,4 +157,3 @@ export function figureAtStep(method: Method, k: number): Figure {
   const halt = method.halts[k];
   return halt ? truncate(method.figure, extentsAt(method, halt.leader, halt.at)) : method.figure;
 }
-

@@ -53,7 +53,9 @@ export class Api {
 
   save(id: string, revision: number, document: FigureFile): Observable<KnotCard> {
     const headers = new HttpHeaders({ 'If-Match': `"${revision}"` });
-    return this.http.put(`/api/knots/${id}`, { document }, { headers }).pipe(map((data) => savedSchema.parse(data).card));
+    return this.http
+      .put(`/api/knots/${id}`, { document }, { headers })
+      .pipe(map((data) => savedSchema.parse(data).card));
   }
 
   act(id: string, action: 'duplicate' | 'archive' | 'restore'): Observable<KnotCard> {
@@ -70,7 +72,10 @@ export class Api {
 
   keepClip(id: string, revision: number, duration: number, pace: Pace, clip: Blob): Observable<ClipInfo> {
     return this.http
-      .put(`/api/knots/${id}/clip`, clip, { params: { revision, duration, pace }, headers: new HttpHeaders({ 'Content-Type': 'video/webm' }) })
+      .put(`/api/knots/${id}/clip`, clip, {
+        params: { revision, duration, pace },
+        headers: new HttpHeaders({ 'Content-Type': 'video/webm' }),
+      })
       .pipe(map((data) => clipInfoSchema.parse(data)));
   }
 
@@ -79,6 +84,8 @@ export class Api {
   }
 
   publicKnot(slug: string): Observable<PublicKnot> {
-    return this.http.get(`/api/public/knots/${encodeURIComponent(slug)}`).pipe(map((data) => publicKnotSchema.parse(data)));
+    return this.http
+      .get(`/api/public/knots/${encodeURIComponent(slug)}`)
+      .pipe(map((data) => publicKnotSchema.parse(data)));
   }
 }

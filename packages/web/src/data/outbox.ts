@@ -15,7 +15,9 @@ export interface Unsaved {
 
 @Injectable({ providedIn: 'root' })
 export class Outbox {
-  private readonly db: Promise<IDBPDatabase> = openDB('foxtrail', 1, { upgrade: (db) => void db.createObjectStore('outbox', { keyPath: 'knot' }) });
+  private readonly db: Promise<IDBPDatabase> = openDB('foxtrail', 1, {
+    upgrade: (db) => void db.createObjectStore('outbox', { keyPath: 'knot' }),
+  });
 
   async put(entry: Unsaved): Promise<void> {
     await (await this.db).put('outbox', entry);

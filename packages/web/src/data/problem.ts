@@ -19,11 +19,32 @@ export function troubleOf(error: unknown): Trouble {
     const parsed = problemSchema.safeParse(error.error);
     if (parsed.success) return { status: error.status, ...parsed.data.error, body: error.error };
     if (error.status === 0 || error.status >= 502) {
-      return { status: 0, code: 'no-answer', place: 'server', reason: 'The server does not answer.', remedy: 'What you do is kept in this browser until it is back.', body: null };
+      return {
+        status: 0,
+        code: 'no-answer',
+        place: 'server',
+        reason: 'The server does not answer.',
+        remedy: 'What you do is kept in this browser until it is back.',
+        body: null,
+      };
     }
-    return { status: error.status, code: 'unexpected', place: 'server', reason: `The server answered ${error.status}.`, remedy: 'Try again.', body: error.error };
+    return {
+      status: error.status,
+      code: 'unexpected',
+      place: 'server',
+      reason: `The server answered ${error.status}.`,
+      remedy: 'Try again.',
+      body: error.error,
+    };
   }
-  return { status: -1, code: 'unexpected', place: 'page', reason: error instanceof Error ? error.message : String(error), remedy: 'Try again.', body: null };
+  return {
+    status: -1,
+    code: 'unexpected',
+    place: 'page',
+    reason: error instanceof Error ? error.message : String(error),
+    remedy: 'Try again.',
+    body: null,
+  };
 }
 
 /** One sentence of it. */

@@ -1,7 +1,18 @@
 /**
  * The board: the figure drawn large, and the hand that lays it.
  */
-import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked, viewChild, type ElementRef, DestroyRef } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  signal,
+  untracked,
+  viewChild,
+  type ElementRef,
+  DestroyRef,
+} from '@angular/core';
 import {
   crossingsOf,
   curveOf,
@@ -70,24 +81,49 @@ export class Board {
 
   protected readonly drawing = computed<Drawing>(() => {
     const step = this.state.step();
-    if (step !== null && step < this.state.method().halts.length) return drawStep(this.state.method(), step, { view: this.state.view(), ghost: true });
-    const rope = this.state.tool() === 'lay' && !this.state.newRope() && this.state.view() === 'front' ? this.state.activeRope() : undefined;
+    if (step !== null && step < this.state.method().halts.length)
+      return drawStep(this.state.method(), step, { view: this.state.view(), ghost: true });
+    const rope =
+      this.state.tool() === 'lay' && !this.state.newRope() && this.state.view() === 'front'
+        ? this.state.activeRope()
+        : undefined;
     // The stretch since the last halt is what the hand is laying: the working end's colour.
-    const since = rope ? (stepsOf(this.state.method()).filter((s) => s.rope === rope.id).at(-1)?.to ?? 0) : 0;
-    return drawFigure(this.seen().figure, rope && since < rope.points.length - 1 ? { working: { strand: rope.id, from: since } } : {});
+    const since = rope
+      ? (stepsOf(this.state.method())
+          .filter((s) => s.rope === rope.id)
+          .at(-1)?.to ?? 0)
+      : 0;
+    return drawFigure(
+      this.seen().figure,
+      rope && since < rope.points.length - 1 ? { working: { strand: rope.id, from: since } } : {},
+    );
   });
   protected readonly labels = computed(() => {
     const step = this.state.step();
     const shown = this.state.method().halts[step ?? -1];
     const all = labelPlaces(this.seen().figure);
     if (!shown) return all;
-    const visible = new Set(crossingsOf(this.seen().figure).filter((c) => this.isLaid(c)).map((c) => c.number));
+    const visible = new Set(
+      crossingsOf(this.seen().figure)
+        .filter((c) => this.isLaid(c))
+        .map((c) => c.number),
+    );
     return all.filter((l) => visible.has(l.crossing));
   });
   protected readonly points = computed(() => {
     if (this.state.tool() !== 'points' || this.state.view() !== 'front') return [];
     const chosen = this.state.chosen();
-    return this.state.figure().ropes.flatMap((r) => r.points.map((p, index) => ({ strand: r.id, index, x: p[0], y: p[1], chosen: chosen?.kind === 'point' && chosen.strand === r.id && chosen.index === index })));
+    return this.state
+      .figure()
+      .ropes.flatMap((r) =>
+        r.points.map((p, index) => ({
+          strand: r.id,
+          index,
+          x: p[0],
+          y: p[1],
+          chosen: chosen?.kind === 'point' && chosen.strand === r.id && chosen.index === index,
+        })),
+      );
   });
   protected readonly hostLine = computed(() => {
     const chosen = this.state.chosen();
@@ -123,7 +159,8 @@ export class Board {
     });
     const destroy = inject(DestroyRef);
     const observer = new ResizeObserver(([entry]) => {
-      if (entry && entry.contentRect.width > 0 && entry.contentRect.height > 0) this.size.set([entry.contentRect.width, entry.contentRect.height]);
+      if (entry && entry.contentRect.width > 0 && entry.contentRect.height > 0)
+        this.size.set([entry.contentRect.width, entry.contentRect.height]);
     });
     effect(() => observer.observe(this.svg().nativeElement));
     destroy.onDestroy(() => observer.disconnect());
@@ -163,7 +200,10 @@ export class Board {
     const rect = this.svg().nativeElement.getBoundingClientRect();
     const [l, t, r, b] = this.box();
     const round = (v: number): number => Math.round(v * 100) / 100;
-    return [round(l + ((event.clientX - rect.left) / rect.width) * (r - l)), round(t + ((event.clientY - rect.top) / rect.height) * (b - t))];
+    return [
+      round(l + ((event.clientX - rect.left) / rect.width) * (r - l)),
+      round(t + ((event.clientY - rect.top) / rect.height) * (b - t)),
+    ];
   }
 
   protected down(event: PointerEvent): void {
@@ -192,7 +232,9 @@ export class Board {
       this.gesture = { kind: 'point', strand: nearest.strand, index: nearest.index, last: nearest.point, moved: false };
       return;
     }
-    const onRope = ropes.map((r) => ({ strand: r.id, ...nearestOn(curveOf(r), at) })).sort((p, q) => p.away - q.away)[0];
+    const onRope = ropes
+      .map((r) => ({ strand: r.id, ...nearestOn(curveOf(r), at) }))
+      .sort((p, q) => p.away - q.away)[0];
     if (onRope && onRope.away <= reach) {
       if (this.state.doFigure({ kind: 'insert-point', strand: onRope.strand, at: onRope.at })) {
         const index = Math.floor(onRope.at) + 1;
@@ -215,17 +257,28 @@ export class Board {
     if (!gesture) return;
     const at = this.place(event);
     if (gesture.kind === 'lay') {
-      for (const e of event.getCoalescedEvents?.() ?? [event]) gesture.samples.push({ point: this.place(e), under: this.state.under() });
+      for (const e of event.getCoalescedEvents?.() ?? [event])
+        gesture.samples.push({ point: this.place(e), under: this.state.under() });
       if (distance(at, gesture.start) < CLICK && gesture.samples.length < 4) return;
       const edit = this.state.layEdit(gesture.samples);
       if (edit) this.state.preview(edit);
     } else if (gesture.kind === 'point') {
       gesture.moved = true;
       gesture.last = at;
-      this.state.preview({ kind: 'move-point', strand: gesture.strand, index: gesture.index, to: at, pass: this.state.under() ? 'U' : 'O' });
+      this.state.preview({
+        kind: 'move-point',
+        strand: gesture.strand,
+        index: gesture.index,
+        to: at,
+        pass: this.state.under() ? 'U' : 'O',
+      });
     } else {
       gesture.last = at;
-      this.state.preview({ kind: 'move-host', host: gesture.host, by: [at[0] - gesture.start[0], at[1] - gesture.start[1]] });
+      this.state.preview({
+        kind: 'move-host',
+        host: gesture.host,
+        by: [at[0] - gesture.start[0], at[1] - gesture.start[1]],
+      });
     }
   }
 
@@ -241,9 +294,19 @@ export class Board {
       if (travelled < CLICK) this.state.lay([{ point: at, under: this.state.under() }]);
       else this.state.lay(gesture.samples);
     } else if (gesture.kind === 'point' && gesture.moved) {
-      this.state.doFigure({ kind: 'move-point', strand: gesture.strand, index: gesture.index, to: gesture.last, pass: this.state.under() ? 'U' : 'O' });
+      this.state.doFigure({
+        kind: 'move-point',
+        strand: gesture.strand,
+        index: gesture.index,
+        to: gesture.last,
+        pass: this.state.under() ? 'U' : 'O',
+      });
     } else if (gesture.kind === 'host' && distance(gesture.start, gesture.last) > 0.05) {
-      this.state.doFigure({ kind: 'move-host', host: gesture.host, by: [gesture.last[0] - gesture.start[0], gesture.last[1] - gesture.start[1]] });
+      this.state.doFigure({
+        kind: 'move-host',
+        host: gesture.host,
+        by: [gesture.last[0] - gesture.start[0], gesture.last[1] - gesture.start[1]],
+      });
     }
     this.fit(this.store.method()?.figure);
   }

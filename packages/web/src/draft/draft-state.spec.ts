@@ -5,11 +5,19 @@ import { BenchStore } from '../knot/bench-store';
 import { overhand } from '../testing/knots';
 import { DraftState, fitStroke, type Sample } from './draft-state';
 
-const along = (from: Point, to: Point, under: boolean): Sample[] => Array.from({ length: 21 }, (_, i) => ({ point: [from[0] + ((to[0] - from[0]) * i) / 20, from[1] + ((to[1] - from[1]) * i) / 20] as Point, under }));
+const along = (from: Point, to: Point, under: boolean): Sample[] =>
+  Array.from({ length: 21 }, (_, i) => ({
+    point: [from[0] + ((to[0] - from[0]) * i) / 20, from[1] + ((to[1] - from[1]) * i) / 20] as Point,
+    under,
+  }));
 
 describe('fitting a stroke', () => {
   it('keeps the stretches passed under apart, with a letter for each', () => {
-    const { points, pass } = fitStroke([...along([0, 0], [10, 0], false), ...along([10, 0], [10, 10], true), ...along([10, 10], [0, 10], false)]);
+    const { points, pass } = fitStroke([
+      ...along([0, 0], [10, 0], false),
+      ...along([10, 0], [10, 10], true),
+      ...along([10, 10], [0, 10], false),
+    ]);
     expect(pass.length).toBe(points.length - 1);
     expect(pass).toMatch(/^O+U+O+$/);
     // The letters change where the key went down and up.
@@ -38,7 +46,14 @@ describe('the hand on the board', () => {
   });
 
   it('begins a rope with two clicks and goes on with more', () => {
-    for (const point of [[-10, 0], [10, 0], [10, -8], [0, -8], [0, 6]] as Point[]) state.lay([{ point, under: false }]);
+    for (const point of [
+      [-10, 0],
+      [10, 0],
+      [10, -8],
+      [0, -8],
+      [0, 6],
+    ] as Point[])
+      state.lay([{ point, under: false }]);
     expect(state.figure().ropes.length).toBe(1);
     expect(state.figure().ropes[0]!.points.length).toBe(5);
     expect(crossingsOf(state.figure()).length).toBe(1);

@@ -72,7 +72,9 @@ export class DraftState {
   readonly cursor = signal<Point | null>(null);
   private readonly previewState = signal<Method | null>(null);
 
-  readonly method = computed<Method>(() => this.previewState() ?? this.store.method() ?? { figure: { ropes: [], hosts: [] }, leaders: [], halts: [] });
+  readonly method = computed<Method>(
+    () => this.previewState() ?? this.store.method() ?? { figure: { ropes: [], hosts: [] }, leaders: [], halts: [] },
+  );
   readonly figure = computed<Figure>(() => this.method().figure);
   readonly drawing = computed(() => this.previewState() !== null);
   readonly activeRope = computed(() => {
@@ -136,10 +138,16 @@ export class DraftState {
     const all = rope || !pending ? samples : [pending, ...samples];
     const first = all[0];
     if (!first) return undefined;
-    const { points, pass } = fitStroke(rope ? [{ point: rope.points.at(-1) as Point, under: first.under }, ...all] : all);
+    const { points, pass } = fitStroke(
+      rope ? [{ point: rope.points.at(-1) as Point, under: first.under }, ...all] : all,
+    );
     if (rope) return { kind: 'lay', rope: rope.id, points: points.slice(1), pass };
     if (points.length < 2) return undefined;
-    return { kind: 'add-rope', rope: { id: freshId(this.figure()), points, curve: 'smooth', closed: false, ends: ['standing', 'tail'] }, pass };
+    return {
+      kind: 'add-rope',
+      rope: { id: freshId(this.figure()), points, curve: 'smooth', closed: false, ends: ['standing', 'tail'] },
+      pass,
+    };
   }
 
   /** Lays a path; with a single point and no rope yet, remembers where the rope begins. */
@@ -168,13 +176,20 @@ export class DraftState {
     const rope = method && id !== undefined ? ropeOf(method.figure, id) : undefined;
     if (!method || !rope) return '';
     const from = edit.kind === 'lay' ? rope.points.length - 1 - edit.points.length : 0;
-    const passed = passagesOf(method.figure, rope.id).filter((p) => p.at > from && (p.other.strand !== rope.id || p.other.at < p.at));
+    const passed = passagesOf(method.figure, rope.id).filter(
+      (p) => p.at > from && (p.other.strand !== rope.id || p.other.at < p.at),
+    );
     if (passed.length === 0) return 'The end is laid on and crosses nothing.';
     return `The end passes ${passed.map((p) => `${p.over ? 'over' : 'under'} at ${p.crossing.number}`).join(', ')}.`;
   }
 
   addSpar(middle: Point): void {
-    const host = { id: freshId(this.figure(), 'spar'), kind: 'spar' as const, points: [[middle[0] - SPAR_REACH, middle[1]] as Point, [middle[0] + SPAR_REACH, middle[1]] as Point], size: 2.4 };
+    const host = {
+      id: freshId(this.figure(), 'spar'),
+      kind: 'spar' as const,
+      points: [[middle[0] - SPAR_REACH, middle[1]] as Point, [middle[0] + SPAR_REACH, middle[1]] as Point],
+      size: 2.4,
+    };
     if (this.doFigure({ kind: 'add-host', host })) {
       this.chosen.set({ kind: 'host', host: host.id });
       this.message.set('A spar is laid. Arrow keys or a drag with Points move it.');
@@ -255,8 +270,19 @@ export class DraftState {
     const chosen = this.chosen();
     if (chosen?.kind === 'point') {
       const point = this.figure().ropes.find((r) => r.id === chosen.strand)?.points[chosen.index];
-      if (point) this.doFigure({ kind: 'move-point', strand: chosen.strand, index: chosen.index, to: [point[0] + by[0], point[1] + by[1]], pass: this.under() ? 'U' : 'O' }, `nudge-${chosen.strand}-${chosen.index}`);
-    } else if (chosen?.kind === 'host') this.doFigure({ kind: 'move-host', host: chosen.host, by }, `nudge-${chosen.host}`);
+      if (point)
+        this.doFigure(
+          {
+            kind: 'move-point',
+            strand: chosen.strand,
+            index: chosen.index,
+            to: [point[0] + by[0], point[1] + by[1]],
+            pass: this.under() ? 'U' : 'O',
+          },
+          `nudge-${chosen.strand}-${chosen.index}`,
+        );
+    } else if (chosen?.kind === 'host')
+      this.doFigure({ kind: 'move-host', host: chosen.host, by }, `nudge-${chosen.host}`);
     else if (chosen?.kind === 'halt') this.moveHalt(chosen.index, Math.sign(by[0] - by[1]) * Math.hypot(by[0], by[1]));
     else if (this.tool() === 'lay') {
       const rope = this.newRope() ? undefined : this.activeRope();
@@ -286,7 +312,12 @@ export class DraftState {
     const rope = this.activeRope();
     if (!rope) return;
     const chosen = this.chosen();
-    const index = chosen?.kind === 'point' && chosen.strand === rope.id ? (chosen.index + by + rope.points.length) % rope.points.length : by === 1 ? 0 : rope.points.length - 1;
+    const index =
+      chosen?.kind === 'point' && chosen.strand === rope.id
+        ? (chosen.index + by + rope.points.length) % rope.points.length
+        : by === 1
+          ? 0
+          : rope.points.length - 1;
     this.tool.set('points');
     this.chosen.set({ kind: 'point', strand: rope.id, index });
     const [x, y] = rope.points[index] as Point;
@@ -295,7 +326,9 @@ export class DraftState {
 
   /** Points at the next or previous crossing. */
   stepCrossing(by: 1 | -1): void {
-    const numbers = [...new Set(this.figure().ropes.flatMap((r) => passagesOf(this.figure(), r.id).map((p) => p.crossing.number)))].sort((a, b) => a - b);
+    const numbers = [
+      ...new Set(this.figure().ropes.flatMap((r) => passagesOf(this.figure(), r.id).map((p) => p.crossing.number))),
+    ].sort((a, b) => a - b);
     if (numbers.length === 0) return;
     const at = numbers.indexOf(this.pointed() ?? -1);
     const next = numbers[(at + by + numbers.length) % numbers.length] ?? null;
@@ -309,7 +342,8 @@ export class DraftState {
       this.message.set('Choose a point first; the new one goes after it.');
       return;
     }
-    if (this.doFigure({ kind: 'insert-point', strand: chosen.strand, at: chosen.index + 0.5 })) this.chosen.set({ ...chosen, index: chosen.index + 1 });
+    if (this.doFigure({ kind: 'insert-point', strand: chosen.strand, at: chosen.index + 0.5 }))
+      this.chosen.set({ ...chosen, index: chosen.index + 1 });
   }
 
   /** Where the end of the rope in hand points: the line a click would lay on. */
@@ -327,7 +361,7 @@ export function fitStroke(samples: readonly Sample[]): { points: Point[]; pass: 
   if (!first) return { points: [], pass: '' };
   const points: Point[] = [first.point];
   let pass = '';
-  for (let i = 1; i < samples.length; ) {
+  for (let i = 1; i < samples.length;) {
     const under = samples[i]?.under ?? false;
     let end = i;
     while (end < samples.length && samples[end]?.under === under) end += 1;

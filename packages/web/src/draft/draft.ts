@@ -17,11 +17,26 @@ import { KeysDialog } from './keys.dialog';
 import { Steps } from './steps';
 import { Trail } from './trail';
 
-const ARROWS: Record<string, readonly [number, number]> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] };
+const ARROWS: Record<string, readonly [number, number]> = {
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+  ArrowUp: [0, -1],
+  ArrowDown: [0, 1],
+};
 
 @Component({
   selector: 'ft-draft',
-  imports: [Board, Trail, Steps, FindingsList, StepText, MatButtonModule, MatButtonToggleModule, MatIconModule, MatTooltipModule],
+  imports: [
+    Board,
+    Trail,
+    Steps,
+    FindingsList,
+    StepText,
+    MatButtonModule,
+    MatButtonToggleModule,
+    MatIconModule,
+    MatTooltipModule,
+  ],
   providers: [DraftState],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './draft.html',
@@ -43,15 +58,31 @@ export class DraftPage {
   protected readonly hint = computed(() => {
     if (!this.store.mayWrite()) return 'You may read this draft, not change it.';
     if (this.state.message() !== '') return this.state.message();
-    if (this.state.view() !== 'front') return this.state.view() === 'back' ? 'Seen from behind. Draw in the front view.' : 'The mirror image, for the left hand. Draw in the front view.';
-    if (this.state.tool() === 'points') return 'Drag a point. Press on the rope to add one; Delete removes the chosen one.';
-    return this.state.figure().ropes.length === 0 || this.state.newRope() ? 'Lay the rope: drag from the standing part to the end, or click point by point.' : 'Drag on from the end, or click point by point. Hold U to pass under.';
+    if (this.state.view() !== 'front')
+      return this.state.view() === 'back'
+        ? 'Seen from behind. Draw in the front view.'
+        : 'The mirror image, for the left hand. Draw in the front view.';
+    if (this.state.tool() === 'points')
+      return 'Drag a point. Press on the rope to add one; Delete removes the chosen one.';
+    return this.state.figure().ropes.length === 0 || this.state.newRope()
+      ? 'Lay the rope: drag from the standing part to the end, or click point by point.'
+      : 'Drag on from the end, or click point by point. Hold U to pass under.';
   });
-  protected readonly ropes = computed(() => this.state.figure().ropes.map((r, i) => ({ id: r.id, name: WORKSHOP_WORDS.ropes[i] ?? `rope ${r.id}`, dark: i % 2 === 1, active: this.state.activeRope()?.id === r.id && !this.state.newRope() })));
+  protected readonly ropes = computed(() =>
+    this.state
+      .figure()
+      .ropes.map((r, i) => ({
+        id: r.id,
+        name: WORKSHOP_WORDS.ropes[i] ?? `rope ${r.id}`,
+        dark: i % 2 === 1,
+        active: this.state.activeRope()?.id === r.id && !this.state.newRope(),
+      })),
+  );
 
   protected reverse(): void {
     const rope = this.state.activeRope();
-    if (rope && this.state.doFigure({ kind: 'reverse', rope: rope.id })) this.state.message.set('The rope is reversed: its standing part and its end are exchanged.');
+    if (rope && this.state.doFigure({ kind: 'reverse', rope: rope.id }))
+      this.state.message.set('The rope is reversed: its standing part and its end are exchanged.');
   }
 
   protected addSpar(): void {
@@ -146,4 +177,5 @@ export class DraftPage {
   }
 }
 
-const isTyping = (target: EventTarget | null): boolean => target instanceof Element && target.matches('input, textarea, select, [contenteditable]');
+const isTyping = (target: EventTarget | null): boolean =>
+  target instanceof Element && target.matches('input, textarea, select, [contenteditable]');

@@ -65,7 +65,9 @@ const KEYS: readonly { readonly title: string; readonly keys: readonly (readonly
         }
       </div>
     </mat-dialog-content>
-    <mat-dialog-actions align="end"><button mat-flat-button type="button" mat-dialog-close>Close</button></mat-dialog-actions>
+    <mat-dialog-actions align="end"
+      ><button mat-flat-button type="button" mat-dialog-close>Close</button></mat-dialog-actions
+    >
   `,
   styles: `
     .groups {

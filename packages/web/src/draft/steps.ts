@@ -18,32 +18,48 @@ import { DraftState } from './draft-state';
     <ol>
       @for (step of steps(); track step.index) {
         <li [class.shown]="state.step() === step.index">
-          <button type="button" class="picture" (click)="show(step.index)" [attr.aria-label]="'Show step ' + (step.index + 1)" [attr.aria-pressed]="state.step() === step.index">
+          <button
+            type="button"
+            class="picture"
+            (click)="show(step.index)"
+            [attr.aria-label]="'Show step ' + (step.index + 1)"
+            [attr.aria-pressed]="state.step() === step.index"
+          >
             <ft-figure [drawing]="step.drawing" [box]="box()" [label]="'Step ' + (step.index + 1)" />
             <span class="number">{{ step.index + 1 }}</span>
           </button>
           <div class="words">
             <div class="grow" [attr.data-text]="step.text + ' '">
-            <textarea
-              rows="2"
-              [attr.maxlength]="limit"
-              [attr.aria-label]="'Text of step ' + (step.index + 1)"
-              [readonly]="!store.mayWrite()"
-              [value]="step.text"
-              (focus)="show(step.index)"
-              (input)="write(step.index, area.value, step.composed)"
-              (keydown)="$event.stopPropagation()"
-              #area
-            ></textarea>
+              <textarea
+                rows="2"
+                [attr.maxlength]="limit"
+                [attr.aria-label]="'Text of step ' + (step.index + 1)"
+                [readonly]="!store.mayWrite()"
+                [value]="step.text"
+                (focus)="show(step.index)"
+                (input)="write(step.index, area.value, step.composed)"
+                (keydown)="$event.stopPropagation()"
+                #area
+              ></textarea>
             </div>
             <div class="acts">
               @if (step.own) {
-                <button mat-button type="button" (click)="setBack(step.index)"><mat-icon svgIcon="restore" />Set back</button>
+                <button mat-button type="button" (click)="setBack(step.index)">
+                  <mat-icon svgIcon="restore" />Set back
+                </button>
               } @else {
                 <span class="soft">composed</span>
               }
               @if (store.mayWrite()) {
-                <button mat-icon-button type="button" (click)="remove(step.index)" [attr.aria-label]="'Remove halt ' + (step.index + 1)" matTooltip="Remove this halt"><mat-icon svgIcon="remove" /></button>
+                <button
+                  mat-icon-button
+                  type="button"
+                  (click)="remove(step.index)"
+                  [attr.aria-label]="'Remove halt ' + (step.index + 1)"
+                  matTooltip="Remove this halt"
+                >
+                  <mat-icon svgIcon="remove" />
+                </button>
               }
             </div>
           </div>
@@ -51,12 +67,20 @@ import { DraftState } from './draft-state';
       } @empty {
         <li class="none">
           <h2>No steps yet</h2>
-          <p>Lay the rope as far as the first move goes, then press <span class="key">H</span>: a halt is placed, and a step with its picture and text comes out.</p>
+          <p>
+            Lay the rope as far as the first move goes, then press <span class="key">H</span>: a halt is placed, and a
+            step with its picture and text comes out.
+          </p>
         </li>
       }
     </ol>
     @if (store.mayWrite()) {
-      <button mat-stroked-button type="button" class="place" (click)="state.placeHalt()"><mat-icon svgIcon="flag" />{{ state.chosen()?.kind === 'place' ? 'Place a halt at the chosen place' : 'Place a halt at the end' }} <span class="key">H</span></button>
+      <button mat-stroked-button type="button" class="place" (click)="state.placeHalt()">
+        <mat-icon svgIcon="flag" />{{
+          state.chosen()?.kind === 'place' ? 'Place a halt at the chosen place' : 'Place a halt at the end'
+        }}
+        <span class="key">H</span>
+      </button>
     }
   `,
   styles: `
@@ -105,7 +129,9 @@ import { DraftState } from './draft-state';
       top: 2px;
       left: 8px;
       color: var(--moss);
-      font: 650 22px 'Fraunces Variable', serif;
+      font:
+        650 22px 'Fraunces Variable',
+        serif;
     }
     .grow {
       display: grid;
@@ -172,7 +198,13 @@ export class Steps {
     const method = this.state.method();
     return method.halts.map((halt, index) => {
       const composed = composeStep(method, index, WORKSHOP_WORDS).text;
-      return { index, drawing: drawStep(method, index), composed, own: halt.text !== undefined, text: halt.text ?? composed };
+      return {
+        index,
+        drawing: drawStep(method, index),
+        composed,
+        own: halt.text !== undefined,
+        text: halt.text ?? composed,
+      };
     });
   });
 

@@ -2,8 +2,30 @@
  * The trail: the rope's run from standing part to tail as a strip. An over is a rise, an under a dip; every crossing is a
  * numbered waymark that occurs twice, joined by an arc; halts are flags; the tail gauge closes it.
  */
-import { ChangeDetectionStrategy, Component, computed, DestroyRef, effect, inject, signal, viewChild, type ElementRef } from '@angular/core';
-import { atLength, curveOf, lengthOf, lengthTo, passagesOf, requiredTail, ropeOf, stepsOf, tailsOf, toMillimetres, type Rope } from '@foxtrail/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  DestroyRef,
+  effect,
+  inject,
+  signal,
+  viewChild,
+  type ElementRef,
+} from '@angular/core';
+import {
+  atLength,
+  curveOf,
+  lengthOf,
+  lengthTo,
+  passagesOf,
+  requiredTail,
+  ropeOf,
+  stepsOf,
+  tailsOf,
+  toMillimetres,
+  type Rope,
+} from '@foxtrail/core';
 import { BenchStore } from '../knot/bench-store';
 import { DraftState } from './draft-state';
 
@@ -39,7 +61,9 @@ export class Trail {
   protected readonly base = BASE;
   private dragging: number | undefined;
 
-  private readonly ropes = computed(() => this.state.method().leaders.flatMap((l) => ropeOf(this.state.figure(), l.rope) ?? []));
+  private readonly ropes = computed(() =>
+    this.state.method().leaders.flatMap((l) => ropeOf(this.state.figure(), l.rope) ?? []),
+  );
 
   protected readonly lanes = computed<Lane[]>(() => {
     const ropes = this.ropes();
@@ -51,7 +75,10 @@ export class Trail {
       const curve = curveOf(rope);
       const length = lengthOf(curve);
       const path = this.wave(rope, left, scale, 0, length);
-      const working = step?.rope === rope.id ? this.wave(rope, left, scale, lengthTo(curve, step.from), lengthTo(curve, step.to)) : undefined;
+      const working =
+        step?.rope === rope.id
+          ? this.wave(rope, left, scale, lengthTo(curve, step.from), lengthTo(curve, step.to))
+          : undefined;
       const lane = { rope, index: this.state.figure().ropes.indexOf(rope), left, scale, path, working };
       left += length * scale + BETWEEN;
       return lane;
@@ -69,7 +96,13 @@ export class Trail {
         lifted = p.over === lastOver && x - lastX < 26 ? (lifted + 1) % 2 : 0;
         [lastX, lastOver] = [x, p.over];
         const away = SWING + 15 + lifted * 20;
-        return { key: `${rope.id}${p.at}`, number: p.crossing.number, over: p.over, x, y: BASE + (p.over ? -away : away) };
+        return {
+          key: `${rope.id}${p.at}`,
+          number: p.crossing.number,
+          over: p.over,
+          x,
+          y: BASE + (p.over ? -away : away),
+        };
       });
     }),
   );
@@ -87,7 +120,15 @@ export class Trail {
   protected readonly halts = computed(() =>
     stepsOf(this.state.method()).flatMap((step) => {
       const lane = this.lanes().find((l) => l.rope.id === step.rope);
-      return lane ? [{ index: step.index, x: lane.left + lengthTo(curveOf(lane.rope), step.to) * lane.scale, chosen: this.state.step() === step.index }] : [];
+      return lane
+        ? [
+            {
+              index: step.index,
+              x: lane.left + lengthTo(curveOf(lane.rope), step.to) * lane.scale,
+              chosen: this.state.step() === step.index,
+            },
+          ]
+        : [];
     }),
   );
 
@@ -130,13 +171,21 @@ export class Trail {
   /** The rope's run as a wave between two lengths. */
   private wave(rope: Rope, left: number, scale: number, from: number, to: number): string {
     const curve = curveOf(rope);
-    const bumps = passagesOf(this.state.figure(), rope.id).map((p) => ({ at: lengthTo(curve, p.at) * scale, over: p.over }));
+    const bumps = passagesOf(this.state.figure(), rope.id).map((p) => ({
+      at: lengthTo(curve, p.at) * scale,
+      over: p.over,
+    }));
     const reach = bumps.map((b, i) => {
-      const gaps = [bumps[i - 1], bumps[i + 1]].filter((n) => n !== undefined && n.over !== b.over).map((n) => Math.abs((n as { at: number }).at - b.at));
+      const gaps = [bumps[i - 1], bumps[i + 1]]
+        .filter((n) => n !== undefined && n.over !== b.over)
+        .map((n) => Math.abs((n as { at: number }).at - b.at));
       return Math.min(16, Math.max(4, 0.42 * Math.min(...gaps, 40)));
     });
     const height = (x: number): number => {
-      const h = bumps.reduce((sum, b, i) => sum + (b.over ? -1 : 1) * Math.exp(-(((x - b.at) / (reach[i] as number)) ** 2)), 0);
+      const h = bumps.reduce(
+        (sum, b, i) => sum + (b.over ? -1 : 1) * Math.exp(-(((x - b.at) / (reach[i] as number)) ** 2)),
+        0,
+      );
       return BASE + SWING * Math.max(-1, Math.min(1, h));
     };
     const points: string[] = [];
@@ -181,7 +230,8 @@ export class Trail {
     if (this.dragging === undefined) return;
     const place = this.positionAt(event.clientX);
     const step = stepsOf(this.state.method())[this.dragging];
-    if (place && step?.rope === place.strand) this.state.do({ kind: 'move-halt', index: this.dragging, at: place.at }, `drag-halt-${this.dragging}`);
+    if (place && step?.rope === place.strand)
+      this.state.do({ kind: 'move-halt', index: this.dragging, at: place.at }, `drag-halt-${this.dragging}`);
   }
 
   protected dropHalt(): void {

@@ -17,7 +17,14 @@ describe('the bench', () => {
 
   beforeEach(async () => {
     TestBed.configureTestingModule({
-      providers: [provideHttpClient(), provideHttpClientTesting(), provideRouter([]), BenchStore, { provide: AnalysisService, useClass: NoAnalysis }, { provide: SessionService, useValue: { session: () => SESSION } }],
+      providers: [
+        provideHttpClient(),
+        provideHttpClientTesting(),
+        provideRouter([]),
+        BenchStore,
+        { provide: AnalysisService, useClass: NoAnalysis },
+        { provide: SessionService, useValue: { session: () => SESSION } },
+      ],
     });
     store = TestBed.inject(BenchStore);
     http = TestBed.inject(HttpTestingController);
@@ -66,7 +73,8 @@ describe('the bench', () => {
 
   it('undoes and redoes, a group at once', async () => {
     await load();
-    for (const t of ['a', 'ab', 'abc']) expect(store.edit({ kind: 'set-text', index: 0, text: t }, 'typing').ok).toBeTrue();
+    for (const t of ['a', 'ab', 'abc'])
+      expect(store.edit({ kind: 'set-text', index: 0, text: t }, 'typing').ok).toBeTrue();
     edit('other');
     store.undo();
     expect(textOnBench()).toBe('abc');
@@ -110,7 +118,10 @@ describe('the bench', () => {
       edit('Mine.');
       await tick(700);
       const theirs = { ...OVERHAND, name: 'Theirs' };
-      const body = { error: { code: 'conflict', place: 'Overhand', reason: 'r', remedy: 'm' }, current: { card: cardOf({ revision: 3, name: 'Theirs' }), document: theirs } };
+      const body = {
+        error: { code: 'conflict', place: 'Overhand', reason: 'r', remedy: 'm' },
+        current: { card: cardOf({ revision: 3, name: 'Theirs' }), document: theirs },
+      };
       http.expectOne({ method: 'PUT', url }).flush(body, { status: 412, statusText: 'Precondition Failed' });
       await tick();
       expect(store.save().kind).toBe('conflict');
@@ -148,7 +159,12 @@ describe('the bench', () => {
   it('says why a knot cannot be opened', async () => {
     const loading = store.load(KNOT_ID);
     await tick(30);
-    http.expectOne(url).flush({ error: { code: 'not-found', place: 'knot', reason: 'There is no such knot.', remedy: 'Look.' } }, { status: 404, statusText: 'Not Found' });
+    http
+      .expectOne(url)
+      .flush(
+        { error: { code: 'not-found', place: 'knot', reason: 'There is no such knot.', remedy: 'Look.' } },
+        { status: 404, statusText: 'Not Found' },
+      );
     await loading;
     expect(store.trouble()?.reason).toBe('There is no such knot.');
   });

@@ -42,7 +42,11 @@ export type SaveState =
   | { readonly kind: 'signed-out' }
   | { readonly kind: 'refused'; readonly trouble: Trouble }
   | { readonly kind: 'archived'; readonly trouble: Trouble }
-  | { readonly kind: 'conflict'; readonly trouble: Trouble; readonly theirs: { readonly card: KnotCard; readonly document: FigureFile } };
+  | {
+      readonly kind: 'conflict';
+      readonly trouble: Trouble;
+      readonly theirs: { readonly card: KnotCard; readonly document: FigureFile };
+    };
 
 /** Pause after an edit before it is sent: within a second, but not for every point of a drag. In milliseconds. */
 const SAVE_PAUSE = 600;
@@ -77,7 +81,10 @@ export class BenchStore {
   readonly canUndo = computed(() => this.history().past.length > 0);
   readonly canRedo = computed(() => this.history().future.length > 0);
   readonly mayWrite = computed(() => this.sessions.session()?.account?.role === 'author');
-  readonly rules = computed(() => ({ tail: this.sessions.session()?.house.tail ?? { diameters: 12, millimetres: 0 }, cordMm: this.knotState()?.entry.cord.diameterMm ?? 10 }));
+  readonly rules = computed(() => ({
+    tail: this.sessions.session()?.house.tail ?? { diameters: 12, millimetres: 0 },
+    cordMm: this.knotState()?.entry.cord.diameterMm ?? 10,
+  }));
 
   private base = 0;
   private version = 0;
@@ -134,7 +141,14 @@ export class BenchStore {
   private open(card: KnotCard, document: FigureFile): void {
     const read = readKnot(document);
     if (!read.ok) {
-      this.loadTrouble.set({ status: -1, code: 'unreadable', place: read.place, reason: read.reason, remedy: read.remedy, body: null });
+      this.loadTrouble.set({
+        status: -1,
+        code: 'unreadable',
+        place: read.place,
+        reason: read.reason,
+        remedy: read.remedy,
+        body: null,
+      });
       return;
     }
     this.base = card.revision;
@@ -157,7 +171,8 @@ export class BenchStore {
   edit(edit: BenchEdit, group?: string): Result<KnotDocument> {
     const knot = this.knotState();
     if (!knot) return refuse('bench', 'No knot is open.', 'Open one from the shelf.');
-    if (!this.mayWrite()) return refuse('bench', 'A reviewer reads drafts but does not change them.', 'Ask an author to make the change.');
+    if (!this.mayWrite())
+      return refuse('bench', 'A reviewer reads drafts but does not change them.', 'Ask an author to make the change.');
     const applied = this.apply(knot, edit);
     if (!applied.ok) return applied;
     this.history.update((h) => record(h, edit, applied.value.inverse, group));
@@ -168,10 +183,18 @@ export class BenchStore {
 
   private apply(knot: KnotDocument, edit: BenchEdit): Result<{ knot: KnotDocument; inverse: BenchEdit }> {
     if (edit.kind === 'entry') {
-      return { ok: true, value: { knot: { ...knot, name: edit.name, entry: edit.entry }, inverse: { kind: 'entry', name: knot.name, entry: knot.entry } } };
+      return {
+        ok: true,
+        value: {
+          knot: { ...knot, name: edit.name, entry: edit.entry },
+          inverse: { kind: 'entry', name: knot.name, entry: knot.entry },
+        },
+      };
     }
     const applied = applyMethodEdit(knot.method, edit);
-    return applied.ok ? { ok: true, value: { knot: { ...knot, method: applied.value.method }, inverse: applied.value.inverse } } : applied;
+    return applied.ok
+      ? { ok: true, value: { knot: { ...knot, method: applied.value.method }, inverse: applied.value.inverse } }
+      : applied;
   }
 
   undo(): void {
@@ -200,8 +223,11 @@ export class BenchStore {
     const knot = this.knotState();
     const card = this.cardState();
     if (!knot || !card) return;
-    if (!['conflict', 'archived', 'signed-out', 'kept-here'].includes(this.save().kind)) this.saveSignal.set({ kind: 'unsaved' });
-    void this.outbox.put({ knot: card.id, base: this.base, document: writeKnot(knot), at: Date.now() }).catch(() => undefined);
+    if (!['conflict', 'archived', 'signed-out', 'kept-here'].includes(this.save().kind))
+      this.saveSignal.set({ kind: 'unsaved' });
+    void this.outbox
+      .put({ knot: card.id, base: this.base, document: writeKnot(knot), at: Date.now() })
+      .catch(() => undefined);
     this.changed.next();
   }
 
@@ -250,7 +276,11 @@ export class BenchStore {
     else if (trouble.status === 410) this.saveSignal.set({ kind: 'archived', trouble });
     else if (trouble.status === 412) {
       const { current } = conflictSchema.parse(trouble.body);
-      this.saveSignal.set({ kind: 'conflict', trouble, theirs: { card: current.card, document: current.document as FigureFile } });
+      this.saveSignal.set({
+        kind: 'conflict',
+        trouble,
+        theirs: { card: current.card, document: current.document as FigureFile },
+      });
     } else if (trouble.status === 0 || trouble.status === 503) {
       this.saveSignal.set({ kind: 'kept-here' });
       timer(RETRY_PAUSE)
@@ -273,7 +303,9 @@ export class BenchStore {
     const state = this.save();
     const knot = this.knotState();
     if (state.kind !== 'conflict' || !knot) return undefined;
-    const copy = await firstValueFrom(this.api.create({ document: writeKnot({ ...knot, name: `${knot.name.slice(0, 66)} (my version)` }) }));
+    const copy = await firstValueFrom(
+      this.api.create({ document: writeKnot({ ...knot, name: `${knot.name.slice(0, 66)} (my version)` }) }),
+    );
     await this.takeTheirs();
     return copy;
   }

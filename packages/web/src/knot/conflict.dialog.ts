@@ -83,7 +83,8 @@ export class ConflictDialog {
   }
 
   protected settle(choice: 'mine' | 'theirs' | 'both'): void {
-    const work = choice === 'mine' ? this.store.keepMine() : choice === 'theirs' ? this.store.takeTheirs() : this.store.keepBoth();
+    const work =
+      choice === 'mine' ? this.store.keepMine() : choice === 'theirs' ? this.store.takeTheirs() : this.store.keepBoth();
     work.then(
       (copy) => this.dialog.close(copy),
       (error: unknown) => this.trouble.set(sayTrouble(troubleOf(error))),

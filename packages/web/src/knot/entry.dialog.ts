@@ -29,8 +29,14 @@ const list = (text: string, by: RegExp): string[] =>
     <h2 mat-dialog-title>Entry</h2>
     <mat-dialog-content>
       <form id="entry" [formGroup]="form" (ngSubmit)="done()">
-        <mat-form-field appearance="outline" class="wide"><mat-label>Name</mat-label><input matInput formControlName="name" autocomplete="off" /></mat-form-field>
-        <mat-form-field appearance="outline" class="wide"><mat-label>Other names</mat-label><input matInput formControlName="aliases" autocomplete="off" /><mat-hint>Separated by commas</mat-hint></mat-form-field>
+        <mat-form-field appearance="outline" class="wide"
+          ><mat-label>Name</mat-label><input matInput formControlName="name" autocomplete="off"
+        /></mat-form-field>
+        <mat-form-field appearance="outline" class="wide"
+          ><mat-label>Other names</mat-label><input matInput formControlName="aliases" autocomplete="off" /><mat-hint
+            >Separated by commas</mat-hint
+          ></mat-form-field
+        >
         <mat-form-field appearance="outline"
           ><mat-label>Class</mat-label
           ><mat-select formControlName="class">
@@ -39,7 +45,9 @@ const list = (text: string, by: RegExp): string[] =>
             }
           </mat-select></mat-form-field
         >
-        <mat-form-field appearance="outline"><mat-label>Family</mat-label><input matInput formControlName="family" autocomplete="off" /></mat-form-field>
+        <mat-form-field appearance="outline"
+          ><mat-label>Family</mat-label><input matInput formControlName="family" autocomplete="off"
+        /></mat-form-field>
         <mat-form-field appearance="outline"
           ><mat-label>Grade of use</mat-label
           ><mat-select formControlName="useGrade">
@@ -48,11 +56,25 @@ const list = (text: string, by: RegExp): string[] =>
             }
           </mat-select></mat-form-field
         >
-        <mat-form-field appearance="outline"><mat-label>Wrong way of</mat-label><input matInput formControlName="wrongWayOf" autocomplete="off" /></mat-form-field>
-        <mat-form-field appearance="outline"><mat-label>Cord</mat-label><input matInput formControlName="cordName" autocomplete="off" /></mat-form-field>
-        <mat-form-field appearance="outline"><mat-label>Cord diameter</mat-label><input matInput type="number" step="0.5" formControlName="diameterMm" /><span matTextSuffix>mm</span></mat-form-field>
-        <mat-form-field appearance="outline" class="wide"><mat-label>What it is for</mat-label><textarea matInput rows="2" formControlName="summary"></textarea></mat-form-field>
-        <mat-form-field appearance="outline" class="wide"><mat-label>Cautions of its own</mat-label><textarea matInput rows="2" formControlName="cautions"></textarea><mat-hint>One on each line; those of the grade of use come by themselves</mat-hint></mat-form-field>
+        <mat-form-field appearance="outline"
+          ><mat-label>Wrong way of</mat-label><input matInput formControlName="wrongWayOf" autocomplete="off"
+        /></mat-form-field>
+        <mat-form-field appearance="outline"
+          ><mat-label>Cord</mat-label><input matInput formControlName="cordName" autocomplete="off"
+        /></mat-form-field>
+        <mat-form-field appearance="outline"
+          ><mat-label>Cord diameter</mat-label
+          ><input matInput type="number" step="0.5" formControlName="diameterMm" /><span matTextSuffix
+            >mm</span
+          ></mat-form-field
+        >
+        <mat-form-field appearance="outline" class="wide"
+          ><mat-label>What it is for</mat-label><textarea matInput rows="2" formControlName="summary"></textarea>
+        </mat-form-field>
+        <mat-form-field appearance="outline" class="wide"
+          ><mat-label>Cautions of its own</mat-label><textarea matInput rows="2" formControlName="cautions"></textarea
+          ><mat-hint>One on each line; those of the grade of use come by themselves</mat-hint></mat-form-field
+        >
       </form>
       @if (trouble(); as text) {
         <p class="trouble" role="alert">{{ text }}</p>

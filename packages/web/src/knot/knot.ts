@@ -28,7 +28,14 @@ import { SignInAgainDialog } from './sign-in-again.dialog';
         <h1>{{ knot.name }}</h1>
         <span class="chip">{{ knot.entry.class }}</span>
         @if (store.mayWrite()) {
-          <button mat-icon-button type="button" (click)="editEntry()" aria-label="Edit the entry: names, class, cord, cautions"><mat-icon svgIcon="edit" /></button>
+          <button
+            mat-icon-button
+            type="button"
+            (click)="editEntry()"
+            aria-label="Edit the entry: names, class, cord, cautions"
+          >
+            <mat-icon svgIcon="edit" />
+          </button>
         }
         @if (verdict(); as v) {
           <span class="chip" [class.holds]="v.holds" [class.fails]="!v.holds">{{ v.text }}</span>
@@ -173,7 +180,9 @@ export class KnotPage {
     if (!a) return undefined;
     const errors = a.findings.filter((f) => f.severity === 'error').length;
     if (errors > 0) return { holds: false, text: errors === 1 ? '1 error' : `${errors} errors` };
-    return a.findings.length === 0 ? { holds: true, text: 'no findings' } : { holds: false, text: a.findings.length === 1 ? '1 warning' : `${a.findings.length} warnings` };
+    return a.findings.length === 0
+      ? { holds: true, text: 'no findings' }
+      : { holds: false, text: a.findings.length === 1 ? '1 warning' : `${a.findings.length} warnings` };
   });
 
   constructor() {
@@ -190,7 +199,10 @@ export class KnotPage {
       });
     });
     effect(() => {
-      if (this.store.recovered()) this.snack.open('Work from an earlier visit that was not saved has been taken up again.', 'OK', { duration: 8000 });
+      if (this.store.recovered())
+        this.snack.open('Work from an earlier visit that was not saved has been taken up again.', 'OK', {
+          duration: 8000,
+        });
     });
   }
 
@@ -202,7 +214,10 @@ export class KnotPage {
     const knot = this.store.knot();
     if (!knot) return;
     this.dialog
-      .open<EntryDialog, NamedEntry, NamedEntry>(EntryDialog, { data: { name: knot.name, entry: knot.entry }, width: '640px' })
+      .open<EntryDialog, NamedEntry, NamedEntry>(EntryDialog, {
+        data: { name: knot.name, entry: knot.entry },
+        width: '640px',
+      })
       .afterClosed()
       .subscribe((after) => {
         if (after) this.store.edit({ kind: 'entry', ...after });
@@ -221,7 +236,9 @@ export class KnotPage {
 
   protected settleConflict(): void {
     if (this.dialog.openDialogs.some((d) => d.componentInstance instanceof ConflictDialog)) return;
-    this.openCopy(this.dialog.open<ConflictDialog, BenchStore, KnotCard>(ConflictDialog, { data: this.store, width: '760px' }));
+    this.openCopy(
+      this.dialog.open<ConflictDialog, BenchStore, KnotCard>(ConflictDialog, { data: this.store, width: '760px' }),
+    );
   }
 
   protected settleGone(): void {
@@ -229,7 +246,9 @@ export class KnotPage {
     this.openCopy(this.dialog.open<GoneDialog, BenchStore, KnotCard>(GoneDialog, { data: this.store, width: '520px' }));
   }
 
-  private openCopy(dialog: { afterClosed(): { subscribe(next: (copy: KnotCard | undefined) => void): unknown } }): void {
+  private openCopy(dialog: {
+    afterClosed(): { subscribe(next: (copy: KnotCard | undefined) => void): unknown };
+  }): void {
     dialog.afterClosed().subscribe((copy) => {
       if (copy) void this.router.navigate(['/knot', copy.id, 'draft']);
     });

@@ -51,14 +51,24 @@ import { Lesson } from './lesson';
           <section class="files">
             <h2>Take it with you</h2>
             <p>
-              <a mat-stroked-button [href]="base() + '/sheet.svg'" download><mat-icon svgIcon="download" />Sheet (SVG)</a>
+              <a mat-stroked-button [href]="base() + '/sheet.svg'" download
+                ><mat-icon svgIcon="download" />Sheet (SVG)</a
+              >
               @for (s of k.method.halts; track $index) {
-                <a mat-stroked-button [href]="base() + '/steps/' + ($index + 1) + '.svg'" download><mat-icon svgIcon="download" />Step {{ $index + 1 }} (SVG)</a>
+                <a mat-stroked-button [href]="base() + '/steps/' + ($index + 1) + '.svg'" download
+                  ><mat-icon svgIcon="download" />Step {{ $index + 1 }} (SVG)</a
+                >
               }
-              <a mat-stroked-button [href]="base() + '/figure.json'" download><mat-icon svgIcon="download" />Figure (JSON)</a>
-              <a mat-stroked-button [href]="base() + '/captions.vtt'" download><mat-icon svgIcon="download" />Captions (WebVTT)</a>
+              <a mat-stroked-button [href]="base() + '/figure.json'" download
+                ><mat-icon svgIcon="download" />Figure (JSON)</a
+              >
+              <a mat-stroked-button [href]="base() + '/captions.vtt'" download
+                ><mat-icon svgIcon="download" />Captions (WebVTT)</a
+              >
               @if (page()!.clip) {
-                <a mat-stroked-button [href]="base() + '/clip.webm'" download><mat-icon svgIcon="download" />Clip (WebM)</a>
+                <a mat-stroked-button [href]="base() + '/clip.webm'" download
+                  ><mat-icon svgIcon="download" />Clip (WebM)</a
+                >
               }
               <button mat-stroked-button type="button" (click)="print()">Print</button>
             </p>

@@ -9,7 +9,10 @@ describe('the lesson', () => {
   beforeEach(async () => {
     TestBed.inject(Icons);
     fixture = TestBed.createComponent(Lesson);
-    fixture.componentRef.setInput('knot', { ...overhand(), entry: { ...overhand().entry, useGrade: 'people depend on it' } });
+    fixture.componentRef.setInput('knot', {
+      ...overhand(),
+      entry: { ...overhand().entry, useGrade: 'people depend on it' },
+    });
     fixture.componentRef.setInput('house', SESSION.house);
     await fixture.whenStable();
     page = fixture.nativeElement as HTMLElement;
@@ -23,7 +26,9 @@ describe('the lesson', () => {
   it('shows the cautions of its grade before the first step', () => {
     const cautions = page.querySelector('.cautions')!;
     expect(cautions.textContent).toContain('qualified instructor');
-    expect(cautions.compareDocumentPosition(page.querySelector('.player')!) & Node.DOCUMENT_POSITION_FOLLOWING).toBeTruthy();
+    expect(
+      cautions.compareDocumentPosition(page.querySelector('.player')!) & Node.DOCUMENT_POSITION_FOLLOWING,
+    ).toBeTruthy();
   });
   it('goes from step to step with the arrow keys and stays within them', async () => {
     expect(said()).toContain('overhand loop');

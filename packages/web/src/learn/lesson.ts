@@ -6,7 +6,19 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatIconModule } from '@angular/material/icon';
 import type { House } from '@foxtrail/contract';
-import { cautionsFor, drawStep, methodInView, requiredTail, sayLength, stepText, VIEWS, wholeBox, WORKSHOP_WORDS, type KnotDocument, type View } from '@foxtrail/core';
+import {
+  cautionsFor,
+  drawStep,
+  methodInView,
+  requiredTail,
+  sayLength,
+  stepText,
+  VIEWS,
+  wholeBox,
+  WORKSHOP_WORDS,
+  type KnotDocument,
+  type View,
+} from '@foxtrail/core';
 import { FigureView } from '../ui/figure';
 import { StepText } from '../ui/step-text';
 
@@ -28,11 +40,19 @@ export class Lesson {
   protected readonly count = computed(() => this.knot().method.halts.length);
   protected readonly at = computed(() => Math.min(this.step(), Math.max(0, this.count() - 1)));
   protected readonly box = computed(() => wholeBox(methodInView(this.knot().method, this.view()).figure));
-  protected readonly drawing = computed(() => drawStep(this.knot().method, this.at(), { view: this.view(), ghost: true }));
+  protected readonly drawing = computed(() =>
+    drawStep(this.knot().method, this.at(), { view: this.view(), ghost: true }),
+  );
   protected readonly text = computed(() => stepText(this.knot().method, this.at(), WORKSHOP_WORDS));
   protected readonly viewName = computed(() => VIEWS.find((v) => v.view === this.view())?.name ?? '');
   /** Texts name sides as seen from the front only rarely; the composed ones never do, so they hold in every view. */
-  protected readonly all = computed(() => this.knot().method.halts.map((_, index) => ({ index, drawing: drawStep(this.knot().method, index, { view: this.view() }), text: stepText(this.knot().method, index, WORKSHOP_WORDS) })));
+  protected readonly all = computed(() =>
+    this.knot().method.halts.map((_, index) => ({
+      index,
+      drawing: drawStep(this.knot().method, index, { view: this.view() }),
+      text: stepText(this.knot().method, index, WORKSHOP_WORDS),
+    })),
+  );
   protected readonly tail = computed(() => {
     const cordMm = this.knot().entry.cord.diameterMm;
     return `Leave a tail of at least ${sayLength(requiredTail(this.house().tail, cordMm), cordMm)}${this.knot().entry.cord.name === '' ? '' : ` on the ${this.knot().entry.cord.name}`}.`;

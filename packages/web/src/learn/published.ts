@@ -20,7 +20,13 @@ import { sayTrouble, troubleOf } from '../data/problem';
           @for (k of l.knots; track k.slug) {
             <li class="card">
               <a [routerLink]="['/learn', k.slug]">
-                <img [src]="'/api/public/knots/' + k.slug + '/steps/last.svg'" alt="" width="200" height="130" loading="lazy" />
+                <img
+                  [src]="'/api/public/knots/' + k.slug + '/steps/last.svg'"
+                  alt=""
+                  width="200"
+                  height="130"
+                  loading="lazy"
+                />
                 <span
                   ><b>{{ k.name }}</b
                   ><span class="soft">{{ k.summary }}</span></span
@@ -71,12 +77,16 @@ import { sayTrouble, troubleOf } from '../data/problem';
     }
     b {
       display: block;
-      font: 620 21px 'Fraunces Variable', serif;
+      font:
+        620 21px 'Fraunces Variable',
+        serif;
     }
   `,
 })
 export class PublishedPage {
-  protected readonly list = signal<{ house: string; knots: { name: string; slug: string; summary: string }[] } | undefined>(undefined);
+  protected readonly list = signal<
+    { house: string; knots: { name: string; slug: string; summary: string }[] } | undefined
+  >(undefined);
   protected readonly trouble = signal<string | undefined>(undefined);
 
   constructor() {

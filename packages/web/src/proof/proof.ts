@@ -5,7 +5,24 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
 import { MatTableModule } from '@angular/material/table';
-import { crossingsOf, curveOf, drawStep, hostOf, lengthTo, methodInView, requiredTail, ropeOf, sayLength, stepsOf, tailsOf, VIEWS, WORKSHOP_WORDS, type Crossing, type Finding, type TrailPosition } from '@foxtrail/core';
+import {
+  crossingsOf,
+  curveOf,
+  drawStep,
+  hostOf,
+  lengthTo,
+  methodInView,
+  requiredTail,
+  ropeOf,
+  sayLength,
+  stepsOf,
+  tailsOf,
+  VIEWS,
+  WORKSHOP_WORDS,
+  type Crossing,
+  type Finding,
+  type TrailPosition,
+} from '@foxtrail/core';
 import { BenchStore } from '../knot/bench-store';
 import { FigureView } from '../ui/figure';
 import { FindingsList } from '../ui/findings-list';
@@ -22,7 +39,9 @@ export class ProofPage {
   protected readonly columns = ['number', 'over', 'under', 'sign', 'swap'];
   /** Crossings that a finding points at. */
   protected readonly marked = signal<ReadonlySet<number>>(new Set());
-  private readonly method = computed(() => this.store.method() ?? { figure: { ropes: [], hosts: [] }, leaders: [], halts: [] });
+  private readonly method = computed(
+    () => this.store.method() ?? { figure: { ropes: [], hosts: [] }, leaders: [], halts: [] },
+  );
   protected readonly figure = computed(() => this.method().figure);
 
   protected readonly views = computed(() =>
@@ -33,25 +52,41 @@ export class ProofPage {
     }),
   );
   protected readonly crossings = computed(() =>
-    crossingsOf(this.figure()).map((c) => ({ number: c.number, over: this.placeOf(c.over), under: this.placeOf(c.under), sign: c.sign, crossing: c })),
+    crossingsOf(this.figure()).map((c) => ({
+      number: c.number,
+      over: this.placeOf(c.over),
+      under: this.placeOf(c.under),
+      sign: c.sign,
+      crossing: c,
+    })),
   );
   protected readonly findings = computed(() => this.store.analysis()?.findings ?? []);
   protected readonly closure = computed(() => this.store.analysis()?.closure);
   protected readonly tails = computed(() => {
     const { tail, cordMm } = this.store.rules();
     const wanted = requiredTail(tail, cordMm);
-    return tailsOf(this.figure()).map((t) => ({ ...t, name: this.ropeName(t.rope), said: sayLength(t.length, cordMm), wanted: sayLength(wanted, cordMm), holds: !t.inside && t.length >= wanted - 0.05 }));
+    return tailsOf(this.figure()).map((t) => ({
+      ...t,
+      name: this.ropeName(t.rope),
+      said: sayLength(t.length, cordMm),
+      wanted: sayLength(wanted, cordMm),
+      holds: !t.inside && t.length >= wanted - 0.05,
+    }));
   });
   protected readonly windings = computed(() =>
     (this.store.analysis()?.windings ?? []).map((w) => {
       const full = Math.floor(Math.abs(w.turns));
-      return full === 0 ? `${this.ropeName(w.rope)}: its windings about the spar cancel or do not close a turn.` : `${this.ropeName(w.rope)}: goes ${full === 1 ? 'once' : full === 2 ? 'twice' : `${full} times`} round the spar, the same way.`;
+      return full === 0
+        ? `${this.ropeName(w.rope)}: its windings about the spar cancel or do not close a turn.`
+        : `${this.ropeName(w.rope)}: goes ${full === 1 ? 'once' : full === 2 ? 'twice' : `${full} times`} round the spar, the same way.`;
     }),
   );
 
   protected ropeName(id: string): string {
     const { ropes } = this.figure();
-    return ropes.length < 2 ? 'The rope' : `The ${WORKSHOP_WORDS.ropes[ropes.findIndex((r) => r.id === id)] ?? `rope ${id}`}`;
+    return ropes.length < 2
+      ? 'The rope'
+      : `The ${WORKSHOP_WORDS.ropes[ropes.findIndex((r) => r.id === id)] ?? `rope ${id}`}`;
   }
 
   /** Where a passage lies, in words: rope, and how far along. */
@@ -61,7 +96,10 @@ export class ProofPage {
     const rope = ropeOf(this.figure(), p.strand);
     const along = rope ? lengthTo(curveOf(rope), p.at).toFixed(1) : '';
     const step = stepsOf(this.method()).find((s) => s.rope === p.strand && p.at > s.from && p.at <= s.to);
-    const name = this.figure().ropes.length < 2 ? '' : `${(WORKSHOP_WORDS.ropes[this.figure().ropes.findIndex((r) => r.id === p.strand)] ?? p.strand).replace(' rope', '')}, `;
+    const name =
+      this.figure().ropes.length < 2
+        ? ''
+        : `${(WORKSHOP_WORDS.ropes[this.figure().ropes.findIndex((r) => r.id === p.strand)] ?? p.strand).replace(' rope', '')}, `;
     return `${name}${along} d${step ? `, step ${step.index + 1}` : ''}`;
   }
 
@@ -71,7 +109,11 @@ export class ProofPage {
 
   protected point(f: Finding): void {
     const place = f.place;
-    const near = place ? crossingsOf(this.figure()).filter((c) => [c.first, c.second].some((p) => p.strand === place.strand && Math.abs(p.at - place.at) < 1)) : [];
+    const near = place
+      ? crossingsOf(this.figure()).filter((c) =>
+          [c.first, c.second].some((p) => p.strand === place.strand && Math.abs(p.at - place.at) < 1),
+        )
+      : [];
     this.marked.set(new Set(f.crossings ?? near.map((c) => c.number)));
   }
 

@@ -19,14 +19,21 @@ export interface ExportRequest {
 
 export type ExportReport =
   | { readonly kind: 'progress'; readonly done: number; readonly total: number }
-  | { readonly kind: 'finished'; readonly bytes: ArrayBuffer; readonly duration: number; readonly frames: number; readonly seconds: number }
+  | {
+      readonly kind: 'finished';
+      readonly bytes: ArrayBuffer;
+      readonly duration: number;
+      readonly frames: number;
+      readonly seconds: number;
+    }
   | { readonly kind: 'failed'; readonly reason: string };
 
 /** Address of the caption font's Latin file, as the page's own style sheets have it. */
 export function captionFontUrl(): string | undefined {
   for (const sheet of document.styleSheets) {
     for (const rule of sheet.cssRules) {
-      if (!(rule instanceof CSSFontFaceRule) || !rule.style.getPropertyValue('font-family').includes(CAPTION_FONT)) continue;
+      if (!(rule instanceof CSSFontFaceRule) || !rule.style.getPropertyValue('font-family').includes(CAPTION_FONT))
+        continue;
       if (!/U\+0{0,4}-/i.test(rule.style.getPropertyValue('unicode-range'))) continue;
       const url = /url\("?([^")]+)"?\)/.exec(rule.style.getPropertyValue('src'))?.[1];
       if (url !== undefined) return new URL(url, sheet.href ?? document.baseURI).href;

@@ -1,4 +1,13 @@
-import { drawFigure, PAPER_LOOK, timelineOf, WORKSHOP_WORDS, crossingsOf, type Box, type Figure, type Point } from '@foxtrail/core';
+import {
+  drawFigure,
+  PAPER_LOOK,
+  timelineOf,
+  WORKSHOP_WORDS,
+  crossingsOf,
+  type Box,
+  type Figure,
+  type Point,
+} from '@foxtrail/core';
 import { overhand } from '../testing/knots';
 import { momentKey, paintDrawing, paintMoment, type Scene } from './paint';
 
@@ -17,8 +26,28 @@ describe('painting', () => {
   it('shows the over strand whole at a crossing, and clear paper between it and the one beneath', () => {
     const cross: Figure = {
       ropes: [
-        { id: 'a', points: [[-6, 0], [6, 0]], curve: 'straight', closed: false, ends: ['standing', 'tail'], weave: 'O' },
-        { id: 'b', points: [[0, -6], [0, 6]], curve: 'straight', closed: false, ends: ['standing', 'tail'], weave: 'U' },
+        {
+          id: 'a',
+          points: [
+            [-6, 0],
+            [6, 0],
+          ],
+          curve: 'straight',
+          closed: false,
+          ends: ['standing', 'tail'],
+          weave: 'O',
+        },
+        {
+          id: 'b',
+          points: [
+            [0, -6],
+            [0, 6],
+          ],
+          curve: 'straight',
+          closed: false,
+          ends: ['standing', 'tail'],
+          weave: 'U',
+        },
       ],
       hosts: [],
     };
@@ -30,9 +59,17 @@ describe('painting', () => {
     paintDrawing(context, drawFigure(cross), PAPER_LOOK, box, 800, 800);
     const scale = (800 - 64) / 16;
     const at = ([x, y]: Point): number[] => pixel(context, 400 + x * scale, 400 + y * scale);
-    expect(near(at([0, 0]), hex(PAPER_LOOK.ropes[0]!.core))).withContext('over at the crossing').toBeTrue();
-    for (const y of [-0.65, 0.65]) expect(near(at([0.3, y]), hex(PAPER_LOOK.paper))).withContext(`gap at ${y}`).toBeTrue();
-    for (const y of [-1.5, 1.5]) expect(near(at([0.3, y]), hex(PAPER_LOOK.paper))).withContext(`under strand at ${y}`).toBeFalse();
+    expect(near(at([0, 0]), hex(PAPER_LOOK.ropes[0]!.core)))
+      .withContext('over at the crossing')
+      .toBeTrue();
+    for (const y of [-0.65, 0.65])
+      expect(near(at([0.3, y]), hex(PAPER_LOOK.paper)))
+        .withContext(`gap at ${y}`)
+        .toBeTrue();
+    for (const y of [-1.5, 1.5])
+      expect(near(at([0.3, y]), hex(PAPER_LOOK.paper)))
+        .withContext(`under strand at ${y}`)
+        .toBeFalse();
   });
 
   it('paints every moment, and moments of rest alike', () => {
@@ -43,7 +80,8 @@ describe('painting', () => {
       paintMoment(context, scene, time, 800, 450);
       const { data } = context.getImageData(0, 0, 800, 360);
       let working = 0;
-      for (let i = 0; i < data.length; i += 4) if (near([data[i]!, data[i + 1]!, data[i + 2]!], hex(PAPER_LOOK.working))) working += 1;
+      for (let i = 0; i < data.length; i += 4)
+        if (near([data[i]!, data[i + 1]!, data[i + 2]!], hex(PAPER_LOOK.working))) working += 1;
       return working;
     };
     const first = timeline.scenes[0]!;

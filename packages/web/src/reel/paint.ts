@@ -2,7 +2,23 @@
  * Paints a moment of the demonstration on a canvas: the same drawing as on the board, the caption beneath. Used by the player
  * on the page and by the export in its worker. Strokes only, no blur: it has to keep up with the encoder.
  */
-import { arrowPath, drawMoment, lookOf, methodInView, momentAt, OUTLINE, outsideOf, TICK, wholeBox, type Box, type Drawing, type Look, type Method, type Timeline, type View } from '@foxtrail/core';
+import {
+  arrowPath,
+  drawMoment,
+  lookOf,
+  methodInView,
+  momentAt,
+  OUTLINE,
+  outsideOf,
+  TICK,
+  wholeBox,
+  type Box,
+  type Drawing,
+  type Look,
+  type Method,
+  type Timeline,
+  type View,
+} from '@foxtrail/core';
 
 type Context = CanvasRenderingContext2D | OffscreenCanvasRenderingContext2D;
 
@@ -76,10 +92,24 @@ function wrap(ctx: Context, text: string, width: number): string[] {
 }
 
 /** Paints a drawing, its box fitted into the top `height` of the canvas. */
-export function paintDrawing(ctx: Context, drawing: Drawing, look: Look, box: Box, width: number, height: number): void {
+export function paintDrawing(
+  ctx: Context,
+  drawing: Drawing,
+  look: Look,
+  box: Box,
+  width: number,
+  height: number,
+): void {
   const margin = 0.04 * height;
   const scale = Math.min((width - 2 * margin) / (box[2] - box[0]), (height - 2 * margin) / (box[3] - box[1]));
-  ctx.setTransform(scale, 0, 0, scale, width / 2 - (scale * (box[0] + box[2])) / 2, height / 2 - (scale * (box[1] + box[3])) / 2);
+  ctx.setTransform(
+    scale,
+    0,
+    0,
+    scale,
+    width / 2 - (scale * (box[0] + box[2])) / 2,
+    height / 2 - (scale * (box[1] + box[3])) / 2,
+  );
   ctx.lineJoin = 'round';
   ctx.lineCap = 'butt';
   for (const run of [...drawing.runs].sort((a, b) => (a.kind === b.kind ? 0 : a.kind === 'host' ? -1 : 1))) {

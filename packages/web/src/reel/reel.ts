@@ -1,14 +1,34 @@
 /**
  * Reel: the demonstration, played from the steps at a chosen pace, and exported with its captions.
  */
-import { ChangeDetectionStrategy, Component, computed, DestroyRef, effect, inject, signal, viewChild, type ElementRef } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  DestroyRef,
+  effect,
+  inject,
+  signal,
+  viewChild,
+  type ElementRef,
+} from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatIconModule } from '@angular/material/icon';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { MatSliderModule } from '@angular/material/slider';
 import { RouterLink } from '@angular/router';
-import { momentAt, PACES, timelineOf, toWebVtt, VIEWS, WORKSHOP_WORDS, writeKnot, type Pace, type View } from '@foxtrail/core';
+import {
+  momentAt,
+  PACES,
+  timelineOf,
+  toWebVtt,
+  VIEWS,
+  WORKSHOP_WORDS,
+  writeKnot,
+  type Pace,
+  type View,
+} from '@foxtrail/core';
 import type { Subscription } from 'rxjs';
 import { sayTrouble, troubleOf } from '../data/problem';
 import { Theme } from '../data/theme';
@@ -30,11 +50,23 @@ interface Clip {
   readonly view: View;
 }
 
-type ExportState = { readonly kind: 'idle' } | { readonly kind: 'running'; readonly done: number; readonly total: number } | { readonly kind: 'failed'; readonly reason: string } | { readonly kind: 'cancelled' };
+type ExportState =
+  | { readonly kind: 'idle' }
+  | { readonly kind: 'running'; readonly done: number; readonly total: number }
+  | { readonly kind: 'failed'; readonly reason: string }
+  | { readonly kind: 'cancelled' };
 
 @Component({
   selector: 'ft-reel',
-  imports: [MatButtonModule, MatButtonToggleModule, MatIconModule, MatProgressBarModule, MatSliderModule, RouterLink, StepText],
+  imports: [
+    MatButtonModule,
+    MatButtonToggleModule,
+    MatIconModule,
+    MatProgressBarModule,
+    MatSliderModule,
+    RouterLink,
+    StepText,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './reel.html',
   styleUrl: './reel.scss',
@@ -57,10 +89,18 @@ export class ReelPage {
   private running: Subscription | undefined;
   private frame = 0;
 
-  private readonly method = computed(() => this.store.method() ?? { figure: { ropes: [], hosts: [] }, leaders: [], halts: [] });
+  private readonly method = computed(
+    () => this.store.method() ?? { figure: { ropes: [], hosts: [] }, leaders: [], halts: [] },
+  );
   protected readonly timeline = computed(() => timelineOf(this.method(), this.pace(), WORKSHOP_WORDS));
   protected readonly moment = computed(() => momentAt(this.method(), this.timeline(), this.time()));
-  private readonly scene = computed<Scene>(() => ({ method: this.method(), timeline: this.timeline(), view: this.view(), look: this.theme.look(), title: this.store.knot()?.name ?? '' }));
+  private readonly scene = computed<Scene>(() => ({
+    method: this.method(),
+    timeline: this.timeline(),
+    view: this.view(),
+    look: this.theme.look(),
+    title: this.store.knot()?.name ?? '',
+  }));
 
   constructor() {
     effect(() => {
@@ -105,7 +145,10 @@ export class ReelPage {
     const at = this.moment()?.step ?? 0;
     // Going back within a step first returns to its beginning.
     const here = scenes[at];
-    const next = by === -1 && here && this.time() > here.start + 0.7 ? here : scenes[Math.min(scenes.length - 1, Math.max(0, at + by))];
+    const next =
+      by === -1 && here && this.time() > here.start + 0.7
+        ? here
+        : scenes[Math.min(scenes.length - 1, Math.max(0, at + by))];
     if (next) this.time.set(by === 1 && at === scenes.length - 1 ? this.timeline().duration : next.start);
   }
 
@@ -135,15 +178,25 @@ export class ReelPage {
     this.release();
     const [pace, view] = [this.pace(), this.view()];
     this.exporting.set({ kind: 'running', done: 0, total: 1 });
-    this.running = this.exporter.run({ document: writeKnot(knot), pace, view, ...SIZE, fontUrl: captionFontUrl() }).subscribe((r) => {
-      if (r.kind === 'progress') this.exporting.set({ kind: 'running', done: r.done, total: r.total });
-      else if (r.kind === 'failed') this.exporting.set(r);
-      else {
-        const blob = new Blob([r.bytes], { type: 'video/webm' });
-        this.clip.set({ blob, url: URL.createObjectURL(blob), duration: r.duration, frames: r.frames, seconds: r.seconds, pace, view });
-        this.exporting.set({ kind: 'idle' });
-      }
-    });
+    this.running = this.exporter
+      .run({ document: writeKnot(knot), pace, view, ...SIZE, fontUrl: captionFontUrl() })
+      .subscribe((r) => {
+        if (r.kind === 'progress') this.exporting.set({ kind: 'running', done: r.done, total: r.total });
+        else if (r.kind === 'failed') this.exporting.set(r);
+        else {
+          const blob = new Blob([r.bytes], { type: 'video/webm' });
+          this.clip.set({
+            blob,
+            url: URL.createObjectURL(blob),
+            duration: r.duration,
+            frames: r.frames,
+            seconds: r.seconds,
+            pace,
+            view,
+          });
+          this.exporting.set({ kind: 'idle' });
+        }
+      });
   }
 
   protected cancel(): void {

@@ -18,7 +18,14 @@ describe('the shelf', () => {
   };
 
   beforeEach(async () => {
-    TestBed.configureTestingModule({ providers: [provideHttpClient(), provideHttpClientTesting(), provideRouter([]), { provide: SessionService, useValue: { session: () => SESSION } }] });
+    TestBed.configureTestingModule({
+      providers: [
+        provideHttpClient(),
+        provideHttpClientTesting(),
+        provideRouter([]),
+        { provide: SessionService, useValue: { session: () => SESSION } },
+      ],
+    });
     TestBed.inject(Icons);
     http = TestBed.inject(HttpTestingController);
     fixture = TestBed.createComponent(ShelfPage);
@@ -27,10 +34,17 @@ describe('the shelf', () => {
   });
 
   it('shows each knot with its class, state and findings', async () => {
-    asked().flush({ knots: [cardOf({ errors: 2, warnings: 1 }), cardOf({ id: '00000000-0000-4000-8000-000000000002', name: 'Reef', state: 'published' })], total: 2 });
+    asked().flush({
+      knots: [
+        cardOf({ errors: 2, warnings: 1 }),
+        cardOf({ id: '00000000-0000-4000-8000-000000000002', name: 'Reef', state: 'published' }),
+      ],
+      total: 2,
+    });
     await settle();
     const text = page().textContent;
-    for (const part of ['Overhand', 'stopper', '2 errors, 1 warning', 'Reef', 'published', 'no findings']) expect(text).toContain(part);
+    for (const part of ['Overhand', 'stopper', '2 errors, 1 warning', 'Reef', 'published', 'no findings'])
+      expect(text).toContain(part);
   });
   it('says what to do when it is empty', async () => {
     asked().flush({ knots: [], total: 0 });

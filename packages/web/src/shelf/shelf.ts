@@ -15,7 +15,17 @@ import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { MatSnackBar } from '@angular/material/snack-bar';
 import { Router, RouterLink } from '@angular/router';
 import type { KnotCard } from '@foxtrail/contract';
-import { catchError, combineLatest, debounceTime, distinctUntilChanged, EMPTY, merge, startWith, switchMap, tap } from 'rxjs';
+import {
+  catchError,
+  combineLatest,
+  debounceTime,
+  distinctUntilChanged,
+  EMPTY,
+  merge,
+  startWith,
+  switchMap,
+  tap,
+} from 'rxjs';
 import { Api } from '../data/api';
 import { sayTrouble, troubleOf } from '../data/problem';
 import { SessionService } from '../data/session';
@@ -26,7 +36,17 @@ const TYPING_PAUSE = 200;
 
 @Component({
   selector: 'ft-shelf',
-  imports: [ReactiveFormsModule, RouterLink, MatButtonModule, MatButtonToggleModule, MatIconModule, MatFormFieldModule, MatInputModule, MatMenuModule, MatProgressBarModule],
+  imports: [
+    ReactiveFormsModule,
+    RouterLink,
+    MatButtonModule,
+    MatButtonToggleModule,
+    MatIconModule,
+    MatFormFieldModule,
+    MatInputModule,
+    MatMenuModule,
+    MatProgressBarModule,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './shelf.html',
   styleUrl: './shelf.scss',
@@ -48,7 +68,10 @@ export class ShelfPage {
   protected readonly mayWrite = computed(() => this.sessions.session()?.account?.role === 'author');
 
   constructor() {
-    const query = merge(this.search.valueChanges.pipe(debounceTime(TYPING_PAUSE))).pipe(startWith(''), distinctUntilChanged());
+    const query = merge(this.search.valueChanges.pipe(debounceTime(TYPING_PAUSE))).pipe(
+      startWith(''),
+      distinctUntilChanged(),
+    );
     combineLatest([query, toObservable(this.archived), toObservable(this.refresh)])
       .pipe(
         tap(() => this.loading.set(true)),
@@ -96,12 +119,22 @@ export class ShelfPage {
     this.act(card, 'restore', () => `“${card.name}” is back on the shelf.`, 'archive');
   }
 
-  private act(card: KnotCard, action: 'duplicate' | 'archive' | 'restore', done: (card: KnotCard) => string, undo?: 'archive' | 'restore'): void {
+  private act(
+    card: KnotCard,
+    action: 'duplicate' | 'archive' | 'restore',
+    done: (card: KnotCard) => string,
+    undo?: 'archive' | 'restore',
+  ): void {
     this.api.act(card.id, action).subscribe({
       next: (after) => {
         this.reload();
         const note = this.snack.open(done(after), undo ? 'Undo' : 'OK', { duration: 8000 });
-        if (undo) note.onAction().subscribe(() => this.api.act(card.id, undo).subscribe({ next: () => this.reload(), error: (e: unknown) => this.say(e) }));
+        if (undo)
+          note
+            .onAction()
+            .subscribe(() =>
+              this.api.act(card.id, undo).subscribe({ next: () => this.reload(), error: (e: unknown) => this.say(e) }),
+            );
       },
       error: (error: unknown) => this.say(error),
     });
@@ -112,7 +145,10 @@ export class ShelfPage {
   }
 
   protected findings(card: KnotCard): string {
-    const parts = [card.errors > 0 ? `${card.errors} ${card.errors === 1 ? 'error' : 'errors'}` : '', card.warnings > 0 ? `${card.warnings} ${card.warnings === 1 ? 'warning' : 'warnings'}` : ''];
+    const parts = [
+      card.errors > 0 ? `${card.errors} ${card.errors === 1 ? 'error' : 'errors'}` : '',
+      card.warnings > 0 ? `${card.warnings} ${card.warnings === 1 ? 'warning' : 'warnings'}` : '',
+    ];
     return parts.filter((p) => p !== '').join(', ') || 'no findings';
   }
 }

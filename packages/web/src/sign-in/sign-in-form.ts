@@ -69,7 +69,10 @@ import { sayTrouble, troubleOf } from '../data/problem';
 export class SignInForm {
   readonly signedIn = output();
   protected readonly sessions = inject(SessionService);
-  protected readonly form = inject(NonNullableFormBuilder).group({ name: ['', Validators.required], password: ['', Validators.required] });
+  protected readonly form = inject(NonNullableFormBuilder).group({
+    name: ['', Validators.required],
+    password: ['', Validators.required],
+  });
   protected readonly busy = signal(false);
   protected readonly trouble = signal<string | undefined>(undefined);
 

@@ -13,7 +13,27 @@ const SHOWN = readKnot({
   ropes: [
     {
       id: 'a',
-      points: [[-15, 1.2], [-9, 0.6], [-3.9, 0.1], [2, -0.2], [5.9, -1.4], [7.5, -4], [6, -7.5], [2.4, -9.4], [-1.8, -8.6], [-4.1, -5.6], [-4.3, -1.9], [-3.1, 1.5], [-0.7, 3.5], [1.6, 2.7], [2.7, 0], [3.7, -3.1], [5.7, -5.9], [9, -8.9], [13, -11.9]],
+      points: [
+        [-15, 1.2],
+        [-9, 0.6],
+        [-3.9, 0.1],
+        [2, -0.2],
+        [5.9, -1.4],
+        [7.5, -4],
+        [6, -7.5],
+        [2.4, -9.4],
+        [-1.8, -8.6],
+        [-4.1, -5.6],
+        [-4.3, -1.9],
+        [-3.1, 1.5],
+        [-0.7, 3.5],
+        [1.6, 2.7],
+        [2.7, 0],
+        [3.7, -3.1],
+        [5.7, -5.9],
+        [9, -8.9],
+        [13, -11.9],
+      ],
       weave: 'UOUOUO',
     },
   ],
@@ -74,7 +94,9 @@ export class SignInPage {
   /** Where to go afterwards. */
   readonly to = input<string>();
   private readonly router = inject(Router);
-  protected readonly drawing = SHOWN.ok ? drawFigure(SHOWN.value.method.figure, { working: { strand: 'a', from: 11.6 } }) : undefined;
+  protected readonly drawing = SHOWN.ok
+    ? drawFigure(SHOWN.value.method.figure, { working: { strand: 'a', from: 11.6 } })
+    : undefined;
 
   protected go(): void {
     const to = this.to();

@@ -10,9 +10,32 @@ import type { Analysis } from '../data/analysis';
 export const OVERHAND: FigureFile = {
   format: 'foxtrail-figure/1',
   name: 'Overhand',
-  ropes: [{ id: 'a', points: [[-20, 0], [8, 0], [8, -8], [-4, -8], [-4, 5], [3, 5], [3, -4], [20, -4]], curve: 'straight', ends: ['standing', 'tail'], weave: 'UOUOUO' }],
+  ropes: [
+    {
+      id: 'a',
+      points: [
+        [-20, 0],
+        [8, 0],
+        [8, -8],
+        [-4, -8],
+        [-4, 5],
+        [3, 5],
+        [3, -4],
+        [20, -4],
+      ],
+      curve: 'straight',
+      ends: ['standing', 'tail'],
+      weave: 'UOUOUO',
+    },
+  ],
   hosts: [],
-  method: { leaders: [{ kind: 'end', rope: 'a', from: 0 }], halts: [{ leader: 0, at: 3.9 }, { leader: 0, at: 7, text: 'Bring it up through and away.' }] },
+  method: {
+    leaders: [{ kind: 'end', rope: 'a', from: 0 }],
+    halts: [
+      { leader: 0, at: 3.9 },
+      { leader: 0, at: 7, text: 'Bring it up through and away.' },
+    ],
+  },
 };
 
 export function overhand(): KnotDocument {
@@ -43,9 +66,18 @@ export const cardOf = (more: Partial<KnotCard> = {}): KnotCard => ({
   ...more,
 });
 
-export const knotAnswer = (revision = 1): object => ({ card: cardOf({ revision }), document: writeKnot(overhand()), publication: null, clip: null });
+export const knotAnswer = (revision = 1): object => ({
+  card: cardOf({ revision }),
+  document: writeKnot(overhand()),
+  publication: null,
+  clip: null,
+});
 
-export const SESSION: Session = { account: { id: KNOT_ID, name: 'Ada', role: 'author' }, house: { name: 'Test house', tail: { diameters: 8, millimetres: 0 } }, demo: null };
+export const SESSION: Session = {
+  account: { id: KNOT_ID, name: 'Ada', role: 'author' },
+  house: { name: 'Test house', tail: { diameters: 8, millimetres: 0 } },
+  demo: null,
+};
 
 /** Nothing is analysed. */
 export class NoAnalysis {

@@ -1,7 +1,16 @@
 /**
  * A figure on the page: a drawing of the core's as inline SVG, with its words for screen readers.
  */
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, viewChild, type ElementRef } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  viewChild,
+  type ElementRef,
+} from '@angular/core';
 import { svgBody, type Box, type Drawing } from '@foxtrail/core';
 import { Theme } from '../data/theme';
 

@@ -14,7 +14,8 @@ import type { Finding } from '@foxtrail/core';
       @for (f of findings(); track $index) {
         <li [class.error]="f.severity === 'error'">
           <button type="button" class="point" (click)="point.emit(f)">
-            <span class="visually-hidden">{{ f.severity }}: </span><strong>{{ f.title }}</strong> <span>{{ f.why }} {{ f.remedy }}</span>
+            <span class="visually-hidden">{{ f.severity }}: </span><strong>{{ f.title }}</strong>
+            <span>{{ f.why }} {{ f.remedy }}</span>
           </button>
           @if (f.fix && mayFix()) {
             <button mat-stroked-button type="button" (click)="fix.emit(f)">{{ f.fix.label }}</button>

@@ -74,7 +74,10 @@ export class Icons {
     const registry = inject(MatIconRegistry);
     const sanitizer = inject(DomSanitizer);
     for (const [name, path] of Object.entries(ICONS)) {
-      registry.addSvgIconLiteral(name, sanitizer.bypassSecurityTrustHtml(`<svg viewBox="0 0 24 24"><path d="${path}"/></svg>`));
+      registry.addSvgIconLiteral(
+        name,
+        sanitizer.bypassSecurityTrustHtml(`<svg viewBox="0 0 24 24"><path d="${path}"/></svg>`),
+      );
     }
   }
 }

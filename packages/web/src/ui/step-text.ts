@@ -7,7 +7,13 @@ import { emphasise } from '@foxtrail/core';
 @Component({
   selector: 'ft-step-text',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  template: `@for (run of runs(); track $index) {@if (run.strong) {<strong class="pass">{{ run.text }}</strong>} @else {{{ run.text }}}}`,
+  template: `@for (run of runs(); track $index) {
+    @if (run.strong) {
+      <strong class="pass">{{ run.text }}</strong>
+    } @else {
+      {{ run.text }}
+    }
+  }`,
 })
 export class StepText {
   readonly text = input.required<string>();

@@ -40,7 +40,14 @@ describe('a step’s text', () => {
 
 describe('the list of findings', () => {
   it('points at a place and offers what puts it right', async () => {
-    const finding: Finding = { code: 'tail-short', severity: 'error', title: 'The tail is short', why: 'Why.', remedy: 'Do.', fix: { label: 'Lengthen', edit: { kind: 'remove-halt', index: 0 } } };
+    const finding: Finding = {
+      code: 'tail-short',
+      severity: 'error',
+      title: 'The tail is short',
+      why: 'Why.',
+      remedy: 'Do.',
+      fix: { label: 'Lengthen', edit: { kind: 'remove-halt', index: 0 } },
+    };
     const fixture = TestBed.createComponent(FindingsList);
     fixture.componentRef.setInput('findings', [finding]);
     const seen: string[] = [];
@@ -57,7 +64,10 @@ describe('the list of findings', () => {
 
 describe('words for trouble', () => {
   it('come from the server’s answer, or say that there was none', () => {
-    const answer = new HttpErrorResponse({ status: 409, error: { error: { code: 'c', place: 'p', reason: 'Because.', remedy: 'Mend.' } } });
+    const answer = new HttpErrorResponse({
+      status: 409,
+      error: { error: { code: 'c', place: 'p', reason: 'Because.', remedy: 'Mend.' } },
+    });
     expect(troubleOf(answer)).toEqual(jasmine.objectContaining({ status: 409, reason: 'Because.' }));
     expect(troubleOf(new HttpErrorResponse({ status: 0 })).reason).toContain('does not answer');
     expect(troubleOf(new HttpErrorResponse({ status: 502 })).status).toBe(0);

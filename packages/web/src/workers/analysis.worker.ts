@@ -1,14 +1,27 @@
 /**
  * Computes findings, closure and windings away from the page.
  */
-import { figureClosure, findingsOf, readKnot, sayJones, windingAbout, WORKSHOP_WORDS, type KnotDocument } from '@foxtrail/core';
+import {
+  figureClosure,
+  findingsOf,
+  readKnot,
+  sayJones,
+  windingAbout,
+  WORKSHOP_WORDS,
+  type KnotDocument,
+} from '@foxtrail/core';
 import type { Analysis, AnalysisRequest, ClosureReport } from '../data/analysis';
 
 function closure(knot: KnotDocument): ClosureReport {
   const found = figureClosure(knot.method.figure);
   if (!found.ok) return { reason: found.reason };
   const jones = sayJones(found.jones);
-  return { jones, trivial: jones === '1' && found.components === 1, components: found.components, writhe: found.writhe };
+  return {
+    jones,
+    trivial: jones === '1' && found.components === 1,
+    components: found.components,
+    writhe: found.writhe,
+  };
 }
 
 addEventListener('message', ({ data }: MessageEvent<AnalysisRequest>) => {
@@ -21,7 +34,11 @@ addEventListener('message', ({ data }: MessageEvent<AnalysisRequest>) => {
   }
   const knot = read.value;
   const { figure } = knot.method;
-  const windings = figure.ropes.flatMap((r) => figure.hosts.filter((h) => h.kind === 'spar').map((h) => ({ rope: r.id, host: h.id, turns: windingAbout(figure, r.id, h.id) })));
+  const windings = figure.ropes.flatMap((r) =>
+    figure.hosts
+      .filter((h) => h.kind === 'spar')
+      .map((h) => ({ rope: r.id, host: h.id, turns: windingAbout(figure, r.id, h.id) })),
+  );
   postMessage({
     id: data.id,
     findings: findingsOf(knot.method, { tail: data.tail, cordMm: knot.entry.cord.diameterMm, words: WORKSHOP_WORDS }),

@@ -22,7 +22,10 @@ async function loadFont(url: string | undefined): Promise<void> {
 
 async function exportClip(request: ExportRequest): Promise<void> {
   if (typeof VideoEncoder === 'undefined') {
-    report({ kind: 'failed', reason: 'This browser cannot encode video. The captions and the pictures can still be exported.' });
+    report({
+      kind: 'failed',
+      reason: 'This browser cannot encode video. The captions and the pictures can still be exported.',
+    });
     return;
   }
   const read = readKnot(request.document);
@@ -34,10 +37,21 @@ async function exportClip(request: ExportRequest): Promise<void> {
   const began = performance.now();
   const { width, height, rate } = request;
   const timeline = timelineOf(read.value.method, request.pace, WORKSHOP_WORDS);
-  const scene: Scene = { method: read.value.method, timeline, view: request.view, look: PAPER_LOOK, title: read.value.name };
+  const scene: Scene = {
+    method: read.value.method,
+    timeline,
+    view: request.view,
+    look: PAPER_LOOK,
+    title: read.value.name,
+  };
   const canvas = new OffscreenCanvas(width, height);
   const context = canvas.getContext('2d', { alpha: false }) as OffscreenCanvasRenderingContext2D;
-  const source = new CanvasSource(canvas, { codec: 'vp9', quality: new Quality({ bitrate: BITRATE }), keyFrameInterval: 2, hardwareAcceleration: 'prefer-software' });
+  const source = new CanvasSource(canvas, {
+    codec: 'vp9',
+    quality: new Quality({ bitrate: BITRATE }),
+    keyFrameInterval: 2,
+    hardwareAcceleration: 'prefer-software',
+  });
   const target = new BufferTarget();
   const output = new Output({ format: new WebMOutputFormat(), target });
   output.addVideoTrack(source, { frameRate: rate });
@@ -55,9 +69,14 @@ async function exportClip(request: ExportRequest): Promise<void> {
   }
   await output.finalize();
   const bytes = target.buffer as ArrayBuffer;
-  report({ kind: 'finished', bytes, duration: total / rate, frames: total, seconds: (performance.now() - began) / 1000 }, [bytes]);
+  report(
+    { kind: 'finished', bytes, duration: total / rate, frames: total, seconds: (performance.now() - began) / 1000 },
+    [bytes],
+  );
 }
 
 addEventListener('message', ({ data }: MessageEvent<ExportRequest>) => {
-  exportClip(data).catch((error: unknown) => report({ kind: 'failed', reason: error instanceof Error ? error.message : String(error) }));
+  exportClip(data).catch((error: unknown) =>
+    report({ kind: 'failed', reason: error instanceof Error ? error.message : String(error) }),
+  );
 });
