@@ -155,7 +155,7 @@ test('from a blank board to a published lesson that a learner opens', async ({ p
     expect.objectContaining({
       root: 'svg',
       error: false,
-      description: expect.stringContaining('1. Take the working end over') as unknown as string,
+      description: expect.stringContaining('1. Take the working end over'),
     }),
   );
 

@@ -12,11 +12,11 @@ export default defineConfig({
   expect: { timeout: 10_000 },
   reporter: [['list'], ['./count-reporter.ts']],
   use: {
-    baseURL: process.env['BASE_URL'] ?? 'http://127.0.0.1:4180',
+    baseURL: process.env.BASE_URL ?? 'http://127.0.0.1:4180',
     viewport: { width: 1280, height: 800 },
     trace: 'retain-on-failure',
     launchOptions: {
-      executablePath: process.env['CHROME_BIN'] ?? '/usr/bin/chromium',
+      executablePath: process.env.CHROME_BIN ?? '/usr/bin/chromium',
       chromiumSandbox: false,
       args: [
         '--disable-gpu',

@@ -115,7 +115,7 @@ export const saved = (page: Page): Promise<void> =>
 
 /** Runs a statement in the server's own database: for what no page can do, such as ending a session. */
 export async function sql(text: string): Promise<void> {
-  const client = new pg.Client({ connectionString: process.env['DATABASE_URL'] });
+  const client = new pg.Client({ connectionString: process.env.DATABASE_URL });
   await client.connect();
   try {
     await client.query(text);

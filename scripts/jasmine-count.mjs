@@ -1,3 +1,4 @@
+/* global jasmine */
 // A Jasmine helper: the plain closing line that the test script adds up.
 let passed = 0;
 let failed = 0;

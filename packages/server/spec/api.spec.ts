@@ -19,8 +19,8 @@ describe('health and description', () => {
     await server.visitor().get('/api/health').expect(200, { ok: true, database: 'up', version: 'test' });
   });
   it('describe every route of the contract in OpenAPI', async () => {
-    const { body } = await server.visitor().get('/api/openapi.json').expect(200);
-    const { openapi, paths } = body as { openapi: string; paths: Record<string, Record<string, unknown>> };
+    const answer = await server.visitor().get('/api/openapi.json').expect(200);
+    const { openapi, paths } = answer.body as { openapi: string; paths: Record<string, Record<string, unknown>> };
     expect(openapi).toBe('3.1.0');
     for (const r of ROUTES) expect(paths[r.path]?.[r.method]).withContext(`${r.method} ${r.path}`).toBeDefined();
   });
@@ -31,8 +31,8 @@ describe('health and description', () => {
         .replace('{id}', '00000000-0000-4000-8000-000000000000')
         .replace('{slug}', 'none')
         .replace('{step}', '1');
-      const { status, body } = await author.send(r.method, path);
-      if (status === 404) expect(problem(body).place).withContext(path).not.toBe('address');
+      const answer = await author.send(r.method, path);
+      if (answer.status === 404) expect(problem(answer.body).place).withContext(path).not.toBe('address');
       if (r.path === '/api/session' && r.method === 'delete') await author.signIn('Ada Author', 'right horse');
     }
   });
@@ -81,10 +81,10 @@ describe('signing in', () => {
     const log = pino({ level: 'silent' });
     const app = createApp({ pool: server.pool, log, version: 'test' });
     for (const origin of ['http://elsewhere.example', 'null', null]) {
-      const { body } = await new Client(app, origin)
+      const answer = await new Client(app, origin)
         .post('/api/session', { name: 'Ada Author', password: 'right horse' })
         .expect(403);
-      expect(problem(body).code).toBe('foreign-origin');
+      expect(problem(answer.body).code).toBe('foreign-origin');
     }
   });
   it('offers demo sign-ins only when the demo is loaded', async () => {
@@ -112,12 +112,12 @@ describe('drafts', () => {
     const author = await server.author();
     const { id } = await imported(author, 'overhand.json');
     const read = await author.get(`/api/knots/${id}`).expect(200);
-    expect(read.headers['etag']).toBe('"1"');
+    expect(read.headers.etag).toBe('"1"');
     const { document } = read.body as Knot;
     const saved = await author
       .put(`/api/knots/${id}`, { document: { ...document, name: 'Thumb knot' } }, 1)
       .expect(200);
-    expect(saved.headers['etag']).toBe('"2"');
+    expect(saved.headers.etag).toBe('"2"');
     expect(card(saved.body).name).toBe('Thumb knot');
     const { rows } = await server.pool.query('select number from revision where knot_id = $1 order by number', [id]);
     expect(rows).toEqual([{ number: 1 }, { number: 2 }]);
@@ -127,8 +127,8 @@ describe('drafts', () => {
     const { id } = await imported(author, 'overhand.json');
     const document = demoDocument('overhand.json');
     await author.put(`/api/knots/${id}`, { document: { ...document, name: 'Theirs' } }, 1).expect(200);
-    const { body } = await author.put(`/api/knots/${id}`, { document: { ...document, name: 'Mine' } }, 1).expect(412);
-    expect((body as { current: { document: { name: string } } }).current.document.name).toBe('Theirs');
+    const answer = await author.put(`/api/knots/${id}`, { document: { ...document, name: 'Mine' } }, 1).expect(412);
+    expect((answer.body as { current: { document: { name: string } } }).current.document.name).toBe('Theirs');
     await author.put(`/api/knots/${id}`, { document }).expect(428);
   });
   it('saved at the same moment: one goes through, the others are told', async () => {

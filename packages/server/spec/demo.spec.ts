@@ -8,8 +8,8 @@ describe('the demo data', () => {
       expect(await loadDemo(server.pool)).toBeTrue();
       expect(await loadDemo(server.pool)).toBeFalse();
       const client = await server.visitor().signIn(DEMO_SIGN_INS[0].name, DEMO_SIGN_INS[0].password);
-      const { body } = await client.get('/api/knots').expect(200);
-      const { knots } = body as { knots: { errors: number; warnings: number; state: string }[] };
+      const answer = await client.get('/api/knots').expect(200);
+      const { knots } = answer.body as { knots: { errors: number; warnings: number; state: string }[] };
       expect(knots.length).toBe(5);
       expect(knots.every((k) => k.errors + k.warnings === 0)).toBeTrue();
       const session = (await server.visitor().get('/api/session')).body as { demo: unknown[]; house: { name: string } };

@@ -8,7 +8,7 @@ import { pino } from 'pino';
 import supertest from 'supertest';
 import { createApp, ensureAccount, migrate, openPool } from '../src/index.js';
 
-const clusterUrl = process.env['TEST_CLUSTER_URL'] ?? '';
+const clusterUrl = process.env.TEST_CLUSTER_URL ?? '';
 
 export interface TestServer {
   readonly pool: pg.Pool;

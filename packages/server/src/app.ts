@@ -119,7 +119,7 @@ export function createApp({ pool, log, version, webFolder }: AppOptions): expres
     return account;
   };
   const knotId = (req: Request): string => {
-    const id = idSchema.safeParse(req.params['id']);
+    const id = idSchema.safeParse(req.params.id);
     if (!id.success) throw notFound('knot');
     return id.data;
   };
@@ -258,7 +258,7 @@ export function createApp({ pool, log, version, webFolder }: AppOptions): expres
     const name = /^(\d+|last)\.svg$/.exec(req.params.file)?.[1];
     const step = name === 'last' ? knot.method.halts.length : Number(name ?? NaN);
     if (!(step >= 1 && step <= knot.method.halts.length)) throw notFound('step');
-    const view = z.enum(['front', 'back', 'left']).default('front').safeParse(req.query['view']);
+    const view = z.enum(['front', 'back', 'left']).default('front').safeParse(req.query.view);
     if (!view.success)
       throw new HttpProblem(400, 'refused', 'view', 'There is no such view.', 'Ask for front, back or left.');
     const suffix: Record<View, string> = { front: '', back: '-back', left: '-left-handed' };
@@ -289,8 +289,7 @@ export function createApp({ pool, log, version, webFolder }: AppOptions): expres
     app.use(
       express.static(webFolder, {
         index: false,
-        setHeaders: (res, file) =>
-          void (/-[A-Z0-9]{8}\./.test(file) && res.setHeader('Cache-Control', 'public, max-age=31536000, immutable')),
+        setHeaders: cacheHashed,
       }),
     );
     app.get('/{*path}', async (req, res) => {
@@ -313,6 +312,11 @@ export function createApp({ pool, log, version, webFolder }: AppOptions): expres
     res.status(problem.status).json(problem.body());
   });
   return app;
+}
+
+/** Built files carry a hash of their contents in their names, so they may be kept for good. */
+function cacheHashed(res: Response, file: string): void {
+  if (/-[A-Z0-9]{8}\./.test(file)) res.setHeader('Cache-Control', 'public, max-age=31536000, immutable');
 }
 
 function toProblem(error: unknown, log: Logger): HttpProblem {

@@ -12,23 +12,23 @@ import { DEMO_SIGN_INS, loadDemo } from './demo.js';
 import { house } from './knots.js';
 
 const env = process.env;
-const log = pino({ level: env['LOG_LEVEL'] ?? 'info' });
+const log = pino({ level: env.LOG_LEVEL ?? 'info' });
 
 async function main(): Promise<void> {
-  const url = env['DATABASE_URL'];
+  const url = env.DATABASE_URL;
   if (url === undefined) throw new Error('DATABASE_URL is not set');
   const pool = openPool(url, log);
   const applied = await migrate(pool);
   if (applied.length > 0) log.info({ applied }, 'migrated');
-  if (env['FOXTRAIL_DEMO'] === '1' && (await loadDemo(pool))) log.info('demo data loaded');
-  const first = env['FOXTRAIL_FIRST_ACCOUNT'] === '1' ? await firstAccount(pool) : null;
+  if (env.FOXTRAIL_DEMO === '1' && (await loadDemo(pool))) log.info('demo data loaded');
+  const first = env.FOXTRAIL_FIRST_ACCOUNT === '1' ? await firstAccount(pool) : null;
   const app = createApp({
     pool,
     log,
-    version: env['npm_package_version'] ?? '0.1.0',
-    ...(env['WEB_FOLDER'] === undefined ? {} : { webFolder: env['WEB_FOLDER'] }),
+    version: env.npm_package_version ?? '0.1.0',
+    ...(env.WEB_FOLDER === undefined ? {} : { webFolder: env.WEB_FOLDER }),
   });
-  const server = app.listen(Number(env['PORT'] ?? 0), env['HOST'] ?? '127.0.0.1', (error) => {
+  const server = app.listen(Number(env.PORT ?? 0), env.HOST ?? '127.0.0.1', (error) => {
     if (error) {
       process.send?.({ kind: 'failed', code: (error as NodeJS.ErrnoException).code, message: error.message });
       process.exit(1);

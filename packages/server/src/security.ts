@@ -7,12 +7,12 @@ import helmet from 'helmet';
 import { HttpProblem } from './problem.js';
 
 /** The page's nonce for style elements that are made while it runs. */
-export const nonceOf = (res: Response): string => String(res.locals['nonce']);
+export const nonceOf = (res: Response): string => String(res.locals.nonce);
 
 export function contentPolicy(): RequestHandler[] {
   return [
     (_req, res, next) => {
-      res.locals['nonce'] = randomBytes(16).toString('base64');
+      res.locals.nonce = randomBytes(16).toString('base64');
       next();
     },
     helmet({
@@ -42,7 +42,10 @@ export function contentPolicy(): RequestHandler[] {
 
 /** Refuses writes that do not come from a page of this server. Browsers always say where a write comes from. */
 export function sameOrigin(req: Request, _res: Response, next: NextFunction): void {
-  if (['GET', 'HEAD', 'OPTIONS'].includes(req.method)) return next();
+  if (['GET', 'HEAD', 'OPTIONS'].includes(req.method)) {
+    next();
+    return;
+  }
   const origin = req.get('origin');
   let host: string | undefined;
   try {

@@ -94,8 +94,8 @@ describe('fitting a hand-drawn path', () => {
     const curve = curveOf(rope('a', fitted));
     for (let at = 0; at <= curve.pieces.length; at += 0.1)
       expect(Math.abs(Math.hypot(...pointAt(curve, at)) - 10)).toBeLessThan(0.35);
-    expect(fitted[0]).toEqual(circle[0]!);
-    expect(fitted.at(-1)).toEqual(circle.at(-1)!);
+    expect(fitted[0]).toEqual(circle[0]);
+    expect(fitted.at(-1)).toEqual(circle.at(-1));
   });
 });
 

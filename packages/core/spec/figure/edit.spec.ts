@@ -68,7 +68,10 @@ describe('an edit', () => {
         const done = applyEdit(figure, edit);
         if (!done.ok) return;
         const back = applyEdit(done.value.figure, done.value.inverse);
-        if (!back.ok) return fail(back.reason);
+        if (!back.ok) {
+          fail(back.reason);
+          return;
+        }
         expect(back.value.figure).toEqual(figure);
         const again = applyEdit(back.value.figure, back.value.inverse);
         expect(again.ok && again.value.figure).toEqual(done.value.figure);
@@ -146,7 +149,10 @@ describe('moving a point', () => {
     const start = figure.ropes[0]!.points[7]!;
     for (const to of [[start[0] + 1, start[1] - 1.5], [start[0] + 2, start[1] - 4], start] as Point[]) {
       const done = applyEdit(now, { kind: 'move-point', strand: 'a', index: 7, to });
-      if (!done.ok) return fail(done.reason);
+      if (!done.ok) {
+        fail(done.reason);
+        return;
+      }
       expect(crossingsOf(done.value.figure).length).toBe(4);
       now = done.value.figure;
     }
@@ -201,9 +207,12 @@ describe('reversing a rope', () => {
     fc.assert(
       fc.property(anyFigure, (figure) => {
         const done = applyEdit(figure, { kind: 'reverse', rope: 'a' });
-        if (!done.ok) return fail(done.reason);
+        if (!done.ok) {
+          fail(done.reason);
+          return;
+        }
         const a = done.value.figure.ropes[0]!;
-        expect(a.weave).toBe([...figure.ropes[0]!.weave].reverse().join(''));
+        expect(a.weave).toBe(Array.from(figure.ropes[0]!.weave).reverse().join(''));
         expect(a.ends).toEqual(['tail', 'standing']);
         // The sign of a crossing of the rope with itself does not depend on its direction; with another strand it turns.
         const signs = (f: Figure): number =>

@@ -45,7 +45,10 @@ describe('the figure file', () => {
         const knot: KnotDocument = { name: 'Any', entry: EMPTY_ENTRY, method: methodFor(figure), extra: { kept: [1] } };
         const text = JSON.stringify(writeKnot(knot));
         const read = readKnotText(text);
-        if (!read.ok) return fail(`${read.place}: ${read.reason}`);
+        if (!read.ok) {
+          fail(`${read.place}: ${read.reason}`);
+          return;
+        }
         expect(JSON.stringify(writeKnot(read.value))).toBe(text);
         expect(read.value.method.figure.ropes.map((r) => [...r.points])).toEqual(
           figure.ropes.map((r) => r.points.map((p) => [p[0], p[1]])) as never,
@@ -70,7 +73,10 @@ describe('the figure file', () => {
       entry: { mood: 3 },
     });
     const read = readKnotText(text);
-    if (!read.ok) return fail(read.reason);
+    if (!read.ok) {
+      fail(read.reason);
+      return;
+    }
     expect(writeKnot(read.value) as unknown).toEqual(
       jasmine.objectContaining({ house: 'x', entry: jasmine.objectContaining({ mood: 3 }) }),
     );

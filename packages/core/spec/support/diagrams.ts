@@ -85,8 +85,8 @@ export function naiveBracket(code: PdCode): Laurent {
             [b, c],
             [d, a],
           ];
-      parent.set(root(p![0]!), root(p![1]!));
-      parent.set(root(q![0]!), root(q![1]!));
+      parent.set(root(p[0]!), root(p[1]!));
+      parent.set(root(q[0]!), root(q[1]!));
     });
     const loops = new Set(edges.map(root)).size;
     sum = laurent.plus(sum, laurent.shifted(laurent.loops(loops - 1), weight));

@@ -40,7 +40,10 @@ describe('skein vectors worked out independently', () => {
     it(`pin the conventions: ${name}`, () => {
       const file = JSON.parse(readFileSync(new URL(`../vectors/${name}.json`, import.meta.url), 'utf8')) as VectorFile;
       const read = readKnot(file.figure);
-      if (!read.ok) return fail(read.reason);
+      if (!read.ok) {
+        fail(read.reason);
+        return;
+      }
       const { figure } = read.value.method;
       expect(crossingsOf(figure).length).toBe(file.expected.crossings);
       for (const [which, expected] of [

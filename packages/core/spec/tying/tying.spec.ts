@@ -173,7 +173,10 @@ describe('a method', () => {
     ];
     for (const edit of edits) {
       const done = applyMethodEdit(m, edit);
-      if (!done.ok) return fail(done.reason);
+      if (!done.ok) {
+        fail(done.reason);
+        return;
+      }
       expect(ok(done.value.method, done.value.inverse)).toEqual(m);
     }
   });

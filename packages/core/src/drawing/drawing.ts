@@ -145,7 +145,7 @@ export function drawFigure(figure: Figure, options: DrawOptions = {}): Drawing {
   for (const { strand, index, kind } of strands) {
     const curve = curveOf(strand);
     const end = Math.min(
-      lastAt(kind === 'host' && hostIsClosed(strand as Host) ? { ...strand, closed: true } : strand),
+      lastAt(kind === 'host' && hostIsClosed(strand) ? { ...strand, closed: true } : strand),
       reached(extents, strand.id),
     );
     if (end <= 1e-6 || curve.pieces.length === 0) continue;
@@ -161,7 +161,7 @@ export function drawFigure(figure: Figure, options: DrawOptions = {}): Drawing {
     ]
       .filter((c) => c >= 0 && c <= end)
       .sort((a, b) => a - b);
-    const width = kind === 'host' ? ((strand as Host).size ?? HOST_SIZE) : ROPE_WIDTH;
+    const width = kind === 'host' ? (strand.size ?? HOST_SIZE) : ROPE_WIDTH;
     for (let i = 1; i < cuts.length; i += 1) {
       const [from, to] = [cuts[i - 1] as number, cuts[i] as number];
       if (to - from < 1e-6) continue;
@@ -182,7 +182,7 @@ export function drawFigure(figure: Figure, options: DrawOptions = {}): Drawing {
     }
     if (kind === 'rope') {
       shown.push(...lineBetween(curve, 0, end));
-      const rope = strand as Rope;
+      const rope = strand;
       const isEnd = !rope.closed && (end < lastAt(rope) || rope.ends[1] === 'tail');
       if (isEnd) tips.push(tipAt(curve, strand.id, index, end, split !== undefined && end > split));
       if (!rope.closed && rope.ends[0] === 'tail')

@@ -19,12 +19,11 @@ export interface SvgOptions {
 }
 
 const escapes: Record<string, string> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;', "'": '&#39;' };
+/** The characters that XML 1.0 does not allow in a document. */
+const FORBIDDEN = /[^\t\n\r\u0020-\ud7ff\ue000-\ufffd\u{10000}-\u{10ffff}]/gu;
 /** Text made safe for XML: markup escaped, control characters that XML forbids left out. */
 export const escapeXml = (text: string): string =>
-  // eslint-disable-next-line no-control-regex -- the characters XML 1.0 does not allow
-  text
-    .replace(/[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]/g, '')
-    .replace(/[&<>"']/g, (c) => escapes[c] as string);
+  text.replace(FORBIDDEN, '').replace(/[&<>"']/g, (c) => escapes[c] as string);
 
 const num = (v: number): string => String(Math.round(v * 1000) / 1000);
 

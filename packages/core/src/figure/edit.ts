@@ -279,7 +279,7 @@ export function applyEdit(figure: Figure, edit: Edit): Result<Applied> {
           'Choose one of the strand’s points.',
         );
       if (n <= ('closed' in strand && strand.closed ? 3 : 2))
-        return refuse(`${edit.strand}`, 'A strand needs its last points.', 'Remove the whole strand instead.');
+        return refuse(edit.strand, 'A strand needs its last points.', 'Remove the whole strand instead.');
       return done(...removePoint(figure, strand, i));
     }
     case 'swap': {

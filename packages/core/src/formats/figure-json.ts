@@ -5,7 +5,7 @@
 import * as z from 'zod';
 import { readWeave } from '../figure/crossings.js';
 import { LEAST_SPACING, LIMITS } from '../figure/edit.js';
-import { lastAt, type Figure, type Host, type Rope } from '../figure/figure.js';
+import { lastAt, type Figure } from '../figure/figure.js';
 import { distance, type Point } from '../figure/point.js';
 import { accept, refuse, type Refusal, type Result } from '../figure/refusal.js';
 import { HALT_LIMIT, methodFor, TEXT_LIMIT } from '../tying/method-edit.js';
@@ -127,7 +127,7 @@ export function refusalOf(error: z.ZodError): Refusal {
 }
 
 function checkGeometry(file: z.infer<typeof figureFileSchema>): Result<Figure> {
-  const figure: Figure = { ropes: file.ropes as Rope[], hosts: file.hosts as Host[] };
+  const figure: Figure = { ropes: file.ropes, hosts: file.hosts };
   const ids = new Set<string>();
   for (const s of [...figure.ropes, ...figure.hosts]) {
     if (ids.has(s.id)) return refuse(s.id, 'Two strands have this id.', 'Give each rope and host an id of its own.');
@@ -232,14 +232,13 @@ export function writeKnot(knot: KnotDocument): FigureFile {
     hosts: figure.hosts.map((h) => ({
       ...h,
       points: h.points.map((p): [number, number] => [p[0], p[1]]),
-    })) as FigureFile['hosts'],
+    })),
     method: { leaders: leaders.map((l) => ({ ...l })), halts: halts.map((h) => ({ ...h })) },
   };
 }
 
 /** The published JSON Schema of the figure file. */
-export const figureJsonSchema = (): Record<string, unknown> =>
-  z.toJSONSchema(figureFileSchema, { io: 'input' }) as Record<string, unknown>;
+export const figureJsonSchema = (): Record<string, unknown> => z.toJSONSchema(figureFileSchema, { io: 'input' });
 
 /** A new knot with nothing on its board. */
 export const blankKnot = (name: string): KnotDocument => ({

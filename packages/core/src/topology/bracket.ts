@@ -139,12 +139,9 @@ const sortedPairs = (pairs: readonly (readonly [number, number])[]): (readonly [
 /** The bracket of a closed diagram, with the unknot counted as 1. */
 export function closedBracket(crossings: readonly CrossingEdges[], freeLoops = 0): Laurent {
   if (crossings.length === 0) return loops(Math.max(0, freeLoops - 1));
-  // Cut one edge open: the strand that is left open is the one closed curve that is not counted.
-  const cut = (crossings[0] as CrossingEdges)[0];
+  // Cut one edge open where it first occurs: the strand that is left open is the one closed curve that is not counted.
+  const [[cut, b, c, d], ...rest] = crossings as readonly [CrossingEdges, ...CrossingEdges[]];
   const far = -1;
-  let seen = false;
-  const opened = crossings.map(
-    (c) => c.map((e) => (e === cut && (seen || !(seen = true)) ? far : e)) as unknown as CrossingEdges,
-  );
+  const opened: CrossingEdges[] = [[far, b, c, d], ...rest];
   return bracket(opened, [cut, far], freeLoops)[0]?.poly ?? ZERO;
 }

@@ -91,7 +91,7 @@ function directions(tangle: Tangle, closure: Closure): Map<number, 1 | -1> {
           [b, a],
         ] as const) {
           if (!way.has(x.strand) || way.has(y.strand)) continue;
-          way.set(y.strand, (x.enters * (way.get(x.strand) as number) === y.enters ? -1 : 1) as 1 | -1);
+          way.set(y.strand, x.enters * (way.get(x.strand) as number) === y.enters ? -1 : 1);
           grew = true;
         }
       }

@@ -19,7 +19,7 @@ function reflect(figure: Figure, weave: (w: string) => string): Figure {
 
 /** x → −x and every crossing swapped: the same knot from behind. */
 export const backView = (figure: Figure): Figure =>
-  reflect(figure, (w) => [...w].map((c) => (c === 'O' ? 'U' : 'O')).join(''));
+  reflect(figure, (w) => w.replace(/[OU]/g, (c) => (c === 'O' ? 'U' : 'O')));
 
 /** x → −x alone: the mirror image, as a left-handed person ties it. */
 export const mirror = (figure: Figure): Figure => reflect(figure, (w) => w);

@@ -18,7 +18,7 @@ export class Theme {
   constructor() {
     this.system.addEventListener('change', (e) => this.systemDark.set(e.matches));
     effect(() => {
-      document.documentElement.dataset['theme'] = this.dark() ? 'dark' : 'light';
+      document.documentElement.dataset.theme = this.dark() ? 'dark' : 'light';
     });
   }
 

@@ -113,17 +113,15 @@ export class Board {
   protected readonly points = computed(() => {
     if (this.state.tool() !== 'points' || this.state.view() !== 'front') return [];
     const chosen = this.state.chosen();
-    return this.state
-      .figure()
-      .ropes.flatMap((r) =>
-        r.points.map((p, index) => ({
-          strand: r.id,
-          index,
-          x: p[0],
-          y: p[1],
-          chosen: chosen?.kind === 'point' && chosen.strand === r.id && chosen.index === index,
-        })),
-      );
+    return this.state.figure().ropes.flatMap((r) =>
+      r.points.map((p, index) => ({
+        strand: r.id,
+        index,
+        x: p[0],
+        y: p[1],
+        chosen: chosen?.kind === 'point' && chosen.strand === r.id && chosen.index === index,
+      })),
+    );
   });
   protected readonly hostLine = computed(() => {
     const chosen = this.state.chosen();
@@ -257,8 +255,7 @@ export class Board {
     if (!gesture) return;
     const at = this.place(event);
     if (gesture.kind === 'lay') {
-      for (const e of event.getCoalescedEvents?.() ?? [event])
-        gesture.samples.push({ point: this.place(e), under: this.state.under() });
+      for (const e of coalesced(event)) gesture.samples.push({ point: this.place(e), under: this.state.under() });
       if (distance(at, gesture.start) < CLICK && gesture.samples.length < 4) return;
       const edit = this.state.layEdit(gesture.samples);
       if (edit) this.state.preview(edit);
@@ -331,3 +328,9 @@ function fitTo([l, t, r, b]: Box, [width, height]: readonly [number, number]): B
   const [x, y] = [(l + r) / 2, (t + b) / 2];
   return [x - (width * scale) / 2, y - (height * scale) / 2, x + (width * scale) / 2, y + (height * scale) / 2];
 }
+
+/** Every place a pointer passed since the last event; some browsers give none. */
+const coalesced = (event: PointerEvent): readonly PointerEvent[] => {
+  const all = event.getCoalescedEvents();
+  return all.length > 0 ? all : [event];
+};

@@ -286,7 +286,7 @@ export class DraftState {
     else if (chosen?.kind === 'halt') this.moveHalt(chosen.index, Math.sign(by[0] - by[1]) * Math.hypot(by[0], by[1]));
     else if (this.tool() === 'lay') {
       const rope = this.newRope() ? undefined : this.activeRope();
-      const from = this.cursor() ?? this.pendingStart()?.point ?? (rope ? (rope.points.at(-1) as Point) : frameMiddle);
+      const from = this.cursor() ?? this.pendingStart()?.point ?? rope?.points.at(-1) ?? frameMiddle;
       this.cursor.set([from[0] + by[0], from[1] + by[1]]);
     }
   }

@@ -69,14 +69,12 @@ export class DraftPage {
       : 'Drag on from the end, or click point by point. Hold U to pass under.';
   });
   protected readonly ropes = computed(() =>
-    this.state
-      .figure()
-      .ropes.map((r, i) => ({
-        id: r.id,
-        name: WORKSHOP_WORDS.ropes[i] ?? `rope ${r.id}`,
-        dark: i % 2 === 1,
-        active: this.state.activeRope()?.id === r.id && !this.state.newRope(),
-      })),
+    this.state.figure().ropes.map((r, i) => ({
+      id: r.id,
+      name: WORKSHOP_WORDS.ropes[i] ?? `rope ${r.id}`,
+      dark: i % 2 === 1,
+      active: this.state.activeRope()?.id === r.id && !this.state.newRope(),
+    })),
   );
 
   protected reverse(): void {
@@ -161,7 +159,7 @@ export class DraftPage {
       state.layToCursor();
       return true;
     }
-    const action = control && event.key === 'y' ? actions['y'] : actions[event.key.toLowerCase()];
+    const action = control && event.key === 'y' ? actions.y : actions[event.key.toLowerCase()];
     action?.();
     return action !== undefined;
   }

@@ -131,7 +131,7 @@ export class BenchStore {
       const { card, document, publication, clip } = await firstValueFrom(this.api.knot(id));
       this.publication.set(publication);
       this.clip.set(clip);
-      this.open(card, document as FigureFile);
+      this.open(card, document);
       if (kept) this.recover(kept.base, kept.document);
     } catch (error) {
       this.loadTrouble.set(troubleOf(error));
@@ -279,7 +279,7 @@ export class BenchStore {
       this.saveSignal.set({
         kind: 'conflict',
         trouble,
-        theirs: { card: current.card, document: current.document as FigureFile },
+        theirs: { card: current.card, document: current.document },
       });
     } else if (trouble.status === 0 || trouble.status === 503) {
       this.saveSignal.set({ kind: 'kept-here' });

@@ -17,7 +17,7 @@ describe('the lesson', () => {
     await fixture.whenStable();
     page = fixture.nativeElement as HTMLElement;
   });
-  const said = (): string => page.querySelector('.say')?.textContent?.trim() ?? '';
+  const said = (): string => page.querySelector('.say')?.textContent.trim() ?? '';
   const press = async (key: string): Promise<void> => {
     page.querySelector('.player')!.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true }));
     await fixture.whenStable();

@@ -2,31 +2,9 @@
  * Exporting the demonstration: a worker draws and encodes; this end asks, follows and cancels.
  */
 import { Injectable } from '@angular/core';
-import type { FigureFile, Pace, View } from '@foxtrail/core';
 import { Observable } from 'rxjs';
+import type { ExportReport, ExportRequest } from './export-messages';
 import { CAPTION_FONT } from './paint';
-
-export interface ExportRequest {
-  readonly document: FigureFile;
-  readonly pace: Pace;
-  readonly view: View;
-  readonly width: number;
-  readonly height: number;
-  /** Frames a second. */
-  readonly rate: number;
-  readonly fontUrl: string | undefined;
-}
-
-export type ExportReport =
-  | { readonly kind: 'progress'; readonly done: number; readonly total: number }
-  | {
-      readonly kind: 'finished';
-      readonly bytes: ArrayBuffer;
-      readonly duration: number;
-      readonly frames: number;
-      readonly seconds: number;
-    }
-  | { readonly kind: 'failed'; readonly reason: string };
 
 /** Address of the caption font's Latin file, as the page's own style sheets have it. */
 export function captionFontUrl(): string | undefined {

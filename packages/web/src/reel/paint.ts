@@ -20,7 +20,29 @@ import {
   type View,
 } from '@foxtrail/core';
 
-type Context = CanvasRenderingContext2D | OffscreenCanvasRenderingContext2D;
+/** What is used of a canvas context, on the page or in a worker. */
+type Context = Pick<
+  OffscreenCanvasRenderingContext2D,
+  | 'setTransform'
+  | 'fillStyle'
+  | 'fillRect'
+  | 'textBaseline'
+  | 'textAlign'
+  | 'font'
+  | 'fillText'
+  | 'measureText'
+  | 'lineJoin'
+  | 'lineCap'
+  | 'save'
+  | 'restore'
+  | 'clip'
+  | 'strokeStyle'
+  | 'lineWidth'
+  | 'stroke'
+  | 'fill'
+  | 'setLineDash'
+  | 'lineDashOffset'
+>;
 
 export const CAPTION_FONT = 'Atkinson Hyperlegible Next Variable';
 

@@ -70,7 +70,7 @@ describe('the shelf', () => {
     asked().error(new ProgressEvent('error'));
     await settle();
     expect(page().querySelector('[role=alert]')?.textContent).toContain('does not answer');
-    [...page().querySelectorAll('button')].find((b) => b.textContent?.includes('Try again'))!.click();
+    [...page().querySelectorAll('button')].find((b) => b.textContent.includes('Try again'))!.click();
     await settle();
     asked().flush({ knots: [cardOf()], total: 1 });
     await settle();

@@ -3,7 +3,7 @@
  */
 import { PAPER_LOOK, readKnot, timelineOf, WORKSHOP_WORDS } from '@foxtrail/core';
 import { BufferTarget, CanvasSource, Output, Quality, WebMOutputFormat } from 'mediabunny';
-import type { ExportReport, ExportRequest } from '../reel/export';
+import type { ExportReport, ExportRequest } from '../reel/export-messages';
 import { CAPTION_FONT, momentKey, paintMoment, type Scene } from '../reel/paint';
 
 /** Bits a second: flat colours and few moving edges need no more for 720 lines. */
@@ -17,7 +17,7 @@ async function loadFont(url: string | undefined): Promise<void> {
   if (url === undefined) return;
   const face = new FontFace(CAPTION_FONT, `url("${url}")`, { weight: '200 800' });
   await face.load();
-  (self as unknown as { fonts: FontFaceSet }).fonts.add(face);
+  self.fonts.add(face);
 }
 
 async function exportClip(request: ExportRequest): Promise<void> {

@@ -1,0 +1,185 @@
+/**
+ * The measurements: bracket by crossings (beside the naive sum where it can go), crossings recomputed after an edit, and the export's
+ * frames per second in a real browser beside the encoder alone on the same frames. Prints one JSON object.
+ */
+import { chromium } from '@playwright/test';
+import { createServer } from 'node:http';
+import { readFile } from 'node:fs/promises';
+import { extname, join } from 'node:path';
+import { cpus } from 'node:os';
+import {
+  applyEdit,
+  closedBracket,
+  crossingsOf,
+  readKnot,
+  weaveFigure,
+  type Figure,
+  type PdCode,
+  type Point,
+} from '../../packages/core/src/index.js';
+import { braidClosure, naiveBracket } from '../../packages/core/spec/support/diagrams.js';
+
+/** Median of several runs, in milliseconds. */
+function time(work: () => unknown, runs = 7): number {
+  work();
+  const all = Array.from({ length: runs }, () => {
+    const began = performance.now();
+    work();
+    return performance.now() - began;
+  }).sort((a, b) => a - b);
+  return Math.round((all[runs >> 1] as number) * 100) / 100;
+}
+
+/** A braid closure of moderate width: four strands, generators in turn with changing signs. */
+const diagram = (crossings: number): PdCode =>
+  braidClosure(
+    4,
+    Array.from({ length: crossings }, (_, i) => (i % 2 === 0 ? 1 : -1) * ((i % 3) + 1)),
+  );
+
+/** One rope that winds over itself: a spring laid along the board, whose coils cross their neighbours. */
+function spring(crossings: number): Figure {
+  const loops = Math.round(crossings / 2) + 1;
+  const points: Point[] = [[-12, 1]];
+  for (let i = 0; i <= loops * 6; i += 1) {
+    const turn = (i / 6) * 2 * Math.PI;
+    points.push([i * 0.45 + 4 * Math.cos(turn), 4 * Math.sin(turn)]);
+  }
+  points.push([loops * 2.7 + 16, 1]);
+  return weaveFigure(
+    { ropes: [{ id: 'a', points, curve: 'smooth', closed: false, ends: ['standing', 'tail'], weave: '' }], hosts: [] },
+    (_, i) => i % 2 === 0,
+  );
+}
+
+function springOf(crossings: number): Figure {
+  for (let n = 2; ; n += 1) {
+    const figure = spring(n);
+    if (crossingsOf(figure).length >= crossings) return figure;
+  }
+}
+
+function coreBench(): object {
+  const bracket = [8, 12, 16, 24, 40, 45].map((crossings) => {
+    const code = diagram(crossings);
+    return {
+      crossings,
+      frontierMs: time(() => closedBracket(code)),
+      naiveMs: crossings <= 16 ? time(() => naiveBracket(code), crossings > 12 ? 1 : 3) : null,
+    };
+  });
+  const edits = [20, 60, 120].map((wanted) => {
+    const figure = springOf(wanted);
+    const rope = figure.ropes[0]!;
+    const index = rope.points.length >> 1;
+    const p = rope.points[index]!;
+    let n = 0;
+    return {
+      crossings: crossingsOf(figure).length,
+      points: rope.points.length,
+      // A new place each time, so that nothing remembered helps.
+      editMs: time(() => {
+        n += 1;
+        return applyEdit(figure, { kind: 'move-point', strand: 'a', index, to: [p[0] + 0.001 * n, p[1] + 0.1] });
+      }, 15),
+      dragMs: time(() => {
+        n += 1;
+        return applyEdit(figure, { kind: 'move-point', strand: 'a', index, to: [p[0] + 0.001 * n, p[1] + 2] });
+      }, 9),
+    };
+  });
+  return { bracket, crossingsAfterEdit: edits };
+}
+
+const TYPES: Record<string, string> = { '.js': 'text/javascript', '.css': 'text/css', '.html': 'text/html', '.woff2': 'font/woff2', '.svg': 'image/svg+xml' };
+
+/** Exports the reef knot in Chromium with the built worker, then encodes the same frames without drawing them anew. */
+async function exportBench(): Promise<object> {
+  const dist = new URL('../../packages/web/dist/browser/', import.meta.url).pathname;
+  const server = createServer((req, res) => {
+    const path = (req.url ?? '/').split('?')[0] ?? '/';
+    if (path === '/') {
+      res.setHeader('Content-Type', 'text/html');
+      res.end('<!doctype html><title>bench</title>');
+      return;
+    }
+    readFile(join(dist, path)).then(
+      (data) => {
+        res.setHeader('Content-Type', TYPES[extname(path)] ?? 'application/octet-stream');
+        res.end(data);
+      },
+      () => {
+        res.statusCode = 404;
+        res.end();
+      },
+    );
+  });
+  await new Promise<void>((done) => server.listen(0, '127.0.0.1', done));
+  const address = server.address();
+  const port = typeof address === 'object' && address ? address.port : 0;
+  const { readdir } = await import('node:fs/promises');
+  const scripts = (await readdir(dist)).filter((f) => f.endsWith('.js'));
+  const contents = await Promise.all(scripts.map(async (f) => ({ f, text: await readFile(join(dist, f), 'utf8') })));
+  const worker = contents.find(({ f, text }) => f.startsWith('worker') && text.includes('VideoEncoder'))?.f;
+  if (worker === undefined) throw new Error('the export worker was not built');
+  const document = JSON.parse(await readFile(new URL('../../demo/reef.json', import.meta.url), 'utf8')) as unknown;
+  if (!readKnot(document).ok) throw new Error('the demo file does not read');
+  const browser = await chromium.launch({ executablePath: process.env['CHROME_BIN'] ?? '/usr/bin/chromium', chromiumSandbox: false, args: ['--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'] });
+  try {
+    const page = await browser.newPage();
+    await page.goto(`http://127.0.0.1:${port}/`);
+    const exported = await page.evaluate(
+      ({ url, document: doc }) =>
+        new Promise<{ frames: number; seconds: number; bytes: number }>((done, fail) => {
+          const w = new Worker(url, { type: 'module' });
+          w.onmessage = ({ data }: MessageEvent<{ kind: string; frames: number; seconds: number; bytes: ArrayBuffer; reason: string }>) => {
+            if (data.kind === 'finished') done({ frames: data.frames, seconds: data.seconds, bytes: data.bytes.byteLength });
+            if (data.kind === 'failed') fail(new Error(data.reason));
+          };
+          w.onerror = (e) => fail(new Error(e.message));
+          w.postMessage({ document: doc, pace: 'normal', view: 'front', width: 1280, height: 720, rate: 30, fontUrl: undefined });
+        }),
+      { url: `/${worker}`, document },
+    );
+    // The encoder alone: the very frames of the exported clip, decoded beforehand, encoded again with the same settings.
+    const alone = await page.evaluate(async (frames) => {
+      const canvas = new OffscreenCanvas(1280, 720);
+      const context = canvas.getContext('2d', { alpha: false })!;
+      const pictures: ImageBitmap[] = [];
+      for (let i = 0; i < 30; i += 1) {
+        context.fillStyle = '#f6efe3';
+        context.fillRect(0, 0, 1280, 720);
+        context.lineWidth = 24;
+        context.strokeStyle = '#e0702a';
+        context.beginPath();
+        context.arc(640, 300, 200, 0, 0.2 + (i / 30) * 6);
+        context.stroke();
+        pictures.push(await createImageBitmap(canvas));
+      }
+      const encoder = new VideoEncoder({ output: () => undefined, error: (e) => { throw e; } });
+      encoder.configure({ codec: 'vp09.00.31.08', width: 1280, height: 720, bitrate: 3e6, framerate: 30, hardwareAcceleration: 'prefer-software' });
+      const began = performance.now();
+      for (let i = 0; i < frames; i += 1) {
+        const frame = new VideoFrame(pictures[i % pictures.length]!, { timestamp: (i * 1e6) / 30 });
+        encoder.encode(frame, { keyFrame: i % 60 === 0 });
+        frame.close();
+        if (encoder.encodeQueueSize > 4) await new Promise((done) => encoder.addEventListener('dequeue', done, { once: true }));
+      }
+      await encoder.flush();
+      return (performance.now() - began) / 1000;
+    }, exported.frames);
+    const rate = (seconds: number): number => Math.round((exported.frames / seconds) * 10) / 10;
+    return { size: '1280x720', codec: 'vp9', frames: exported.frames, bytes: exported.bytes, exportFps: rate(exported.seconds), encoderAloneFps: rate(alone) };
+  } finally {
+    await browser.close();
+    server.close();
+  }
+}
+
+const report = {
+  machine: { cores: cpus().length, model: cpus()[0]?.model, node: process.version },
+  ...coreBench(),
+  export: await exportBench(),
+};
+console.log(JSON.stringify(report, null, 2));
+process.exit(0);

@@ -1,0 +1,72 @@
+// npm run screenshots: one current picture of each main view, from the demo data, into docs/screenshots.
+import { mkdirSync, mkdtempSync, openSync, rmSync, chmodSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { buildWeb, chromium as chromiumPath, ensureChromium, installPackages, root, webFolder } from './prepare.mjs';
+import { run, say } from './say.mjs';
+
+await run(async () => {
+  installPackages();
+  ensureChromium();
+  buildWeb();
+  const { startCluster, makeDatabase, startServer, freePort } = await import('./cluster.mjs');
+  const { chromium } = await import('@playwright/test');
+  const scratch = mkdtempSync(join(tmpdir(), 'foxtrail-shots-'));
+  chmodSync(scratch, 0o755);
+  const undo = [() => rmSync(scratch, { recursive: true, force: true })];
+  const out = join(root, 'docs/screenshots');
+  mkdirSync(out, { recursive: true });
+  try {
+    const cluster = await startCluster(scratch);
+    undo.push(cluster.stop);
+    const server = await startServer({ root, databaseUrl: await makeDatabase(cluster.url, 'shots', true), port: await freePort(), webFolder, demo: true, output: openSync(join(scratch, 'log'), 'a') });
+    undo.push(server.stop);
+    const base = `http://127.0.0.1:${server.port}`;
+    const browser = await chromium.launch({ executablePath: process.env.CHROME_BIN ?? chromiumPath, chromiumSandbox: false, args: ['--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'] });
+    undo.push(() => browser.close());
+    const page = await (await browser.newContext({ viewport: { width: 1280, height: 800 }, reducedMotion: 'reduce' })).newPage();
+    const shot = async (name) => {
+      await page.waitForTimeout(900);
+      await page.screenshot({ path: join(out, `${name}.png`) });
+      say(`docs/screenshots/${name}.png`);
+    };
+    const open = async (name, tab) => {
+      await page.goto(`${base}/shelf`);
+      await page.getByRole('link', { name, exact: true }).click();
+      await page.waitForURL('**/draft');
+      if (tab) await page.getByRole('navigation', { name: 'This knot' }).getByRole('link', { name: tab }).click();
+    };
+    await page.goto(`${base}/sign-in`);
+    await shot('sign-in');
+    await page.getByRole('button', { name: /Wren Tallow/ }).click();
+    await page.waitForURL('**/shelf');
+    await shot('shelf');
+    await open('Reef knot');
+    await page.getByRole('button', { name: 'Show step 3' }).click();
+    await shot('draft');
+    await open('Figure eight');
+    await page.keyboard.press('p');
+    await page.keyboard.press(']');
+    await shot('draft-points');
+    await open('Clove hitch on a spar', 'Proof');
+    await shot('proof');
+    await open('Figure eight', 'Reel');
+    await page.getByRole('slider').fill('7');
+    await shot('reel');
+    await open('Clove hitch on a spar', 'Sheet');
+    await shot('sheet');
+    await page.goto(`${base}/learn/reef-knot`);
+    await page.getByRole('button', { name: 'Next' }).click();
+    await page.getByRole('button', { name: 'Next' }).click();
+    await page.locator('.player').scrollIntoViewIfNeeded();
+    await shot('learner-page');
+    await page.goto(`${base}/learn`);
+    await shot('published');
+    await open('Reef knot');
+    await page.getByRole('button', { name: 'Use the dark theme' }).click();
+    await shot('draft-dark');
+  } finally {
+    while (undo.length > 0) await undo.pop()();
+  }
+});
+process.exit(process.exitCode);
