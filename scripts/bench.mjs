@@ -9,6 +9,10 @@ await run(async () => {
   installPackages();
   ensureChromium();
   buildWeb();
-  const done = spawnSync(process.execPath, ['--expose-gc', '--import', 'tsx', join(root, 'scripts/bench/bench.ts'), ...process.argv.slice(2)], { cwd: root, stdio: 'inherit' });
+  const done = spawnSync(
+    process.execPath,
+    ['--expose-gc', '--import', 'tsx', join(root, 'scripts/bench/bench.ts'), ...process.argv.slice(2)],
+    { cwd: root, stdio: 'inherit' },
+  );
   return done.status ?? 1;
 });

@@ -19,12 +19,32 @@ await run(async () => {
   try {
     const cluster = await startCluster(scratch);
     undo.push(cluster.stop);
-    const server = await startServer({ root, databaseUrl: await makeDatabase(cluster.url, 'shots', true), port: await freePort(), webFolder, demo: true, output: openSync(join(scratch, 'log'), 'a') });
+    const server = await startServer({
+      root,
+      databaseUrl: await makeDatabase(cluster.url, 'shots', true),
+      port: await freePort(),
+      webFolder,
+      demo: true,
+      output: openSync(join(scratch, 'log'), 'a'),
+    });
     undo.push(server.stop);
     const base = `http://127.0.0.1:${server.port}`;
-    const browser = await chromium.launch({ executablePath: process.env.CHROME_BIN ?? chromiumPath, chromiumSandbox: false, args: ['--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'] });
+    const browser = await chromium.launch({
+      executablePath: process.env.CHROME_BIN ?? chromiumPath,
+      chromiumSandbox: false,
+      args: [
+        '--disable-gpu',
+        '--disable-quic',
+        '--no-first-run',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+      ],
+    });
     undo.push(() => browser.close());
-    const page = await (await browser.newContext({ viewport: { width: 1280, height: 800 }, reducedMotion: 'reduce' })).newPage();
+    const page = await (
+      await browser.newContext({ viewport: { width: 1280, height: 800 }, reducedMotion: 'reduce' })
+    ).newPage();
     const shot = async (name) => {
       await page.waitForTimeout(900);
       await page.screenshot({ path: join(out, `${name}.png`) });

@@ -11,6 +11,7 @@ const checks = [
   [tsc, 'packages/contract'],
   [tsc, 'packages/server'],
   [tsc, 'e2e'],
+  [tsc, 'scripts/bench'],
   [tsc, 'packages/web/tsconfig.worker.json'],
   [ngc, 'packages/web/tsconfig.app.json'],
 ];

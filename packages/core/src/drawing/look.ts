@@ -13,6 +13,8 @@ export interface Look {
   readonly paper: string;
   readonly ink: string;
   readonly ropes: readonly RopeLook[];
+  /** The band at a free end. */
+  readonly band: string;
   readonly working: string;
   readonly workingCore: string;
   readonly host: string;
@@ -35,6 +37,7 @@ export const PAPER_LOOK: Look = {
     { body: '#a8b59a', core: '#bcc7b0', tick: '#46543a' },
     { body: '#8f7f8d', core: '#a493a2', tick: '#2e2630' },
   ],
+  band: '#1f2a33',
   working: '#e0702a',
   workingCore: '#ee9a5f',
   host: '#cdb590',
@@ -47,6 +50,7 @@ export const DARK_LOOK: Look = {
   ...PAPER_LOOK,
   paper: '#1d242b',
   ink: '#0c1014',
+  band: '#c3ccd4',
   ropes: [
     { body: '#d8ccb2', core: '#e8dfcb', tick: 'none' },
     { body: '#5f7890', core: '#7790a8', tick: '#e3e9ee' },

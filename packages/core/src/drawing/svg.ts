@@ -47,7 +47,7 @@ function runSvg(run: Run, look: Look, clipIds: readonly string[]): string {
   return clipIds.reduce((inner, id) => `<g clip-path="url(#${id})">${inner}</g>`, paint);
 }
 
-const tipSvg = (tip: Tip, look: Look): string => `<path d="${tip.band}" stroke="${look.ink}" stroke-width="1"/>`;
+const tipSvg = (tip: Tip, look: Look): string => `<path d="${tip.band}" stroke="${look.band}" stroke-width="1"/>`;
 
 /** An arrowhead ahead of a point, as path data. */
 export function arrowPath([x, y]: readonly [number, number], [dx, dy]: readonly [number, number]): string {

@@ -253,28 +253,31 @@ export function pathData(pieces: readonly Piece[]): string {
  * Points are first taken at even spacing, then dropped greedily while the curve keeps to the path.
  */
 export function fitPath(path: readonly Point[], spacing = 1.5, tolerance = 0.22): Point[] {
+  const even = evenly(path, spacing);
+  /** True when the curve through these points strays from the path between the two round `gap`. */
+  const strays = (chosen: readonly number[], gap: number): boolean => {
+    const near = chosen.slice(Math.max(0, gap - 2), gap + 3).map((i) => even[i] as Point);
+    const part = buildCurve(near, true, false);
+    return even.slice(chosen[gap - 1], (chosen[gap] as number) + 1).some((p) => nearestOn(part, p).away > tolerance);
+  };
+  let chosen = [...even.keys()];
+  for (let i = 1; i < chosen.length - 1;) {
+    const without = chosen.filter((_, k) => k !== i);
+    const gap = distance(even[without[i - 1] as number] as Point, even[without[i] as number] as Point);
+    if (gap < 4 * spacing && !strays(without, i)) chosen = without;
+    else i += 1;
+  }
+  return chosen.map((i) => even[i] as Point);
+}
+
+/** Points of a path at least `spacing` apart; its first and its last are always among them. */
+function evenly(path: readonly Point[], spacing: number): Point[] {
   const kept: Point[] = [];
   for (const p of path) if (kept.length === 0 || distance(kept.at(-1) as Point, p) >= spacing) kept.push(p);
   const last = path.at(-1);
-  if (last && kept.length > 0 && kept.at(-1) !== last) {
+  if (last && kept.at(-1) !== last) {
     if (kept.length > 1 && distance(kept.at(-1) as Point, last) < spacing / 2) kept.pop();
     kept.push(last);
   }
-  const strays = (points: readonly Point[], around: number): boolean => {
-    const low = Math.max(0, around - 2);
-    const part = buildCurve(points.slice(low, around + 3), true, false);
-    return kept.some((p) => nearStretch(p, points, around) && nearestOn(part, p).away > tolerance);
-  };
-  const nearStretch = (p: Point, points: readonly Point[], i: number): boolean => {
-    const [a, b] = [kept.indexOf(points[i - 1] as Point), kept.indexOf(points[i] as Point)];
-    const k = kept.indexOf(p);
-    return k >= a && k <= b;
-  };
-  let points = [...kept];
-  for (let i = 1; i < points.length - 1;) {
-    const without = [...points.slice(0, i), ...points.slice(i + 1)];
-    if (distance(without[i - 1] as Point, without[i] as Point) < 4 * spacing && !strays(without, i)) points = without;
-    else i += 1;
-  }
-  return points;
+  return kept;
 }

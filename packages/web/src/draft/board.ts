@@ -29,6 +29,7 @@ import {
   wholeBox,
   type Box,
   type Drawing,
+  type Figure,
   type Point,
 } from '@foxtrail/core';
 import { Theme } from '../data/theme';
@@ -65,6 +66,8 @@ export class Board {
   private readonly size = signal<readonly [number, number]>([900, 560]);
   private gesture: Gesture | undefined;
   protected readonly held = signal(false);
+  /** Which figure, in which view, the frame was last fitted to. */
+  private fitted = '';
 
   /** The figure's own frame; it stays while a gesture lasts, so that the board does not move under the hand. */
   private readonly frame = signal<Box>(EMPTY);
@@ -151,8 +154,10 @@ export class Board {
     effect(() => {
       const method = this.store.method();
       const view = this.state.view();
+      const id = this.store.card()?.id;
       untracked(() => {
-        if (!this.gesture) this.fit(method ? methodInView(method, view).figure : undefined);
+        if (!method || this.gesture) return;
+        this.fit(methodInView(method, view).figure, `${id ?? ''} ${view}`);
       });
     });
     const destroy = inject(DestroyRef);
@@ -173,13 +178,20 @@ export class Board {
     return [(l + r) / 2, (t + b) / 2];
   }
 
-  private fit(figure: Parameters<typeof wholeBox>[0] | undefined): void {
-    if (!figure || figure.ropes.length === 0) {
-      this.frame.set(EMPTY);
-      return;
+  /**
+   * Brings the whole figure into view when it has grown out of it, or when another figure or view is shown. Otherwise the board
+   * stays still under the hand.
+   */
+  private fit(figure: Figure, shown: string): void {
+    if (figure.ropes.length === 0) {
+      if (this.fitted !== shown) this.frame.set(EMPTY);
+    } else {
+      const whole = wholeBox(figure);
+      if (this.fitted === shown && contains(this.box(), whole)) return;
+      const [l, t, r, b] = whole;
+      this.frame.set([l - ROOM, t - ROOM, r + ROOM, b + ROOM]);
     }
-    const [l, t, r, b] = wholeBox(figure);
-    this.frame.set([l - ROOM, t - ROOM, r + ROOM, b + ROOM]);
+    this.fitted = shown;
   }
 
   private isLaid(c: { first: { strand: string; at: number }; second: { strand: string; at: number } }): boolean {
@@ -305,7 +317,7 @@ export class Board {
         by: [gesture.last[0] - gesture.start[0], gesture.last[1] - gesture.start[1]],
       });
     }
-    this.fit(this.store.method()?.figure);
+    this.fit(this.state.figure(), this.fitted);
   }
 
   /** A gesture that is broken off leaves everything as it was. */
@@ -321,6 +333,9 @@ export class Board {
     this.state.swap(crossing);
   }
 }
+
+const contains = (outer: Box, inner: Box): boolean =>
+  inner[0] >= outer[0] && inner[1] >= outer[1] && inner[2] <= outer[2] && inner[3] <= outer[3];
 
 /** A box widened to a shape in CSS pixels. */
 function fitTo([l, t, r, b]: Box, [width, height]: readonly [number, number]): Box {

@@ -157,7 +157,7 @@ export function paintDrawing(
     ctx.restore();
   }
   for (const tip of drawing.tips) {
-    ctx.strokeStyle = look.ink;
+    ctx.strokeStyle = look.band;
     ctx.lineWidth = 1;
     ctx.stroke(new Path2D(tip.band));
   }

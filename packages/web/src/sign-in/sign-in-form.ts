@@ -15,12 +15,12 @@ import { sayTrouble, troubleOf } from '../data/problem';
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <form [formGroup]="form" (ngSubmit)="submit()">
-      <mat-form-field appearance="outline">
+      <mat-form-field appearance="outline" hideRequiredMarker>
         <mat-label>Name</mat-label>
         <input matInput formControlName="name" autocomplete="username" />
         <mat-error>Give your name.</mat-error>
       </mat-form-field>
-      <mat-form-field appearance="outline">
+      <mat-form-field appearance="outline" hideRequiredMarker>
         <mat-label>Password</mat-label>
         <input matInput type="password" formControlName="password" autocomplete="current-password" />
         <mat-error>Give your password.</mat-error>

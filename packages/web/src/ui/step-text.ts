@@ -7,13 +7,16 @@ import { emphasise } from '@foxtrail/core';
 @Component({
   selector: 'ft-step-text',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  template: `@for (run of runs(); track $index) {
-    @if (run.strong) {
-      <strong class="pass">{{ run.text }}</strong>
-    } @else {
-      {{ run.text }}
+  // Bound text, so that no white space of the template's own comes between the runs.
+  template: `
+    @for (run of runs(); track $index) {
+      @if (run.strong) {
+        <strong class="pass" [textContent]="run.text"></strong>
+      } @else {
+        <span [textContent]="run.text"></span>
+      }
     }
-  }`,
+  `,
 })
 export class StepText {
   readonly text = input.required<string>();
