@@ -9,6 +9,10 @@ const SENTENCES = {
   ENOSPC: 'The disk is full. Free some space and start again; nothing saved is lost.',
   EACCES: 'A folder may not be written to. Give another with --data DIR.',
   EROFS: 'The disk is read-only. Give another place with --data DIR.',
+  ECONNREFUSED: 'The database does not answer. Check DATABASE_URL and that its server runs.',
+  ENOTFOUND: 'The database’s host was not found. Check DATABASE_URL.',
+  '28P01': 'The database refuses the name or the password. Check DATABASE_URL.',
+  '3D000': 'The database named in DATABASE_URL does not exist. Create it and start again.',
   EADDRINUSE: 'The port is in use by another program. Choose another with --port N.',
 };
 

@@ -131,7 +131,7 @@ async function exportBench(): Promise<object> {
   const figureFile = JSON.parse(await readFile(new URL('../../demo/reef.json', import.meta.url), 'utf8')) as unknown;
   if (!readKnot(figureFile).ok) throw new Error('the demo file does not read');
   const browser = await chromium.launch({
-    executablePath: process.env['CHROME_BIN'] ?? '/usr/bin/chromium',
+    executablePath: process.env.CHROME_BIN ?? '/usr/bin/chromium',
     chromiumSandbox: false,
     args: [
       '--disable-gpu',
@@ -144,6 +144,8 @@ async function exportBench(): Promise<object> {
   });
   try {
     const page = await browser.newPage();
+    // The TypeScript loader names inner functions by a helper that the page does not have.
+    await page.addInitScript('globalThis.__name = (f) => f');
     await page.goto(`http://127.0.0.1:${port}/`);
     const exported = await page.evaluate(
       ({ url, doc }) =>

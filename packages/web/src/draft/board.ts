@@ -48,8 +48,8 @@ const HOLD_PIXELS = 16;
 
 type Gesture =
   | { readonly kind: 'lay'; readonly start: Point; readonly samples: Sample[] }
-  | { readonly kind: 'point'; readonly strand: string; readonly index: number; last: Point; moved: boolean }
-  | { readonly kind: 'host'; readonly host: string; readonly start: Point; last: Point };
+  | { readonly kind: 'point'; readonly strand: string; readonly index: number }
+  | { readonly kind: 'host'; readonly host: string; last: Point };
 
 @Component({
   selector: 'ft-board',
@@ -234,12 +234,12 @@ export class Board {
     const reach = Math.max(HOLD, HOLD_PIXELS / this.scale());
     const { ropes, hosts } = this.state.figure();
     const nearest = ropes
-      .flatMap((r) => r.points.map((p, index) => ({ strand: r.id, index, away: distance(p, at), point: p })))
+      .flatMap((r) => r.points.map((p, index) => ({ strand: r.id, index, away: distance(p, at) })))
       .sort((p, q) => p.away - q.away)[0];
     if (nearest && nearest.away <= reach) {
       this.state.chosen.set({ kind: 'point', strand: nearest.strand, index: nearest.index });
       this.state.setActive(nearest.strand);
-      this.gesture = { kind: 'point', strand: nearest.strand, index: nearest.index, last: nearest.point, moved: false };
+      this.gesture = { kind: 'point', strand: nearest.strand, index: nearest.index };
       return;
     }
     const onRope = ropes
@@ -249,14 +249,14 @@ export class Board {
       if (this.state.doFigure({ kind: 'insert-point', strand: onRope.strand, at: onRope.at })) {
         const index = Math.floor(onRope.at) + 1;
         this.state.chosen.set({ kind: 'point', strand: onRope.strand, index });
-        this.gesture = { kind: 'point', strand: onRope.strand, index, last: at, moved: false };
+        this.gesture = { kind: 'point', strand: onRope.strand, index };
       }
       return;
     }
     const onHost = hosts.find((h) => nearestOn(curveOf(h), at).away <= (h.size ?? 2.4) / 2 + 0.2);
     if (onHost) {
       this.state.chosen.set({ kind: 'host', host: onHost.id });
-      this.gesture = { kind: 'host', host: onHost.id, start: at, last: at };
+      this.gesture = { kind: 'host', host: onHost.id, last: at };
       return;
     }
     this.state.chosen.set(null);
@@ -272,22 +272,12 @@ export class Board {
       const edit = this.state.layEdit(gesture.samples);
       if (edit) this.state.preview(edit);
     } else if (gesture.kind === 'point') {
-      gesture.moved = true;
-      gesture.last = at;
-      this.state.preview({
-        kind: 'move-point',
-        strand: gesture.strand,
-        index: gesture.index,
-        to: at,
-        pass: this.state.under() ? 'U' : 'O',
-      });
+      const pass = this.state.under() ? 'U' : 'O';
+      this.state.preview({ kind: 'move-point', strand: gesture.strand, index: gesture.index, to: at, pass }, true);
     } else {
+      const by: Point = [at[0] - gesture.last[0], at[1] - gesture.last[1]];
       gesture.last = at;
-      this.state.preview({
-        kind: 'move-host',
-        host: gesture.host,
-        by: [at[0] - gesture.start[0], at[1] - gesture.start[1]],
-      });
+      this.state.preview({ kind: 'move-host', host: gesture.host, by }, true);
     }
   }
 
@@ -295,28 +285,13 @@ export class Board {
     const gesture = this.gesture;
     this.gesture = undefined;
     this.held.set(false);
-    this.state.endPreview();
     if (!gesture) return;
-    const at = this.place(event);
     if (gesture.kind === 'lay') {
+      this.state.endPreview();
       const travelled = Math.max(...gesture.samples.map((s) => distance(s.point, gesture.start)));
-      if (travelled < CLICK) this.state.lay([{ point: at, under: this.state.under() }]);
+      if (travelled < CLICK) this.state.lay([{ point: this.place(event), under: this.state.under() }]);
       else this.state.lay(gesture.samples);
-    } else if (gesture.kind === 'point' && gesture.moved) {
-      this.state.doFigure({
-        kind: 'move-point',
-        strand: gesture.strand,
-        index: gesture.index,
-        to: gesture.last,
-        pass: this.state.under() ? 'U' : 'O',
-      });
-    } else if (gesture.kind === 'host' && distance(gesture.start, gesture.last) > 0.05) {
-      this.state.doFigure({
-        kind: 'move-host',
-        host: gesture.host,
-        by: [gesture.last[0] - gesture.start[0], gesture.last[1] - gesture.start[1]],
-      });
-    }
+    } else this.state.commitPreview();
     this.fit(this.state.figure(), this.fitted);
   }
 

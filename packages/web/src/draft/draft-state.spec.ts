@@ -107,7 +107,12 @@ describe('the hand on the board', () => {
     state.preview({ kind: 'move-point', strand: 'a', index: 0, to: [-25, 3] });
     expect(state.figure().ropes[0]!.points[0]).toEqual([-25, 3]);
     expect(method()).toBe(before);
+    state.preview({ kind: 'move-point', strand: 'a', index: 0, to: [-26, 4] }, true);
     state.endPreview();
     expect(state.figure()).toBe(before.figure);
+    state.preview({ kind: 'move-point', strand: 'a', index: 0, to: [-25, 3] });
+    state.commitPreview();
+    expect(method().figure.ropes[0]!.points[0]).toEqual([-25, 3]);
+    expect(method().halts).toEqual(before.halts);
   });
 });

@@ -114,15 +114,26 @@ export class DraftState {
     return this.do({ kind: 'figure', edit }, group);
   }
 
-  /** Shows what an edit would do without doing it. */
-  preview(edit: Edit): void {
-    const method = this.store.method();
+  /**
+   * Shows what an edit would do without doing it. `onward` goes on from what is shown, so that a drag follows its crossings along
+   * the way the hand took.
+   */
+  preview(edit: Edit, onward = false): void {
+    const method = (onward ? this.previewState() : null) ?? this.store.method();
     if (!method) return;
     const applied = applyMethodEdit(method, { kind: 'figure', edit });
     if (applied.ok) this.previewState.set(applied.value.method);
     else this.say(applied);
   }
 
+  /** Makes what is shown the knot: one edit, one undo. */
+  commitPreview(): void {
+    const shown = this.previewState();
+    this.previewState.set(null);
+    if (shown) this.do({ kind: 'restore', method: shown });
+  }
+
+  /** Lets go of what is shown; the knot is as it was. */
   endPreview(): void {
     this.previewState.set(null);
   }
