@@ -100,7 +100,7 @@ const strandOf = (figure: Figure, id: string): Rope | Host => (ropeOf(figure, id
 function reachOf(figure: Figure, c: Crossing): number {
   const [over, under] = [widthOf(figure, c.over.strand), widthOf(figure, c.under.strand)];
   const sine = Math.max(0.3, Math.sin(c.angle));
-  return (under / 2 + 0.15) / sine + ((over / 2 + GAP) * Math.sqrt(1 - sine * sine)) / sine;
+  return (under / 2 + 0.45) / sine + ((over / 2 + GAP) * Math.sqrt(1 - sine * sine)) / sine;
 }
 
 /** The outline of the over strand at a crossing, widened by the gap. */

@@ -14,6 +14,7 @@ export interface AnalysisRequest {
 export interface ClosureReport {
   /** The Jones polynomial as text, or why there is none. */
   readonly jones?: string;
+  /** The polynomial is that of separate plain rings: nothing is known to be held. */
   readonly trivial?: boolean;
   readonly components?: number;
   readonly writhe?: number;

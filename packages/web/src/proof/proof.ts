@@ -103,6 +103,11 @@ export class ProofPage {
     return `${name}${along} d${step ? `, step ${step.index + 1}` : ''}`;
   }
 
+  /** A whole number with its sign. */
+  protected signed(n: number): string {
+    return n < 0 ? `−${-n}` : n > 0 ? `+${n}` : '0';
+  }
+
   protected swap(crossing: Crossing): void {
     this.store.edit({ kind: 'figure', edit: { kind: 'swap', where: crossing.over } });
   }

@@ -4,6 +4,7 @@
 import {
   figureClosure,
   findingsOf,
+  laurent,
   readKnot,
   sayJones,
   windingAbout,
@@ -15,10 +16,10 @@ import type { Analysis, AnalysisRequest, ClosureReport } from '../data/analysis'
 function closure(knot: KnotDocument): ClosureReport {
   const found = figureClosure(knot.method.figure);
   if (!found.ok) return { reason: found.reason };
-  const jones = sayJones(found.jones);
   return {
-    jones,
-    trivial: jones === '1' && found.components === 1,
+    jones: sayJones(found.jones),
+    // The value of as many separate plain rings as there are closed curves.
+    trivial: laurent.equal(found.jones, laurent.loops(found.components - 1)),
     components: found.components,
     writhe: found.writhe,
   };
