@@ -72,6 +72,7 @@ import { Icons } from './ui/icons';
         650 21px/1 'Fraunces Variable',
         serif;
       color: inherit;
+      white-space: nowrap;
       text-decoration: none;
     }
     nav {
@@ -105,6 +106,15 @@ import { Icons } from './ui/icons';
     .role {
       display: block;
       padding: 8px 16px;
+    }
+    @media (max-width: 700px) {
+      .bar {
+        gap: 6px;
+        padding: 0 8px;
+      }
+      .house {
+        display: none;
+      }
     }
     @media print {
       .bar {

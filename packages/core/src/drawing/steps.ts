@@ -1,9 +1,11 @@
 /**
  * Pictures of a method's steps, in any of the three views: front, back (the same knot from behind), left-handed (its mirror).
  */
+import { curveOf, lineBetween } from '../figure/curve.js';
+import { boxOf, type Box } from '../figure/point.js';
 import { backView, mirror } from '../topology/views.js';
 import { extentsAt, stepsOf, type Method } from '../tying/method.js';
-import { drawFigure, type Drawing } from './drawing.js';
+import { drawFigure, heartBox, type Drawing } from './drawing.js';
 
 export type View = 'front' | 'back' | 'left';
 
@@ -26,6 +28,20 @@ export function methodInView(method: Method, view: View): Method {
     known.set(view, seen);
   }
   return seen;
+}
+
+/** A heart wider than this, in diameters, is too small to read in a small picture: the step's own stretch is shown instead. */
+const WIDE = 34;
+const STRETCH_ROOM = 5;
+
+/** The part of the figure for a small picture of step k: where all crossings are, or in a long figure where this step goes. */
+export function stepBox(method: Method, k: number): Box {
+  const heart = heartBox(method.figure);
+  const step = stepsOf(method)[k];
+  const rope = method.figure.ropes.find((r) => r.id === step?.rope);
+  if (!step || !rope || heart[2] - heart[0] <= WIDE) return heart;
+  const around = boxOf(lineBetween(curveOf(rope), step.from, step.to)) as Box;
+  return [around[0] - STRETCH_ROOM, around[1] - STRETCH_ROOM, around[2] + STRETCH_ROOM, around[3] + STRETCH_ROOM];
 }
 
 export interface StepPictureOptions {

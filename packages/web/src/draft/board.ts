@@ -40,6 +40,8 @@ import { DraftState, type Sample } from './draft-state';
 const EMPTY: Box = [-18, -11, 18, 11];
 /** Room kept round the figure for laying on. */
 const ROOM = 2.5;
+/** Size of a number on the board, in CSS pixels a diameter, below which it cannot be read with a rope in the other hand. */
+const NUMBER_PIXELS = 19;
 /** A press that moves less than this many diameters is a click. */
 const CLICK = 0.45;
 /** How near a press must be to take hold of a point, in diameters and in CSS pixels. */
@@ -78,8 +80,14 @@ export class Board {
   });
   /** CSS pixels for a diameter. */
   protected readonly scale = computed(() => this.size()[0] / (this.box()[2] - this.box()[0]));
-  /** Numbers stay readable when a large figure makes the rope thin. */
-  protected readonly numberScale = computed(() => Math.max(1, 19 / this.scale()));
+  /** Numbers and points stay readable when a large figure makes the rope thin … */
+  protected readonly readable = computed(() => Math.max(1, NUMBER_PIXELS / this.scale()));
+  /** … but numbers in a crowd grow no larger than their neighbours allow; the one pointed at always does. */
+  protected readonly numberScale = computed(() => Math.min(this.readable(), Math.max(1, 0.62 * this.crowding())));
+  private readonly crowding = computed(() => {
+    const places = this.labels().map((l) => l.point);
+    return places.reduce((least, p, i) => Math.min(least, ...places.slice(i + 1).map((q) => distance(p, q))), Infinity);
+  });
   protected readonly seen = computed(() => methodInView(this.state.method(), this.state.view()));
 
   protected readonly drawing = computed<Drawing>(() => {

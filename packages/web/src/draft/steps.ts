@@ -5,7 +5,7 @@ import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/c
 import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
 import { MatTooltipModule } from '@angular/material/tooltip';
-import { composeStep, drawStep, TEXT_LIMIT, heartBox, WORKSHOP_WORDS } from '@foxtrail/core';
+import { composeStep, drawStep, TEXT_LIMIT, stepBox, WORKSHOP_WORDS } from '@foxtrail/core';
 import { BenchStore } from '../knot/bench-store';
 import { FigureView } from '../ui/figure';
 import { DraftState } from './draft-state';
@@ -25,7 +25,7 @@ import { DraftState } from './draft-state';
             [attr.aria-label]="'Show step ' + (step.index + 1)"
             [attr.aria-pressed]="state.step() === step.index"
           >
-            <ft-figure [drawing]="step.drawing" [box]="box()" [label]="'Step ' + (step.index + 1)" />
+            <ft-figure [drawing]="step.drawing" [box]="step.box" [label]="'Step ' + (step.index + 1)" />
             <span class="number">{{ step.index + 1 }}</span>
           </button>
           <div class="words">
@@ -193,7 +193,6 @@ export class Steps {
   protected readonly state = inject(DraftState);
   protected readonly store = inject(BenchStore);
   protected readonly limit = TEXT_LIMIT;
-  protected readonly box = computed(() => heartBox(this.state.figure()));
   protected readonly steps = computed(() => {
     const method = this.state.method();
     return method.halts.map((halt, index) => {
@@ -201,6 +200,7 @@ export class Steps {
       return {
         index,
         drawing: drawStep(method, index),
+        box: stepBox(method, index),
         composed,
         own: halt.text !== undefined,
         text: halt.text ?? composed,

@@ -36,6 +36,8 @@ const SWING = 13;
 const MARGIN = 34;
 /** Room between the runs of two ropes, in CSS pixels. */
 const BETWEEN = 40;
+/** Least room for a passage, in CSS pixels; a longer trail scrolls within its strip. */
+const PASSAGE_ROOM = 24;
 
 interface Lane {
   readonly rope: Rope;
@@ -56,7 +58,12 @@ export class Trail {
   protected readonly state = inject(DraftState);
   protected readonly store = inject(BenchStore);
   private readonly svg = viewChild.required<ElementRef<SVGSVGElement>>('svg');
-  protected readonly width = signal(900);
+  private readonly strip = viewChild.required<ElementRef<HTMLElement>>('strip');
+  private readonly room = signal(900);
+  protected readonly width = computed(() => {
+    const passages = this.ropes().reduce((n, r) => n + passagesOf(this.state.figure(), r.id).length, 0);
+    return Math.max(this.room(), passages * PASSAGE_ROOM + 2 * MARGIN);
+  });
   protected readonly height = HEIGHT;
   protected readonly base = BASE;
   private dragging: number | undefined;
@@ -162,9 +169,9 @@ export class Trail {
 
   constructor() {
     const observer = new ResizeObserver(([entry]) => {
-      if (entry && entry.contentRect.width > 0) this.width.set(entry.contentRect.width);
+      if (entry && entry.contentRect.width > 0) this.room.set(entry.contentRect.width);
     });
-    effect(() => observer.observe(this.svg().nativeElement));
+    effect(() => observer.observe(this.strip().nativeElement));
     inject(DestroyRef).onDestroy(() => observer.disconnect());
   }
 

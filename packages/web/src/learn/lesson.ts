@@ -40,6 +40,11 @@ export class Lesson {
   protected readonly count = computed(() => this.knot().method.halts.length);
   protected readonly at = computed(() => Math.min(this.step(), Math.max(0, this.count() - 1)));
   protected readonly box = computed(() => wholeBox(methodInView(this.knot().method, this.view()).figure));
+  /** The picture's shape; the page keeps it, up to a height. */
+  protected readonly shape = computed(() => {
+    const [l, t, r, b] = this.box();
+    return (r - l) / (b - t);
+  });
   protected readonly drawing = computed(() =>
     drawStep(this.knot().method, this.at(), { view: this.view(), ghost: true }),
   );
