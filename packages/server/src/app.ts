@@ -20,27 +20,15 @@ import type pg from 'pg';
 import type { Logger } from 'pino';
 import * as z from 'zod';
 import { accountOf, SESSION_DAYS, signIn, signOut } from './accounts.js';
-import {
-  clipFor,
-  createKnot,
-  duplicateKnot,
-  getKnot,
-  house,
-  listKnots,
-  listPublished,
-  publicKnot,
-  publishedKnot,
-  publishKnot,
-  readSaved,
-  saveKnot,
-  setArchived,
-  withdrawKnot,
-} from './knots.js';
-import { sendClip, storeClip } from './clips.js';
+import { listKnots } from './cards.js';
+import { clipFor, sendClip, storeClip } from './clips.js';
 import { DEMO_SIGN_INS } from './demo.js';
+import { house } from './house.js';
+import { createKnot, duplicateKnot, getKnot, readSaved, saveKnot, setArchived } from './knots.js';
 import { openApi } from './openapi.js';
 import { captions, sheetSvg, stepSvg, thumbnail } from './pictures.js';
 import { HttpProblem, notFound, refused } from './problem.js';
+import { listPublished, publicKnot, publishedKnot, publishKnot, withdrawKnot } from './publications.js';
 import { contentPolicy, nonceOf, sameOrigin } from './security.js';
 
 export interface AppOptions {

@@ -78,6 +78,36 @@ export async function storeClip(
   });
 }
 
+/** The newest clip of a knot, of one revision when it is given. */
+export async function clipFor(
+  db: Queryable,
+  id: string,
+  revision?: number,
+): Promise<(ClipInfo & { id: string }) | undefined> {
+  const found = await db.query<{
+    id: string;
+    revision: number;
+    size: number;
+    duration: number;
+    pace: Pace;
+    created_at: Date;
+  }>(
+    'select id, revision, size, duration, pace, created_at from clip where knot_id = $1 and ($2::int is null or revision = $2) order by created_at desc limit 1',
+    [id, revision ?? null],
+  );
+  const row = found.rows[0];
+  return (
+    row && {
+      id: row.id,
+      revision: row.revision,
+      size: row.size,
+      duration: row.duration,
+      pace: row.pace,
+      createdAt: row.created_at.toISOString(),
+    }
+  );
+}
+
 /** Sends a clip, or the part of it that was asked for. */
 export async function sendClip(
   db: Queryable,

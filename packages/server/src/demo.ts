@@ -5,7 +5,8 @@ import { readKnotText } from '@foxtrail/core';
 import { readFile } from 'node:fs/promises';
 import type pg from 'pg';
 import { accountOf, ensureAccount, signIn } from './accounts.js';
-import { createKnot, publishKnot } from './knots.js';
+import { createKnot } from './knots.js';
+import { publishKnot } from './publications.js';
 import { refused } from './problem.js';
 
 /** Made-up sign-ins, for a look round on one's own machine. */

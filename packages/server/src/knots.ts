@@ -1,7 +1,7 @@
 /**
- * The shelf: knots, their revisions and their publications.
+ * Knots: their documents and the append-only list of their revisions.
  */
-import type { Account, ClipInfo, House, Knot, KnotCard, Publication, PublicKnot } from '@foxtrail/contract';
+import type { Account, Knot, KnotCard } from '@foxtrail/contract';
 import {
   blankKnot,
   crossingsOf,
@@ -11,88 +11,14 @@ import {
   writeKnot,
   type FigureFile,
   type KnotDocument,
-  type Pace,
 } from '@foxtrail/core';
 import type pg from 'pg';
+import { cardRow, toCard } from './cards.js';
+import { clipFor } from './clips.js';
 import { transaction, type Queryable } from './database.js';
+import { house } from './house.js';
 import { HttpProblem, notFound, refused } from './problem.js';
-
-export async function house(db: Queryable): Promise<House & { demo: boolean }> {
-  const found = await db.query<{ name: string; tail_diameters: number; tail_millimetres: number; demo: boolean }>(
-    'select * from house',
-  );
-  const row = found.rows[0];
-  if (!row) throw new Error('the house is missing from the database');
-  return { name: row.name, tail: { diameters: row.tail_diameters, millimetres: row.tail_millimetres }, demo: row.demo };
-}
-
-interface CardRow {
-  id: string;
-  name: string;
-  aliases: string[];
-  class: KnotCard['class'];
-  family: string;
-  use_grade: KnotCard['useGrade'];
-  revision: number;
-  errors: number;
-  warnings: number;
-  crossings: number;
-  steps: number;
-  archived: boolean;
-  updated_at: Date;
-  updated_by: string;
-  slug: string | null;
-  published_revision: number | null;
-}
-
-const CARD = `
-  select k.id, k.name, k.class, k.family, k.use_grade, k.revision, k.errors, k.warnings, k.crossings, k.steps,
-         k.archived_at is not null as archived, k.updated_at, a.name as updated_by, p.slug, p.revision as published_revision,
-         coalesce((select array_agg(n.name order by n.position) from knot_alias n where n.knot_id = k.id), '{}') as aliases
-    from knot k join account a on a.id = k.updated_by left join publication p on p.knot_id = k.id`;
-
-const toCard = (r: CardRow): KnotCard => ({
-  id: r.id,
-  name: r.name,
-  aliases: r.aliases,
-  class: r.class,
-  family: r.family,
-  useGrade: r.use_grade,
-  state: r.slug !== null ? 'published' : r.errors + r.warnings === 0 && r.steps > 0 ? 'proofed' : 'draft',
-  revision: r.revision,
-  errors: r.errors,
-  warnings: r.warnings,
-  crossings: r.crossings,
-  steps: r.steps,
-  archived: r.archived,
-  updatedAt: r.updated_at.toISOString(),
-  updatedBy: r.updated_by,
-  slug: r.slug,
-});
-
-/** Most cards sent at once; a search narrows a longer shelf. */
-const SHELF_LIMIT = 200;
-
-export async function listKnots(
-  db: Queryable,
-  q: string,
-  archived: boolean,
-): Promise<{ knots: KnotCard[]; total: number }> {
-  const like = `%${q.replace(/[\\%_]/g, '\\$&')}%`;
-  const where = `where (k.archived_at is not null) = $1 and (k.name ilike $2 or exists (select 1 from knot_alias n where n.knot_id = k.id and n.name ilike $2))`;
-  const [rows, count] = await Promise.all([
-    db.query<CardRow>(`${CARD} ${where} order by k.updated_at desc, k.id limit ${SHELF_LIMIT}`, [archived, like]),
-    db.query<{ total: number }>(`select count(*)::int as total from knot k ${where}`, [archived, like]),
-  ]);
-  return { knots: rows.rows.map(toCard), total: count.rows[0]?.total ?? 0 };
-}
-
-async function cardOf(db: Queryable, id: string): Promise<CardRow> {
-  const found = await db.query<CardRow>(`${CARD} where k.id = $1`, [id]);
-  const row = found.rows[0];
-  if (!row) throw notFound('knot');
-  return row;
-}
+import { publicationOf } from './publications.js';
 
 async function documentOf(db: Queryable, id: string, revision: number): Promise<FigureFile> {
   const found = await db.query<{ document: FigureFile }>(
@@ -111,61 +37,8 @@ export function readSaved(document: FigureFile): KnotDocument {
   return read.value;
 }
 
-interface PublicationRow {
-  slug: string;
-  revision: number;
-  published_at: Date;
-  published_by: string;
-}
-
-async function publicationOf(db: Queryable, id: string): Promise<Publication | null> {
-  const found = await db.query<PublicationRow>(
-    'select p.slug, p.revision, p.published_at, a.name as published_by from publication p join account a on a.id = p.published_by where p.knot_id = $1',
-    [id],
-  );
-  const row = found.rows[0];
-  if (!row) return null;
-  return {
-    slug: row.slug,
-    revision: row.revision,
-    publishedAt: row.published_at.toISOString(),
-    publishedBy: row.published_by,
-    clip: (await clipFor(db, id, row.revision)) !== undefined,
-  };
-}
-
-/** The newest clip of a knot, of one revision when it is given. */
-export async function clipFor(
-  db: Queryable,
-  id: string,
-  revision?: number,
-): Promise<(ClipInfo & { id: string }) | undefined> {
-  const found = await db.query<{
-    id: string;
-    revision: number;
-    size: number;
-    duration: number;
-    pace: Pace;
-    created_at: Date;
-  }>(
-    'select id, revision, size, duration, pace, created_at from clip where knot_id = $1 and ($2::int is null or revision = $2) order by created_at desc limit 1',
-    [id, revision ?? null],
-  );
-  const row = found.rows[0];
-  return (
-    row && {
-      id: row.id,
-      revision: row.revision,
-      size: row.size,
-      duration: row.duration,
-      pace: row.pace,
-      createdAt: row.created_at.toISOString(),
-    }
-  );
-}
-
 export async function getKnot(db: Queryable, id: string): Promise<Knot> {
-  const row = await cardOf(db, id);
+  const row = await cardRow(db, id);
   const [document, publication, clip] = await Promise.all([
     documentOf(db, id, row.revision),
     publicationOf(db, id),
@@ -255,7 +128,7 @@ export async function createKnot(
     );
     const id = made.rows[0]?.id as string;
     await store(client, id, 1, seen, account);
-    return toCard(await cardOf(client, id));
+    return toCard(await cardRow(client, id));
   });
 }
 
@@ -270,7 +143,7 @@ export async function saveKnot(
   const seen = await examine(pool, data);
   return transaction(pool, async (client) => {
     await client.query('select 1 from knot where id = $1 for update', [id]);
-    const row = await cardOf(client, id);
+    const row = await cardRow(client, id);
     if (row.archived)
       throw new HttpProblem(
         410,
@@ -297,7 +170,7 @@ export async function saveKnot(
               revision = $10, updated_at = now(), updated_by = $11 where id = $12`,
       [...columns(seen), revision, account.id, id],
     );
-    return toCard(await cardOf(client, id));
+    return toCard(await cardRow(client, id));
   });
 }
 
@@ -310,109 +183,5 @@ export async function duplicateKnot(pool: pg.Pool, account: Account, id: string)
 export async function setArchived(db: Queryable, id: string, archived: boolean): Promise<KnotCard> {
   await db.query('update knot set archived_at = case when $2 then now() end where id = $1', [id, archived]);
   if (archived) await db.query('delete from publication where knot_id = $1', [id]);
-  return toCard(await cardOf(db, id));
-}
-
-/** A readable address from a name: `figure-eight`. */
-export function slugOf(name: string): string {
-  const slug = name
-    .normalize('NFKD')
-    .replace(/[\u0300-\u036f]/g, '')
-    .toLowerCase()
-    .replace(/[^a-z0-9]+/g, '-')
-    .replace(/^-+|-+$/g, '');
-  return slug === '' ? 'knot' : slug;
-}
-
-/** Publishes the saved revision. A figure with errors is not published: no wrong knot leaves the bench. */
-export async function publishKnot(pool: pg.Pool, account: Account, id: string): Promise<Publication> {
-  const row = await cardOf(pool, id);
-  if (row.archived)
-    throw new HttpProblem(409, 'archived', row.name, 'It is archived.', 'Put it back on the shelf first.');
-  if (row.steps === 0)
-    throw new HttpProblem(409, 'no-steps', row.name, 'It has no steps yet.', 'Place at least one halt in Draft.');
-  if (row.errors > 0)
-    throw new HttpProblem(
-      409,
-      'open-errors',
-      row.name,
-      `It has ${row.errors} open ${row.errors === 1 ? 'error' : 'errors'}.`,
-      'Mend what Proof shows, then publish.',
-    );
-  const stem = slugOf(row.name);
-  await transaction(pool, async (client) => {
-    await client.query('lock table publication in share row exclusive mode');
-    const own = await client.query<{ slug: string }>('select slug from publication where knot_id = $1', [id]);
-    const taken = await client.query<{ slug: string }>(
-      'select slug from publication where knot_id <> $1 and (slug = $2 or slug like $3)',
-      [id, stem, `${stem}-%`],
-    );
-    const used = new Set(taken.rows.map((r) => r.slug));
-    let slug = own.rows[0]?.slug ?? stem;
-    for (let n = 2; used.has(slug); n += 1) slug = `${stem}-${n}`;
-    await client.query(
-      `insert into publication (knot_id, slug, revision, published_by) values ($1, $2, $3, $4)
-       on conflict (knot_id) do update set revision = excluded.revision, published_at = now(), published_by = excluded.published_by`,
-      [id, slug, row.revision, account.id],
-    );
-  });
-  return (await publicationOf(pool, id)) as Publication;
-}
-
-export async function withdrawKnot(db: Queryable, id: string): Promise<void> {
-  await cardOf(db, id);
-  await db.query('delete from publication where knot_id = $1', [id]);
-}
-
-export interface Published {
-  readonly knotId: string;
-  readonly revision: number;
-  readonly document: FigureFile;
-  readonly publishedAt: Date;
-}
-
-export async function publishedKnot(db: Queryable, slug: string): Promise<Published> {
-  const found = await db.query<{ knot_id: string; revision: number; published_at: Date; document: FigureFile }>(
-    'select p.knot_id, p.revision, p.published_at, r.document from publication p join revision r on r.knot_id = p.knot_id and r.number = p.revision where p.slug = $1',
-    [slug],
-  );
-  const row = found.rows[0];
-  if (!row)
-    throw new HttpProblem(
-      404,
-      'not-published',
-      slug,
-      'There is no published knot at this address.',
-      'Ask its author, or look at the list of published knots.',
-    );
-  return { knotId: row.knot_id, revision: row.revision, document: row.document, publishedAt: row.published_at };
-}
-
-export async function publicKnot(db: Queryable, slug: string): Promise<PublicKnot> {
-  const p = await publishedKnot(db, slug);
-  const name = (p.document as { name?: string }).name ?? '';
-  const [{ name: houseName, tail }, clip, wrong] = await Promise.all([
-    house(db),
-    clipFor(db, p.knotId, p.revision),
-    db.query<{ name: string; slug: string }>(
-      'select k.name, p.slug from publication p join knot k on k.id = p.knot_id where lower(k.wrong_way_of) = lower($1) order by k.name',
-      [name],
-    ),
-  ]);
-  return {
-    slug,
-    document: p.document as PublicKnot['document'],
-    publishedAt: p.publishedAt.toISOString(),
-    house: { name: houseName, tail },
-    clip: clip !== undefined,
-    wrongWays: wrong.rows,
-  };
-}
-
-export async function listPublished(db: Queryable): Promise<{ name: string; slug: string; summary: string }[]> {
-  const found = await db.query<{ name: string; slug: string; summary: string | null }>(
-    `select r.document->>'name' as name, p.slug, r.document->'entry'->>'summary' as summary
-       from publication p join revision r on r.knot_id = p.knot_id and r.number = p.revision order by 1`,
-  );
-  return found.rows.map((r) => ({ ...r, summary: r.summary ?? '' }));
+  return toCard(await cardRow(db, id));
 }

@@ -9,7 +9,7 @@ import { ensureAccount } from './accounts.js';
 import { createApp } from './app.js';
 import { migrate, openPool } from './database.js';
 import { DEMO_SIGN_INS, loadDemo } from './demo.js';
-import { house } from './knots.js';
+import { house } from './house.js';
 
 const env = process.env;
 const log = pino({ level: env.LOG_LEVEL ?? 'info' });

@@ -54,8 +54,7 @@ const wellApart = (figure: Figure): boolean => {
           : curveOf(s).line.every(
               (q, k, line) =>
                 k === 0 ||
-                Math.abs(curveOf(s).lineAt[k]! - i) <= 1 ||
-                Math.abs(curveOf(s).lineAt[k - 1]! - i) <= 1 ||
+                (Math.abs(curveOf(s).lineAt[k]! - i) <= 1 && Math.abs(curveOf(s).lineAt[k - 1]! - i) <= 1) ||
                 chordAway(p, line[k - 1]!, q) > 0.05,
             ),
       ),

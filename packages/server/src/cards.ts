@@ -1,0 +1,75 @@
+/**
+ * Cards: a knot as the shelf shows it, read from the columns that are computed when it is saved.
+ */
+import type { KnotCard } from '@foxtrail/contract';
+import type { Queryable } from './database.js';
+import { notFound } from './problem.js';
+
+export interface CardRow {
+  id: string;
+  name: string;
+  aliases: string[];
+  class: KnotCard['class'];
+  family: string;
+  use_grade: KnotCard['useGrade'];
+  revision: number;
+  errors: number;
+  warnings: number;
+  crossings: number;
+  steps: number;
+  archived: boolean;
+  updated_at: Date;
+  updated_by: string;
+  slug: string | null;
+  published_revision: number | null;
+}
+
+const CARD = `
+  select k.id, k.name, k.class, k.family, k.use_grade, k.revision, k.errors, k.warnings, k.crossings, k.steps,
+         k.archived_at is not null as archived, k.updated_at, a.name as updated_by, p.slug, p.revision as published_revision,
+         coalesce((select array_agg(n.name order by n.position) from knot_alias n where n.knot_id = k.id), '{}') as aliases
+    from knot k join account a on a.id = k.updated_by left join publication p on p.knot_id = k.id`;
+
+export const toCard = (r: CardRow): KnotCard => ({
+  id: r.id,
+  name: r.name,
+  aliases: r.aliases,
+  class: r.class,
+  family: r.family,
+  useGrade: r.use_grade,
+  state: r.slug !== null ? 'published' : r.errors + r.warnings === 0 && r.steps > 0 ? 'proofed' : 'draft',
+  revision: r.revision,
+  errors: r.errors,
+  warnings: r.warnings,
+  crossings: r.crossings,
+  steps: r.steps,
+  archived: r.archived,
+  updatedAt: r.updated_at.toISOString(),
+  updatedBy: r.updated_by,
+  slug: r.slug,
+});
+
+/** Most cards sent at once; a search narrows a longer shelf. */
+const SHELF_LIMIT = 200;
+
+export async function listKnots(
+  db: Queryable,
+  q: string,
+  archived: boolean,
+): Promise<{ knots: KnotCard[]; total: number }> {
+  const like = `%${q.replace(/[\\%_]/g, '\\$&')}%`;
+  const where = `where (k.archived_at is not null) = $1 and (k.name ilike $2 or exists (select 1 from knot_alias n where n.knot_id = k.id and n.name ilike $2))`;
+  const [rows, count] = await Promise.all([
+    db.query<CardRow>(`${CARD} ${where} order by k.updated_at desc, k.id limit ${SHELF_LIMIT}`, [archived, like]),
+    db.query<{ total: number }>(`select count(*)::int as total from knot k ${where}`, [archived, like]),
+  ]);
+  return { knots: rows.rows.map(toCard), total: count.rows[0]?.total ?? 0 };
+}
+
+/** A knot's row as the shelf needs it. */
+export async function cardRow(db: Queryable, id: string): Promise<CardRow> {
+  const found = await db.query<CardRow>(`${CARD} where k.id = $1`, [id]);
+  const row = found.rows[0];
+  if (!row) throw notFound('knot');
+  return row;
+}

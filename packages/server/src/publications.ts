@@ -1,0 +1,139 @@
+/**
+ * Publications: which revision of a knot its public page shows, and at what address.
+ */
+import type { Account, Publication, PublicKnot } from '@foxtrail/contract';
+import type { FigureFile } from '@foxtrail/core';
+import type pg from 'pg';
+import { cardRow } from './cards.js';
+import { clipFor } from './clips.js';
+import { transaction, type Queryable } from './database.js';
+import { house } from './house.js';
+import { HttpProblem } from './problem.js';
+
+interface PublicationRow {
+  slug: string;
+  revision: number;
+  published_at: Date;
+  published_by: string;
+}
+
+/** A knot's publication, if it has one. */
+export async function publicationOf(db: Queryable, id: string): Promise<Publication | null> {
+  const found = await db.query<PublicationRow>(
+    'select p.slug, p.revision, p.published_at, a.name as published_by from publication p join account a on a.id = p.published_by where p.knot_id = $1',
+    [id],
+  );
+  const row = found.rows[0];
+  if (!row) return null;
+  return {
+    slug: row.slug,
+    revision: row.revision,
+    publishedAt: row.published_at.toISOString(),
+    publishedBy: row.published_by,
+    clip: (await clipFor(db, id, row.revision)) !== undefined,
+  };
+}
+
+/** A readable address from a name: `figure-eight`. */
+export function slugOf(name: string): string {
+  const slug = name
+    .normalize('NFKD')
+    .replace(/[\u0300-\u036f]/g, '')
+    .toLowerCase()
+    .replace(/[^a-z0-9]+/g, '-')
+    .replace(/^-+|-+$/g, '');
+  return slug === '' ? 'knot' : slug;
+}
+
+/** Publishes the saved revision. A figure with errors is not published: no wrong knot leaves the bench. */
+export async function publishKnot(pool: pg.Pool, account: Account, id: string): Promise<Publication> {
+  const row = await cardRow(pool, id);
+  if (row.archived)
+    throw new HttpProblem(409, 'archived', row.name, 'It is archived.', 'Put it back on the shelf first.');
+  if (row.steps === 0)
+    throw new HttpProblem(409, 'no-steps', row.name, 'It has no steps yet.', 'Place at least one halt in Draft.');
+  if (row.errors > 0)
+    throw new HttpProblem(
+      409,
+      'open-errors',
+      row.name,
+      `It has ${row.errors} open ${row.errors === 1 ? 'error' : 'errors'}.`,
+      'Mend what Proof shows, then publish.',
+    );
+  const stem = slugOf(row.name);
+  await transaction(pool, async (client) => {
+    await client.query('lock table publication in share row exclusive mode');
+    const own = await client.query<{ slug: string }>('select slug from publication where knot_id = $1', [id]);
+    const taken = await client.query<{ slug: string }>(
+      'select slug from publication where knot_id <> $1 and (slug = $2 or slug like $3)',
+      [id, stem, `${stem}-%`],
+    );
+    const used = new Set(taken.rows.map((r) => r.slug));
+    let slug = own.rows[0]?.slug ?? stem;
+    for (let n = 2; used.has(slug); n += 1) slug = `${stem}-${n}`;
+    await client.query(
+      `insert into publication (knot_id, slug, revision, published_by) values ($1, $2, $3, $4)
+       on conflict (knot_id) do update set revision = excluded.revision, published_at = now(), published_by = excluded.published_by`,
+      [id, slug, row.revision, account.id],
+    );
+  });
+  return (await publicationOf(pool, id)) as Publication;
+}
+
+export async function withdrawKnot(db: Queryable, id: string): Promise<void> {
+  await cardRow(db, id);
+  await db.query('delete from publication where knot_id = $1', [id]);
+}
+
+export interface Published {
+  readonly knotId: string;
+  readonly revision: number;
+  readonly document: FigureFile;
+  readonly publishedAt: Date;
+}
+
+export async function publishedKnot(db: Queryable, slug: string): Promise<Published> {
+  const found = await db.query<{ knot_id: string; revision: number; published_at: Date; document: FigureFile }>(
+    'select p.knot_id, p.revision, p.published_at, r.document from publication p join revision r on r.knot_id = p.knot_id and r.number = p.revision where p.slug = $1',
+    [slug],
+  );
+  const row = found.rows[0];
+  if (!row)
+    throw new HttpProblem(
+      404,
+      'not-published',
+      slug,
+      'There is no published knot at this address.',
+      'Ask its author, or look at the list of published knots.',
+    );
+  return { knotId: row.knot_id, revision: row.revision, document: row.document, publishedAt: row.published_at };
+}
+
+export async function publicKnot(db: Queryable, slug: string): Promise<PublicKnot> {
+  const p = await publishedKnot(db, slug);
+  const name = (p.document as { name?: string }).name ?? '';
+  const [{ name: houseName, tail }, clip, wrong] = await Promise.all([
+    house(db),
+    clipFor(db, p.knotId, p.revision),
+    db.query<{ name: string; slug: string }>(
+      'select k.name, p.slug from publication p join knot k on k.id = p.knot_id where lower(k.wrong_way_of) = lower($1) order by k.name',
+      [name],
+    ),
+  ]);
+  return {
+    slug,
+    document: p.document as PublicKnot['document'],
+    publishedAt: p.publishedAt.toISOString(),
+    house: { name: houseName, tail },
+    clip: clip !== undefined,
+    wrongWays: wrong.rows,
+  };
+}
+
+export async function listPublished(db: Queryable): Promise<{ name: string; slug: string; summary: string }[]> {
+  const found = await db.query<{ name: string; slug: string; summary: string | null }>(
+    `select r.document->>'name' as name, p.slug, r.document->'entry'->>'summary' as summary
+       from publication p join revision r on r.knot_id = p.knot_id and r.number = p.revision order by 1`,
+  );
+  return found.rows.map((r) => ({ ...r, summary: r.summary ?? '' }));
+}
