@@ -184,7 +184,7 @@ export function tangleOf(
   diagram.origin.push(...map.origin);
   diagram.strand.push(...map.edges.map(() => -1));
   diagram.isRim.push(...map.edges.map(() => false));
-  const anchors = map.faces.filter((f) => f.outer).map((f) => f.darts[0] as number);
+  const outside = new Set(map.faces.filter((f) => f.outer).flatMap((f) => f.darts));
 
   const fixed: FixedEnd[] = [];
   const free: FreeTail[] = [];
@@ -199,7 +199,7 @@ export function tangleOf(
       if (isTail && sides !== 'held') free.push({ rope: rope.id, end: endAt(rope.id, t), standing: endAt(rope.id, s) });
       else fixed.push({ vertex: endAt(rope.id, t), label: `${rope.id}.${isTail ? 't' : 's2'}` });
     }
-    fixed.push(...cutEyes(diagram, map, rope));
+    fixed.push(...cutEyes(diagram, map, rope, outside));
   }
   for (const host of figure.hosts) {
     if (hostIsClosed(host)) continue;
@@ -211,6 +211,8 @@ export function tangleOf(
     );
   }
   nameStrands(diagram);
+  // A cut may part the figure; every part has an outside of its own.
+  const anchors = diagram.faces().cycles.flatMap((cycle) => cycle.find((d) => outside.has(d)) ?? []);
   const buried = layRim(diagram, fixed, anchors, choose);
   const lifts = new Map<string, LiftSide>();
   for (const tail of free) {
@@ -228,8 +230,11 @@ export function tangleOf(
   return readTangle(diagram, fixed[0]?.vertex, map.freeLoops.length, lifts, buried);
 }
 
-/** Cuts a rope at its eyes. The last cut is made first, so that an edge always keeps the part before the cut. */
-function cutEyes(diagram: Diagram, map: PlanarMap, rope: Rope): FixedEnd[] {
+/**
+ * Cuts a rope at its eyes. The last cut is made first, so that an edge always keeps the part before the cut. `outside` gains the
+ * darts of the parts after the cuts that lie at the outside of the drawing.
+ */
+function cutEyes(diagram: Diagram, map: PlanarMap, rope: Rope, outside: Set<number>): FixedEnd[] {
   const ascending = [...(rope.eyes ?? [])].sort((a, b) => a - b);
   return ascending
     .flatMap((at, n) => {
@@ -249,6 +254,8 @@ function cutEyes(diagram: Diagram, map: PlanarMap, rope: Rope): FixedEnd[] {
       const a = diagram.vertices.push({ darts: [back], kind: 'end' }) - 1;
       const b = diagram.vertices.push({ darts: [], kind: 'end' }) - 1;
       const onward = 2 * diagram.addEdge(b, far, -1);
+      if (outside.has(2 * edge)) outside.add(onward);
+      if (outside.has(back)) outside.add(onward + 1);
       const there = diagram.vertices[far]!.darts;
       there[there.indexOf(back)] = onward + 1;
       diagram.origin[back] = a;
