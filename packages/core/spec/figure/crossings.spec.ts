@@ -257,8 +257,8 @@ describe('closed ropes', () => {
   });
   it('keep their crossings when their first point is moved and when they are reversed', () => {
     const overs = (f: Figure): string | undefined => f.ropes[1]?.weave;
-    expect(overs(after(ring, { kind: 'move-point', strand: 'ring', index: 0, to: [-6, -4] }))).toBe(overs(ring)!);
-    expect(overs(after(ring, { kind: 'reverse', rope: 'ring' }))).toBe(overs(ring)!);
+    expect(overs(after(ring, { kind: 'move-point', strand: 'ring', index: 0, to: [-6, -4] }))).toBe(overs(ring));
+    expect(overs(after(ring, { kind: 'reverse', rope: 'ring' }))).toBe(overs(ring));
   });
   it('have no working end to lay on, and keep three points', () => {
     expect(applyEdit(ring, { kind: 'lay', rope: 'ring', points: [[0, 9]], pass: 'O' }).ok).toBeFalse();

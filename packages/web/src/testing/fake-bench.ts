@@ -1,0 +1,67 @@
+/**
+ * A bench without a server: edits are applied by the core, saving is only noted.
+ */
+import { computed, signal } from '@angular/core';
+import type { ClipInfo, KnotCard, Publication } from '@foxtrail/contract';
+import { applyMethodEdit, type KnotDocument, type Result } from '@foxtrail/core';
+import type { Analysis } from '../data/analysis';
+import type { BenchEdit, SaveState } from '../knot/bench-store';
+import { cardOf, overhand } from './knots';
+
+export class FakeBench {
+  readonly knot = signal<KnotDocument>(overhand());
+  readonly method = computed(() => this.knot().method);
+  readonly card = signal<KnotCard>(cardOf());
+  readonly save = signal<SaveState>({ kind: 'saved', at: '2026-05-01T10:00:00.000Z' });
+  readonly analysis = signal<Analysis | undefined>(undefined);
+  readonly publication = signal<Publication | null>(null);
+  readonly clip = signal<ClipInfo | null>(null);
+  readonly mayWrite = signal(true);
+  readonly canUndo = signal(false);
+  readonly canRedo = signal(false);
+  readonly rules = signal({ tail: { diameters: 8, millimetres: 0 }, cordMm: 10 });
+  readonly asked: string[] = [];
+
+  edit(edit: BenchEdit): Result<KnotDocument> {
+    if (edit.kind === 'entry') this.knot.update((k) => ({ ...k, name: edit.name, entry: edit.entry }));
+    else {
+      const done = applyMethodEdit(this.knot().method, edit);
+      if (!done.ok) return done;
+      this.knot.update((k) => ({ ...k, method: done.value.method }));
+    }
+    return { ok: true, value: this.knot() };
+  }
+
+  publish(): Promise<void> {
+    this.asked.push('publish');
+    this.publication.set({
+      slug: 'overhand',
+      revision: 1,
+      publishedAt: '2026-05-01T10:00:00.000Z',
+      publishedBy: 'Ada',
+      clip: false,
+    });
+    return Promise.resolve();
+  }
+
+  withdraw(): Promise<void> {
+    this.asked.push('withdraw');
+    this.publication.set(null);
+    return Promise.resolve();
+  }
+
+  keepMine(): Promise<void> {
+    this.asked.push('mine');
+    return Promise.resolve();
+  }
+
+  takeTheirs(): Promise<void> {
+    this.asked.push('theirs');
+    return Promise.resolve();
+  }
+
+  keepBoth(): Promise<KnotCard> {
+    this.asked.push('both');
+    return Promise.resolve(cardOf({ name: 'Overhand (my version)' }));
+  }
+}
