@@ -1,3 +1,4 @@
+import type { Type } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { lastAt, type Method } from '@foxtrail/core';
 import { BenchStore } from '../knot/bench-store';
@@ -18,11 +19,7 @@ describe('the Draft screen', () => {
     state = TestBed.inject(DraftState);
   });
 
-  async function show<T>(
-    type: new (...args: never[]) => T,
-    width = 900,
-    height = 500,
-  ): Promise<[ComponentFixture<T>, HTMLElement]> {
+  async function show<T>(type: Type<T>, width = 900, height = 500): Promise<[ComponentFixture<T>, HTMLElement]> {
     const fixture = TestBed.createComponent(type);
     const element = fixture.nativeElement as HTMLElement;
     Object.assign(element.style, {

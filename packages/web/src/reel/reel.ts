@@ -81,7 +81,7 @@ export class ReelPage {
   protected readonly views = VIEWS;
   protected readonly pace = signal<Pace>('normal');
   protected readonly view = signal<View>('front');
-  protected readonly time = signal(0);
+  readonly time = signal(0);
   protected readonly playing = signal(false);
   protected readonly exporting = signal<ExportState>({ kind: 'idle' });
   protected readonly clip = signal<Clip | undefined>(undefined);
@@ -92,7 +92,7 @@ export class ReelPage {
   private readonly method = computed(
     () => this.store.method() ?? { figure: { ropes: [], hosts: [] }, leaders: [], halts: [] },
   );
-  protected readonly timeline = computed(() => timelineOf(this.method(), this.pace(), WORKSHOP_WORDS));
+  readonly timeline = computed(() => timelineOf(this.method(), this.pace(), WORKSHOP_WORDS));
   protected readonly moment = computed(() => momentAt(this.method(), this.timeline(), this.time()));
   private readonly scene = computed<Scene>(() => ({
     method: this.method(),
@@ -152,10 +152,14 @@ export class ReelPage {
     if (next) this.time.set(by === 1 && at === scenes.length - 1 ? this.timeline().duration : next.start);
   }
 
-  protected setPace(pace: Pace): void {
-    const share = this.time() / Math.max(0.01, this.timeline().duration);
+  /** Changes the pace and stays at the same place within the same step. */
+  setPace(pace: Pace): void {
+    const step = this.moment()?.step ?? 0;
+    const before = this.timeline().scenes[step];
+    const share = before ? (this.time() - before.start) / (before.end - before.start) : 0;
     this.pace.set(pace);
-    this.time.set(share * this.timeline().duration);
+    const after = this.timeline().scenes[step];
+    if (after) this.time.set(after.start + share * (after.end - after.start));
   }
 
   protected key(event: KeyboardEvent): void {

@@ -1,0 +1,124 @@
+import { ROUTES } from '@foxtrail/contract';
+import { readKnot, stepText, WORKSHOP_WORDS, type KnotDocument } from '@foxtrail/core';
+import { hashPassword, passwordMatches } from '../src/accounts.js';
+import { openApi } from '../src/openapi.js';
+import { captions, describe as inWords, sheetSvg, stepSvg, thumbnail } from '../src/pictures.js';
+import { slugOf } from '../src/publications.js';
+import { demoDocument } from './server.js';
+
+const knot = (file: string): KnotDocument => {
+  const read = readKnot(demoDocument(file));
+  if (!read.ok) throw new Error(read.reason);
+  return read.value;
+};
+
+describe('a readable address', () => {
+  it('is made of plain letters, digits and hyphens', () => {
+    for (const [name, slug] of [
+      ['Clove hitch on a spar', 'clove-hitch-on-a-spar'],
+      ['  Prusik (3 wraps) ', 'prusik-3-wraps'],
+      ['Nœud d’été', 'n-ud-d-ete'],
+      ['結び目', 'knot'],
+      ['--', 'knot'],
+    ] as const) {
+      expect(slugOf(name)).toBe(slug);
+      expect(slugOf(name)).toMatch(/^[a-z0-9]+(-[a-z0-9]+)*$/);
+    }
+  });
+});
+
+describe('passwords', () => {
+  it('match their hash and no other, however often the same one is hashed', async () => {
+    const [one, two] = await Promise.all([hashPassword('tide table'), hashPassword('tide table')]);
+    expect(one).not.toBe(two);
+    expect(await passwordMatches('tide table', one)).toBeTrue();
+    expect(await passwordMatches('tide table', two)).toBeTrue();
+    expect(await passwordMatches('tide tables', one)).toBeFalse();
+    expect(await passwordMatches('', one)).toBeFalse();
+    // The same letters, composed or not, are the same password.
+    expect(await passwordMatches('e\u0301te\u0301', await hashPassword('été'))).toBeTrue();
+  });
+});
+
+describe('pictures', () => {
+  it('of a step say in words what they show, in each view', () => {
+    const reef = knot('reef.json');
+    for (const [view, name] of [
+      ['front', 'front view'],
+      ['back', 'back view'],
+      ['left', 'left-handed view'],
+    ] as const) {
+      const svg = stepSvg(reef, 2, view);
+      expect(svg).toContain(`Reef knot, step 3 of 5, ${name}</title>`);
+      expect(svg).toContain('under both legs of the bight');
+    }
+  });
+  it('of a step with the author’s own text keep the composed one beside it', () => {
+    const svg = stepSvg(knot('overhand.json'), 2, 'front');
+    expect(svg).toContain('dress the loop round and even');
+    expect(svg).toContain('Lead the working end away and leave the tail.');
+  });
+  it('differ between front and back, and share no clip between the steps of a sheet', () => {
+    const eight = knot('figure-eight.json');
+    const body = (svg: string): string => svg.slice(svg.indexOf('<defs>'));
+    expect(body(stepSvg(eight, 3, 'front'))).not.toBe(body(stepSvg(eight, 3, 'back')));
+    const ids = [...sheetSvg(eight).matchAll(/ id="([^"]+)"/g)].map((m) => m[1]);
+    expect(new Set(ids).size).toBe(ids.length);
+    expect(ids.filter((id) => /^step-\d$/.test(id ?? ''))).toEqual(['step-1', 'step-2', 'step-3', 'step-4']);
+  });
+  it('of a sheet hold every word of every step', () => {
+    const reef = knot('reef.json');
+    const text = sheetSvg(reef)
+      .replace(/<[^>]+>/g, ' ')
+      .replace(/\s+/g, ' ');
+    reef.method.halts.forEach((_, i) => {
+      for (const word of stepText(reef.method, i, WORKSHOP_WORDS).split(/\s+/)) expect(text).toContain(word);
+    });
+  });
+  it('of a knot without steps are the figure alone', () => {
+    const bare: KnotDocument = { ...knot('overhand.json'), method: { ...knot('overhand.json').method, halts: [] } };
+    expect(thumbnail(bare)).toContain('<svg');
+    expect(inWords(bare)).toContain('without steps');
+  });
+  it('never let an author’s text become markup', () => {
+    const { method } = knot('overhand.json');
+    const sly: KnotDocument = {
+      ...knot('overhand.json'),
+      method: { ...method, halts: method.halts.map((h) => ({ ...h, text: '</desc><script>x</script>' })) },
+    };
+    for (const svg of [stepSvg(sly, 0, 'front'), sheetSvg(sly), thumbnail(sly)]) expect(svg).not.toContain('<script');
+    expect(captions(sly, 'normal')).not.toContain('<script');
+  });
+});
+
+describe('captions', () => {
+  it('last longer at a slower pace', () => {
+    const last = (pace: 'slow' | 'brisk'): string =>
+      [...captions(knot('reef.json'), pace).matchAll(/--> (\S+)/g)].at(-1)?.[1] ?? '';
+    expect(last('slow') > last('brisk')).toBeTrue();
+  });
+});
+
+describe('the OpenAPI document', () => {
+  const document = openApi() as {
+    paths: Record<
+      string,
+      Record<string, { parameters: { name: string; in: string }[]; security: object[]; responses: object }>
+    >;
+  };
+  it('names every parameter in a path', () => {
+    for (const [path, methods] of Object.entries(document.paths)) {
+      const names = [...path.matchAll(/\{(\w+)\}/g)].map((m) => m[1]);
+      for (const m of Object.values(methods))
+        expect(m.parameters.filter((p) => p.in === 'path').map((p) => p.name))
+          .withContext(path)
+          .toEqual(names as string[]);
+    }
+  });
+  it('asks for a session everywhere but on public routes', () => {
+    for (const r of ROUTES)
+      expect(document.paths[r.path]?.[r.method]?.security.length)
+        .withContext(r.path)
+        .toBe(r.public === true ? 0 : 1);
+  });
+});
