@@ -1,12 +1,18 @@
+import fc from 'fast-check';
 import {
+  WORKSHOP_WORDS,
   applyMethodEdit,
+  composeStep,
+  crossingsOf,
+  drawFigure,
+  figureClosure,
   findingsOf,
   methodFor,
+  readMap,
   requiredTail,
   sayLength,
   tailsOf,
   weaveFigure,
-  WORKSHOP_WORDS,
   type Figure,
   type FindingCode,
   type Method,
@@ -173,5 +179,69 @@ describe('findings', () => {
     const all = findingsOf(methodFor(loop(1)), rules);
     expect(all.map((f) => f.severity)).toEqual(['error', 'warning']);
     for (const f of all) expect(f.why.length * f.remedy.length).toBeGreaterThan(0);
+  });
+});
+
+describe('degenerate drawings', () => {
+  const lattice = fc.tuple(fc.integer({ min: -6, max: 6 }), fc.integer({ min: -6, max: 6 }));
+  const line = (least: number): fc.Arbitrary<[number, number][]> =>
+    fc
+      .array(lattice, { minLength: least, maxLength: 8 })
+      .filter((l) => l.every((p, i) => i === 0 || p[0] !== l[i - 1]![0] || p[1] !== l[i - 1]![1]));
+
+  it('are answered, never thrown: strands on each other, ends on strands, three at one point', () => {
+    fc.assert(
+      fc.property(line(3), line(2), fc.constantFrom('smooth', 'straight'), fc.boolean(), (a, b, curve, flip) => {
+        const ropes = [rope('a', a, { curve }), rope('b', b, { curve })];
+        const figure = weaveFigure(
+          {
+            ropes,
+            hosts: [
+              {
+                id: 's',
+                kind: 'spar',
+                points: [
+                  [-20, 0],
+                  [20, 0],
+                ],
+              },
+            ],
+          },
+          (_, i) => (i % 2 === 0) === flip,
+        );
+        const method = withHalt(figure, a.length - 1);
+        const found = findingsOf(method, rules);
+        if (!readMap(figure).ok) {
+          expect(
+            found.some((f) => f.severity === 'error' && (f.code === 'degenerate' || f.code === 'three-strands')),
+          ).toBeTrue();
+        }
+        expect(typeof composeStep(method, 0, WORKSHOP_WORDS).text).toBe('string');
+        expect(drawFigure(figure, { labels: true }).runs.length).toBeGreaterThan(0);
+        if (crossingsOf(figure).length < 20) expect(typeof figureClosure(figure).ok).toBe('boolean');
+      }),
+      { numRuns: 150 },
+    );
+  });
+  it('are pointed at, with what mends them', () => {
+    const a = rope('a', [
+      [-2, 5],
+      [-2, 1],
+      [-2, 2],
+      [-1, -1],
+      [-2, 2],
+    ]);
+    const b = rope('b', [
+      [1, 1],
+      [-2, -5],
+      [-6, 2],
+      [-1, 2],
+      [6, 4],
+    ]);
+    const figure = weaveFigure({ ropes: [a, b], hosts: [] }, () => true);
+    const read = readMap(figure);
+    expect(read).toEqual(jasmine.objectContaining({ ok: false, remedy: 'Move one of the strands aside.' }));
+    expect(figureClosure(figure)).toEqual(jasmine.objectContaining({ ok: false }));
+    expect(findingsOf(methodFor(figure), rules)[0]?.severity).toBe('error');
   });
 });

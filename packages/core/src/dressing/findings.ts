@@ -7,6 +7,7 @@ import type { Edit } from '../figure/edit.js';
 import { applyEdit } from '../figure/edit.js';
 import { lastAt, ropeOf, type Figure, type Rope } from '../figure/figure.js';
 import { add, distance, scale, type Point } from '../figure/point.js';
+import { readMap } from '../topology/planar-map.js';
 import { requiredTail, sayLength, type TailRule } from '../ropes/tail-rule.js';
 import { composeStep } from '../tying/compose.js';
 import { leaderEnd, stepsOf, type Method } from '../tying/method.js';
@@ -20,6 +21,7 @@ export type FindingCode =
   | 'tail-inside'
   | 'standing-inside'
   | 'three-strands'
+  | 'degenerate'
   | 'strands-touch'
   | 'step-passes-too-much'
   | 'step-without-text'
@@ -142,6 +144,19 @@ function closeness(figure: Figure): Finding[] {
       });
     }
   });
+  const map = readMap(figure);
+  if (!map.ok && out.length === 0) {
+    const number = Number(/\d+/.exec(map.place)?.[0] ?? 0);
+    const place = crossings[number - 1]?.first;
+    out.push({
+      code: 'degenerate',
+      severity: 'error',
+      title: `The order of the strands at ${map.place} is not certain`,
+      why: map.reason,
+      remedy: map.remedy,
+      ...(place ? { place, crossings: [number] } : {}),
+    });
+  }
   return [...out, ...touching(figure)];
 }
 

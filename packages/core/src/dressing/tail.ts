@@ -4,7 +4,7 @@
 import { crossingsOf, passagesOf } from '../figure/crossings.js';
 import { curveOf, lengthOf, lengthTo } from '../figure/curve.js';
 import { lastAt, type Figure } from '../figure/figure.js';
-import { planarMap } from '../topology/planar-map.js';
+import { readMap } from '../topology/planar-map.js';
 
 export interface Tail {
   readonly rope: string;
@@ -17,9 +17,11 @@ export interface Tail {
   readonly inside: boolean;
 }
 
-/** True when an end of a rope lies in a face the figure closes in. */
+/** True when an end of a rope lies in a face the figure closes in. In a degenerate drawing that is not known, and false. */
 export function endIsInside(figure: Figure, rope: string, at: number): boolean {
-  const map = planarMap(figure);
+  const read = readMap(figure);
+  if (!read.ok) return false;
+  const map = read.value;
   const vertex = map.vertices.findIndex((v) => v.end?.strand === rope && v.end.at === at);
   const dart = map.vertices[vertex]?.darts[0];
   return dart !== undefined && map.faces[map.faceOf[dart] as number]?.outer === false;

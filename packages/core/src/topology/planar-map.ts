@@ -6,7 +6,8 @@
 import { crossingsOf, passagesOf, type Crossing } from '../figure/crossings.js';
 import { curveOf, lineBetween } from '../figure/curve.js';
 import { hostIsClosed, lastAt, type Figure, type TrailPosition } from '../figure/figure.js';
-import type { Point } from '../figure/point.js';
+import { distance, type Point } from '../figure/point.js';
+import { accept, refuse, type Result } from '../figure/refusal.js';
 
 export interface MapVertex {
   readonly darts: number[];
@@ -82,12 +83,40 @@ const signedArea = (outline: readonly Point[]): number => {
   return -sum / 2;
 };
 
-const maps = new WeakMap<Figure, PlanarMap>();
+const maps = new WeakMap<Figure, Result<PlanarMap>>();
 
-/** The planar map of a figure; Euler's formula is asserted. */
-export function planarMap(figure: Figure): PlanarMap {
+/**
+ * The planar map of a figure. Refused when the drawing is degenerate: where strands lie on each other or three meet in a point,
+ * the crossings found need not make a planar map, and Euler’s formula, which is checked, fails.
+ */
+export function readMap(figure: Figure): Result<PlanarMap> {
   const known = maps.get(figure);
   if (known) return known;
+  const read = buildMap(figure);
+  maps.set(figure, read);
+  return read;
+}
+
+/** The planar map of a figure that is known not to be degenerate. A degenerate one here is a bug, and throws. */
+export function planarMap(figure: Figure): PlanarMap {
+  const read = readMap(figure);
+  if (!read.ok) throw new Error(`${read.place}: ${read.reason}`);
+  return read.value;
+}
+
+/** Where a degenerate drawing is most in doubt: the flattest crossing, or the one nearest to another. */
+function doubtfulPlace(figure: Figure): string {
+  const crossings = crossingsOf(figure);
+  const doubt = (c: Crossing): number =>
+    Math.min(c.angle, ...crossings.map((d) => (d === c ? Infinity : distance(c.point, d.point))));
+  const worst = crossings.reduce<Crossing | undefined>(
+    (w, c) => (w === undefined || doubt(c) < doubt(w) ? c : w),
+    undefined,
+  );
+  return worst ? `crossing ${worst.number}` : 'figure';
+}
+
+function buildMap(figure: Figure): Result<PlanarMap> {
   const vertices: MapVertex[] = crossingsOf(figure).map((crossing) => ({ darts: [-1, -1, -1, -1], crossing }));
   const vertexOf = new Map<Crossing, number>(crossingsOf(figure).map((c, i) => [c, i]));
   const edges: MapEdge[] = [];
@@ -149,8 +178,13 @@ export function planarMap(figure: Figure): PlanarMap {
   const { cycles, faceOf } = traceFaces(origin, rotation);
   const part = connectedParts(vertices.length, origin);
   const parts = new Set(part).size;
-  if (vertices.length - edges.length + cycles.length !== 2 * parts)
-    throw new Error('the figure’s map is not planar: Euler’s formula fails');
+  if (vertices.length - edges.length + cycles.length !== 2 * parts) {
+    return refuse(
+      doubtfulPlace(figure),
+      'Strands lie on each other or meet in one point there, so the order of the crossings is not certain.',
+      'Move one of the strands aside.',
+    );
+  }
   const outlines = cycles.map((cycle) =>
     cycle.flatMap((d) => edgeLine(figure, edges[d >> 1] as MapEdge, (d & 1) === 1)),
   );
@@ -164,9 +198,7 @@ export function planarMap(figure: Figure): PlanarMap {
   });
   const outer = new Set(outerOf.values());
   const faces = cycles.map((darts, f): Face => ({ darts, outer: outer.has(f), outline: outlines[f] as Point[] }));
-  const map = { vertices, edges, origin, faces, faceOf, parts, freeLoops };
-  maps.set(figure, map);
-  return map;
+  return accept({ vertices, edges, origin, faces, faceOf, parts, freeLoops });
 }
 
 function edgeLine(figure: Figure, edge: MapEdge, backward: boolean): Point[] {

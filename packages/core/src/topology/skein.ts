@@ -7,6 +7,7 @@
 import type { Figure } from '../figure/figure.js';
 import { bracket, type BracketTerm } from './bracket.js';
 import { loops, plus, shifted, terms, times, ZERO, type Laurent } from './laurent.js';
+import { readMap } from './planar-map.js';
 import { tangleOf, type Tangle } from './tangle.js';
 
 export interface VectorTerm {
@@ -170,6 +171,8 @@ export function figureClosure(figure: Figure): FigureClosure {
 
 function findClosure(figure: Figure): FigureClosure {
   if (figure.ropes.length === 0) return { ok: false, reason: 'There is no rope on the board.' };
+  const map = readMap(figure);
+  if (!map.ok) return { ok: false, reason: `At ${map.place}: ${map.reason}` };
   for (const tangle of [tangleOf(figure, 'held'), tangleOf(figure)]) {
     const closure = naturalClosure(tangle);
     if (!closure) return { ok: false, reason: 'The figure has an eye, which stays open.' };

@@ -9,7 +9,7 @@ import { crossingsOf, passagesOf, type Crossing, type Passage } from '../figure/
 import { curveOf, lineBetween, pointAt } from '../figure/curve.js';
 import { hostOf, lastAt, ropeOf, type Figure, type Rope, type TrailPosition } from '../figure/figure.js';
 import { cross, dot, subtract, unit, type Point } from '../figure/point.js';
-import { inside, planarMap } from '../topology/planar-map.js';
+import { inside, readMap } from '../topology/planar-map.js';
 import type { Vocabulary } from '../words/vocabulary.js';
 import { extentsAt, laidPassages, reached, stepsOf, truncate, type Method, type Step } from './method.js';
 
@@ -101,7 +101,9 @@ function closedIn(method: Method, step: Step, p: Passage, q: Passage, words: Voc
     if (bight && inside(bight, middle)) return `the ${words.bight}`;
   }
   const laid = truncate(figure, extentsAt(method, step.leader, p.at - 1e-6));
-  return planarMap(laid).faces.some((f) => !f.outer && inside(f.outline, middle)) ? `the ${words.loop}` : undefined;
+  const map = readMap(laid);
+  if (!map.ok) return undefined;
+  return map.value.faces.some((f) => !f.outer && inside(f.outline, middle)) ? `the ${words.loop}` : undefined;
 }
 
 /** Sum of the turning along a line, unsigned by direction, in radians. */

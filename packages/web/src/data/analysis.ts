@@ -38,6 +38,12 @@ export class AnalysisService {
   private waiting: AnalysisRequest | undefined;
 
   readonly results = new Observable<Analysis>((subscriber) => {
+    // A request that fails is a bug; the next one still has to be answered.
+    this.worker.onerror = (): void => {
+      this.busy = undefined;
+      if (this.waiting) this.send(this.waiting);
+      this.waiting = undefined;
+    };
     this.worker.onmessage = (event: MessageEvent<Analysis>): void => {
       this.busy = undefined;
       if (this.waiting) {
