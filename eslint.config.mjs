@@ -95,6 +95,7 @@ export default tseslint.config(
   forbid(['packages/core/src/formats/**'], noIo, upward('*')),
   forbid(['packages/contract/src/**'], noIo, upward('server', 'web', 'cli')),
   forbid(['packages/server/src/**'], upward('web', 'cli')),
+  forbid(['packages/cli/src/**'], upward('server', 'web')),
   forbid(['packages/web/src/**'], [['node:*', 'express', 'pg'], 'The web runs in a browser.'], upward('server', 'cli')),
   {
     files: ['**/*.spec.ts', 'e2e/**/*.ts'],

@@ -7,7 +7,7 @@ import { parseArgs } from 'node:util';
 import { buildWeb, ensureChromium, installPackages, root, webFolder } from './prepare.mjs';
 import { checkNode, run, say } from './say.mjs';
 
-const PARTS = ['lint', 'format', 'types', 'core', 'server', 'web', 'e2e'];
+const PARTS = ['lint', 'format', 'types', 'core', 'cli', 'server', 'web', 'e2e'];
 
 const results = [];
 const children = new Set();
@@ -87,6 +87,7 @@ async function main() {
       '--config=jasmine.json',
     ];
     if (wanted.has('core')) await step('core', () => runStep(jasmine, { cwd: join(root, 'packages/core') }));
+    if (wanted.has('cli')) await step('cli', () => runStep(jasmine, { cwd: join(root, 'packages/cli') }));
     let cluster;
     if (wanted.has('server') || wanted.has('e2e')) {
       cluster = await startCluster(scratch);

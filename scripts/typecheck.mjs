@@ -10,6 +10,7 @@ const checks = [
   [tsc, 'packages/core/tsconfig.spec.json'],
   [tsc, 'packages/contract'],
   [tsc, 'packages/server'],
+  [tsc, 'packages/cli'],
   [tsc, 'e2e'],
   [tsc, 'scripts/bench'],
   [tsc, 'packages/web/tsconfig.worker.json'],

@@ -21,7 +21,10 @@ import {
   type SignIn,
 } from '@foxtrail/contract';
 import type { FigureFile, Pace } from '@foxtrail/core';
-import { map, type Observable } from 'rxjs';
+import { map, timeout, type Observable } from 'rxjs';
+
+/** A save that has no answer by then counts as a server that does not answer; in milliseconds. */
+const SAVE_PATIENCE = 15_000;
 
 @Injectable({ providedIn: 'root' })
 export class Api {
@@ -53,9 +56,10 @@ export class Api {
 
   save(id: string, revision: number, document: FigureFile): Observable<KnotCard> {
     const headers = new HttpHeaders({ 'If-Match': `"${revision}"` });
-    return this.http
-      .put(`/api/knots/${id}`, { document }, { headers })
-      .pipe(map((data) => savedSchema.parse(data).card));
+    return this.http.put(`/api/knots/${id}`, { document }, { headers }).pipe(
+      timeout(SAVE_PATIENCE),
+      map((data) => savedSchema.parse(data).card),
+    );
   }
 
   act(id: string, action: 'duplicate' | 'archive' | 'restore'): Observable<KnotCard> {

@@ -3,6 +3,7 @@
  */
 import { HttpErrorResponse } from '@angular/common/http';
 import { problemSchema } from '@foxtrail/contract';
+import { TimeoutError } from 'rxjs';
 
 export interface Trouble {
   /** HTTP status; 0 when the server did not answer at all. */
@@ -14,20 +15,21 @@ export interface Trouble {
   readonly body: unknown;
 }
 
+const NO_ANSWER: Trouble = {
+  status: 0,
+  code: 'no-answer',
+  place: 'server',
+  reason: 'The server does not answer.',
+  remedy: 'What you do is kept in this browser until it is back.',
+  body: null,
+};
+
 export function troubleOf(error: unknown): Trouble {
+  if (error instanceof TimeoutError) return NO_ANSWER;
   if (error instanceof HttpErrorResponse) {
     const parsed = problemSchema.safeParse(error.error);
     if (parsed.success) return { status: error.status, ...parsed.data.error, body: error.error };
-    if (error.status === 0 || error.status >= 502) {
-      return {
-        status: 0,
-        code: 'no-answer',
-        place: 'server',
-        reason: 'The server does not answer.',
-        remedy: 'What you do is kept in this browser until it is back.',
-        body: null,
-      };
-    }
+    if (error.status === 0 || error.status >= 502) return NO_ANSWER;
     return {
       status: error.status,
       code: 'unexpected',

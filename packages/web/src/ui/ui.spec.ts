@@ -1,5 +1,6 @@
 import { HttpErrorResponse } from '@angular/common/http';
 import { TestBed } from '@angular/core/testing';
+import { firstValueFrom, NEVER, timeout } from 'rxjs';
 import { drawFigure, type Finding } from '@foxtrail/core';
 import { troubleOf } from '../data/problem';
 import { overhand } from '../testing/knots';
@@ -72,6 +73,13 @@ describe('words for trouble', () => {
     expect(troubleOf(new HttpErrorResponse({ status: 0 })).reason).toContain('does not answer');
     expect(troubleOf(new HttpErrorResponse({ status: 502 })).status).toBe(0);
     expect(troubleOf(new Error('x')).reason).toBe('x');
+  });
+});
+
+describe('an answer that does not come in time', () => {
+  it('counts as a server that does not answer', async () => {
+    const late = await firstValueFrom(NEVER.pipe(timeout(1))).catch((error: unknown) => troubleOf(error));
+    expect(late).toEqual(jasmine.objectContaining({ status: 0, code: 'no-answer' }));
   });
 });
 

@@ -1,0 +1,115 @@
+import { spawnSync } from 'node:child_process';
+import { readFileSync } from 'node:fs';
+import { fileURLToPath } from 'node:url';
+import { run, type Terminal } from '../src/cli.js';
+
+const demo = (name: string): string => fileURLToPath(new URL(`../../../demo/${name}.json`, import.meta.url));
+
+interface Ran {
+  readonly code: number;
+  readonly said: string;
+  readonly complained: string;
+  readonly files: Record<string, string>;
+}
+
+/** Runs the command with files of its own beside the real ones. */
+async function foxtrail(argv: string[], own: Record<string, string> = {}): Promise<Ran> {
+  const said: string[] = [];
+  const complained: string[] = [];
+  const files: Record<string, string> = {};
+  const io: Terminal = {
+    read: (file) => Promise.resolve(own[file] ?? readFileSync(file, 'utf8')),
+    write: (file, text) => {
+      files[file] = text;
+      return Promise.resolve();
+    },
+    say: (text) => void said.push(text),
+    complain: (text) => void complained.push(text),
+  };
+  const code = await run(argv, io);
+  return { code, said: said.join('\n'), complained: complained.join('\n'), files };
+}
+
+describe('foxtrail check', () => {
+  it('ends with 0 on clean files, 1 on findings, 2 on bad input', async () => {
+    expect((await foxtrail(['check', demo('reef'), demo('granny'), '--tail', '8'])).code).toBe(0);
+    const found = await foxtrail(['check', demo('reef'), '--tail', '20']);
+    expect(found.code).toBe(1);
+    expect(found.said).toContain('error: The tail is');
+    const bad = await foxtrail(['check', demo('reef'), 'bad.json', '--tail', '20'], { 'bad.json': '{' });
+    expect(bad.code).toBe(2);
+    expect(bad.complained).toContain('bad.json: the file: It is not JSON');
+  });
+  it('names file, place and reason of a bad weave, and of a file that is not there', async () => {
+    const file = JSON.parse(readFileSync(demo('overhand'), 'utf8')) as { ropes: { weave: string }[] };
+    file.ropes[0]!.weave = 'UUUUUU';
+    expect((await foxtrail(['check', '-'], { '-': JSON.stringify(file) })).complained).toMatch(
+      /^-: rope a at .* and rope a at .*: Both passages/,
+    );
+    expect((await foxtrail(['check', '/no/such/file.json'])).complained).toContain('It cannot be read');
+  });
+  it('answers in JSON', async () => {
+    const { said } = await foxtrail(['check', demo('overhand'), '--json', '--tail', '30']);
+    expect(JSON.parse(said)).toEqual([
+      jasmine.objectContaining({ name: 'Overhand knot', findings: [jasmine.objectContaining({ code: 'tail-short' })] }),
+    ]);
+  });
+});
+
+describe('foxtrail invariants', () => {
+  it('gives the Jones polynomial of a figure and, from its own PD code, the same again', async () => {
+    for (const name of ['overhand', 'figure-eight', 'reef', 'granny']) {
+      const figure = JSON.parse((await foxtrail(['invariants', demo(name), '--json'])).said) as {
+        closure: { pd: number[][]; jones: string; writhe: number };
+      };
+      const again = JSON.parse(
+        (await foxtrail(['invariants', '--pd', JSON.stringify(figure.closure.pd), '--json'])).said,
+      ) as { jones: string; writhe: number };
+      expect(again.jones).withContext(name).toBe(figure.closure.jones);
+      expect(again.writhe).withContext(name).toBe(figure.closure.writhe);
+    }
+  });
+  it('knows the left-handed trefoil by its PD code', async () => {
+    expect((await foxtrail(['invariants', '--pd', '[[1,4,2,5],[3,6,4,1],[5,2,6,3]]'])).said).toContain(
+      'jones: −t⁻⁴ + t⁻³ + t⁻¹',
+    );
+  });
+  it('says that the clove winds twice, and refuses a broken PD code', async () => {
+    expect((await foxtrail(['invariants', demo('clove-hitch')])).said).toContain('"turns":-2.5');
+    for (const pd of ['nonsense', '{}', '[[1,2,3]]', '[[1,2,3,4]]'])
+      expect((await foxtrail(['invariants', '--pd', pd])).code)
+        .withContext(pd)
+        .toBe(2);
+  });
+});
+
+describe('foxtrail render', () => {
+  it('draws a step in a view, with its words', async () => {
+    const { code, files } = await foxtrail(['render', demo('reef'), '--step', '2', '--view', 'back', '-o', 'out.svg']);
+    expect(code).toBe(0);
+    expect(files['out.svg']).toContain('Reef knot, step 2 of 5</title>');
+    expect(files['out.svg']).toContain('up through the bight');
+  });
+  it('refuses a step and a view that there is not', async () => {
+    expect((await foxtrail(['render', demo('reef'), '--step', '9'])).complained).toContain('from 1 to 5');
+    expect((await foxtrail(['render', demo('reef'), '--view', 'top'])).complained).toContain('front, back and left');
+  });
+});
+
+describe('foxtrail', () => {
+  it('says how it is used', async () => {
+    expect((await foxtrail(['help'])).code).toBe(0);
+    expect((await foxtrail([])).code).toBe(2);
+    expect((await foxtrail(['tie'])).complained).toContain('no command “tie”');
+    expect((await foxtrail(['check', '--nonsense'])).code).toBe(2);
+  });
+  it('runs from the checkout as a command of its own', () => {
+    const bin = fileURLToPath(new URL('../bin/foxtrail.mjs', import.meta.url));
+    const done = spawnSync(process.execPath, [bin, 'check', '-', '--tail', '8'], {
+      input: readFileSync(demo('overhand')),
+      encoding: 'utf8',
+    });
+    expect(done.stdout).toBe('-: Overhand knot: no findings\n');
+    expect(done.status).toBe(0);
+  });
+});

@@ -1,0 +1,292 @@
+/**
+ * The `foxtrail` command: check, invariants and render figure files without a browser or a database.
+ *
+ * Exit code 0: clean; 1: findings; 2: bad input or a bad call.
+ */
+import { readFile, writeFile } from 'node:fs/promises';
+import { parseArgs } from 'node:util';
+import {
+  checkPd,
+  composeStep,
+  crossingsOf,
+  DEFAULT_TAIL_RULE,
+  drawStep,
+  figureClosure,
+  findingsOf,
+  laurent,
+  methodInView,
+  pdJones,
+  pdOf,
+  pdSigns,
+  readKnotText,
+  refuse,
+  sayJones,
+  sayRefusal,
+  stepText,
+  toSvg,
+  VIEWS,
+  wholeBox,
+  windingAbout,
+  WORKSHOP_WORDS,
+  type Finding,
+  type KnotDocument,
+  type Refusal,
+  type Result,
+  type View,
+} from '@foxtrail/core';
+
+/** Where the command reads and writes: the terminal, or a test. */
+export interface Terminal {
+  readonly read: (file: string) => Promise<string>;
+  readonly write: (file: string, text: string) => Promise<void>;
+  readonly say: (text: string) => void;
+  readonly complain: (text: string) => void;
+}
+
+const CLEAN = 0;
+const FOUND = 1;
+const BAD = 2;
+
+const HELP = `foxtrail check FILE…             all findings of figure files
+foxtrail invariants FILE | --pd "[[1,4,2,5],…]"
+                                  crossings, writhe, closed curves, PD code, Jones polynomial
+foxtrail render FILE [--step K] [--view front|back|left] [-o OUT.svg]
+                                  a step, or the finished figure, as SVG
+
+  --json        answer in JSON
+  --tail D      the house's tail rule in rope diameters (check; ${DEFAULT_TAIL_RULE.diameters} when not given)
+  -             as FILE: read standard input
+Exit code: 0 clean, 1 findings, 2 bad input.`;
+
+async function standardInput(): Promise<string> {
+  const parts: Buffer[] = [];
+  for await (const part of process.stdin) parts.push(part as Buffer);
+  return Buffer.concat(parts).toString('utf8');
+}
+
+/** The real terminal. */
+export const terminal = (): Terminal => ({
+  read: (file) => (file === '-' ? standardInput() : readFile(file, 'utf8')),
+  write: (file, text) => writeFile(file, text),
+  say: (text) => void process.stdout.write(`${text}\n`),
+  complain: (text) => void process.stderr.write(`${text}\n`),
+});
+
+interface Options {
+  readonly json: boolean;
+  readonly tail: number;
+  readonly pd: string | undefined;
+  readonly step: number | undefined;
+  readonly view: View;
+  readonly out: string | undefined;
+}
+
+async function open(file: string, io: Terminal): Promise<Result<KnotDocument>> {
+  let text: string;
+  try {
+    text = await io.read(file);
+  } catch (error) {
+    return refuse(file, `It cannot be read: ${(error as Error).message}.`, 'Give the path of a figure file.');
+  }
+  const read = readKnotText(text);
+  return read.ok ? read : { ...read, place: `${file}: ${read.place}` };
+}
+
+function complain(refusal: Refusal, { json }: Options, io: Terminal): number {
+  if (json) io.say(JSON.stringify({ error: { place: refusal.place, reason: refusal.reason, remedy: refusal.remedy } }));
+  else io.complain(sayRefusal(refusal));
+  return BAD;
+}
+
+const where = (f: Finding): string =>
+  [
+    f.step === undefined ? '' : `step ${f.step + 1}`,
+    f.crossings?.length ? `crossing ${f.crossings.join(', ')}` : '',
+    f.place ? `${f.place.strand} at ${f.place.at.toFixed(2)}` : '',
+  ]
+    .filter((t) => t !== '')
+    .join('; ');
+
+async function check(files: readonly string[], options: Options, io: Terminal): Promise<number> {
+  if (files.length === 0)
+    return complain(refuse('check', 'No file is named.', 'Name one or more figure files.'), options, io);
+  let code = CLEAN;
+  const report: object[] = [];
+  for (const file of files) {
+    const read = await open(file, io);
+    if (!read.ok) {
+      code = complain(read, { ...options, json: false }, io);
+      report.push({ file, error: { place: read.place, reason: read.reason, remedy: read.remedy } });
+      continue;
+    }
+    const { name, method, entry } = read.value;
+    const rules = {
+      tail: { diameters: options.tail, millimetres: 0 },
+      cordMm: entry.cord.diameterMm,
+      words: WORKSHOP_WORDS,
+    };
+    const findings = findingsOf(method, rules);
+    if (findings.length > 0) code = Math.max(code, FOUND);
+    report.push({ file, name, findings: findings.map(({ fix: _, ...f }) => f) });
+    if (options.json) continue;
+    io.say(findings.length === 0 ? `${file}: ${name}: no findings` : `${file}: ${name}`);
+    for (const f of findings)
+      io.say(`  ${f.severity}: ${f.title}${where(f) === '' ? '' : ` (${where(f)})`}. ${f.why} ${f.remedy}`);
+  }
+  if (options.json) io.say(JSON.stringify(report, null, 2));
+  return code;
+}
+
+/** What a knot or a PD code comes to, as plain data. */
+function knotInvariants({ name, method: { figure } }: KnotDocument): object {
+  const crossings = crossingsOf(figure);
+  const closure = figureClosure(figure);
+  const spars = figure.hosts.filter((h) => h.kind === 'spar');
+  return {
+    name,
+    ropes: figure.ropes.length,
+    crossings: crossings.length,
+    signs: crossings.map((c) => c.sign),
+    windings: figure.ropes.flatMap((r) =>
+      spars.map((h) => ({ rope: r.id, host: h.id, turns: windingAbout(figure, r.id, h.id) })),
+    ),
+    closure: closure.ok
+      ? {
+          components: closure.components,
+          writhe: closure.writhe,
+          pd: pdOf(closure.tangle, closure.closure),
+          bracket: laurent.terms(closure.jones),
+          jones: sayJones(closure.jones),
+        }
+      : { reason: closure.reason },
+  };
+}
+
+function pdInvariants(text: string): Result<object> {
+  let data: unknown;
+  try {
+    data = JSON.parse(text);
+  } catch (error) {
+    return refuse(
+      'PD code',
+      `It is not JSON: ${(error as Error).message}.`,
+      'Write it as [[1,4,2,5],[3,6,4,1],[5,2,6,3]].',
+    );
+  }
+  if (!Array.isArray(data) || !data.every((c) => Array.isArray(c)))
+    return refuse('PD code', 'It is not a list of crossings.', 'Write each as [i,j,k,l].');
+  const code = checkPd(data as number[][]);
+  if (!code.ok) return code;
+  const jones = pdJones(code.value);
+  return {
+    ok: true,
+    value: {
+      crossings: code.value.length,
+      writhe: pdSigns(code.value).reduce<number>((a, b) => a + b, 0),
+      bracket: laurent.terms(jones),
+      jones: sayJones(jones),
+    },
+  };
+}
+
+async function invariants(files: readonly string[], options: Options, io: Terminal): Promise<number> {
+  let found: Result<object>;
+  if (options.pd !== undefined) found = pdInvariants(options.pd);
+  else if (files[0] === undefined)
+    found = refuse('invariants', 'No file is named.', 'Name a figure file, or give --pd.');
+  else {
+    const read = await open(files[0], io);
+    found = read.ok ? { ok: true, value: knotInvariants(read.value) } : read;
+  }
+  if (!found.ok) return complain(found, options, io);
+  if (options.json) io.say(JSON.stringify(found.value, null, 2));
+  else {
+    const lines = (value: object, indent: string): string[] =>
+      Object.entries(value).flatMap(([key, v]: [string, unknown]) =>
+        typeof v === 'object' && v !== null && !Array.isArray(v)
+          ? [`${indent}${key}:`, ...lines(v, `${indent}  `)]
+          : [`${indent}${key}: ${typeof v === 'string' ? v : JSON.stringify(v)}`],
+      );
+    io.say(lines(found.value, '').join('\n'));
+  }
+  return CLEAN;
+}
+
+async function render(files: readonly string[], options: Options, io: Terminal): Promise<number> {
+  const file = files[0];
+  if (file === undefined) return complain(refuse('render', 'No file is named.', 'Name a figure file.'), options, io);
+  const read = await open(file, io);
+  if (!read.ok) return complain(read, options, io);
+  const { name, method } = read.value;
+  const count = method.halts.length;
+  const { step, view } = options;
+  if (step !== undefined && !(Number.isInteger(step) && step >= 1 && step <= count)) {
+    return complain(
+      refuse(`${file}: --step`, `It has ${count} steps.`, `Give a number from 1 to ${count}.`),
+      options,
+      io,
+    );
+  }
+  const texts =
+    step === undefined
+      ? method.halts.map((_, i) => `${i + 1}. ${stepText(method, i, WORKSHOP_WORDS)}`).join(' ')
+      : composeStep(method, step - 1, WORKSHOP_WORDS).text;
+  const svg = toSvg(drawStep(method, step === undefined ? count : step - 1, { view }), {
+    title: step === undefined ? name : `${name}, step ${step} of ${count}`,
+    description: texts,
+    width: 800,
+    box: wholeBox(methodInView(method, view).figure),
+  });
+  if (options.out === undefined) io.say(svg);
+  else await io.write(options.out, `${svg}\n`);
+  return CLEAN;
+}
+
+/** Runs the command; resolves to its exit code. */
+export async function run(argv: readonly string[], io: Terminal): Promise<number> {
+  const [command, ...rest] = argv;
+  if (command === undefined || command === 'help' || command === '--help') {
+    io.say(HELP);
+    return command === undefined ? BAD : CLEAN;
+  }
+  const commands: Record<string, typeof check> = { check, invariants, render };
+  const work = commands[command];
+  if (!work) {
+    io.complain(`There is no command “${command}”.\n\n${HELP}`);
+    return BAD;
+  }
+  try {
+    const { values, positionals } = parseArgs({
+      args: rest,
+      allowPositionals: true,
+      options: {
+        json: { type: 'boolean' },
+        tail: { type: 'string' },
+        pd: { type: 'string' },
+        step: { type: 'string' },
+        view: { type: 'string' },
+        out: { type: 'string', short: 'o' },
+      },
+    });
+    const view = values.view ?? 'front';
+    const known = VIEWS.find((v) => v.view === view);
+    const tail = Number(values.tail ?? DEFAULT_TAIL_RULE.diameters);
+    if (!known) throw new Error(`There is no view “${view}”; there are front, back and left.`);
+    if (!(tail >= 0)) throw new Error(`--tail takes a number of diameters, not “${values.tail ?? ''}”.`);
+    return await work(
+      positionals,
+      {
+        json: values.json === true,
+        tail,
+        pd: values.pd,
+        step: values.step === undefined ? undefined : Number(values.step),
+        view: known.view,
+        out: values.out,
+      },
+      io,
+    );
+  } catch (error) {
+    io.complain((error as Error).message);
+    return BAD;
+  }
+}
