@@ -89,7 +89,7 @@ const list = (text: string, by: RegExp): string[] =>
     form {
       display: grid;
       grid-template-columns: 1fr 1fr;
-      gap: 4px 16px;
+      gap: 14px 16px;
       padding-top: 6px;
     }
     .wide {

@@ -81,6 +81,14 @@ describe('Proof', () => {
     await fixture.whenStable();
     expect(page.querySelectorAll('.marks circle').length).toBe(3);
     expect(page.querySelectorAll('tr.marked').length).toBe(1);
+    // A place away from every crossing is ringed by itself: here the end of the rope.
+    bench.analysis.set(analysis({ findings: [findings[0]!] }));
+    await fixture.whenStable();
+    page.querySelector<HTMLButtonElement>('.point')!.click();
+    await fixture.whenStable();
+    const end = bench.method().figure.ropes[0]!.points.at(-1)!;
+    const ring = page.querySelector('.marks circle')!;
+    expect([ring.getAttribute('cx'), ring.getAttribute('cy')].map(Number)).toEqual([...end]);
     const before = bench.method().figure.ropes[0]!.points.at(-1)!;
     page.querySelector<HTMLButtonElement>('ft-findings-list button[mat-stroked-button]')!.click();
     expect(bench.method().figure.ropes[0]!.points.at(-1)![0]).toBeGreaterThan(before[0]);

@@ -12,6 +12,7 @@ import {
   hostOf,
   lengthTo,
   methodInView,
+  pointAt,
   requiredTail,
   ropeOf,
   sayLength,
@@ -37,6 +38,8 @@ import { FindingsList } from '../ui/findings-list';
 export class ProofPage {
   protected readonly store = inject(BenchStore);
   protected readonly columns = ['number', 'over', 'under', 'sign', 'swap'];
+  /** The place that a finding points at, when it is not at a crossing. */
+  private readonly place = signal<TrailPosition | undefined>(undefined);
   /** Crossings that a finding points at. */
   protected readonly marked = signal<ReadonlySet<number>>(new Set());
   private readonly method = computed(
@@ -47,8 +50,12 @@ export class ProofPage {
   protected readonly views = computed(() =>
     VIEWS.map(({ view, name }) => {
       const drawing = drawStep(this.method(), this.method().halts.length, { view, labels: true });
-      const marks = crossingsOf(methodInView(this.method(), view).figure).filter((c) => this.marked().has(c.number));
-      return { view, name, drawing, marks: marks.map((c) => c.point), note: NOTES[view] };
+      const { figure } = methodInView(this.method(), view);
+      const crossings = crossingsOf(figure).filter((c) => this.marked().has(c.number));
+      const place = this.place();
+      const rope = place && ropeOf(figure, place.strand);
+      const marks = [...crossings.map((c) => c.point), ...(rope ? [pointAt(curveOf(rope), place.at)] : [])];
+      return { view, name, drawing, marks, note: NOTES[view] };
     }),
   );
   protected readonly crossings = computed(() =>
@@ -120,6 +127,7 @@ export class ProofPage {
         )
       : [];
     this.marked.set(new Set(f.crossings ?? near.map((c) => c.number)));
+    this.place.set(f.crossings || near.length > 0 ? undefined : place);
   }
 
   protected fix(f: Finding): void {
