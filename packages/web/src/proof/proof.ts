@@ -119,15 +119,10 @@ export class ProofPage {
     this.store.edit({ kind: 'figure', edit: { kind: 'swap', where: crossing.over } });
   }
 
+  /** Rings what a finding speaks of: its crossings when it names them, else its place on the trail. */
   protected point(f: Finding): void {
-    const place = f.place;
-    const near = place
-      ? crossingsOf(this.figure()).filter((c) =>
-          [c.first, c.second].some((p) => p.strand === place.strand && Math.abs(p.at - place.at) < 1),
-        )
-      : [];
-    this.marked.set(new Set(f.crossings ?? near.map((c) => c.number)));
-    this.place.set(f.crossings || near.length > 0 ? undefined : place);
+    this.marked.set(new Set(f.crossings ?? []));
+    this.place.set(f.crossings ? undefined : f.place);
   }
 
   protected fix(f: Finding): void {
