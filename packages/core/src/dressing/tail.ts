@@ -3,8 +3,9 @@
  */
 import { crossingsOf, passagesOf } from '../figure/crossings.js';
 import { curveOf, lengthOf, lengthTo } from '../figure/curve.js';
-import { lastAt, type Figure } from '../figure/figure.js';
+import { lastAt, ropeOf, type Figure, type Rope } from '../figure/figure.js';
 import { readMap } from '../topology/planar-map.js';
+import { tangleOf, type Tangle } from '../topology/tangle.js';
 
 export interface Tail {
   readonly rope: string;
@@ -17,14 +18,25 @@ export interface Tail {
   readonly inside: boolean;
 }
 
-/** True when an end of a rope lies in a face the figure closes in. In a degenerate drawing that is not known, and false. */
+/**
+ * True when an end of a rope lies in a face the figure closes in. A face that only an eye closes is open: the tail of a loop may lie
+ * inside it. In a degenerate drawing it is not known, and false.
+ */
 export function endIsInside(figure: Figure, rope: string, at: number): boolean {
-  const read = readMap(figure);
-  if (!read.ok) return false;
-  const map = read.value;
-  const vertex = map.vertices.findIndex((v) => v.end?.strand === rope && v.end.at === at);
-  const dart = map.vertices[vertex]?.darts[0];
-  return dart !== undefined && map.faces[map.faceOf[dart] as number]?.outer === false;
+  if (!readMap(figure).ok) return false;
+  const { ends } = ropeOf(figure, rope) as Rope;
+  const backwards = ends[0] === 'tail' && ends[1] !== 'tail';
+  const far = (at === 0) === backwards;
+  const label = `${rope}.${far ? (ends[backwards ? 0 : 1] === 'tail' ? 't' : 's2') : 's'}`;
+  return heldTangle(figure).buried.includes(label);
+}
+
+const tangles = new WeakMap<Figure, Tangle>();
+
+function heldTangle(figure: Figure): Tangle {
+  const known = tangles.get(figure) ?? tangleOf(figure, 'held');
+  tangles.set(figure, known);
+  return known;
 }
 
 /** The tails of a figure, one for every rope whose working end is free. */

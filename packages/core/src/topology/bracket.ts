@@ -6,7 +6,7 @@
  * Source: L. H. Kauffman, "State models and the Jones polynomial", Topology 26 (1987); the scanning order is the usual
  * divide-along-a-line method for tangle invariants.
  */
-import { loops, ONE, plus, shifted, times, ZERO, type Laurent } from './laurent.js';
+import { loops, ONE, plus, shifted, times, TooWide, ZERO, type Laurent } from './laurent.js';
 
 /**
  * The four edges at a crossing, counterclockwise as seen on the screen, beginning at an end of the under strand.
@@ -19,6 +19,9 @@ export interface BracketTerm {
   readonly pairs: readonly (readonly [number, number])[];
   readonly poly: Laurent;
 }
+
+/** Most pairings times crossings kept in one scan: some seconds of work on a laptop. */
+const STATES_LIMIT = 60_000;
 
 /** An order of the crossings that keeps few ends loose: always the crossing that closes most and opens least. */
 function scanOrder(crossings: readonly CrossingEdges[], rim: ReadonlySet<number>): number[] {
@@ -118,6 +121,10 @@ export function bracket(
         else next.set(key, { mates, poly: term });
       }
     }
+    if (next.size > STATES_LIMIT)
+      throw new TooWide(
+        `Its ${crossings.length} crossings are so interwoven that more than ${STATES_LIMIT} pairings of strands would have to be kept.`,
+      );
     loose = nextLoose;
     states = next;
   }

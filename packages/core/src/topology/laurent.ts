@@ -4,6 +4,9 @@
  * The bracket of a diagram has all its exponents of one parity, so only every second coefficient is kept.
  */
 
+/** Thrown when a tangle is too wide or its coefficients too large to be expanded here: the caller says so and goes on without. */
+export class TooWide extends Error {}
+
 export interface Laurent {
   /** Exponent of the first coefficient. */
   readonly low: number;
@@ -27,7 +30,7 @@ function trimmed(low: number, coefficients: number[]): Laurent {
 }
 
 const exact = (n: number): number => {
-  if (!Number.isSafeInteger(n)) throw new RangeError('a coefficient has outgrown exact integers');
+  if (!Number.isSafeInteger(n)) throw new TooWide('Its polynomial has coefficients beyond exact whole numbers.');
   return n === 0 ? 0 : n;
 };
 

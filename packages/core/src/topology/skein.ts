@@ -29,23 +29,41 @@ const rawBracket = (tangle: Tangle): BracketTerm[] => {
   );
 };
 
+/** One term of a skein vector by rim indices, each pair ascending. */
+export interface SkeinTerm {
+  readonly pairs: readonly (readonly [number, number])[];
+  readonly poly: Laurent;
+}
+
 /** Rim points by their edge; the two ends of a strand that crosses nothing share one. */
+function rimPairs(tangle: Tangle, pairs: BracketTerm['pairs']): (readonly [number, number])[] {
+  const at = new Map<number, number[]>();
+  tangle.rim.forEach((p, i) => at.set(p.edge, [...(at.get(p.edge) ?? []), i]));
+  return pairs.map(([a, b]) => {
+    const [p, q] = a === b ? (at.get(a) as number[]) : [at.get(a)?.[0], at.get(b)?.[0]];
+    return [Math.min(p as number, q as number), Math.max(p as number, q as number)] as const;
+  });
+}
+
+const selfWrithe = (tangle: Tangle): number =>
+  tangle.crossings.reduce((sum, c) => (c.over === c.under ? sum + c.sign : sum), 0);
+
+/** The skein vector by rim indices, in no order. */
+export function skeinTerms(tangle: Tangle): SkeinTerm[] {
+  const writhe = selfWrithe(tangle);
+  return rawBracket(tangle).map((t) => ({ pairs: rimPairs(tangle, t.pairs), poly: unframed(t.poly, writhe) }));
+}
+
 const labelPairs = (tangle: Tangle, pairs: BracketTerm['pairs']): (readonly [string, string])[] =>
-  pairs
-    .map(([a, b]) => {
-      const ends = tangle.rim
-        .filter((p) => p.edge === a || p.edge === b)
-        .map((p) => p.label)
-        .sort();
-      return [ends[0] as string, ends[1] as string] as const;
-    })
+  rimPairs(tangle, pairs)
+    .map((pair) => pair.map((i) => tangle.rim[i]!.label).sort() as [string, string])
     .sort((p, q) => (p[0] < q[0] ? -1 : 1));
 
 /** The skein vector, terms in alphabetical order of their pairs. */
 export function skeinVector(tangle: Tangle): VectorTerm[] {
-  const selfWrithe = tangle.crossings.filter((c) => c.over === c.under).reduce((sum, c) => sum + c.sign, 0);
+  const writhe = selfWrithe(tangle);
   return rawBracket(tangle)
-    .map((t) => ({ pairs: labelPairs(tangle, t.pairs), poly: unframed(t.poly, selfWrithe) }))
+    .map((t) => ({ pairs: labelPairs(tangle, t.pairs), poly: unframed(t.poly, writhe) }))
     .sort((p, q) => (JSON.stringify(p.pairs) < JSON.stringify(q.pairs) ? -1 : 1));
 }
 

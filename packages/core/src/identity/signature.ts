@@ -1,0 +1,262 @@
+/**
+ * The signature: what a knot is, apart from how it is drawn.
+ *
+ * It is the pair of skein vectors of the tangle (one tail lifted over, then under; two tails over–under, then under–over), with those
+ * of the sub-tangles left when the strands are taken out one at a time, read by role from a standing end. Of all readings that
+ * mean the same thing the least is kept: another standing end first, a spar turned end for end, an eye's ends exchanged. The
+ * first vector is read counterclockwise and the second clockwise, so that the view from behind exchanges the two.
+ *
+ * Equal signatures are evidence that two knots are the same, not a proof; see `compare`.
+ */
+import { sha256 } from '@noble/hashes/sha2.js';
+import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
+import type { Figure } from '../figure/figure.js';
+import { accept, refuse, type Refusal, type Result } from '../figure/refusal.js';
+import { TooWide, type Laurent } from '../topology/laurent.js';
+import { readMap } from '../topology/planar-map.js';
+import { skeinTerms, type SkeinTerm } from '../topology/skein.js';
+import { closedStrands, flipTangle, linkingNumber, withoutStrand } from '../topology/strands.js';
+import { tangleOf, type LiftSide, type Tangle } from '../topology/tangle.js';
+
+/** The tangles that a figure's signature is read from. Crossings 0 … n − 1 of each are the figure's crossings 1 … n. */
+export interface Lifted {
+  /** Standing end of each free tail's rope. */
+  readonly tails: readonly string[];
+  /** With one tail: over, under. With two: the first over and the second under, then the reverse. Else one tangle. */
+  readonly tangles: readonly Tangle[];
+  /** Every tail held where it lies. */
+  readonly held: Tangle;
+  /** What could not be taken into account, in words. */
+  readonly leftOut: readonly string[];
+}
+
+export interface Signature {
+  /** The same for every drawing of a knot, from in front and from behind; 40 hexadecimal digits. */
+  readonly key: string;
+  /** The full readings from in front and from behind. */
+  readonly front: string;
+  readonly behind: string;
+  /** Keys of each vector of the pair by itself; a knot whose tail is laid to the other side shares one of them. */
+  readonly lays: readonly string[];
+  /** The knot's body with every tail held and the ends' roles forgotten: `key`, up to rotation. */
+  readonly body: string;
+  /** True when nothing in it holds: every strand comes free of every other and pulls straight. */
+  readonly fallsApart: boolean;
+  readonly leftOut: readonly string[];
+}
+
+/** Tails that can each be lifted to a side of their own. */
+const MOST_TAILS = 2;
+
+const lifts = new WeakMap<Figure, Lifted>();
+
+/** Lifts a figure's tails in the ways the signature wants. Throws on a degenerate drawing: see `readMap`. */
+export function liftedTangles(figure: Figure): Lifted {
+  const known = lifts.get(figure);
+  if (known) return known;
+  const held = tangleOf(figure, 'held');
+  const free = figure.ropes.filter((r) => !r.closed && r.ends.includes('tail')).map((r) => r.id);
+  const leftOut = held.buried
+    .filter((label) => !label.endsWith('.t'))
+    .map(
+      (label) => `${label.split('.')[0] as string}: an end that is held lies inside the knot and was led out over it`,
+    );
+  const made = ((): Omit<Lifted, 'held'> => {
+    if (free.length > MOST_TAILS) {
+      const note = `${free.length} free tails: each was held where it lies, so the comparison is partial`;
+      return { tails: [], tangles: [held], leftOut: [...leftOut, note] };
+    }
+    const sides = (first: LiftSide): ReadonlyMap<string, LiftSide> =>
+      new Map(free.map((rope, i) => [rope, (i === 0) === (first === 'over') ? 'over' : 'under']));
+    const ways: LiftSide[] = free.length === 0 ? ['over'] : ['over', 'under'];
+    return { tails: free.map((r) => `${r}.s`), tangles: ways.map((w) => tangleOf(figure, sides(w))), leftOut };
+  })();
+  const all = { ...made, held };
+  lifts.set(figure, all);
+  return all;
+}
+
+export const flipLifted = (lifted: Lifted, which: readonly number[]): Lifted => ({
+  ...lifted,
+  tangles: lifted.tangles.map((t) => flipTangle(t, which)),
+  held: flipTangle(lifted.held, which),
+});
+
+type Role = 's' | 't' | 'e' | 'h';
+
+const roleOf = (label: string): Role =>
+  /\.e\d+[ab]$/.test(label) ? 'e' : label.endsWith('.t') ? 't' : /\.s2?$/.test(label) ? 's' : 'h';
+
+/** A tangle with everything about it that does not depend on where the reading begins. */
+interface Measured {
+  readonly roles: readonly Role[];
+  readonly labels: readonly string[];
+  /** Rim index of each point's other end. */
+  readonly partner: readonly number[];
+  readonly terms: readonly SkeinTerm[];
+  /** Sub-tangles: the rim index at which the strand taken out begins (−1 for a closed one), and what is left. */
+  readonly without: readonly { readonly ends: readonly number[]; readonly terms: readonly SkeinTerm[] }[];
+  readonly linking: string;
+}
+
+const sayPoly = (p: Laurent): string => `${p.low}:${p.coefficients.join(',')}`;
+
+function measure(tangle: Tangle, subTangles: boolean): Measured {
+  const labels = tangle.rim.map((p) => p.label);
+  const roles = labels.map(roleOf);
+  const partner = tangle.rim.map((p, i) => tangle.rim.findIndex((q, j) => j !== i && q.strand === p.strand));
+  const closed = closedStrands(tangle);
+  const strands = [...new Set(tangle.rim.filter((_, i) => roles[i] !== 'h').map((p) => p.strand)), ...closed];
+  const indexOf = (point: Tangle['rim'][number]): number => tangle.rim.findIndex((p) => p.label === point.label);
+  const without =
+    subTangles && strands.length > 1
+      ? strands.map((strand) => {
+          const rest = withoutStrand(tangle, strand);
+          const back = rest.rim.map(indexOf);
+          return {
+            ends: tangle.rim.flatMap((p, i) => (p.strand === strand ? [i] : [])),
+            terms: skeinTerms(rest).map((t) => ({
+              poly: t.poly,
+              pairs: t.pairs.map(([a, b]) => [back[a] as number, back[b] as number] as const),
+            })),
+          };
+        })
+      : [];
+  const links = closed.flatMap((a, i) => closed.slice(i + 1).map((b) => Math.abs(linkingNumber(tangle, a, b))));
+  return { roles, labels, partner, terms: skeinTerms(tangle), without, linking: links.sort((a, b) => a - b).join(',') };
+}
+
+/** Reads a measured tangle from one rim point, one way round. */
+function reading(m: Measured, start: number, way: 1 | -1, role: (r: Role) => string = (r) => r): string {
+  const n = m.roles.length;
+  const place = (i: number): number => ((((i - start) * way) % n) + n) % n;
+  const order = Array.from({ length: n }, (_, k) => (((start + way * k) % n) + n) % n);
+  const say = (terms: readonly SkeinTerm[]): string =>
+    terms
+      .map(({ pairs, poly }) => {
+        const placed = pairs.map(([a, b]) => [place(a), place(b)].sort((x, y) => x - y) as [number, number]);
+        placed.sort((p, q) => p[0] - q[0]);
+        return `${placed.map((p) => p.join('-')).join(' ')}=${sayPoly(poly)}`;
+      })
+      .sort()
+      .join(';');
+  const subs = m.without
+    .map(
+      (w) =>
+        `${w.ends
+          .map(place)
+          .sort((a, b) => a - b)
+          .join('-')}/${say(w.terms)}`,
+    )
+    .sort();
+  const ends = order.map((i) => `${role(m.roles[i] as Role)}${place(m.partner[i] as number)}`).join('');
+  return [ends, say(m.terms), ...subs, m.linking].join('|');
+}
+
+export const keyOf = (text: string): string => bytesToHex(sha256(utf8ToBytes(text))).slice(0, 40);
+
+const least = (list: readonly string[]): string => list.reduce((a, b) => (b < a ? b : a));
+
+/** Where a reading may begin: at a standing end, else at an eye, else at a host's end. */
+function starts(labels: readonly string[]): string[] {
+  for (const role of ['s', 'e', 'h'] as const) {
+    const found = labels.filter((l) => roleOf(l) === role);
+    if (found.length > 0) return found;
+  }
+  return [];
+}
+
+/** The first tail met, going one way round from a label. */
+function firstTail({ tails }: Lifted, labels: readonly string[], from: string, way: 1 | -1): number {
+  const n = labels.length;
+  const start = labels.indexOf(from);
+  for (let k = 0; k < n; k += 1) {
+    const at = tails.indexOf(labels[(((start + way * k) % n) + n) % n] as string);
+    if (at >= 0) return at;
+  }
+  return 0;
+}
+
+/** The pair of readings from a start, seen from in front or from behind. */
+function readPair(
+  lifted: Lifted,
+  measured: readonly Measured[],
+  start: string | undefined,
+  behind: boolean,
+): [string, string] {
+  const [a] = measured as [Measured];
+  const way = behind ? -1 : 1;
+  const at = (m: Measured): number => Math.max(0, start === undefined ? 0 : m.labels.indexOf(start));
+  if (measured.length < 2) return [reading(a, at(a), way), ''];
+  // `measured[0]` has the first tail over. From behind, over is under and counterclockwise clockwise.
+  const first = start === undefined ? 0 : firstTail(lifted, a.labels, start, way);
+  const over = measured[(first === 0) === !behind ? 0 : 1] as Measured;
+  const under = measured[(first === 0) === !behind ? 1 : 0] as Measured;
+  return [reading(over, at(over), way), reading(under, at(under), behind ? 1 : -1)];
+}
+
+/** The signature of tangles that are lifted already. Throws `TooWide` when the figure is too large. */
+export function signatureOfLifted(lifted: Lifted): Signature {
+  const measured = lifted.tangles.map((t) => measure(t, true));
+  const where = starts(measured[0]!.labels);
+  const view = (behind: boolean): { whole: string; lays: string[] } => {
+    const pairs = (where.length === 0 ? [undefined] : where).map((s) => readPair(lifted, measured, s, behind));
+    return {
+      whole: least(pairs.map((p) => p.join('||'))),
+      lays: measured.length < 2 ? [] : [0, 1].map((k) => least(pairs.map((p) => p[k] as string))),
+    };
+  };
+  const [front, behind] = [view(false), view(true)];
+  return {
+    key: keyOf(least([front.whole, behind.whole])),
+    front: front.whole,
+    behind: behind.whole,
+    lays: [...new Set([...front.lays, ...behind.lays].map(keyOf))].sort(),
+    body: bodyOf(lifted.held),
+    fallsApart: measured.every(isTrivial),
+    leftOut: lifted.leftOut,
+  };
+}
+
+/** True when a vector says that the strands run from end to end as if nothing were there. */
+const isTrivial = ({ terms, partner }: Measured): boolean =>
+  terms.length === 1 && terms[0]!.pairs.every(([a, b]) => partner[a] === b) && sayPoly(terms[0]!.poly) === '0:1';
+
+function bodyOf(held: Tangle): string {
+  const m = measure(held, false);
+  const forget = (r: Role): string => (r === 's' || r === 't' ? 'x' : r);
+  const from = m.roles.flatMap((r, i) => (r === 's' || r === 't' ? [i] : []));
+  const at = from.length > 0 ? from : [0];
+  return keyOf(least(at.flatMap((i) => [reading(m, i, 1, forget), reading(m, i, -1, forget)])));
+}
+
+const signatures = new WeakMap<Figure, Result<Signature>>();
+
+const declined = (e: unknown): Refusal => {
+  if (!(e instanceof TooWide)) throw e;
+  return refuse('figure', e.message, 'Simplify the drawing, or prove it in two parts.');
+};
+
+/** Runs a computation that may find the figure too large, and turns that into a refusal. */
+export function orDecline<T>(work: () => T): Result<T> {
+  try {
+    return accept(work());
+  } catch (e) {
+    return declined(e);
+  }
+}
+
+/** The signature of a figure, or why there is none: no rope, a degenerate drawing, a figure too large. */
+export function signatureOf(figure: Figure): Result<Signature> {
+  const known = signatures.get(figure);
+  if (known) return known;
+  const found = ((): Result<Signature> => {
+    if (figure.ropes.length === 0)
+      return refuse('figure', 'There is no rope on the board.', 'Lay one from its standing part to its end.');
+    const map = readMap(figure);
+    if (!map.ok) return map;
+    return orDecline(() => signatureOfLifted(liftedTangles(figure)));
+  })();
+  signatures.set(figure, found);
+  return found;
+}

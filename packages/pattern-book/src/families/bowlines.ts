@@ -1,0 +1,249 @@
+/**
+ * The sheet bends and the bowlines: a nipping turn round a bight.
+ */
+import type { Figure, Point } from '@foxtrail/core';
+import { woven, type Laid } from '../lay.js';
+import { END, type PatternSource } from '../pattern.js';
+
+/** The bight of a sheet bend: in from the left below, round its nose at the right, and back above; its tail lies above. */
+const BIGHT: readonly Point[] = [
+  [-24, 5],
+  [-15, 3.6],
+  [-7, 3],
+  [0, 3],
+  [6, 2.6],
+  [8.4, 0],
+  [6, -2.6],
+  [0, -3],
+  [-7, -3],
+  [-14, -3.4],
+  [-22, -5],
+];
+
+function sheetBend(): Figure {
+  const worked: Laid = {
+    points: [
+      [24, 2.6],
+      [15, 1.4],
+      [8, 0.8],
+      [3.4, 0.2],
+      [-0.8, -2.4],
+      [-3.6, -6],
+      [-7, -7],
+      [-9, -4],
+      [-9.2, 0],
+      [-8.8, 4],
+      [-6.4, 7],
+      [-3, 6],
+      [-0.4, 3],
+      [2.6, 0.2],
+      [5, -3.2],
+      [6.6, -7.4],
+      [9.4, -11],
+      [15, -13],
+    ],
+    weave: 'UOOUUOUO',
+  };
+  return woven([{ points: BIGHT, weave: '' }, worked]);
+}
+
+function doubleSheetBend(): Figure {
+  const worked: Laid = {
+    points: [
+      [26, 2.6],
+      [17, 1.6],
+      [10, 0.9],
+      [4, -0.1],
+      [-0.6, -3],
+      [-3.4, -5.6],
+      [-6, -6],
+      [-7.6, -3.4],
+      [-7.8, 0],
+      [-7.4, 3.4],
+      [-5.6, 5.8],
+      [-2.6, 5],
+      [-0.6, 2.6],
+      [1, -0.4],
+      [1.6, -3.4],
+      [1, -6.6],
+      [-2, -9],
+      [-7.4, -9.2],
+      [-10.6, -6],
+      [-11, 0],
+      [-10.2, 6],
+      [-6, 9.2],
+      [-0.4, 8.4],
+      [3, 4.6],
+      [5, 0.6],
+      [6, -3.4],
+      [7.6, -8],
+      [11, -12.4],
+      [18, -15.4],
+    ],
+    weave: 'UOOOUUOUOUUOUO',
+  };
+  return woven([{ points: BIGHT, weave: '' }, worked]);
+}
+
+/** The bowline: the nipping turn is laid first, the eye goes down at the left and comes back up through it. */
+const NIP: readonly Point[] = [
+  [0, -26],
+  [0, -16],
+  [0, -9],
+  [-1.8, -4.6],
+  [-5.6, -1],
+  [-6, 3],
+  [-2.6, 5.6],
+  [2.6, 5.6],
+  [6.4, 3],
+  [6, -2.4],
+  [2.4, -5.4],
+  [-2.4, -5.6],
+  [-8, -4],
+  [-11, 3],
+];
+
+/** Crossings of the nipping turn: the standing part over the collar, then the turn round itself. */
+const NIPPED = 'OUUOOUOU';
+
+/** The end up through the nipping turn at the right, round behind the standing part, down at the left: the tail is inside the eye. */
+function tailInside(weave: string): Figure {
+  const points: Point[] = [
+    ...NIP,
+    [-12, 12],
+    [-9, 20],
+    [-1, 23.4],
+    [6, 20],
+    [6.6, 13],
+    [3.6, 7.6],
+    [2.4, 2],
+    [2.8, -4],
+    [3.2, -9],
+    [0.4, -13],
+    [-3.4, -10.6],
+    [-4.2, -6],
+    [-3.4, -1.6],
+    [-2.4, 3],
+    [-3, 9],
+    [-4.4, 14],
+    [-2.6, 19.4],
+  ];
+  return woven([{ points, weave, eyes: [16] }]);
+}
+
+/** The end round the standing part the other way: the tail is outside the eye. */
+function tailOutside(): Figure {
+  const points: Point[] = [
+    ...NIP,
+    [-12, 12],
+    [-9.6, 20],
+    [-4, 23.4],
+    [0, 19.4],
+    [-0.6, 12.6],
+    [-2.6, 7.6],
+    [-2.4, 2],
+    [-3.4, -1.6],
+    [-4.2, -6],
+    [-3.4, -10.6],
+    [-0.4, -13],
+    [3.2, -9],
+    [2.8, -4],
+    [2.4, 2],
+    [4.4, 8],
+    [8.4, 13],
+    [14, 16.6],
+  ];
+  return woven([{ points, weave: `${NIPPED}UOOUOU`, eyes: [16] }]);
+}
+
+const wrongFirst = 'OOUOOUUUUOUOOU';
+
+export const BOWLINES: readonly PatternSource[] = [
+  {
+    id: 'sheet-bend',
+    name: 'Sheet bend',
+    aliases: ['becket bend', 'weaver’s knot'],
+    class: 'bend',
+    family: 'Sheet bend and bowline',
+    summary: 'Joins two ropes, also of different thickness: a nipping turn of the one round a bight of the other.',
+    cautions: ['It can shake loose when it is not under load.'],
+    figure: sheetBend,
+    halts: [
+      [0, 10, 'Lay the thicker rope in a bight.'],
+      [1, 4.4],
+      [1, 10.6],
+      [1, 17],
+    ],
+  },
+  {
+    id: 'double-sheet-bend',
+    name: 'Double sheet bend',
+    class: 'bend',
+    family: 'Sheet bend and bowline',
+    summary:
+      'A sheet bend with one more turn, for ropes of unlike thickness: the end goes under its own part both times.',
+    figure: doubleSheetBend,
+    halts: [
+      [0, 10, 'Lay the thicker rope in a bight.'],
+      [1, 4.4],
+      [1, 10.6],
+      [1, 15],
+      [1, 22],
+      [1, END],
+    ],
+  },
+  {
+    id: 'bowline',
+    name: 'Bowline',
+    class: 'loop in the end',
+    family: 'Sheet bend and bowline',
+    useGrade: 'load-bearing',
+    summary:
+      'A fixed loop that can be undone after load: a nipping turn in the standing part round a bight of the end.',
+    cautions: ['It can shake loose when it is loaded and unloaded in turn: back it up.'],
+    figure: () => tailInside(`${NIPPED}UOUOOU`),
+    halts: [
+      [0, 12],
+      [0, 20],
+      [0, 24],
+      [0, 30],
+    ],
+  },
+  {
+    id: 'bowline-outside',
+    name: 'Bowline, tail outside',
+    aliases: ['left-handed bowline'],
+    class: 'loop in the end',
+    family: 'Sheet bend and bowline',
+    useGrade: 'load-bearing',
+    summary: 'The bowline with the end led round the standing part the other way: its tail lies outside the eye.',
+    cautions: ['It can shake loose when it is loaded and unloaded in turn: back it up.'],
+    figure: tailOutside,
+    halts: [
+      [0, 12],
+      [0, 20],
+      [0, 24],
+      [0, 30],
+    ],
+  },
+  {
+    id: 'false-bowline',
+    name: 'False bowline',
+    aliases: ['slipping bowline'],
+    class: 'noose',
+    family: 'Sheet bend and bowline',
+    summary: 'The bowline with its nipping turn crossed the wrong way: the eye slips.',
+    cautions: ['It looks tied and lets go under load: never use it.'],
+    figure: () => tailInside(wrongFirst),
+    halts: [
+      [0, 12, 'Lay a turn in the standing part, the wrong part on top: this is the slip of the hand.'],
+      [0, 20],
+      [0, 24],
+      [0, 30],
+    ],
+    wrongWayOf: {
+      id: 'bowline',
+      tell: 'The part that goes to the eye lies under the standing part in the nipping turn.',
+    },
+  },
+];

@@ -1,0 +1,315 @@
+/**
+ * Hitches that grip along what they are tied to, and the timber hitch. Laid by height: a spar is at 0, in front of it above, behind
+ * it below; a riding turn lies above the standing part.
+ */
+import type { Figure } from '@foxtrail/core';
+import { layered, spar, type Raised } from '../lay.js';
+import { END, type PatternSource } from '../pattern.js';
+
+const FRONT = 1;
+const RIDING = 2;
+const BEHIND = -1;
+
+/** The standing part up in front of the spar, once round it to the left, and across itself: the first riding turn. */
+const FIRST_RIDING: readonly Raised[] = [
+  [-3, 6, FRONT],
+  [-3, 0, FRONT],
+  [-3.8, -6, FRONT],
+  [-6.6, -9, FRONT],
+  [-12, -9, 0],
+  [-15.6, -6, BEHIND],
+  [-16.6, 0, BEHIND],
+  [-15.8, 5, BEHIND],
+  [-13.4, 7, 0],
+  [-10, 4.6, RIDING],
+  [-3, -2.6, RIDING],
+  [1.4, -7, RIDING],
+  [3.6, -8.6, 0],
+  [5, -6.4, BEHIND],
+  [0.6, 0.4, BEHIND],
+  [-5.4, 7.4, BEHIND],
+];
+
+/** A second riding turn and a hitch on the far side, the same way round. */
+const SECOND_AND_HITCH: readonly Raised[] = [
+  [-5.6, 10, 0],
+  [-3.4, 9.6, RIDING],
+  [4.4, 0.6, RIDING],
+  [10.4, -7, RIDING],
+  [13.4, -8.4, 0],
+  [16, -5.4, BEHIND],
+  [16.6, 0, BEHIND],
+  [15.6, 5.4, BEHIND],
+  [12.8, 6.8, 0],
+  [10.4, 3.6, FRONT],
+  [9.8, -2, FRONT],
+  [9.8, -7, FRONT],
+];
+
+/** The hitch on the far side turned against the riding turn. */
+const REVERSED_HITCH: readonly Raised[] = [
+  [-5.6, 10, 0],
+  [-3, 11, RIDING],
+  [4, 10.6, RIDING],
+  [11.4, 9.6, RIDING],
+  [15.4, 5.6, BEHIND],
+  [16, 0, BEHIND],
+  [14.8, -5.6, BEHIND],
+  [12, -7.4, 0],
+  [9.4, -4.6, FRONT],
+  [8.8, 0, FRONT],
+  [8.8, 6, FRONT],
+  [9, 11, FRONT],
+];
+
+/** The turns drawn out along what they hold, so that each can be told from the next. */
+const OPEN = 1.35;
+const opened = (points: readonly Raised[]): Raised[] => points.map(([x, y, h]) => [x * OPEN, y * 1.1, h]);
+
+/** About the y axis instead, in from the right. */
+const hung = (points: readonly Raised[]): Raised[] => points.map(([x, y, h]) => [y, x, h]);
+
+/** Height of the spar above the hitch on the standing part. */
+const ABOVE = -40;
+
+/** Up in front of a spar, over it and down behind at the right, then a hitch that grips the standing part. */
+const adjustable = (hitch: readonly Raised[], tail: readonly Raised[]): Figure =>
+  layered(
+    [
+      {
+        points: [
+          [0, 40, 0.5],
+          [0, 29, 0.5],
+          [0, 14, 0.5],
+          [0, 0, 0.5],
+          [0, -14, 0.5],
+          [0, -28, 0.5],
+          [0, ABOVE, FRONT],
+          [1.6, ABOVE - 4, FRONT],
+          [6, ABOVE - 5, 0],
+          [11, ABOVE - 3.6, BEHIND],
+          [14, ABOVE + 2, BEHIND],
+          [16.4, ABOVE + 12, FRONT],
+          [16.4, ABOVE + 26, FRONT],
+          [14.4, -7, FRONT],
+          [10.4, -4.6, FRONT],
+          ...hung(opened(hitch)),
+          ...tail,
+        ],
+      },
+    ],
+    [spar(ABOVE, 24)],
+  );
+
+/** A sling wound n times round a rope, through itself: both its coils lie side by side, the bridge across them. */
+function prusik(n: number): Figure {
+  const pitch = 3.6;
+  const coil: Raised[] = [
+    [15, -2.2, 0.4],
+    [9, -2, 0.4],
+    [4.4, -2, FRONT],
+    ...Array.from({ length: n }, (_, k): Raised[] => [
+      [0, -2.5 - pitch * k, FRONT],
+      [-3.9, -3.4 - pitch * k, 0],
+      [0, -4.3 - pitch * k, BEHIND],
+      [3.9, -5.2 - pitch * k, 0],
+    ]).flat(),
+  ].map(([x, y, h]): Raised => [x as number, y as number, h as number]);
+  const top = -5.2 - pitch * (n - 1);
+  const bridge: Raised[] = [
+    [7, top - 1, FRONT],
+    [9.2, top + 1.6, FRONT],
+    [9.6, top / 2, FRONT],
+    [9.6, 0, FRONT],
+  ];
+  const below = (p: readonly Raised[]): Raised[] => p.map(([x, y, h]): Raised => [x, -y, h]).reverse();
+  return layered([
+    {
+      points: [
+        [0, 28, 0],
+        [0, 14, 0],
+        [0, 0, 0],
+        [0, -14, 0],
+        [0, -28, 0],
+      ],
+      ends: ['standing', 'standing'],
+    },
+    {
+      points: [
+        [25, 0, 0.4],
+        [22.4, -3.4, 0.4],
+        ...coil,
+        ...bridge,
+        ...below(bridge.slice(0, -1)),
+        ...below(coil),
+        [22.4, 3.4, 0.4],
+      ],
+      closed: true,
+      eyes: [0],
+    },
+  ]);
+}
+
+function timber(): Figure {
+  const y = -9;
+  const wraps = Array.from({ length: 3 }, (_, k): Raised[] => {
+    const x = -3.4 - 5 * k;
+    return [
+      [x, 2.8, RIDING],
+      [x - 1.2, -1, 3],
+      [x - 2.4, -4.2, RIDING],
+      [x - 3.6, -1, 0.2],
+    ];
+  }).flat();
+  return layered(
+    [
+      {
+        points: [
+          [0, 28, FRONT],
+          [0, 17, FRONT],
+          [0, 6, FRONT],
+          [0, -3, FRONT],
+          [0, y, FRONT],
+          [-1.4, y - 3.6, 0],
+          [-5, y - 4.4, 0],
+          [-14, y - 4.4, 0],
+          [-20.6, y - 3.6, 0],
+          [-22.6, y, BEHIND],
+          [-22.4, y + 4.6, BEHIND],
+          [-20.4, -1.6, FRONT],
+          [-15, -1, FRONT],
+          [-8, -1, FRONT],
+          [-3, -1, 1.5],
+          [2.4, -1, RIDING],
+          [5.4, 0.6, RIDING],
+          [5.8, 3.6, 0.6],
+          [3, 5.8, 0.6],
+          [-1, 5.6, 0.6],
+          ...wraps,
+          [-18.2, 3.4, FRONT],
+          [-20, 9, FRONT],
+          [-24, 14, FRONT],
+        ],
+      },
+    ],
+    [spar(y, 27, 3)],
+  );
+}
+
+const slide = 'It grips only under load: set it by hand before you trust it.';
+
+export const GRIPPING: readonly PatternSource[] = [
+  {
+    id: 'rolling-hitch',
+    name: 'Rolling hitch',
+    class: 'hitch',
+    family: 'Gripping',
+    useGrade: 'load-bearing',
+    summary: 'Holds along a spar: two riding turns on the side of the pull, a hitch on the other.',
+    cautions: ['The riding turns lie on the side of the pull; the other way round it slides.'],
+    figure: () =>
+      layered(
+        [
+          {
+            points: [
+              [-11, 30, FRONT],
+              [-6, 22, FRONT],
+              [-4.2, 14, FRONT],
+              ...opened([...FIRST_RIDING, ...SECOND_AND_HITCH]),
+              [14, -13, FRONT],
+              [16.4, -18, FRONT],
+              [21.4, -21, FRONT],
+            ],
+          },
+        ],
+        [spar(0, 32)],
+      ),
+    halts: [
+      [0, 11.5],
+      [0, 15.5],
+      [0, 22.5],
+      [0, 33],
+    ],
+  },
+  {
+    id: 'taut-line-hitch',
+    name: 'Taut-line hitch',
+    aliases: ['adjustable guy hitch'],
+    class: 'hitch',
+    family: 'Gripping',
+    useGrade: 'load-bearing',
+    summary:
+      'A loop whose length is set by sliding: a rolling hitch about the standing part, two turns inside, one outside the same way.',
+    cautions: [slide],
+    figure: () =>
+      adjustable(
+        [...FIRST_RIDING, ...SECOND_AND_HITCH],
+        [
+          [-13, 14, FRONT],
+          [-18, 16.6, FRONT],
+          [-22, 21.4, FRONT],
+        ],
+      ),
+    halts: [
+      [0, 14],
+      [0, 24.5],
+      [0, 33.5],
+      [0, 45],
+    ],
+  },
+  {
+    id: 'reversed-taut-line',
+    name: 'Taut-line hitch, last turn reversed',
+    class: 'hitch',
+    family: 'Gripping',
+    summary: 'The taut-line with its last hitch turned the other way: both parts leave on one side.',
+    cautions: [slide],
+    figure: () =>
+      adjustable(
+        [...FIRST_RIDING, ...REVERSED_HITCH],
+        [
+          [16, 13, FRONT],
+          [21, 15.6, FRONT],
+          [25, 20.4, FRONT],
+        ],
+      ),
+    halts: [
+      [0, 14],
+      [0, 24.5],
+      [0, 33],
+      [0, 45],
+    ],
+    wrongWayOf: { id: 'taut-line-hitch', tell: 'Both parts leave the hitch on the same side.' },
+  },
+  {
+    id: 'prusik',
+    name: 'Prusik of three wraps',
+    aliases: ['three-wrap friction hitch'],
+    class: 'sling',
+    family: 'Gripping',
+    useGrade: 'people depend on it',
+    summary: 'A sling of thinner cord that grips a rope both ways: its coils lie parallel, the bridge across them.',
+    cautions: ['The cord wears and melts where it slides: look at it each time.', slide],
+    figure: () => prusik(3),
+    halts: [
+      [0, END, 'Hang up the rope that is to be gripped.'],
+      [1, 16, 'Wind the sling three times round the rope, through itself.'],
+      [1, END, 'Lay the coils side by side, the bridge flat across them, and set it by hand.'],
+    ],
+  },
+  {
+    id: 'timber-hitch',
+    name: 'Timber hitch',
+    class: 'hitch',
+    family: 'Half hitches',
+    summary: 'Drags or lifts rough timber: the end round its own standing part and three times round itself.',
+    cautions: ['For rough timber only: never on metal, never for a vertical lift on smooth stock.'],
+    figure: timber,
+    halts: [
+      [0, 13],
+      [0, 19.5],
+      [0, 27.5],
+      [0, 34],
+    ],
+  },
+];

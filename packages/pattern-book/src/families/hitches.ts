@@ -1,0 +1,209 @@
+/**
+ * Hitches on a spar, and half hitches about the rope's own standing part.
+ */
+import type { Figure, Point } from '@foxtrail/core';
+import { spar, woven, type Laid } from '../lay.js';
+import type { PatternSource } from '../pattern.js';
+
+/** The clove hitch about the x axis: in from below at the left, a turn, across itself, a second turn, out under the crossing. */
+const CLOVE: readonly Point[] = [
+  [-3.4, 2.8],
+  [-3.9, -1.6],
+  [-5.6, -4.4],
+  [-8.2, -3.6],
+  [-9.4, 0],
+  [-8.8, 3.8],
+  [-6, 4.8],
+  [-2.4, 2.1],
+  [2.4, -2.1],
+  [6, -4.8],
+  [8.8, -3.8],
+  [9.4, 0],
+  [8.2, 3.6],
+  [5.6, 4.4],
+  [3.9, 1.6],
+  [3.4, -2.8],
+];
+const CLOVE_WEAVE = 'UOUOOOUOU';
+
+/** The cow hitch about the x axis: both ends under one bight. */
+const COW: readonly Point[] = [
+  [-3, 4.6],
+  [-3.2, 0],
+  [-4.4, -3.8],
+  [-7.2, -4.2],
+  [-9, -1],
+  [-8.6, 3],
+  [-5.4, 5.2],
+  [0, 5.4],
+  [5.4, 5.2],
+  [8.6, 3],
+  [9, -1],
+  [7.2, -4.2],
+  [4.4, -3.8],
+  [3.2, 0],
+  [3, 4.6],
+];
+const COW_WEAVE = 'UOUOOUOU';
+
+/** About the y axis instead, in from the right: as a hitch lies on a standing part that hangs down. */
+const hung = (points: readonly Point[]): Point[] => points.map(([x, y]): Point => [y, x]);
+
+/** Height of the spar above the hitches on the standing part. */
+const ABOVE = -19;
+
+/** A rope that goes up in front of a spar, round it and back down to hitches about its own standing part. */
+function aboutItself(
+  round: 1 | 2,
+  hitches: readonly Point[],
+  standing: string,
+  weave: string,
+  tail: readonly Point[],
+): Figure {
+  const up: Point[] = [
+    [0, 24],
+    [0, 15],
+    [0, 8],
+    [0, 0],
+    [0, -8],
+    [0, ABOVE + 4],
+    [0, ABOVE],
+  ];
+  const turn: Point[] =
+    round === 1
+      ? []
+      : [
+          [1, ABOVE - 3.4],
+          [3, ABOVE - 3.2],
+          [3.6, ABOVE],
+          [3.8, ABOVE + 3.2],
+          [5.6, ABOVE + 3.4],
+          [6.4, ABOVE],
+        ];
+  const x = round === 1 ? 0 : 6.4;
+  const over: Point[] = [
+    [x + 1.4, ABOVE - 3.6],
+    [x + 4.2, ABOVE - 3],
+    [x + 5, ABOVE + 1],
+    [x + 5, ABOVE + 6],
+    [7, -9],
+  ];
+  const laid: Laid = {
+    points: [...up, ...turn, ...over, ...hung(hitches), ...tail],
+    weave: `${standing}${round === 1 ? 'OU' : 'OUOU'}${weave}`,
+  };
+  return woven([laid], [spar(ABOVE, 20)]);
+}
+
+const tailLeft: readonly Point[] = [
+  [-8, 3.6],
+  [-14, 5],
+  [-19, 8],
+];
+const tailRight: readonly Point[] = [
+  [9, 3.4],
+  [14, 5],
+  [19.5, 8],
+];
+
+const twoHalfHitches = (round: 1 | 2): Figure => aboutItself(round, CLOVE, 'OUUUO', CLOVE_WEAVE, tailLeft);
+
+export const HITCHES: readonly PatternSource[] = [
+  {
+    id: 'clove-hitch',
+    name: 'Clove hitch',
+    aliases: ['two turns on a spar'],
+    class: 'hitch',
+    family: 'Half hitches',
+    useGrade: 'load-bearing',
+    summary: 'Makes a line fast to a spar: two turns the same way round, the second under the crossing.',
+    cautions: ['It can creep on a smooth spar or when the load comes and goes: back it with a further hitch.'],
+    figure: () =>
+      woven(
+        [
+          {
+            points: [[-3.4, 18], [-3.4, 9], ...CLOVE, [3.6, -8], [5, -13], [8, -17]],
+            weave: CLOVE_WEAVE,
+          },
+        ],
+        [spar(0, 20)],
+      ),
+    halts: [
+      [0, 9],
+      [0, 13.5],
+      [0, 20],
+    ],
+  },
+  {
+    id: 'cow-hitch',
+    name: 'Cow hitch',
+    aliases: ['lark’s head'],
+    class: 'hitch',
+    family: 'Half hitches',
+    summary: 'Two turns on a spar that run against each other: both ends leave under one bight.',
+    cautions: ['It slides and works loose when one end alone is loaded; never for people.'],
+    figure: () =>
+      woven(
+        [
+          {
+            points: [[-3, 20], [-3, 11], ...COW, [3, 11], [4, 17], [7, 21]],
+            weave: COW_WEAVE,
+          },
+        ],
+        [spar(0, 20)],
+      ),
+    halts: [
+      [0, 8],
+      [0, 12],
+      [0, 19],
+    ],
+  },
+  {
+    id: 'two-half-hitches',
+    name: 'Two half hitches',
+    class: 'hitch',
+    family: 'Half hitches',
+    summary:
+      'The end goes round the spar and makes two half hitches the same way round its own standing part: a clove hitch about it.',
+    figure: () => twoHalfHitches(1),
+    halts: [
+      [0, 11],
+      [0, 19],
+      [0, 23],
+      [0, 30],
+    ],
+  },
+  {
+    id: 'reversed-half-hitches',
+    name: 'Two half hitches, second reversed',
+    aliases: ['cow hitch about the standing part'],
+    class: 'hitch',
+    family: 'Half hitches',
+    summary: 'The second half hitch runs the other way: a cow hitch about the standing part. It works loose.',
+    cautions: ['It works loose: lay both hitches the same way round.'],
+    figure: () => aboutItself(1, COW, 'OUUO', COW_WEAVE, tailRight),
+    halts: [
+      [0, 11],
+      [0, 18],
+      [0, 22],
+      [0, 29],
+    ],
+    wrongWayOf: { id: 'two-half-hitches', tell: 'Both parts leave the hitches on one side, under one bight.' },
+  },
+  {
+    id: 'round-turn-two-half-hitches',
+    name: 'Round turn and two half hitches',
+    class: 'hitch',
+    family: 'Half hitches',
+    useGrade: 'load-bearing',
+    summary: 'A round turn takes the load, two half hitches the same way round hold the end.',
+    figure: () => twoHalfHitches(2),
+    halts: [
+      [0, 12],
+      [0, 17],
+      [0, 25],
+      [0, 29],
+      [0, 36],
+    ],
+  },
+];

@@ -1,0 +1,279 @@
+/**
+ * The overhand family: the n-turn overhand, the noose and the slip knot made of it, the water knot that follows it, the double
+ * fisherman's of two of them.
+ */
+import type { Figure, Point, Rope } from '@foxtrail/core';
+import { beside, reversed, ropeLength, ropesOf, times, turned, wovenLike, type Laid } from '../lay.js';
+import { END, type PatternSource } from '../pattern.js';
+
+/** Length along the core that one turn of a coil takes. */
+const PITCH = 5;
+
+/** A coil of n turns that goes round strands lying along the x axis, from above at x = 0 to above at x = n pitches. */
+const coil = (n: number, reach: number): Point[] =>
+  Array.from({ length: 2 * n + 1 }, (_, i): Point => [(i * PITCH) / 2, i % 2 === 0 ? -reach : reach]);
+
+/**
+ * An overhand of n turns: the rope runs along its own core, turns back over it, winds n times round the core through the loop this
+ * makes, and leaves through the loop.
+ */
+function overhand(n: number): Laid {
+  const far = n * PITCH;
+  return {
+    points: [
+      [-18, 1.2],
+      [-11, 0.5],
+      [-5, 0],
+      [0, 0],
+      [far / 2, 0],
+      [far, 0],
+      [far + 3.2, -1.6],
+      [far + 3.6, -4.8],
+      [far + 1, -7],
+      [far / 2, -7.6],
+      [0, -7.4],
+      [-2.2, -5.6],
+      ...coil(n, 2.6)
+        .slice(1, -1)
+        .map(([x, y]): Point => [x, y]),
+      [far - 0.2, -3],
+      [far + 1.6, -6.2],
+      [far + 4.4, -10.2],
+      [far + 10, -13.4],
+      [far + 17, -15],
+    ],
+    weave: `${times('UO', n)}U${times('OU', n)}O`,
+  };
+}
+
+/**
+ * The barrel of n turns that a rope's end makes round another strand: an overhand of n turns with that strand beside its core.
+ * The end comes in along y = `CORE` from the left; the other strand lies along y = −`CORE`.
+ */
+const CORE = 1.15;
+const barrel = (n: number): Point[] => {
+  const far = n * PITCH;
+  return [
+    [0, CORE],
+    [far / 2, CORE],
+    [far + 0.6, CORE],
+    [far + 4, -0.7],
+    [far + 4.4, -4.6],
+    [far + 1.4, -7.6],
+    [far / 2, -8.4],
+    [0, -8.2],
+    [-2.6, -6.4],
+    [-1.6, -3.6],
+    ...coil(n, 3.9).slice(1, -1),
+    [far - 0.6, -3.9],
+    [far + 1.2, -7],
+    [far + 4, -11.2],
+    [far + 9, -14.2],
+    [far + 16, -15.4],
+  ];
+};
+
+/** Letters of the strand that the barrel goes round, against the way the barrel was wound. */
+const through = (n: number): string => `O${times('OU', n)}`;
+const barrelWeave = (n: number): string => `${times('UO', n)}UU${times('OOUU', n)}O`;
+
+/** A noose: the end goes round a loop and winds back round its own standing part, n times. */
+function noose(n: number): Laid {
+  const far = n * PITCH;
+  return {
+    points: [
+      [far + 24, -2.2],
+      [far + 14, -1.5],
+      [far + 5, -CORE],
+      [far / 2, -CORE],
+      [0, -CORE],
+      [-5, -2.2],
+      [-10, -4.8],
+      [-15, -4.6],
+      [-18, 0],
+      [-15, 4.6],
+      [-10, 4.8],
+      [-5, 2.2],
+      ...barrel(n),
+    ],
+    weave: through(n) + barrelWeave(n),
+    eyes: [8],
+  };
+}
+
+const turnWord = ['', 'one turn', 'two turns', 'three turns'];
+
+const nooses = [1, 2, 3].map((n): PatternSource => {
+  const points = noose(n).points.length;
+  return {
+    id: n === 1 ? 'noose' : `noose-${n}`,
+    name: n === 1 ? 'Noose' : `Noose of ${turnWord[n] as string}`,
+    aliases: n === 1 ? ['running knot'] : n === 2 ? ['two-turn noose'] : ['three-turn noose'],
+    class: 'noose',
+    family: 'Overhand',
+    summary: `A loop that closes when its standing part is pulled: an overhand of ${turnWord[n] as string} tied with the end round the standing part.`,
+    cautions: ['It tightens on whatever is in it: never round a body, a limb or a neck.'],
+    figure: () => ({ ropes: ropesOf([noose(n)]), hosts: [] }),
+    halts: [
+      [0, 13, 'Lay a loop and bring the working end back along the standing part.'],
+      [0, 21, 'Turn the working end back over both, toward the loop.'],
+      [
+        0,
+        points - 5,
+        n === 1
+          ? 'Take it round both strands once, over and back under.'
+          : `Wind it ${n} times round both strands, each turn beside the last.`,
+      ],
+      [0, points - 1, 'Lead the working end out through the turn it has made, and draw it tight.'],
+    ],
+  };
+});
+
+const stoppers = [1, 2, 3].map((n): PatternSource => {
+  const points = overhand(n).points.length;
+  return {
+    id: ['', 'overhand', 'double-overhand', 'triple-overhand'][n] as string,
+    name: ['', 'Overhand knot', 'Double overhand knot', 'Triple overhand knot'][n] as string,
+    aliases: [[], ['simple knot'], ['two-turn overhand'], ['three-turn overhand', 'barrel']][n] as string[],
+    class: 'stopper',
+    family: 'Overhand',
+    summary: `Keeps an end from running out. The overhand of ${turnWord[n] as string}.`,
+    figure: () => ({ ropes: ropesOf([overhand(n)]), hosts: [] }),
+    halts: [
+      [0, 11, 'Lay the working end back over itself to make a loop.'],
+      [
+        0,
+        points - 6,
+        n === 1
+          ? 'Take it over the standing part and back under it.'
+          : `Wind it ${n} times round the standing part, each turn beside the last.`,
+      ],
+      [0, points - 1, 'Lead the working end out through the loop, over its far side, and draw it tight.'],
+    ],
+  };
+});
+
+/** The overhand that the water knot follows: opened wide enough for two strands. */
+function wideOverhand(): Figure {
+  const wide: Laid = {
+    points: [
+      [-24, 2],
+      [-15, 1],
+      [-8, 0.6],
+      [0, 0.4],
+      [7, -1],
+      [11, -6],
+      [8, -12],
+      [0, -13.6],
+      [-7, -11],
+      [-8, -5.4],
+      [-3.6, 0.4],
+      [0, 4.6],
+      [4.4, 5],
+      [6, 1],
+      [4.4, -4.6],
+      [4, -11],
+      [8, -17.4],
+      [15, -20],
+      [24, -20.6],
+    ],
+    weave: 'UOUOUO',
+  };
+  return { ropes: ropesOf([wide]), hosts: [] };
+}
+
+function waterKnot(): Figure {
+  const single = wideOverhand();
+  const rope = single.ropes[0] as Rope;
+  const whole = ropeLength(rope);
+  const [ahead, back] = [
+    beside(rope, 0, whole - 4, { aside: 1.1, backwards: false }),
+    beside(rope, 4, whole, { aside: -1.1, backwards: true }),
+  ];
+  const ropes = ropesOf([
+    { points: ahead, weave: '' },
+    { points: back, weave: '' },
+  ]);
+  return wovenLike(single, ropes, []);
+}
+
+/** Two barrels, each round the other rope's standing part; one is the other turned by half a turn. */
+function doubleFishermans(): Figure {
+  const n = 2;
+  const [far, gap] = [n * PITCH, 6];
+  const lead: Point[] = [
+    [-far - gap - 26, CORE + 1],
+    [-far - gap - 14, CORE + 0.4],
+    [-far - gap - 5, CORE],
+    [-gap - far / 2, CORE],
+    [-gap, CORE],
+    [-gap / 2, CORE],
+  ];
+  // The barrel at the right begins half a gap from the middle; the one at the left is its half turn about the middle.
+  const shift = (points: readonly Point[]): Point[] => points.map(([x, y]): Point => [x + gap / 2, y]);
+  const a = [...lead.map(([x, y]): Point => [x + gap / 2, y]), ...shift(barrel(n))];
+  const weave = through(n) + barrelWeave(n);
+  return {
+    ropes: ropesOf([
+      { points: a, weave },
+      { points: turned(a, 2), weave },
+    ]),
+    hosts: [],
+  };
+}
+
+export const OVERHANDS: readonly PatternSource[] = [
+  ...stoppers,
+  ...nooses,
+  {
+    id: 'slip-knot',
+    name: 'Slip knot',
+    aliases: ['slipped overhand'],
+    class: 'noose',
+    family: 'Overhand',
+    summary: 'A loop that comes away when its tail is pulled: the noose with the moving part exchanged.',
+    cautions: ['One pull on the tail lets it go: never where anything hangs on it.'],
+    figure: () => {
+      const laid = reversed(noose(1));
+      return { ropes: ropesOf([{ ...laid, ends: ['standing', 'tail'] }]), hosts: [] };
+    },
+    halts: [
+      [0, 6, 'Lay the standing part round in a turn.'],
+      [0, 15, 'Bring it through the turn along its own core, and out to make a bight.'],
+      [0, END, 'Lead the tail back through the turn beside it, and draw the turn tight on the bight.'],
+    ],
+  },
+  {
+    id: 'water-knot',
+    name: 'Water knot',
+    aliases: ['ring bend', 'followed overhand bend'],
+    class: 'bend',
+    family: 'Overhand',
+    useGrade: 'load-bearing',
+    summary: 'Joins flat webbing: an overhand in one end, followed back by the other, flat and without twist.',
+    cautions: ['It creeps under changing load: leave long tails and look at it before each use.'],
+    figure: waterKnot,
+    halts: [
+      [0, END, 'Tie a loose overhand in the first end.'],
+      [1, 20, 'Follow it back with the other end, beside its tail, keeping to one side.'],
+      [1, END, 'Keep the two parallel all the way, and draw all four ends tight.'],
+    ],
+  },
+  {
+    id: 'double-fishermans',
+    name: 'Double fisherman’s bend',
+    aliases: ['double overhand bend', 'grapevine bend'],
+    class: 'bend',
+    family: 'Overhand',
+    useGrade: 'load-bearing',
+    summary: 'Joins two ropes for good: each end ties a two-turn overhand round the other rope.',
+    cautions: ['It jams after an extreme load.'],
+    figure: doubleFishermans,
+    halts: [
+      [0, 14, 'Lay the pale rope beside the dark one and turn its end back over both.'],
+      [0, 23, 'Wind it twice round both and lead it out through its own turns.'],
+      [1, 14, 'Do the same from the other side with the dark rope.'],
+      [1, 23, 'Wind it twice the same way and lead it out; draw the two knots together.'],
+    ],
+  },
+];

@@ -1,0 +1,127 @@
+/**
+ * The reef family: two bights through each other. Reef and thief, granny and grief differ in one hand of the crossings and in which ends are loaded.
+ */
+import type { Figure, Point } from '@foxtrail/core';
+import { reversed, ropesOf, type Laid } from '../lay.js';
+import type { PatternSource } from '../pattern.js';
+
+const BIGHT: readonly Point[] = [
+  [-19, 4.6],
+  [-11, 3.4],
+  [-4.95, 3.25],
+  [0.47, 3.43],
+  [5.23, 2.58],
+  [7.08, 0],
+  [5.23, -2.58],
+  [0.47, -3.4],
+  [-4.95, -3.23],
+  [-11, -3.8],
+  [-19, -6],
+];
+
+const WORKED: readonly Point[] = [
+  [19, 3.6],
+  [12, 1.6],
+  [7.4, 0.97],
+  [4.2, 1.42],
+  [2.23, 3.08],
+  [0.2, 5.14],
+  [-2.42, 5.88],
+  [-4.88, 4.02],
+  [-5.88, 0],
+  [-4.88, -4.02],
+  [-2.42, -5.88],
+  [0.2, -5.14],
+  [2.23, -3.08],
+  [4.2, -1.38],
+  [7.44, -0.98],
+  [12, -2],
+  [19, -5.4],
+];
+
+/** The two bights with the dark rope's passages as given; the pale rope has the contrary ones. */
+function bights(dark: string, exchange: boolean): Figure {
+  // Along its bight the pale rope meets the dark one's passages two by two from the left, then back.
+  const pale = [2, 1, 0, 5, 4, 3].map((i) => (dark[i] === 'O' ? 'U' : 'O')).join('');
+  const a: Laid = { points: BIGHT, weave: pale };
+  const b: Laid = { points: WORKED, weave: dark, ends: ['standing', 'tail'] };
+  const turnedRound = { ...reversed(b), ends: ['standing', 'tail'] } as const;
+  return { ropes: ropesOf([a, exchange ? turnedRound : b]), hosts: [] };
+}
+
+const REEF = 'UOUUOU';
+const GRANNY = 'UOUOUO';
+
+const caution = [
+  'Never join ropes with it where a person depends on it: it spills when one end is jerked.',
+  'As a binding it wants both ropes dry and of one thickness.',
+];
+
+export const REEFS: readonly PatternSource[] = [
+  {
+    id: 'reef',
+    name: 'Reef knot',
+    aliases: ['square knot'],
+    class: 'binding',
+    family: 'Reef',
+    summary: 'Ties the two ends of a binding together: it lies flat, and each end leaves beside its own standing part.',
+    cautions: caution,
+    figure: () => bights(REEF, false),
+    halts: [
+      [0, 10, 'Lay the pale rope in a bight.'],
+      [1, 5.4, 'Bring the working end of the dark rope up through the bight.'],
+      [1, 11, 'Take it round behind both legs.'],
+      [1, 16, 'Bring it down through the bight beside its own standing part, and pull all four parts.'],
+    ],
+  },
+  {
+    id: 'granny',
+    name: 'Granny knot',
+    class: 'binding',
+    family: 'Reef',
+    summary: 'Looks like the reef but neither lies flat nor holds: its ends leave across the standing parts.',
+    cautions: ['It slips or jams, and nobody can say which.'],
+    figure: () => bights(GRANNY, false),
+    halts: [
+      [0, 10, 'Lay the pale rope in a bight.'],
+      [1, 5.4, 'Bring the working end of the dark rope up through the bight.'],
+      [1, 11, 'Take it under the near leg and over the far one: this is the slip of the hand.'],
+      [1, 16, 'Bring it out over its own side of the bight, instead of down through it.'],
+    ],
+    wrongWayOf: { id: 'reef', tell: 'Its ends leave across the standing parts instead of beside them.' },
+  },
+  {
+    id: 'thief',
+    name: 'Thief knot',
+    aliases: ['bread bag knot'],
+    class: 'binding',
+    family: 'Reef',
+    summary: 'The reef with other ends: its two tails leave on opposite sides. It shows whether a bag was opened.',
+    cautions: ['It slips under load.'],
+    figure: () => bights(REEF, true),
+    halts: [
+      [0, 10, 'Lay the pale rope in a bight.'],
+      [1, 5, 'Bring the dark working end up through the bight on the side of its tail.'],
+      [1, 11, 'Take it round behind both legs.'],
+      [1, 16, 'Bring it down through the bight on the side away from the tail.'],
+    ],
+    wrongWayOf: { id: 'reef', tell: 'Its tails leave on opposite sides.' },
+  },
+  {
+    id: 'grief',
+    name: 'Grief knot',
+    aliases: ['what knot'],
+    class: 'binding',
+    family: 'Reef',
+    summary: 'Granny and thief in one: it holds or slides apart as its ends are turned.',
+    cautions: ['It comes apart in the hand: only to show what a wrong crossing does.'],
+    figure: () => bights(GRANNY, true),
+    halts: [
+      [0, 10, 'Lay the pale rope in a bight.'],
+      [1, 5, 'Bring the dark working end through the bight on the side of its tail.'],
+      [1, 11, 'Take it over one leg and under the other.'],
+      [1, 16, 'Bring it out on the side away from the tail.'],
+    ],
+    wrongWayOf: { id: 'reef', tell: 'Its tails leave on opposite sides, and across the standing parts.' },
+  },
+];
