@@ -13,6 +13,7 @@ import { composeStep } from '../tying/compose.js';
 import { leaderEnd, stepsOf, type Method } from '../tying/method.js';
 import type { MethodEdit } from '../tying/method-edit.js';
 import type { Vocabulary } from '../words/vocabulary.js';
+import { crossedDoubles, needlessCrossings, sharpBends } from './dress.js';
 import { endIsInside, tailsOf } from './tail.js';
 
 export type FindingCode =
@@ -23,6 +24,9 @@ export type FindingCode =
   | 'three-strands'
   | 'degenerate'
   | 'strands-touch'
+  | 'needless-crossing'
+  | 'doubles-cross'
+  | 'sharp-bend'
   | 'step-passes-too-much'
   | 'step-without-text'
   | 'no-halt'
@@ -70,7 +74,12 @@ export function findingsOf(method: Method, rules: HouseRules): Finding[] {
       },
     ];
   }
-  const all = [...endFindings(figure, rules), ...closeness(figure), ...stepFindings(method, rules)];
+  const all = [
+    ...endFindings(figure, rules),
+    ...closeness(figure),
+    ...dressFindings(figure),
+    ...stepFindings(method, rules),
+  ];
   return [...all.filter((f) => f.severity === 'error'), ...all.filter((f) => f.severity === 'warning')];
 }
 
@@ -184,7 +193,8 @@ function touching(figure: Figure): Finding[] {
         // Along one rope, places near each other are neighbours, not strands that touch.
         for (let b = rope === other ? a + 2.5 / SAMPLE : 0; b < otherSamples.length; b += 1) {
           const q = (otherSamples[b] as (typeof otherSamples)[number]).point;
-          if (Math.abs(p[0] - q[0]) > STRANDS_APART || distance(p, q) >= STRANDS_APART) continue;
+          const roundTheSeam = rope === other && rope.closed && samples.length - b + a < 2.5 / SAMPLE;
+          if (roundTheSeam || Math.abs(p[0] - q[0]) > STRANDS_APART || distance(p, q) >= STRANDS_APART) continue;
           if (nearCrossing(p) || seen.some((s) => distance(s, p) < 3)) continue;
           seen.push(p);
           out.push({
@@ -200,6 +210,42 @@ function touching(figure: Figure): Finding[] {
     });
   });
   return out;
+}
+
+function dressFindings(figure: Figure): Finding[] {
+  const numbered = (n: readonly number[]): string => n.join(' and ');
+  const needless = needlessCrossings(figure).map(({ kind, crossings }): Finding => ({
+    code: 'needless-crossing',
+    severity: 'warning',
+    title:
+      kind === 'R1'
+        ? `Crossing ${numbered(crossings)} is a kink`
+        : `Crossings ${numbered(crossings)} lie on each other for nothing`,
+    why:
+      kind === 'R1'
+        ? 'The strand only loops over itself there: drawn tight, the crossing is gone.'
+        : 'One strand lies over the other and comes back: it can be lifted off.',
+    remedy: 'Draw that strand straight, unless the step shows it on purpose.',
+    crossings,
+  }));
+  const doubles = crossedDoubles(figure).map((c): Finding => ({
+    code: 'doubles-cross',
+    severity: 'warning',
+    title: `Two strands that run side by side cross at ${c.number}`,
+    why: 'Doubled strands bear evenly only while they keep parallel.',
+    remedy: 'Lead them side by side all the way.',
+    place: c.first,
+    crossings: [c.number],
+  }));
+  const sharp = sharpBends(figure).map(({ place, radius }): Finding => ({
+    code: 'sharp-bend',
+    severity: 'warning',
+    title: 'The rope kinks',
+    why: `It bends at a radius of ${radius.toFixed(1)} d, tighter than rope lies.`,
+    remedy: 'Give the bend more room, or remove a point.',
+    place,
+  }));
+  return [...needless, ...doubles, ...sharp];
 }
 
 function stepFindings(method: Method, { words }: HouseRules): Finding[] {

@@ -1,7 +1,7 @@
 /**
- * Tails and windings: what is left of the working end beyond its last crossing, and how often a rope goes round a host.
+ * Tails: what is left of the working end beyond its last crossing.
  */
-import { crossingsOf, passagesOf } from '../figure/crossings.js';
+import { passagesOf } from '../figure/crossings.js';
 import { curveOf, lengthOf, lengthTo } from '../figure/curve.js';
 import { lastAt, ropeOf, type Figure, type Rope } from '../figure/figure.js';
 import { readMap } from '../topology/planar-map.js';
@@ -54,15 +54,4 @@ export function tailsOf(figure: Figure): Tail[] {
         inside: endIsInside(figure, r.id, lastAt(r)),
       };
     });
-}
-
-/**
- * Turns of a rope about an open host, signed: half the sum of the signs of their crossings. Each passage in front going one way
- * and each behind going the other is half a turn; windings that undo each other cancel.
- */
-export function windingAbout(figure: Figure, rope: string, host: string): number {
-  return crossingsOf(figure).reduce(
-    (sum, c) => (c.first.strand === rope && c.second.strand === host ? sum + c.sign / 2 : sum),
-    0,
-  );
 }

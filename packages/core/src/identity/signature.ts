@@ -195,18 +195,31 @@ function readPair(
   return [reading(over, at(over), way), reading(under, at(under), behind ? 1 : -1)];
 }
 
+interface Readings {
+  readonly whole: string;
+  readonly lays: readonly string[];
+}
+
+function readView(lifted: Lifted, measured: readonly Measured[], behind: boolean): Readings {
+  const where = starts(measured[0]!.labels);
+  const pairs = (where.length === 0 ? [undefined] : where).map((s) => readPair(lifted, measured, s, behind));
+  return {
+    whole: least(pairs.map((p) => p.join('||'))),
+    lays: measured.length < 2 ? [] : [0, 1].map((k) => least(pairs.map((p) => p[k] as string))),
+  };
+}
+
+/** The key alone, and whether everything comes apart: what the mistake atlas asks of each changed crossing. Throws `TooWide`. */
+export function keyOfLifted(lifted: Lifted): Pick<Signature, 'key' | 'fallsApart'> {
+  const measured = lifted.tangles.map((t) => measure(t, true));
+  const views = [false, true].map((behind) => readView(lifted, measured, behind).whole);
+  return { key: keyOf(least(views)), fallsApart: measured.every(isTrivial) };
+}
+
 /** The signature of tangles that are lifted already. Throws `TooWide` when the figure is too large. */
 export function signatureOfLifted(lifted: Lifted): Signature {
   const measured = lifted.tangles.map((t) => measure(t, true));
-  const where = starts(measured[0]!.labels);
-  const view = (behind: boolean): { whole: string; lays: string[] } => {
-    const pairs = (where.length === 0 ? [undefined] : where).map((s) => readPair(lifted, measured, s, behind));
-    return {
-      whole: least(pairs.map((p) => p.join('||'))),
-      lays: measured.length < 2 ? [] : [0, 1].map((k) => least(pairs.map((p) => p[k] as string))),
-    };
-  };
-  const [front, behind] = [view(false), view(true)];
+  const [front, behind] = [readView(lifted, measured, false), readView(lifted, measured, true)];
   return {
     key: keyOf(least([front.whole, behind.whole])),
     front: front.whole,

@@ -15,5 +15,9 @@ export const KNOT_CLASSES = [
 ] as const;
 export type KnotClass = (typeof KNOT_CLASSES)[number];
 
+/** Strict: a bend joins two ropes and a hitch holds to an object, neither is a knot. General: everything tied is a knot. */
+export const CLASS_SCHOOLS = ['strict', 'general'] as const;
+export type ClassSchool = (typeof CLASS_SCHOOLS)[number];
+
 export const USE_GRADES = ['light duty', 'load-bearing', 'people depend on it'] as const;
 export type UseGrade = (typeof USE_GRADES)[number];

@@ -17,7 +17,7 @@ const BIGHT: readonly Point[] = [
   [0, -3],
   [-7, -3],
   [-14, -3.4],
-  [-22, -5],
+  [-24, -5.4],
 ];
 
 function sheetBend(): Figure {
@@ -78,7 +78,7 @@ function doubleSheetBend(): Figure {
       [6, -3.4],
       [7.6, -8],
       [11, -12.4],
-      [18, -15.4],
+      [20, -15.8],
     ],
     weave: 'UOOOUUOUOUUOUO',
   };

@@ -2,8 +2,8 @@
  * The butterfly and its false twin: loops in mid-rope, wrapped round the hand, drawn after the hand is taken out.
  */
 import type { Figure } from '@foxtrail/core';
-import { layered, type Raised } from '../lay.js';
-import type { PatternSource } from '../pattern.js';
+import { halfCircle, layered, type Raised } from '../lay.js';
+import { END, type PatternSource } from '../pattern.js';
 
 /** Heights above the palm: the back of the hand, a bight slid home beneath the turns, the turns, a turn lifted over another, a bight on top. */
 const BACK = 0;
@@ -29,13 +29,35 @@ const acrossTheBack = (x: number): Raised[] => at(BACK, [x, -9], [x, 0], [x, 9])
 function bight(x: number, far: number, eyeAt: number): Raised[] {
   const way = Math.sign(far - x);
   const out: Raised[] = [
-    ...at(TURN, [x, 10]),
-    ...at(ON_TOP, [x + way * 1.2, 6.4], [(x + far) / 2, 6], [far - way * 2, 5.6], [far + way * 0.6, 4.6]),
-    ...at(BENEATH, [far + way * 0.4, 2.6], [far - way * 3, 1.9], [(x + far) / 2, 1.8], [x - way * 3, 1.8]),
+    ...at(TURN, [x, 10.5]),
+    ...at(
+      ON_TOP,
+      [x + way * 0.5, 7.6],
+      [x + way * 2, 6.7],
+      [(x + far) / 2, 6.6],
+      [far - way * 2, 6.6],
+      [far + way * 0.3, 5.6],
+    ),
+    ...at(
+      BENEATH,
+      [far + way * 0.7, 3.8],
+      [far - way * 0.6, 2.3],
+      [far - way * 3, 1.9],
+      [(x + far) / 2, 1.8],
+      [x - way * 3, 1.8],
+    ),
     ...at(BENEATH, [eyeAt + way * 6.4, 3.4], [eyeAt + way * 2, 3.4]),
   ];
   return [...out, [eyeAt, 0, BENEATH], ...out.map(([px, py, h]): Raised => [px, -py, h]).reverse()];
 }
+
+/** Half round from one place to another at one height, the rope's ends included. */
+const round = (
+  height: number,
+  from: readonly [number, number],
+  to: readonly [number, number],
+  side: 1 | -1,
+): Raised[] => at(height, from, ...halfCircle(from, to, side).map(([x, y]) => [x, y] as const), to);
 
 const midRope = (points: readonly Raised[]): Figure =>
   layered([
@@ -55,12 +77,13 @@ const leftRightMiddle = (): Figure =>
   midRope([
     ...at(TURN, [-3, 28], [-0.6, 19], [0, 13]),
     ...turn(0),
-    ...at(BACK, [0.6, -12.6], [2.4, -12.4]),
-    ...at(NEXT_TO_THE_HAND, [3, -9], [3, 0], [3.2, 7], [5, 9.6], [8.6, 10.8], [10.4, 13.2], [11.7, 13.2]),
+    ...round(BACK, [0, -11], [3, -11], 1),
+    ...at(NEXT_TO_THE_HAND, [3, -9], [3, 0], [3.2, 7], [5, 9.6], [8, 10.6]),
+    ...round(NEXT_TO_THE_HAND, [9.4, 12.4], [12, 12.4], -1),
     ...bight(12, -3.5, 28),
-    ...at(BACK, [11.4, -13], [9.6, -13]),
+    ...round(BACK, [12, -11.8], [9, -11.8], -1),
     ...acrossTheBack(9),
-    ...at(BACK, [8.9, 13], [7.5, 15.8], [6.1, 13]),
+    ...round(BACK, [9, 13.4], [6, 13.4], 1),
     ...turn(6),
     ...at(TURN, [6, -13], [6.6, -19], [9, -27]),
   ]);
@@ -82,13 +105,13 @@ const middleOut = (): Figure =>
   midRope([
     ...at(TURN, [-3, 28], [-0.6, 19], [0, 13]),
     ...turn(0),
-    ...at(BACK, [0.6, -12.6], [2.4, -12.4]),
+    ...round(BACK, [0, -11], [3, -11], 1),
     ...acrossTheBack(3),
-    ...at(BACK, [3.6, 12.4], [5.4, 12.6]),
+    ...round(BACK, [3, 11.8], [6, 11.8], -1),
     ...bight(6, 15.5, -15),
-    ...at(BACK, [6.6, -12.6], [8.4, -12.4]),
+    ...round(BACK, [6, -11.8], [9, -11.8], 1),
     ...acrossTheBack(9),
-    ...at(BACK, [9.6, 12.4], [11.4, 12.6]),
+    ...round(BACK, [9, 11.4], [12, 11.4], -1),
     ...turn(12),
     ...at(TURN, [12, -13], [12.6, -19], [15, -27]),
   ]);
@@ -108,7 +131,7 @@ export const BUTTERFLIES: readonly PatternSource[] = [
     otherMethods: [{ name: 'one turn over, then the next', figure: oneOverThenTheNext }],
     halts: [
       [0, 5, 'Lay the rope up across the palm for the first turn.'],
-      [0, 15, 'Round the back of the hand and up again, well to the right of the first turn.'],
+      [0, 20, 'Round the back of the hand and up again, well to the right of the first turn.'],
       [
         0,
         37,
@@ -116,7 +139,7 @@ export const BUTTERFLIES: readonly PatternSource[] = [
       ],
       [
         0,
-        51,
+        END,
         'Round the back and up between the two, under the outer strands of the bight and over the inner ones. Draw all three parts.',
       ],
     ],
@@ -131,9 +154,9 @@ export const BUTTERFLIES: readonly PatternSource[] = [
     figure: middleOut,
     halts: [
       [0, 5, 'Lay the rope up across the palm for the first turn.'],
-      [0, 14, 'Lay the second turn right beside it: this is the slip of the hand.'],
-      [0, 36, 'Lead it as a bight to the right, and back to the left beneath the first turn.'],
-      [0, 48, 'Lay the third turn beside them, under the outer strands of the bight and over the inner ones.'],
+      [0, 19, 'Lay the second turn right beside it: this is the slip of the hand.'],
+      [0, 45, 'Lead it as a bight to the right, and back to the left beneath the first turn.'],
+      [0, END, 'Lay the third turn beside them, under the outer strands of the bight and over the inner ones.'],
     ],
     wrongWayOf: { id: 'butterfly', tell: 'Neither face shows a cross.' },
   },

@@ -3,7 +3,7 @@
  * it below; a riding turn lies above the standing part.
  */
 import type { Figure } from '@foxtrail/core';
-import { layered, spar, type Raised } from '../lay.js';
+import { halfCircle, layered, spar, type Raised } from '../lay.js';
 import { END, type PatternSource } from '../pattern.js';
 
 const FRONT = 1;
@@ -27,13 +27,14 @@ const FIRST_RIDING: readonly Raised[] = [
   [3.6, -8.6, 0],
   [5, -6.4, BEHIND],
   [0.6, 0.4, BEHIND],
-  [-5.4, 7.4, BEHIND],
+  [-5.8, 7.6, BEHIND],
 ];
 
 /** A second riding turn and a hitch on the far side, the same way round. */
 const SECOND_AND_HITCH: readonly Raised[] = [
-  [-5.6, 10, 0],
-  [-3.4, 9.6, RIDING],
+  [-6.4, 10, 0],
+  [-5.2, 11.4, 0],
+  [-3, 10, RIDING],
   [4.4, 0.6, RIDING],
   [10.4, -7, RIDING],
   [13.4, -8.4, 0],
@@ -48,8 +49,8 @@ const SECOND_AND_HITCH: readonly Raised[] = [
 
 /** The hitch on the far side turned against the riding turn. */
 const REVERSED_HITCH: readonly Raised[] = [
-  [-5.6, 10, 0],
-  [-3, 11, RIDING],
+  [-6.2, 9.8, 0],
+  [-4.4, 11.4, RIDING],
   [4, 10.6, RIDING],
   [11.4, 9.6, RIDING],
   [15.4, 5.6, BEHIND],
@@ -101,23 +102,35 @@ const adjustable = (hitch: readonly Raised[], tail: readonly Raised[]): Figure =
     [spar(ABOVE, 24)],
   );
 
+/** Half round from one place to another, from in front to behind or back. */
+const bend = (
+  from: readonly [number, number],
+  to: readonly [number, number],
+  side: 1 | -1,
+  height: number,
+): Raised[] => [
+  [from[0], from[1], height * 0.6],
+  ...halfCircle(from, to, side).map(([x, y], i): Raised => [x, y, height * [0.3, 0, -0.3][i]!]),
+  [to[0], to[1], -height * 0.6],
+];
+
 /** A sling wound n times round a rope, through itself: both its coils lie side by side, the bridge across them. */
 function prusik(n: number): Figure {
-  const pitch = 3.6;
+  const pitch = 5.8;
   const coil: Raised[] = [
     [15, -2.2, 0.4],
     [9, -2, 0.4],
     [4.4, -2, FRONT],
     ...Array.from({ length: n }, (_, k): Raised[] => [
-      [0, -2.5 - pitch * k, FRONT],
-      [-3.9, -3.4 - pitch * k, 0],
-      [0, -4.3 - pitch * k, BEHIND],
-      [3.9, -5.2 - pitch * k, 0],
+      [0, -2.6 - pitch * k, FRONT],
+      ...bend([-3.2, -2.7 - pitch * k], [-3.2, -5.5 - pitch * k], 1, FRONT),
+      [0, -5.6 - pitch * k, BEHIND],
+      ...(k < n - 1 ? bend([3.2, -5.7 - pitch * k], [3.2, -8.4 - pitch * k], -1, BEHIND) : []),
     ]).flat(),
   ].map(([x, y, h]): Raised => [x as number, y as number, h as number]);
-  const top = -5.2 - pitch * (n - 1);
+  const top = -5.7 - pitch * (n - 1);
   const bridge: Raised[] = [
-    [7, top - 1, FRONT],
+    [7, top - 0.6, FRONT],
     [9.2, top + 1.6, FRONT],
     [9.6, top / 2, FRONT],
     [9.6, 0, FRONT],
@@ -152,13 +165,14 @@ function prusik(n: number): Figure {
 
 function timber(): Figure {
   const y = -9;
-  const wraps = Array.from({ length: 3 }, (_, k): Raised[] => {
-    const x = -3.4 - 5 * k;
+  const wraps = Array.from({ length: 3 }, (_, k): readonly Raised[] => {
+    const x = -5 - 6.4 * k;
     return [
-      [x, 2.8, RIDING],
-      [x - 1.2, -1, 3],
-      [x - 2.4, -4.2, RIDING],
-      [x - 3.6, -1, 0.2],
+      [x, 2.2, RIDING],
+      [x, -1, 3],
+      ...halfCircle([x, -4], [x - 3.2, -4], -1).map(([px, py]): Raised => [px, py, RIDING]),
+      [x - 3.2, -1, 0.2],
+      ...(k < 2 ? halfCircle([x - 3.2, 2], [x - 6.4, 2], 1).map(([px, py]): Raised => [px, py, RIDING]) : []),
     ];
   }).flat();
   return layered(
@@ -173,26 +187,27 @@ function timber(): Figure {
           [-1.4, y - 3.6, 0],
           [-5, y - 4.4, 0],
           [-14, y - 4.4, 0],
-          [-20.6, y - 3.6, 0],
-          [-22.6, y, BEHIND],
-          [-22.4, y + 4.6, BEHIND],
-          [-20.4, -1.6, FRONT],
-          [-15, -1, FRONT],
+          [-26.6, y - 3.6, 0],
+          [-28.6, y, BEHIND],
+          [-28.4, y + 4.6, BEHIND],
+          [-26.4, -1.6, FRONT],
+          [-21, -1, FRONT],
           [-8, -1, FRONT],
           [-3, -1, 1.5],
           [2.4, -1, RIDING],
           [5.4, 0.6, RIDING],
           [5.8, 3.6, 0.6],
           [3, 5.8, 0.6],
-          [-1, 5.6, 0.6],
+          [-1.4, 5.6, 0.6],
+          [-4, 4.8, RIDING],
           ...wraps,
-          [-18.2, 3.4, FRONT],
-          [-20, 9, FRONT],
-          [-24, 14, FRONT],
+          [-23, 4, FRONT],
+          [-24.6, 9, FRONT],
+          [-28, 14, FRONT],
         ],
       },
     ],
-    [spar(y, 27, 3)],
+    [spar(y, 33, 3)],
   );
 }
 
@@ -228,7 +243,7 @@ export const GRIPPING: readonly PatternSource[] = [
       [0, 11.5],
       [0, 15.5],
       [0, 22.5],
-      [0, 33],
+      [0, END],
     ],
   },
   {
@@ -254,7 +269,7 @@ export const GRIPPING: readonly PatternSource[] = [
       [0, 14],
       [0, 24.5],
       [0, 33.5],
-      [0, 45],
+      [0, END],
     ],
   },
   {
@@ -276,8 +291,8 @@ export const GRIPPING: readonly PatternSource[] = [
     halts: [
       [0, 14],
       [0, 24.5],
-      [0, 33],
-      [0, 45],
+      [0, END],
+      [0, END],
     ],
     wrongWayOf: { id: 'taut-line-hitch', tell: 'Both parts leave the hitch on the same side.' },
   },
@@ -309,7 +324,7 @@ export const GRIPPING: readonly PatternSource[] = [
       [0, 13],
       [0, 19.5],
       [0, 27.5],
-      [0, 34],
+      [0, END],
     ],
   },
 ];

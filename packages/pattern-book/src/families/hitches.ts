@@ -2,8 +2,8 @@
  * Hitches on a spar, and half hitches about the rope's own standing part.
  */
 import type { Figure, Point } from '@foxtrail/core';
-import { spar, woven, type Laid } from '../lay.js';
-import type { PatternSource } from '../pattern.js';
+import { halfCircle, spar, woven, type Laid } from '../lay.js';
+import { END, type PatternSource } from '../pattern.js';
 
 /** The clove hitch about the x axis: in from below at the left, a turn, across itself, a second turn, out under the crossing. */
 const CLOVE: readonly Point[] = [
@@ -73,20 +73,19 @@ function aboutItself(
     round === 1
       ? []
       : [
-          [1, ABOVE - 3.4],
-          [3, ABOVE - 3.2],
-          [3.6, ABOVE],
-          [3.8, ABOVE + 3.2],
-          [5.6, ABOVE + 3.4],
-          [6.4, ABOVE],
+          ...halfCircle([0, ABOVE - 2.4], [4.2, ABOVE - 2.4]),
+          [4.2, ABOVE],
+          ...halfCircle([4.2, ABOVE + 2.4], [8.4, ABOVE + 2.4], -1),
+          [8.4, ABOVE],
         ];
-  const x = round === 1 ? 0 : 6.4;
+  const x = round === 1 ? 0 : 8.4;
   const over: Point[] = [
     [x + 1.4, ABOVE - 3.6],
     [x + 4.2, ABOVE - 3],
-    [x + 5, ABOVE + 1],
-    [x + 5, ABOVE + 6],
-    [7, -9],
+    [x + 5.4, ABOVE + 1],
+    [Math.max(x + 5.6, 10), ABOVE + 7],
+    [12, -8],
+    [8, -4],
   ];
   const laid: Laid = {
     points: [...up, ...turn, ...over, ...hung(hitches), ...tail],
@@ -131,7 +130,7 @@ export const HITCHES: readonly PatternSource[] = [
     halts: [
       [0, 9],
       [0, 13.5],
-      [0, 20],
+      [0, END],
     ],
   },
   {
@@ -155,7 +154,7 @@ export const HITCHES: readonly PatternSource[] = [
     halts: [
       [0, 8],
       [0, 12],
-      [0, 19],
+      [0, END],
     ],
   },
   {
@@ -170,7 +169,7 @@ export const HITCHES: readonly PatternSource[] = [
       [0, 11],
       [0, 19],
       [0, 23],
-      [0, 30],
+      [0, END],
     ],
   },
   {
@@ -186,7 +185,7 @@ export const HITCHES: readonly PatternSource[] = [
       [0, 11],
       [0, 18],
       [0, 22],
-      [0, 29],
+      [0, END],
     ],
     wrongWayOf: { id: 'two-half-hitches', tell: 'Both parts leave the hitches on one side, under one bight.' },
   },
@@ -199,11 +198,11 @@ export const HITCHES: readonly PatternSource[] = [
     summary: 'A round turn takes the load, two half hitches the same way round hold the end.',
     figure: () => twoHalfHitches(2),
     halts: [
-      [0, 12],
-      [0, 17],
-      [0, 25],
-      [0, 29],
-      [0, 36],
+      [0, 14],
+      [0, 20],
+      [0, 27],
+      [0, 33],
+      [0, END],
     ],
   },
 ];

@@ -3,15 +3,18 @@
  * fisherman's of two of them.
  */
 import type { Figure, Point, Rope } from '@foxtrail/core';
-import { beside, reversed, ropeLength, ropesOf, times, turned, wovenLike, type Laid } from '../lay.js';
+import { beside, halfCircle, reversed, ropeLength, ropesOf, times, turned, wovenLike, type Laid } from '../lay.js';
 import { END, type PatternSource } from '../pattern.js';
 
 /** Length along the core that one turn of a coil takes. */
-const PITCH = 5;
-
-/** A coil of n turns that goes round strands lying along the x axis, from above at x = 0 to above at x = n pitches. */
+const PITCH = 6.4;
+/** A coil of n turns round strands along the x axis, from its first low end to its last: each end is a half circle. */
 const coil = (n: number, reach: number): Point[] =>
-  Array.from({ length: 2 * n + 1 }, (_, i): Point => [(i * PITCH) / 2, i % 2 === 0 ? -reach : reach]);
+  Array.from({ length: 2 * n - 1 }, (_, i): Point[] => {
+    const [x, low, r] = [((i + 1) * PITCH) / 2, i % 2 === 0, PITCH / 4];
+    const y = (low ? 1 : -1) * (reach - r);
+    return halfCircle([x - r, y], [x + r, y], low ? -1 : 1);
+  }).flat();
 
 /**
  * An overhand of n turns: the rope runs along its own core, turns back over it, winds n times round the core through the loop this
@@ -33,9 +36,7 @@ function overhand(n: number): Laid {
       [far / 2, -7.6],
       [0, -7.4],
       [-2.2, -5.6],
-      ...coil(n, 2.6)
-        .slice(1, -1)
-        .map(([x, y]): Point => [x, y]),
+      ...coil(n, 2.8),
       [far - 0.2, -3],
       [far + 1.6, -6.2],
       [far + 4.4, -10.2],
@@ -64,7 +65,7 @@ const barrel = (n: number): Point[] => {
     [0, -8.2],
     [-2.6, -6.4],
     [-1.6, -3.6],
-    ...coil(n, 3.9).slice(1, -1),
+    ...coil(n, 4),
     [far - 0.6, -3.9],
     [far + 1.2, -7],
     [far + 4, -11.2],
@@ -165,12 +166,12 @@ function wideOverhand(): Figure {
       [11, -6],
       [8, -12],
       [0, -13.6],
-      [-7, -11],
-      [-8, -5.4],
+      [-7.6, -11],
+      [-8.4, -5.4],
       [-3.6, 0.4],
-      [0, 4.6],
-      [4.4, 5],
-      [6, 1],
+      [0, 5],
+      [4.6, 5.6],
+      [6.4, 1],
       [4.4, -4.6],
       [4, -11],
       [8, -17.4],
@@ -238,8 +239,8 @@ export const OVERHANDS: readonly PatternSource[] = [
       return { ropes: ropesOf([{ ...laid, ends: ['standing', 'tail'] }]), hosts: [] };
     },
     halts: [
-      [0, 6, 'Lay the standing part round in a turn.'],
-      [0, 15, 'Bring it through the turn along its own core, and out to make a bight.'],
+      [0, 7, 'Lay the standing part round in a turn.'],
+      [0, 17, 'Bring it through the turn along its own core, and out to make a bight.'],
       [0, END, 'Lead the tail back through the turn beside it, and draw the turn tight on the bight.'],
     ],
   },
@@ -271,9 +272,9 @@ export const OVERHANDS: readonly PatternSource[] = [
     figure: doubleFishermans,
     halts: [
       [0, 14, 'Lay the pale rope beside the dark one and turn its end back over both.'],
-      [0, 23, 'Wind it twice round both and lead it out through its own turns.'],
+      [0, END, 'Wind it twice round both and lead it out through its own turns.'],
       [1, 14, 'Do the same from the other side with the dark rope.'],
-      [1, 23, 'Wind it twice the same way and lead it out; draw the two knots together.'],
+      [1, END, 'Wind it twice the same way and lead it out; draw the two knots together.'],
     ],
   },
 ];

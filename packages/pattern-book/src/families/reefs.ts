@@ -2,8 +2,8 @@
  * The reef family: two bights through each other. Reef and thief, granny and grief differ in one hand of the crossings and in which ends are loaded.
  */
 import type { Figure, Point } from '@foxtrail/core';
-import { reversed, ropesOf, type Laid } from '../lay.js';
-import type { PatternSource } from '../pattern.js';
+import { reversed, ropesOf, woven, type Laid } from '../lay.js';
+import { END, type PatternSource } from '../pattern.js';
 
 const BIGHT: readonly Point[] = [
   [-19, 4.6],
@@ -52,12 +52,52 @@ function bights(dark: string, exchange: boolean): Figure {
 const REEF = 'UOUUOU';
 const GRANNY = 'UOUOUO';
 
+/** The dark rope of a half knot: as in the reef below, and over or under the upper leg once. */
+const HALF: readonly Point[] = [
+  [19, 3.6],
+  [12, 1.6],
+  [7.4, 0.97],
+  [4.2, 1.42],
+  [2.23, 3.08],
+  [0.2, 5.14],
+  [-2.42, 5.88],
+  [-4.88, 4.02],
+  [-5.88, 0],
+  [-4.88, -4.02],
+  [-2, -6.6],
+  [3, -7],
+  [8.4, -5.6],
+  [13, -5.4],
+  [19, -7.4],
+];
+
 const caution = [
   'Never join ropes with it where a person depends on it: it spills when one end is jerked.',
   'As a binding it wants both ropes dry and of one thickness.',
 ];
 
 export const REEFS: readonly PatternSource[] = [
+  {
+    id: 'half-knot',
+    name: 'Half knot',
+    aliases: ['first half of a reef'],
+    class: 'binding',
+    family: 'Reef',
+    summary:
+      'The two ends twisted once round each other: the first half of the reef, and what is left when one half of it is wrong.',
+    cautions: ['It holds only while it is drawn against something.'],
+    figure: () =>
+      woven([
+        { points: BIGHT, weave: '' },
+        { points: HALF, weave: 'UOUU' },
+      ]),
+    halts: [
+      [0, END, 'Lay the pale rope in a bight.'],
+      [1, 5.4, 'Bring the working end of the dark rope up through the bight.'],
+      [1, END, 'Take it round behind both legs and lead it away.'],
+    ],
+    wrongWayOf: { id: 'reef', tell: 'Only one of its two halves holds.' },
+  },
   {
     id: 'reef',
     name: 'Reef knot',

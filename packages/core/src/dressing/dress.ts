@@ -1,0 +1,159 @@
+/**
+ * Dressing: crossings that could be taken out, doubled strands that cross each other, bends that are too sharp, and strands that run
+ * side by side.
+ */
+import { crossingsOf, type Crossing } from '../figure/crossings.js';
+import { atLength, curveOf, directionAt, lengthOf, lengthTo, pointAt } from '../figure/curve.js';
+import type { Figure, Rope, TrailPosition } from '../figure/figure.js';
+import { cross, distance, dot, type Point } from '../figure/point.js';
+import { needless } from '../topology/simplify.js';
+import { readMap } from '../topology/planar-map.js';
+import { tangleOf } from '../topology/tangle.js';
+
+export interface NeedlessCrossings {
+  /** R1: a kink. R2: one strand lies over another and comes back. */
+  readonly kind: 'R1' | 'R2';
+  /** Crossing numbers. */
+  readonly crossings: readonly number[];
+}
+
+/** Crossings that come out by themselves: kinks, and strands that can be lifted off. Only the figure's own are given. */
+export function needlessCrossings(figure: Figure): readonly NeedlessCrossings[] {
+  if (!readMap(figure).ok) return [];
+  const n = crossingsOf(figure).length;
+  return needless(tangleOf(figure, 'held')).flatMap((m): NeedlessCrossings[] =>
+    m.kind !== 'R3' && m.crossings.every((c) => c < n)
+      ? [{ kind: m.kind, crossings: m.crossings.map((c) => c + 1) }]
+      : [],
+  );
+}
+
+export interface SharpBend {
+  readonly place: TrailPosition;
+  /** Radius of the bend in diameters. */
+  readonly radius: number;
+}
+
+/** A rope bent more sharply than this, in diameters, kinks. */
+export const LEAST_RADIUS = 1;
+const SAMPLE = 0.3;
+
+/** Places where a rope bends more sharply than its own diameter; the sharpest of each bend. */
+export function sharpBends(figure: Figure): readonly SharpBend[] {
+  return figure.ropes.flatMap((rope) => {
+    const curve = curveOf(rope);
+    const whole = lengthOf(curve);
+    const out: SharpBend[] = [];
+    let worst: SharpBend | undefined;
+    for (let at = SAMPLE; at < whole - SAMPLE; at += SAMPLE) {
+      const place = atLength(curve, at);
+      const [d, e] = [
+        directionAt(curve, atLength(curve, at - SAMPLE)),
+        directionAt(curve, atLength(curve, at + SAMPLE)),
+      ];
+      const turn = Math.abs(Math.atan2(cross(d, e), dot(d, e)));
+      const radius = turn === 0 ? Infinity : (2 * SAMPLE) / turn;
+      if (radius < LEAST_RADIUS) {
+        if (!worst || radius < worst.radius) worst = { place: { strand: rope.id, at: place }, radius };
+      } else if (worst) {
+        out.push(worst);
+        worst = undefined;
+      }
+    }
+    return worst ? [...out, worst] : out;
+  });
+}
+
+export interface ParallelRun {
+  readonly a: TrailPosition;
+  readonly b: TrailPosition;
+  /** Half way between the two strands, at the middle of the run. */
+  readonly point: Point;
+  /** Length over which they keep together, in diameters. */
+  readonly length: number;
+}
+
+/** Strands side by side: farther apart than a rope is thick, and not much more. */
+const NEAR = 3;
+const NEAREST = 0.8;
+/** Cosine of the greatest angle between strands that run side by side: 20°. */
+const PARALLEL = Math.cos((20 * Math.PI) / 180);
+/** Shortest run, in diameters, that an eye takes for parallel. */
+const SHORTEST_RUN = 3;
+const STEP = 0.75;
+
+interface Sample {
+  readonly at: number;
+  readonly along: number;
+  readonly point: Point;
+  readonly direction: Point;
+}
+
+const samplesOf = (rope: Rope): Sample[] => {
+  const curve = curveOf(rope);
+  return Array.from({ length: Math.floor(lengthOf(curve) / STEP) + 1 }, (_, i) => {
+    const at = atLength(curve, i * STEP);
+    return { at, along: i * STEP, point: pointAt(curve, at), direction: directionAt(curve, at) };
+  });
+};
+
+/** Every stretch over which two strands run side by side, the longest first. */
+export function parallelRuns(figure: Figure): readonly ParallelRun[] {
+  const strands = figure.ropes.map((rope) => ({ rope, samples: samplesOf(rope) }));
+  const runs: ParallelRun[] = [];
+  strands.forEach(({ rope, samples }, i) => {
+    for (const { rope: other, samples: beside } of strands.slice(i)) {
+      let run: { a: Sample; b: Sample }[] = [];
+      const close = (): void => {
+        const [first, last] = [run[0], run.at(-1)];
+        if (first && last && last.a.along - first.a.along >= SHORTEST_RUN) {
+          const mid = run[run.length >> 1] as (typeof run)[number];
+          runs.push({
+            a: { strand: rope.id, at: mid.a.at },
+            b: { strand: other.id, at: mid.b.at },
+            point: [(mid.a.point[0] + mid.b.point[0]) / 2, (mid.a.point[1] + mid.b.point[1]) / 2],
+            length: last.a.along - first.a.along,
+          });
+        }
+        run = [];
+      };
+      for (const a of samples) {
+        let best: Sample | undefined;
+        let least = NEAR;
+        for (const b of beside) {
+          // Along one rope only what lies well ahead counts, so that each pair is met once and neighbours are not taken for two strands.
+          if (rope === other && b.along < a.along + 3 * NEAR) continue;
+          const off = distance(a.point, b.point);
+          if (off >= NEAREST && off < least && Math.abs(dot(a.direction, b.direction)) > PARALLEL)
+            [best, least] = [b, off];
+        }
+        const before = run.at(-1);
+        if (!best || (before && Math.abs(best.along - before.b.along) > 3 * STEP)) close();
+        if (best) run.push({ a, b: best });
+      }
+      close();
+    }
+  });
+  return runs.sort((p, q) => q.length - p.length);
+}
+
+/** Crossings at which two strands that run side by side change sides: they cross flatter than this, in radians. */
+const FLAT = 0.55;
+
+/** Doubled strands that cross each other instead of keeping parallel. */
+export function crossedDoubles(figure: Figure): readonly Crossing[] {
+  return crossingsOf(figure).filter((c) => {
+    if (c.angle > FLAT) return false;
+    const rope = (p: TrailPosition): Rope | undefined => figure.ropes.find((r) => r.id === p.strand);
+    const [a, b] = [rope(c.first), rope(c.second)];
+    if (!a || !b) return false;
+    const beside = (away: number): boolean => {
+      const p = pointAt(curveOf(a), atLength(curveOf(a), Math.max(0, lengthTo(curveOf(a), c.first.at) + away)));
+      return [away, -away].some((back) => {
+        const q = pointAt(curveOf(b), atLength(curveOf(b), Math.max(0, lengthTo(curveOf(b), c.second.at) + back)));
+        return distance(p, q) < NEAR;
+      });
+    };
+    return beside(3) && beside(-3);
+  });
+}

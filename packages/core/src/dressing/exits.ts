@@ -1,0 +1,85 @@
+/**
+ * Exits: which way the ends leave a knot, and which of them leave together.
+ */
+import { passagesOf } from '../figure/crossings.js';
+import { curveOf, lengthTo, pointAt, atLength } from '../figure/curve.js';
+import { lastAt, type Figure, type Rope } from '../figure/figure.js';
+import { distance, dot, subtract, unit, type Point } from '../figure/point.js';
+
+export interface Exit {
+  readonly rope: string;
+  readonly end: 'standing' | 'tail';
+  /** Where it leaves: its outermost crossing. */
+  readonly point: Point;
+  /** Unit vector away from the knot. */
+  readonly direction: Point;
+}
+
+/** How far beyond its last crossing an end's direction is taken, in diameters. */
+const LOOK_AHEAD = 4;
+
+function exitOf(figure: Figure, rope: Rope, start: boolean): Exit | undefined {
+  const passages = passagesOf(figure, rope.id);
+  const outer = start ? passages[0] : passages.at(-1);
+  if (!outer) return undefined;
+  const curve = curveOf(rope);
+  const here = pointAt(curve, outer.at);
+  const along = lengthTo(curve, outer.at) + (start ? -LOOK_AHEAD : LOOK_AHEAD);
+  const there = pointAt(curve, Math.min(lastAt(rope), atLength(curve, Math.max(0, along))));
+  const kind = rope.ends[start ? 0 : 1];
+  return {
+    rope: rope.id,
+    end: kind === 'tail' ? 'tail' : 'standing',
+    point: here,
+    direction: unit(subtract(there, here)),
+  };
+}
+
+/** Every end of the open ropes, as it leaves the knot. */
+export const exitsOf = (figure: Figure): readonly Exit[] =>
+  figure.ropes
+    .filter((r) => !r.closed)
+    .flatMap((r) => [exitOf(figure, r, true), exitOf(figure, r, false)])
+    .filter((e) => e !== undefined);
+
+export type ExitRelation = 'together' | 'opposite' | 'across';
+
+/** Cosine above which two ends leave the same way: within 40° of each other. */
+const ALIKE = Math.cos((40 * Math.PI) / 180);
+
+/** Whether two ends leave the same way, opposite ways, or across each other. */
+export function exitRelation(a: Exit, b: Exit): ExitRelation {
+  const c = dot(a.direction, b.direction);
+  return c > ALIKE ? 'together' : c < -ALIKE ? 'opposite' : 'across';
+}
+
+/** Farther apart than this, in diameters, two ends do not lie beside each other. */
+const BESIDE = 9;
+
+/** A sentence for each tail: how it leaves, seen from its own standing part. */
+export function sayExits(figure: Figure): readonly string[] {
+  const exits = exitsOf(figure);
+  const tails = exits.filter((e) => e.end === 'tail');
+  const sentences = tails.flatMap((tail) => {
+    const own = exits.find((e) => e.rope === tail.rope && e.end === 'standing');
+    if (!own) return [];
+    const relation = exitRelation(tail, own);
+    const beside = distance(tail.point, own.point) <= BESIDE;
+    const which = tails.length > 1 ? `The tail of rope ${tail.rope}` : 'The tail';
+    return [
+      relation === 'together'
+        ? `${which} leaves ${beside ? 'beside' : 'the same way as'} its standing part.`
+        : relation === 'opposite'
+          ? `${which} leaves opposite to its standing part.`
+          : `${which} leaves across its standing part.`,
+    ];
+  });
+  const [a, b] = tails;
+  if (!a || !b) return sentences;
+  const both = {
+    together: 'The two tails leave on one side.',
+    opposite: 'The two tails leave on opposite sides.',
+    across: 'The two tails leave across each other.',
+  };
+  return [...sentences, both[exitRelation(a, b)]];
+}

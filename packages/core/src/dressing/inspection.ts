@@ -1,0 +1,147 @@
+/**
+ * Inspection marks: what a learner looks for on the finished knot, on the front and on the back, each computed from the figure.
+ */
+import { crossingsOf } from '../figure/crossings.js';
+import { curveOf, pointAt } from '../figure/curve.js';
+import { hostOf, lastAt, ropeOf, type Figure, type Rope, type TrailPosition } from '../figure/figure.js';
+import { distance } from '../figure/point.js';
+import type { Vocabulary } from '../words/vocabulary.js';
+import { parallelRuns } from './dress.js';
+import { sayExits } from './exits.js';
+import { hitchesAbout, ridingTurns, standingSpan } from './winding.js';
+
+export interface InspectionMark {
+  /** The same for the same mark of the same figure. */
+  readonly id: string;
+  readonly kind: 'tail' | 'turns' | 'parallel' | 'cross';
+  /** The face of the knot on which it is seen. */
+  readonly side: 'front' | 'back';
+  readonly text: string;
+  readonly place: TrailPosition;
+}
+
+const TIMES = ['', 'once', 'twice', 'three times', 'four times'];
+const timesWord = (n: number): string => TIMES[n] ?? `${n} times`;
+
+/** Most parallel runs that are offered: more are not looked for by anybody. */
+const MOST_PARALLELS = 4;
+
+/** Every mark that can be computed, front first. */
+export function inspectionMarks(figure: Figure, words: Vocabulary): readonly InspectionMark[] {
+  return [...tails(figure), ...turnsOf(figure), ...parallels(figure), ...crosses(figure, words)];
+}
+
+function tails(figure: Figure): InspectionMark[] {
+  const rope = figure.ropes.filter((r) => !r.closed && r.ends[1] === 'tail');
+  return sayExits(figure).map((text, i): InspectionMark => {
+    const own = rope[Math.min(i, rope.length - 1)] as Rope;
+    return { id: `tail-${i}`, kind: 'tail', side: 'front', text, place: { strand: own.id, at: lastAt(own) - 0.5 } };
+  });
+}
+
+function turnsOf(figure: Figure): InspectionMark[] {
+  return figure.ropes.flatMap((rope) => {
+    const whole = { strand: rope.id, from: 0, to: lastAt(rope) };
+    const standing = standingSpan(figure, rope);
+    const onHosts = figure.hosts.flatMap((h): InspectionMark[] => {
+      const found = hitchesAbout(figure, whole, { strand: h.id, from: 0, to: h.points.length });
+      const first = crossingsOf(figure).find((c) => c.first.strand === rope.id && c.second.strand === h.id);
+      if (!found || !first) return [];
+      const riding = ridingTurns(figure, rope, h);
+      const rides: InspectionMark[] = riding
+        ? [
+            {
+              id: `riding-${rope.id}-${h.id}`,
+              kind: 'turns',
+              side: 'front',
+              text:
+                riding.count === 1
+                  ? 'One turn rides over the standing part.'
+                  : `${riding.count} turns ride over the standing part, on its ${riding.side}: it holds a pull to the ${riding.side}.`,
+              place: first.first,
+            },
+          ]
+        : [];
+      const way = found.way === 'the same way' ? 'the same way round' : 'then back the other way';
+      return [
+        {
+          id: `turns-${rope.id}-${h.id}`,
+          kind: 'turns',
+          side: 'front',
+          text: `The rope goes ${timesWord(found.turns)} round the ${h.kind}, ${way}.`,
+          place: first.first,
+        },
+        ...rides,
+      ];
+    });
+    const later = { ...whole, from: standing.to };
+    const own = figure.hosts.length > 0 ? hitchesAbout(figure, later, standing) : undefined;
+    const onItself: InspectionMark[] = own
+      ? [
+          {
+            id: `hitches-${rope.id}`,
+            kind: 'turns',
+            side: 'front',
+            text: `The end goes ${timesWord(own.turns)} round the standing part, ${own.way === 'the same way' ? 'both turns the same way' : 'the last turn reversed'}.`,
+            place: crossingsOf(figure).find((c) => c.first.strand === rope.id && c.second.strand === rope.id)
+              ?.first ?? {
+              strand: rope.id,
+              at: standing.to,
+            },
+          },
+        ]
+      : [];
+    return [...onHosts, ...onItself];
+  });
+}
+
+function parallels(figure: Figure): InspectionMark[] {
+  const kept: ReturnType<typeof parallelRuns>[number][] = [];
+  for (const run of parallelRuns(figure))
+    if (kept.length < MOST_PARALLELS && kept.every((k) => distance(k.point, run.point) > 5)) kept.push(run);
+  return kept.flatMap((run, i) =>
+    (['front', 'back'] as const).map((side): InspectionMark => ({
+      id: `parallel-${i}-${side}`,
+      kind: 'parallel',
+      side,
+      text: 'Two strands lie side by side here and do not cross.',
+      place: run.a,
+    })),
+  );
+}
+
+/** The strand at a passage in a few words. */
+function strandWords(figure: Figure, p: TrailPosition, other: TrailPosition, words: Vocabulary): string {
+  const host = hostOf(figure, p.strand);
+  if (host) return `the ${words.hosts[host.kind] ?? host.kind}`;
+  if (figure.ropes.length > 1 && p.strand !== other.strand)
+    return `the ${words.ropes[figure.ropes.findIndex((r) => r.id === p.strand)] ?? `rope ${p.strand}`}`;
+  const rope = ropeOf(figure, p.strand) as Rope;
+  const eye = rope.eyes?.[0];
+  if (hostOf(figure, other.strand)) return 'the rope';
+  if (eye !== undefined && p.at < eye !== other.at < eye)
+    return p.at < eye ? `the ${words.standingPart}` : `the ${words.workingEnd}’s strand`;
+  return p.at < other.at ? 'the strand laid first' : 'the strand laid last';
+}
+
+function crosses(figure: Figure, words: Vocabulary): InspectionMark[] {
+  return crossingsOf(figure).flatMap((c) =>
+    (['front', 'back'] as const).map((side): InspectionMark => {
+      const [top, under] = side === 'front' ? [c.over, c.under] : [c.under, c.over];
+      const text = `${strandWords(figure, top, under, words)} lies over ${strandWords(figure, under, top, words)} here.`;
+      return {
+        id: `cross-${c.number}-${side}`,
+        kind: 'cross',
+        side,
+        text: text.charAt(0).toUpperCase() + text.slice(1),
+        place: c.first,
+      };
+    }),
+  );
+}
+
+/** Where a mark is on the board, in the figure as it is given (front) or in its back view. */
+export function markPoint(figure: Figure, mark: Pick<InspectionMark, 'place'>): readonly [number, number] | undefined {
+  const strand = [...figure.ropes, ...figure.hosts].find((s) => s.id === mark.place.strand);
+  return strand && mark.place.at <= lastAt(strand) ? pointAt(curveOf(strand), mark.place.at) : undefined;
+}

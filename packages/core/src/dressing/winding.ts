@@ -1,0 +1,96 @@
+/**
+ * Windings: how often, and which way, a rope goes round a host.
+ */
+import { crossingsOf, passagesOf, type Passage } from '../figure/crossings.js';
+import { hostOf, lastAt, type Figure, type Host, type Rope, type TrailPosition } from '../figure/figure.js';
+
+/**
+ * Turns of a rope about an open host, signed: half the sum of the signs of their crossings. Each passage in front going one way
+ * and each behind going the other is half a turn; windings that undo each other cancel.
+ */
+export function windingAbout(figure: Figure, rope: string, host: string): number {
+  return crossingsOf(figure).reduce(
+    (sum, c) => (c.first.strand === rope && c.second.strand === host ? sum + c.sign / 2 : sum),
+    0,
+  );
+}
+
+/** A stretch of a strand between two trail positions. */
+export interface Span {
+  readonly strand: string;
+  readonly from: number;
+  readonly to: number;
+}
+
+const within = (p: TrailPosition, s: Span): boolean => p.strand === s.strand && p.at >= s.from && p.at <= s.to;
+
+/** Half turns of one span about another in the order of its trail, each +1 or −1. */
+function halfTurns(figure: Figure, span: Span, about: Span): (1 | -1)[] {
+  return crossingsOf(figure)
+    .flatMap((c) =>
+      [
+        { own: c.first, other: c.second },
+        { own: c.second, other: c.first },
+      ].flatMap(({ own, other }) => (within(own, span) && within(other, about) ? [{ at: own.at, sign: c.sign }] : [])),
+    )
+    .sort((p, q) => p.at - q.at)
+    .map((p) => p.sign);
+}
+
+/** Signed turns of a span about another span (of a rope or a host): half the sum of the signs of their crossings. */
+export const windingOfSpan = (figure: Figure, span: Span, about: Span): number =>
+  halfTurns(figure, span, about).reduce((sum, s) => sum + s / 2, 0);
+
+export interface Hitches {
+  readonly about: Span;
+  /** Full turns, counted whichever way they run. */
+  readonly turns: number;
+  /** Whether they all run one way round; with one turn, they do. */
+  readonly way: 'the same way' | 'reversed';
+}
+
+/** The turns of a span about another, and whether they run the same way; none when it goes less than once round. */
+export function hitchesAbout(figure: Figure, span: Span, about: Span): Hitches | undefined {
+  const halves = halfTurns(figure, span, about);
+  const turns = Math.floor(halves.length / 2);
+  if (turns === 0) return undefined;
+  return { about, turns, way: new Set(halves).size === 1 ? 'the same way' : 'reversed' };
+}
+
+/** A rope's standing part: from its standing end to where it first meets a host, or to half way when it meets none. */
+export function standingSpan(figure: Figure, rope: Rope): Span {
+  const first = passagesOf(figure, rope.id).find((p) => hostOf(figure, p.other.strand));
+  return { strand: rope.id, from: 0, to: first ? first.at - 1e-6 : lastAt(rope) / 2 };
+}
+
+export interface RidingTurns {
+  /** Passes in front of the host that lie over the rope's own standing part. */
+  readonly count: number;
+  /** The side of the standing part on which they lie, along the host; it holds a pull to that side. */
+  readonly side: 'left' | 'right';
+}
+
+/**
+ * Riding turns about a host. The last hitch, after them, lies on the side away from the pull, so they are said to lie on the other;
+ * without a hitch after them, they lie where they meet the host.
+ */
+export function ridingTurns(figure: Figure, rope: Rope, host: Host): RidingTurns | undefined {
+  const standing: Span = { ...standingSpan(figure, rope), to: Infinity };
+  const passages = passagesOf(figure, rope.id);
+  const onHost = passages.filter((p) => p.other.strand === host.id);
+  const first = onHost[0];
+  if (!first) return undefined;
+  const span: Span = { strand: rope.id, from: standing.from, to: (onHost[1]?.at ?? first.at) - 1e-6 };
+  const done = (onHost.at(-1) as Passage).at;
+  const riding = passages.filter((p) => p.over && p.at > span.to && p.at < done && within(p.other, span));
+  const [beginning, last] = [riding[0], riding.at(-1)];
+  if (!beginning || !last) return undefined;
+  const mean = (list: readonly Passage[]): number =>
+    list.reduce((sum, p) => sum + p.crossing.point[0], 0) / list.length;
+  // The pass that rides on the last crossing meets the host after it: the hitch is what comes after that pass.
+  const after = onHost.filter((p) => p.at > last.at).slice(1);
+  const around = onHost.filter((p) => p.at > first.at && p.at < last.at);
+  const [x, far] = [first.crossing.point[0], after.length > 0 ? mean(after) : undefined];
+  const left = far === undefined ? mean(around.length > 0 ? around : [first]) < x : far > x;
+  return { count: riding.length, side: left ? 'left' : 'right' };
+}

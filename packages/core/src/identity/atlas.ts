@@ -1,0 +1,182 @@
+/**
+ * The mistake atlas: what each single wrong crossing makes of a knot; and repair: the fewest crossings whose change makes a figure
+ * what it claims to be.
+ */
+import { crossingsOf, weaveFigure } from '../figure/crossings.js';
+import type { Figure } from '../figure/figure.js';
+import { refuse, type Result } from '../figure/refusal.js';
+import { mirror } from '../topology/views.js';
+import type { KeyBook, Match } from './book.js';
+import { flipLifted, keyOfLifted, liftedTangles, orDecline, signatureOf } from './signature.js';
+
+export type Outcome = 'falls apart' | 'another knot' | 'unnamed knot' | 'mirror' | 'same';
+
+/** From the worst for a learner to the harmless. */
+const WORST_FIRST: readonly Outcome[] = ['falls apart', 'another knot', 'unnamed knot', 'mirror', 'same'];
+
+export interface Mistake {
+  /** Number of the crossing that is laid the wrong way. */
+  readonly crossing: number;
+  readonly key: string;
+  readonly outcome: Outcome;
+  /** Names of the knots it becomes, in the pattern book or among the author's own. */
+  readonly becomes: readonly Match[];
+}
+
+/** Mistakes that make the same thing of the knot. */
+export interface MistakeGroup {
+  readonly outcome: Outcome;
+  readonly key: string;
+  readonly becomes: readonly Match[];
+  readonly crossings: readonly number[];
+}
+
+export interface Atlas {
+  readonly mistakes: readonly Mistake[];
+  readonly groups: readonly MistakeGroup[];
+  /** Crossings that were not tried because the time was up. */
+  readonly leftOut: readonly number[];
+}
+
+/** Called between pieces of work with the share done, 0 to 1; returns false to stop. */
+export type Progress = (share: number) => boolean;
+
+const onward: Progress = () => true;
+
+/** The figure with some of its crossings (by number) swapped. */
+export function flipped(figure: Figure, numbers: readonly number[]): Figure {
+  const turned = new Set(
+    crossingsOf(figure)
+      .filter((c) => numbers.includes(c.number))
+      .map((c) => c.first),
+  );
+  const over = new Set(crossingsOf(figure).flatMap((c) => (c.over === c.first ? [c.first] : [])));
+  return weaveFigure(figure, (m) => over.has(m.first) !== turned.has(m.first));
+}
+
+/** The mistake atlas of a figure. Stops early when `progress` says so, and then says what it left out. */
+export function atlasOf(figure: Figure, book: KeyBook, progress: Progress = onward): Result<Atlas> {
+  const own = signatureOf(figure);
+  if (!own.ok) return own;
+  const turned = signatureOf(mirror(figure));
+  const mirrorKey = turned.ok ? turned.value.key : undefined;
+  const lifted = liftedTangles(figure);
+  const list = crossingsOf(figure);
+  return orDecline(() => {
+    const mistakes: Mistake[] = [];
+    for (const [i, c] of list.entries()) {
+      if (!progress(i / list.length)) break;
+      const { key, fallsApart } = keyOfLifted(flipLifted(lifted, [i]));
+      const becomes = book.named(key);
+      const outcome: Outcome =
+        key === own.value.key
+          ? 'same'
+          : fallsApart
+            ? 'falls apart'
+            : key === mirrorKey
+              ? 'mirror'
+              : becomes.length > 0
+                ? 'another knot'
+                : 'unnamed knot';
+      mistakes.push({ crossing: c.number, key, outcome, becomes: outcome === 'another knot' ? becomes : [] });
+    }
+    return { mistakes, groups: grouped(mistakes), leftOut: list.slice(mistakes.length).map((c) => c.number) };
+  });
+}
+
+function grouped(mistakes: readonly Mistake[]): MistakeGroup[] {
+  const groups = new Map<string, MistakeGroup>();
+  for (const m of mistakes) {
+    const id = m.outcome === 'falls apart' ? m.outcome : m.key;
+    const there = groups.get(id);
+    groups.set(id, {
+      outcome: m.outcome,
+      key: m.key,
+      becomes: m.becomes,
+      crossings: [...(there?.crossings ?? []), m.crossing],
+    });
+  }
+  return [...groups.values()].sort(
+    (a, b) =>
+      WORST_FIRST.indexOf(a.outcome) - WORST_FIRST.indexOf(b.outcome) || b.crossings.length - a.crossings.length,
+  );
+}
+
+export interface Repair {
+  /** Numbers of the crossings to swap. */
+  readonly crossings: readonly number[];
+  /** True when it becomes the mirror image of what is claimed. */
+  readonly mirrored: boolean;
+}
+
+export interface Repairs {
+  /** The repairs with the fewest swaps, those that keep the hand first. */
+  readonly repairs: readonly Repair[];
+  /** Most swaps at once that were tried throughout. */
+  readonly tried: 0 | 1 | 2;
+  readonly complete: boolean;
+}
+
+/** Most crossings swapped at once in a repair: more than two slips are another drawing. */
+export const MOST_SWAPS = 2;
+
+/**
+ * The fewest crossings whose change gives a figure one of two keys: that of the knot it claims to be, or its mirror image's. Tries one
+ * swap, then two, until `progress` says stop.
+ */
+export function repairOf(
+  figure: Figure,
+  claim: { readonly key: string; readonly mirrorKey: string },
+  progress: Progress = onward,
+): Result<Repairs> {
+  const own = signatureOf(figure);
+  if (!own.ok) return own;
+  if (own.value.key === claim.key)
+    return refuse('figure', 'It is what it claims to be.', 'Nothing needs to be changed.');
+  const lifted = liftedTangles(figure);
+  const n = crossingsOf(figure).length;
+  const singles = Array.from({ length: n }, (_, i) => [i]);
+  const doubles = singles.flatMap(([i]) => singles.slice((i as number) + 1).map(([j]) => [i as number, j as number]));
+  const total = singles.length + doubles.length;
+  let done = 0;
+  return orDecline((): Repairs => {
+    for (const [size, sets] of [singles, doubles].entries()) {
+      const repairs: Repair[] = [];
+      for (const set of sets) {
+        if (!progress(done / total)) return { repairs, tried: size as 0 | 1, complete: false };
+        done += 1;
+        const { key } = keyOfLifted(flipLifted(lifted, set));
+        if (key === claim.key || key === claim.mirrorKey)
+          repairs.push({ crossings: set.map((i) => i + 1), mirrored: key !== claim.key });
+      }
+      if (repairs.length > 0) {
+        repairs.sort((a, b) => Number(a.mirrored) - Number(b.mirrored));
+        return { repairs, tried: (size + 1) as 1 | 2, complete: true };
+      }
+    }
+    return { repairs: [], tried: MOST_SWAPS, complete: true };
+  });
+}
+
+/** The outcome in a few words, for a learner. */
+export function sayOutcome({ outcome, becomes }: Pick<MistakeGroup, 'outcome' | 'becomes'>): string {
+  switch (outcome) {
+    case 'falls apart':
+      return 'Falls apart';
+    case 'mirror':
+      return 'Its mirror image';
+    case 'same':
+      return 'Still the same knot';
+    case 'unnamed knot':
+      return 'Another knot, without a name here';
+    case 'another knot': {
+      const names = becomes.map((b) => (b.relation === 'mirror' ? `${b.name} (mirrored)` : b.name));
+      return names.length > 2 ? `${names.slice(0, 2).join(', ')} …` : names.join(' or ');
+    }
+  }
+}
+
+export const crossingList = (numbers: readonly number[]): string =>
+  numbers.length === 1
+    ? `crossing ${numbers[0] as number}`
+    : `crossings ${numbers.slice(0, -1).join(', ')} and ${numbers.at(-1) as number}`;

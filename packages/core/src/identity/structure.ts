@@ -1,0 +1,109 @@
+/**
+ * Structure: a knot changed the way a rope can be: its loop cut, its slip pulled out, a followed strand halved, its ends exchanged. What
+ * comes out is compared with other knots: kinship proved.
+ */
+import { applyEdit } from '../figure/edit.js';
+import { lastAt, ropeOf, type Figure, type Rope } from '../figure/figure.js';
+import { accept, refuse, type Result } from '../figure/refusal.js';
+import { curveOf, pointAt } from '../figure/curve.js';
+import { distance, type Point } from '../figure/point.js';
+import { crossingsOf, weaveFigure } from '../figure/crossings.js';
+import { freshId } from '../figure/figure.js';
+import { truncate } from '../tying/method.js';
+
+const noRope = (id: string): Result<never> =>
+  refuse(`rope ${id}`, 'There is no such rope.', 'Name a rope of the figure.');
+
+/** The figure with its ropes laid anew over the same curves; crossings keep their over and under by the places they lie at. */
+function relaid(figure: Figure, ropes: readonly Rope[]): Figure {
+  const known = crossingsOf(figure);
+  return weaveFigure({ ...figure, ropes: ropes.map((r) => ({ ...r, weave: '' })) }, (m) => {
+    let best = known[0];
+    for (const c of known) if (best && distance(c.point, m.point) < distance(best.point, m.point)) best = c;
+    if (!best) return true;
+    const curve = curveOf([...ropes, ...figure.hosts].find((s) => s.id === m.first.strand) as Rope);
+    // The strand that runs the way the over strand ran is over.
+    const [p, q] = [pointAt(curve, Math.max(0, m.first.at - 0.05)), pointAt(curve, m.first.at + 0.05)];
+    const over = [...figure.ropes, ...figure.hosts].find((s) => s.id === best.over.strand) as Rope;
+    const [r, s] = [
+      pointAt(curveOf(over), Math.max(0, best.over.at - 0.05)),
+      pointAt(curveOf(over), best.over.at + 0.05),
+    ];
+    const under = [...figure.ropes, ...figure.hosts].find((x) => x.id === best.under.strand) as Rope;
+    const [t, u] = [
+      pointAt(curveOf(under), Math.max(0, best.under.at - 0.05)),
+      pointAt(curveOf(under), best.under.at + 0.05),
+    ];
+    return alignment(p, q, r, s) > alignment(p, q, t, u);
+  });
+}
+
+/** How nearly two short pieces run along one line, 0 to 1. */
+function alignment(p: Point, q: Point, r: Point, s: Point): number {
+  const [ax, ay, bx, by] = [q[0] - p[0], q[1] - p[1], s[0] - r[0], s[1] - r[1]];
+  return Math.abs(ax * bx + ay * by) / (Math.hypot(ax, ay) * Math.hypot(bx, by) || 1);
+}
+
+/** The points of a rope between two trail positions, ends included, as short straight pieces along its curve. */
+function piece(rope: Rope, from: number, to: number): Point[] {
+  const { line, lineAt } = curveOf(rope);
+  const inner = line.filter((_, i) => (lineAt[i] as number) > from + 1e-9 && (lineAt[i] as number) < to - 1e-9);
+  const points = [pointAt(curveOf(rope), from), ...inner, pointAt(curveOf(rope), to)];
+  return points.filter((p, i) => i === 0 || distance(points[i - 1] as Point, p) > 1e-6);
+}
+
+/** Room left on each side of a cut, so that the two new ends do not touch. */
+const KERF = 0.02;
+
+/** Cuts a loop at its eye: one rope becomes two, the part that led into the eye ending in a tail, the other in a standing end. */
+export function cutEye(figure: Figure, id: string, eye = 0): Result<Figure> {
+  const rope = ropeOf(figure, id);
+  if (!rope) return noRope(id);
+  const at = rope.eyes?.[eye];
+  if (at === undefined)
+    return refuse(`rope ${id}`, 'It has no loop that is declared to stay.', 'Declare the eye first.');
+  if (rope.closed) return refuse(`rope ${id}`, 'A closed sling cut once is one rope.', 'Cut an open rope.');
+  const second = freshId(figure);
+  const rest = (rope.eyes ?? []).filter((_, i) => i !== eye);
+  if (rest.length > 0)
+    return refuse(`rope ${id}`, 'It has more than one loop.', 'Cut them one at a time in figures of their own.');
+  const { eyes: _eyes, ...bare } = rope;
+  const a: Rope = { ...bare, curve: 'straight', points: piece(rope, 0, at - KERF), ends: [rope.ends[0], 'tail'] };
+  const b: Rope = {
+    ...bare,
+    id: second,
+    curve: 'straight',
+    points: piece(rope, at + KERF, lastAt(rope)),
+    ends: ['standing', rope.ends[1]],
+  };
+  return accept(
+    relaid(
+      figure,
+      figure.ropes.flatMap((r) => (r.id === id ? [a, b] : [r])),
+    ),
+  );
+}
+
+/** Pulls out what lies beyond a place on a rope: a slipped bight, a keeper, the second pass of a followed knot. */
+export function pullOut(figure: Figure, id: string, at: number): Result<Figure> {
+  const rope = ropeOf(figure, id);
+  if (!rope) return noRope(id);
+  if (!(at > 0 && at <= lastAt(rope)))
+    return refuse(`rope ${id} at ${at}`, 'That is not on the rope.', 'Choose a place along it.');
+  return accept(truncate(figure, new Map([[id, at]])));
+}
+
+/** Takes a whole rope out: the second rope of a followed bend. */
+export function withoutRope(figure: Figure, id: string): Result<Figure> {
+  const done = applyEdit(figure, { kind: 'remove-rope', rope: id });
+  return done.ok ? accept(done.value.figure) : done;
+}
+
+/** Exchanges standing end and tail of a rope. */
+export function exchangeEnds(figure: Figure, id: string): Result<Figure> {
+  const done = applyEdit(figure, { kind: 'reverse', rope: id });
+  if (!done.ok) return done;
+  const ends = ropeOf(figure, id)?.ends as Rope['ends'];
+  const again = applyEdit(done.value.figure, { kind: 'set-ends', rope: id, ends });
+  return again.ok ? accept(again.value.figure) : again;
+}
