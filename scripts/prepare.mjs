@@ -67,7 +67,7 @@ function* files(folder) {
 /** Builds the web application when its sources have changed since the last build. */
 export function buildWeb() {
   const hash = createHash('sha256');
-  for (const folder of ['packages/core', 'packages/contract', 'packages/web']) {
+  for (const folder of ['packages/core', 'packages/pattern-book', 'packages/contract', 'packages/web']) {
     for (const file of files(join(root, folder)))
       if (!file.endsWith('.spec.ts')) hash.update(file.slice(root.length)).update(readFileSync(file));
   }

@@ -7,7 +7,7 @@ import { parseArgs } from 'node:util';
 import { buildWeb, ensureChromium, installPackages, root, webFolder } from './prepare.mjs';
 import { say } from './say.mjs';
 
-const PARTS = ['lint', 'format', 'types', 'core', 'cli', 'server', 'web', 'e2e'];
+const PARTS = ['lint', 'format', 'types', 'core', 'book', 'cli', 'server', 'web', 'e2e'];
 
 const results = [];
 const children = new Set();
@@ -86,6 +86,7 @@ export async function main() {
       '--config=jasmine.json',
     ];
     if (wanted.has('core')) await step('core', () => runStep(jasmine, { cwd: join(root, 'packages/core') }));
+    if (wanted.has('book')) await step('book', () => runStep(jasmine, { cwd: join(root, 'packages/pattern-book') }));
     if (wanted.has('cli')) await step('cli', () => runStep(jasmine, { cwd: join(root, 'packages/cli') }));
     let cluster;
     if (wanted.has('server') || wanted.has('e2e')) {

@@ -8,6 +8,8 @@ const ngc = join(root, 'node_modules/@angular/compiler-cli/bundles/src/bin/ngc.j
 const checks = [
   [tsc, 'packages/core'],
   [tsc, 'packages/core/tsconfig.spec.json'],
+  [tsc, 'packages/pattern-book'],
+  [tsc, 'packages/pattern-book/tsconfig.spec.json'],
   [tsc, 'packages/contract'],
   [tsc, 'packages/server'],
   [tsc, 'packages/cli'],
