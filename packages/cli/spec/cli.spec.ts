@@ -1,6 +1,7 @@
 import { spawnSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
+import { readKnot } from '@foxtrail/core';
 import { run, type Terminal } from '../src/cli.js';
 
 const demo = (name: string): string => fileURLToPath(new URL(`../../../demo/${name}.json`, import.meta.url));
@@ -55,6 +56,88 @@ describe('foxtrail check', () => {
     ]);
   });
 });
+
+describe('foxtrail identify, atlas and compare', () => {
+  const reef = (): { name: string; ropes: { weave: string }[] } =>
+    JSON.parse(readFileSync(demo('reef'), 'utf8')) as { name: string; ropes: { weave: string }[] };
+  /** A reef with one crossing the wrong way: the first of the pale rope, which is the dark rope's fourth. */
+  const slipped = (): string => {
+    const file = reef();
+    const turn = (w: string, i: number): string => w.slice(0, i) + (w[i] === 'O' ? 'U' : 'O') + w.slice(i + 1);
+    const [a, b] = file.ropes;
+    for (let i = 0; i < 6; i += 1) {
+      const tried = {
+        ...file,
+        ropes: [
+          { ...a, weave: turn(a!.weave, 0) },
+          { ...b, weave: turn(b!.weave, i) },
+        ],
+      };
+      if (readKnot(tried).ok) return JSON.stringify(tried);
+    }
+    throw new Error('no slip of the first crossing');
+  };
+  it('name the demo by its figures, and answer 1 for what is in no book', async () => {
+    const found = await foxtrail(['identify', demo('reef'), demo('granny'), demo('clove-hitch')]);
+    expect(found.code).toBe(0);
+    expect(found.said).toMatch(/reef.json: It is the reef knot.[^]*granny.json: It is the granny knot/);
+    const unknown = await foxtrail(['identify', '-', '--json'], { '-': JSON.stringify(readTwoLoops()) });
+    expect(unknown.code).toBe(1);
+    expect(JSON.parse(unknown.said)).toEqual([jasmine.objectContaining({ matches: [] })]);
+  });
+  it('hold a file to its claim: one wrong crossing is an error, and the repair names it', async () => {
+    const own = { 'slip.json': slipped() };
+    const checked = await foxtrail(['check', 'slip.json', '--tail', '8'], own);
+    expect(checked.code).toBe(1);
+    expect(checked.said).toContain('It is not the reef knot: it is the half knot');
+    const atlas = await foxtrail(['atlas', 'slip.json'], own);
+    expect(atlas.said).toContain('To make it Reef knot: swap crossing 1.');
+  });
+  it('list what every wrong crossing makes of a knot', async () => {
+    const { said, code } = await foxtrail(['atlas', demo('reef'), '--json']);
+    const { mistakes } = JSON.parse(said) as { mistakes: { becomes: { id: string }[] }[] };
+    expect(code).toBe(0);
+    expect(mistakes.map((m) => m.becomes[0]?.id)).toEqual(Array(6).fill('half-knot'));
+  });
+  it('compare two files', async () => {
+    const differs = await foxtrail(['compare', demo('reef'), demo('granny')]);
+    expect(differs.code).toBe(1);
+    expect(differs.said).toMatch(/^different\. It is not Granny knot/);
+    expect((await foxtrail(['compare', demo('reef'), demo('reef')])).code).toBe(0);
+    expect((await foxtrail(['compare', demo('reef')])).code).toBe(2);
+  });
+});
+
+/** Two ropes hooked into each other twice over: in no book. */
+function readTwoLoops(): object {
+  return {
+    format: 'foxtrail-figure/1',
+    ropes: [
+      {
+        id: 'a',
+        points: [
+          [-20, 0],
+          [-2, 0],
+          [2, 4],
+          [-2, 8],
+          [-20, 8],
+        ],
+        weave: 'OU',
+      },
+      {
+        id: 'b',
+        points: [
+          [20, 2],
+          [0, 2],
+          [0, 6],
+          [20, 6.4],
+        ],
+        weave: 'UO',
+        curve: 'straight',
+      },
+    ],
+  };
+}
 
 describe('foxtrail invariants', () => {
   it('gives the Jones polynomial of a figure and, from its own PD code, the same again', async () => {

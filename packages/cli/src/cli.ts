@@ -1,29 +1,44 @@
 /**
- * The `foxtrail` command: check, invariants and render figure files without a browser or a database.
+ * The `foxtrail` command: figure files checked, identified, compared and rendered without a browser or a database.
  *
  * Exit code 0: clean; 1: findings; 2: bad input or a bad call.
  */
 import { readFile, writeFile } from 'node:fs/promises';
 import { parseArgs } from 'node:util';
+import { claimOf, knownKnots, patternKeys, verdictFinding } from '@foxtrail/pattern-book';
 import {
+  atlasOf,
   checkPd,
+  closedStrands,
+  compareFigures,
   composeStep,
+  crossingList,
   crossingsOf,
   DEFAULT_TAIL_RULE,
   drawStep,
   figureClosure,
   findingsOf,
   laurent,
+  liftedTangles,
+  linkingNumber,
   methodInView,
+  nearestOf,
   pdJones,
   pdOf,
   pdSigns,
   readKnotText,
+  readMap,
   refuse,
+  repairOf,
   sayJones,
+  sayOutcome,
   sayRefusal,
+  signatureOf,
+  skeinVector,
   stepText,
   toSvg,
+  vectorData,
+  verdictOf,
   VIEWS,
   wholeBox,
   windingAbout,
@@ -32,6 +47,7 @@ import {
   type KnotDocument,
   type Refusal,
   type Result,
+  type Verdict,
   type View,
 } from '@foxtrail/core';
 
@@ -47,9 +63,12 @@ const CLEAN = 0;
 const FOUND = 1;
 const BAD = 2;
 
-const HELP = `foxtrail check FILE…             all findings of figure files
+const HELP = `foxtrail check FILE…             all findings of figure files, and whether each is what it claims
+foxtrail identify FILE…          what the figures are, by the pattern book
+foxtrail atlas FILE              what each wrong crossing makes of the knot
+foxtrail compare A B             how two figures stand to each other, with the marks that agree
 foxtrail invariants FILE | --pd "[[1,4,2,5],…]"
-                                  crossings, writhe, closed curves, PD code, Jones polynomial
+                                  crossings, writhe, linking numbers, skein vectors, PD code, Jones polynomial
 foxtrail render FILE [--step K] [--view front|back|left] [-o OUT.svg]
                                   a step, or the finished figure, as SVG
 
@@ -107,6 +126,83 @@ const where = (f: Finding): string =>
     .filter((t) => t !== '')
     .join('; ');
 
+/** The verdict on a knot by the built-in pattern book. */
+function verdictOn(knot: KnotDocument): Result<Verdict> {
+  const claim = claimOf(knot);
+  const known = claim && { id: claim.id, name: claim.knot.name, figure: claim.knot.method.figure };
+  return verdictOf(knot.method.figure, known, patternKeys());
+}
+
+async function identify(files: readonly string[], options: Options, io: Terminal): Promise<number> {
+  if (files.length === 0)
+    return complain(refuse('identify', 'No file is named.', 'Name one or more figure files.'), options, io);
+  let code = CLEAN;
+  const report: object[] = [];
+  for (const file of files) {
+    const read = await open(file, io);
+    const found = read.ok ? verdictOf(read.value.method.figure, undefined, patternKeys()) : read;
+    if (!read.ok || !found.ok) {
+      const refusal = read.ok ? (found as Refusal) : read;
+      code = complain(refusal, { ...options, json: false }, io);
+      report.push({ file, error: { place: refusal.place, reason: refusal.reason, remedy: refusal.remedy } });
+      continue;
+    }
+    const { headline, evidence, matches, leftOut } = found.value;
+    const nearest =
+      matches.length > 0 ? [] : nearestOf(read.value.method.figure, knownKnots()).map(({ id, name }) => ({ id, name }));
+    if (!matches.some((m) => m.relation === 'same' || m.relation === 'mirror')) code = Math.max(code, FOUND);
+    report.push({ file, name: read.value.name, headline, evidence, matches, nearest, leftOut });
+    if (options.json) continue;
+    io.say(`${file}: ${headline}`);
+    for (const m of matches) io.say(`  ${m.name} (${m.id}): ${m.relation}`);
+    if (nearest.length > 0) io.say(`  Most like it: ${nearest.map((n) => n.name).join(', ')}`);
+    for (const l of leftOut) io.say(`  Left out: ${l}`);
+  }
+  if (options.json) io.say(JSON.stringify(report, null, 2));
+  return code;
+}
+
+async function atlas(files: readonly string[], options: Options, io: Terminal): Promise<number> {
+  const file = files[0];
+  if (file === undefined) return complain(refuse('atlas', 'No file is named.', 'Name a figure file.'), options, io);
+  const read = await open(file, io);
+  if (!read.ok) return complain(read, options, io);
+  const { figure } = read.value.method;
+  const found = atlasOf(figure, patternKeys());
+  if (!found.ok) return complain({ ...found, place: `${file}: ${found.place}` }, options, io);
+  const verdict = verdictOn(read.value);
+  const claim = claimOf(read.value);
+  const keys = claim && patternKeys().entries.find((e) => e.id === claim.id);
+  const repair = verdict.ok && verdict.value.state === 'fails' && keys ? repairOf(figure, keys) : undefined;
+  const repairs = repair?.ok ? repair.value.repairs : [];
+  if (options.json) io.say(JSON.stringify({ name: read.value.name, ...found.value, repairs }, null, 2));
+  else {
+    io.say(`${read.value.name}: ${found.value.mistakes.length} crossings, each swapped in turn`);
+    for (const g of found.value.groups) io.say(`  ${sayOutcome(g)}: ${crossingList(g.crossings)}`);
+    if (claim && repairs[0]) io.say(`To make it ${claim.knot.name}: swap ${crossingList(repairs[0].crossings)}.`);
+  }
+  return CLEAN;
+}
+
+async function compare(files: readonly string[], options: Options, io: Terminal): Promise<number> {
+  const [a, b] = files;
+  if (a === undefined || b === undefined)
+    return complain(refuse('compare', 'It takes two files.', 'Name two figure files.'), options, io);
+  const [first, second] = [await open(a, io), await open(b, io)];
+  if (!first.ok) return complain(first, options, io);
+  if (!second.ok) return complain(second, options, io);
+  const found = compareFigures(first.value.method.figure, second.value.method.figure, second.value.name);
+  if (!found.ok) return complain(found, options, io);
+  const { relation, evidence, marks, leftOut } = found.value;
+  if (options.json) io.say(JSON.stringify(found.value, null, 2));
+  else {
+    io.say(`${relation}. ${evidence}`);
+    for (const m of marks) io.say(`  ${m.agrees ? 'agrees ' : 'differs'}  ${m.text}`);
+    for (const l of leftOut) io.say(`  Left out: ${l}`);
+  }
+  return relation === 'same' || relation === 'same from behind' ? CLEAN : FOUND;
+}
+
 async function check(files: readonly string[], options: Options, io: Terminal): Promise<number> {
   if (files.length === 0)
     return complain(refuse('check', 'No file is named.', 'Name one or more figure files.'), options, io);
@@ -125,7 +221,9 @@ async function check(files: readonly string[], options: Options, io: Terminal): 
       cordMm: entry.cord.diameterMm,
       words: WORKSHOP_WORDS,
     };
-    const findings = findingsOf(method, rules);
+    const verdict = verdictOn(read.value);
+    const stated = verdict.ok ? verdictFinding(verdict.value) : undefined;
+    const findings = [...(stated ? [stated] : []), ...findingsOf(method, rules)];
     if (findings.length > 0) code = Math.max(code, FOUND);
     report.push({ file, name, findings: findings.map(({ fix: _, ...f }) => f) });
     if (options.json) continue;
@@ -142,14 +240,24 @@ function knotInvariants({ name, method: { figure } }: KnotDocument): object {
   const crossings = crossingsOf(figure);
   const closure = figureClosure(figure);
   const spars = figure.hosts.filter((h) => h.kind === 'spar');
+  const signature = signatureOf(figure);
+  const lifted = readMap(figure).ok && signature.ok ? liftedTangles(figure) : undefined;
+  const first = lifted?.tangles[0];
+  const closed = first ? closedStrands(first) : [];
   return {
     name,
+    ...(signature.ok ? { key: signature.value.key } : { declined: sayRefusal(signature) }),
     ropes: figure.ropes.length,
     crossings: crossings.length,
     signs: crossings.map((c) => c.sign),
     windings: figure.ropes.flatMap((r) =>
       spars.map((h) => ({ rope: r.id, host: h.id, turns: windingAbout(figure, r.id, h.id) })),
     ),
+    linking: closed.flatMap((a, i) => closed.slice(i + 1).map((b) => (first ? linkingNumber(first, a, b) : 0))),
+    skein: (lifted?.tangles ?? []).map((t) => ({
+      lifts: Object.fromEntries(t.lifts),
+      vector: vectorData(skeinVector(t)),
+    })),
     closure: closure.ok
       ? {
           components: closure.components,
@@ -249,7 +357,7 @@ export async function run(argv: readonly string[], io: Terminal): Promise<number
     io.say(HELP);
     return command === undefined ? BAD : CLEAN;
   }
-  const commands: Record<string, typeof check> = { check, invariants, render };
+  const commands: Record<string, typeof check> = { check, identify, atlas, compare, invariants, render };
   const work = commands[command];
   if (!work) {
     io.complain(`There is no command “${command}”.\n\n${HELP}`);

@@ -24,6 +24,7 @@ export * from './identity/facts.js';
 export * from './identity/compare.js';
 export * from './identity/book.js';
 export * from './identity/atlas.js';
+export * from './identity/verdict.js';
 export * from './identity/classify.js';
 export * from './identity/structure.js';
 export * from './tying/method.js';

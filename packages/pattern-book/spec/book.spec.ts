@@ -81,14 +81,15 @@ describe('Every pattern', () => {
     for (const p of patterns()) {
       const same = book.named(key(p.knot.method.figure)).map((m) => m.id);
       expect(same).withContext(p.id).toContain(p.id);
-      for (const other of same)
-        if (other !== p.id) expect(TWINS).toContain([p.id, other].sort().join(' '));
+      for (const other of same) if (other !== p.id) expect(TWINS).toContain([p.id, other].sort().join(' '));
     }
   });
   it('is the same knot seen from behind, and proved so', () => {
     for (const p of patterns()) {
       const f = p.knot.method.figure;
-      expect(key(backView(f))).withContext(p.id).toBe(key(f));
+      expect(key(backView(f)))
+        .withContext(p.id)
+        .toBe(key(f));
       expect(sign(backView(f)).front).toBe(sign(f).behind);
       const compared = value(compareFigures(f, backView(f)));
       expect(compared.relation).withContext(p.id).toMatch(/^same/);
@@ -118,7 +119,9 @@ describe('Every pattern', () => {
     for (const p of patterns()) {
       const found = value(classOf(p.knot.method.figure));
       const stated = p.knot.entry.class;
-      expect(found.class).withContext(p.id).toBe((judged[p.id] ?? judged[stated] ?? stated) as typeof found.class);
+      expect(found.class)
+        .withContext(p.id)
+        .toBe((judged[p.id] ?? judged[stated] ?? stated) as typeof found.class);
       if (found.class !== stated) expect(found.undecided).withContext(p.id).toBeDefined();
       expect(found.because.length).toBeGreaterThan(0);
     }
@@ -134,7 +137,9 @@ describe('Every pattern', () => {
     const rules = { tail: { diameters: 12, millimetres: 0 }, cordMm: 10, words: WORKSHOP_WORDS };
     for (const p of patterns()) {
       const found = findingsOf(p.knot.method, rules);
-      expect(found.filter((f) => f.severity === 'error').map((f) => f.title)).withContext(p.id).toEqual([]);
+      expect(found.filter((f) => f.severity === 'error').map((f) => f.title))
+        .withContext(p.id)
+        .toEqual([]);
       expect(found.filter((f) => f.code === 'step-without-text' || f.code === 'rope-after-last-halt'))
         .withContext(p.id)
         .toEqual([]);
@@ -229,7 +234,8 @@ describe('The reef and its kin', () => {
     }
   });
   it('lose one of two halves with any one wrong crossing', () => {
-    for (const m of value(atlasOf(figure('reef'), book)).mistakes) expect(m.becomes.map((b) => b.id)).toEqual(['half-knot']);
+    for (const m of value(atlasOf(figure('reef'), book)).mistakes)
+      expect(m.becomes.map((b) => b.id)).toEqual(['half-knot']);
   });
   it('are three wrong crossings apart, reef from granny', () => {
     const turned = [
@@ -274,13 +280,23 @@ describe('Hitches', () => {
     expect(Math.floor(Math.abs(turns('clove-hitch')))).toBe(2);
     expect(Math.floor(Math.abs(turns('cow-hitch')))).toBe(0);
     for (const id of ['clove-hitch', 'cow-hitch', 'rolling-hitch'])
-      expect(spillTest(figure(id)).map((s) => s.spills)).withContext(id).toEqual([true]);
+      expect(spillTest(figure(id)).map((s) => s.spills))
+        .withContext(id)
+        .toEqual([true]);
     const facts = value(factsOf(figure('clove-hitch')));
     expect(facts.find((f) => f.name === 'turns')!.phrase).toBe('winds the spar twice the same way');
   });
   it('about their own standing part stay as a noose', () => {
-    for (const id of ['two-half-hitches', 'reversed-half-hitches', 'round-turn-two-half-hitches', 'taut-line-hitch', 'timber-hitch'])
-      expect(spillTest(figure(id)).map((s) => s.spills)).withContext(id).toEqual([false]);
+    for (const id of [
+      'two-half-hitches',
+      'reversed-half-hitches',
+      'round-turn-two-half-hitches',
+      'taut-line-hitch',
+      'timber-hitch',
+    ])
+      expect(spillTest(figure(id)).map((s) => s.spills))
+        .withContext(id)
+        .toEqual([false]);
   });
   it('two half hitches are a clove hitch about the standing part, the reversed ones a cow hitch', () => {
     const about = (id: string): string | undefined => {

@@ -99,7 +99,7 @@ export function turned(points: readonly Point[], quarters: number): Point[] {
 export const reversed = (laid: Laid): Laid => ({
   ...laid,
   points: [...laid.points].reverse(),
-  weave: [...laid.weave].reverse().join(''),
+  weave: Array.from(laid.weave).reverse().join(''),
   ...(laid.ends ? { ends: [laid.ends[1], laid.ends[0]] } : {}),
   ...(laid.eyes ? { eyes: laid.eyes.map((e) => laid.points.length - 1 - e) } : {}),
 });
@@ -186,7 +186,7 @@ export function wovenLike(single: Figure, ropes: readonly Rope[], hosts: readonl
     // The strand that runs the way of the single rope's over strand is over.
     const along = (strand: string, at: number): number => {
       const d = directionAt(curveOf(ropes.find((r) => r.id === strand) as Rope), at);
-      const over = directionAt(base, (best as (typeof known)[number]).over.at);
+      const over = directionAt(base, best.over.at);
       return Math.abs(d[0] * over[0] + d[1] * over[1]);
     };
     return along(m.first.strand, m.first.at) > along(m.second.strand, m.second.at);

@@ -6,7 +6,6 @@ import {
   readKnot,
   sayRefusal,
   type Figure,
-  type FigureFile,
   type KnotClass,
   type KnotDocument,
   type Rope,
@@ -69,7 +68,7 @@ export function lay(source: PatternSource, nameOf: (id: string) => string): Patt
       })),
     },
   };
-  const read = readKnot(file as unknown as FigureFile);
+  const read = readKnot(file);
   if (!read.ok) throw new Error(`pattern ${source.id}: ${sayRefusal(read)}`);
   return { id: source.id, knot: read.value, ...(source.wrongWayOf ? { wrongWayOf: source.wrongWayOf } : {}) };
 }

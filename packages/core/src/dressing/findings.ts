@@ -17,6 +17,8 @@ import { crossedDoubles, needlessCrossings, sharpBends } from './dress.js';
 import { endIsInside, tailsOf } from './tail.js';
 
 export type FindingCode =
+  | 'not-the-claim'
+  | 'other-hand'
   | 'no-rope'
   | 'tail-short'
   | 'tail-inside'

@@ -40,6 +40,24 @@ export const entrySchema = z.looseObject({
     .looseObject({ name: plainText(NAME_LIMIT).default(''), diameterMm: z.number().min(0.5).max(120).default(10) })
     .default({ name: '', diameterMm: 10 }),
   cautions: z.array(plainText(300)).max(12).default([]),
+  /** The known knot it is meant to be: a pattern's id; `none` when it is meant to be none of them. */
+  claim: z
+    .string()
+    .regex(/^[a-z0-9-]{1,60}$/, 'a claim is a pattern’s id: small letters, digits and hyphens')
+    .optional(),
+  /** Inspection marks the author chose for the card: ids of computed marks, in the order of the card. */
+  inspection: z.array(z.string().max(60)).max(12).optional(),
+  /** Wrong ways shown to learners: the crossing that is laid wrong, and how to tell it. */
+  exhibits: z
+    .array(
+      z.looseObject({
+        crossings: z.array(z.number().int().min(1)).min(1).max(2),
+        becomes: plainText(160),
+        tell: plainText(300),
+      }),
+    )
+    .max(8)
+    .optional(),
   /** The name of the knot this is a wrong way of. */
   wrongWayOf: nameSchema.optional(),
 });

@@ -2,12 +2,12 @@
  * The mistake atlas: what each single wrong crossing makes of a knot; and repair: the fewest crossings whose change makes a figure
  * what it claims to be.
  */
-import { crossingsOf, weaveFigure } from '../figure/crossings.js';
+import { crossingsOf } from '../figure/crossings.js';
 import type { Figure } from '../figure/figure.js';
 import { refuse, type Result } from '../figure/refusal.js';
 import { mirror } from '../topology/views.js';
 import type { KeyBook, Match } from './book.js';
-import { flipLifted, keyOfLifted, liftedTangles, orDecline, signatureOf } from './signature.js';
+import { flippedKeys, orDecline, signatureOf } from './signature.js';
 
 export type Outcome = 'falls apart' | 'another knot' | 'unnamed knot' | 'mirror' | 'same';
 
@@ -43,30 +43,19 @@ export type Progress = (share: number) => boolean;
 
 const onward: Progress = () => true;
 
-/** The figure with some of its crossings (by number) swapped. */
-export function flipped(figure: Figure, numbers: readonly number[]): Figure {
-  const turned = new Set(
-    crossingsOf(figure)
-      .filter((c) => numbers.includes(c.number))
-      .map((c) => c.first),
-  );
-  const over = new Set(crossingsOf(figure).flatMap((c) => (c.over === c.first ? [c.first] : [])));
-  return weaveFigure(figure, (m) => over.has(m.first) !== turned.has(m.first));
-}
-
 /** The mistake atlas of a figure. Stops early when `progress` says so, and then says what it left out. */
 export function atlasOf(figure: Figure, book: KeyBook, progress: Progress = onward): Result<Atlas> {
   const own = signatureOf(figure);
   if (!own.ok) return own;
   const turned = signatureOf(mirror(figure));
   const mirrorKey = turned.ok ? turned.value.key : undefined;
-  const lifted = liftedTangles(figure);
   const list = crossingsOf(figure);
   return orDecline(() => {
+    const keyAfter = flippedKeys(figure);
     const mistakes: Mistake[] = [];
     for (const [i, c] of list.entries()) {
       if (!progress(i / list.length)) break;
-      const { key, fallsApart } = keyOfLifted(flipLifted(lifted, [i]));
+      const { key, fallsApart } = keyAfter([c.number]);
       const becomes = book.named(key);
       const outcome: Outcome =
         key === own.value.key
@@ -133,21 +122,20 @@ export function repairOf(
   if (!own.ok) return own;
   if (own.value.key === claim.key)
     return refuse('figure', 'It is what it claims to be.', 'Nothing needs to be changed.');
-  const lifted = liftedTangles(figure);
   const n = crossingsOf(figure).length;
-  const singles = Array.from({ length: n }, (_, i) => [i]);
-  const doubles = singles.flatMap(([i]) => singles.slice((i as number) + 1).map(([j]) => [i as number, j as number]));
+  const singles = Array.from({ length: n }, (_, i) => [i + 1]);
+  const doubles = singles.flatMap(([i]) => singles.slice(i as number).map(([j]) => [i as number, j as number]));
   const total = singles.length + doubles.length;
   let done = 0;
   return orDecline((): Repairs => {
+    const keyAfter = flippedKeys(figure);
     for (const [size, sets] of [singles, doubles].entries()) {
       const repairs: Repair[] = [];
       for (const set of sets) {
         if (!progress(done / total)) return { repairs, tried: size as 0 | 1, complete: false };
         done += 1;
-        const { key } = keyOfLifted(flipLifted(lifted, set));
-        if (key === claim.key || key === claim.mirrorKey)
-          repairs.push({ crossings: set.map((i) => i + 1), mirrored: key !== claim.key });
+        const { key } = keyAfter(set);
+        if (key === claim.key || key === claim.mirrorKey) repairs.push({ crossings: set, mirrored: key !== claim.key });
       }
       if (repairs.length > 0) {
         repairs.sort((a, b) => Number(a.mirrored) - Number(b.mirrored));

@@ -69,7 +69,7 @@ function orderOfEnds(held: Tangle): Fact {
   return {
     name: 'order of the ends',
     value,
-    phrase: `has its ends in the order ${[...value].map((r) => ROLE_WORDS[r]).join(', ')}`,
+    phrase: `has its ends in the order ${Array.from(value, (r) => ROLE_WORDS[r]).join(', ')}`,
   };
 }
 
@@ -89,7 +89,7 @@ export function strandsAlone(
         .map((p) => role(p.label))
         .sort()
         .join(''),
-      knotted: poly === undefined || poly.coefficients.length !== 1,
+      knotted: poly?.coefficients.length !== 1,
     };
   });
 }
@@ -159,7 +159,16 @@ export function factsOf(figure: Figure): Result<readonly Fact[]> {
                 ? 'is tied to nothing'
                 : `is tied to ${figure.hosts.map((h) => `a ${h.kind}`).join(' and ')}`,
           },
-          { name: 'eyes', value: String(eyes), phrase: `has ${counted(eyes, 'loop')} that stays` },
+          {
+            name: 'eyes',
+            value: String(eyes),
+            phrase:
+              eyes === 0
+                ? 'has no loop that stays'
+                : eyes === 1
+                  ? 'has one loop that stays'
+                  : `has ${eyes} loops that stay`,
+          },
           orderOfEnds(held),
           { name: 'crossings', value: String(least), phrase: `can be laid with ${counted(least, 'crossing')}` },
           ...turns(figure),

@@ -10,12 +10,14 @@
  */
 import { sha256 } from '@noble/hashes/sha2.js';
 import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
+import { crossingsOf, weaveFigure } from '../figure/crossings.js';
 import type { Figure } from '../figure/figure.js';
 import { accept, refuse, type Refusal, type Result } from '../figure/refusal.js';
 import { TooWide, type Laurent } from '../topology/laurent.js';
 import { readMap } from '../topology/planar-map.js';
 import { skeinTerms, type SkeinTerm } from '../topology/skein.js';
 import { closedStrands, flipTangle, linkingNumber, withoutStrand } from '../topology/strands.js';
+import { backView } from '../topology/views.js';
 import { tangleOf, type LiftSide, type Tangle } from '../topology/tangle.js';
 
 /** The tangles that a figure's signature is read from. Crossings 0 … n − 1 of each are the figure's crossings 1 … n. */
@@ -24,8 +26,10 @@ export interface Lifted {
   readonly tails: readonly string[];
   /** With one tail: over, under. With two: the first over and the second under, then the reverse. Else one tangle. */
   readonly tangles: readonly Tangle[];
-  /** Every tail held where it lies. */
+  /** Every tail held where it lies; ends shut in are led out over what lies above them. */
   readonly held: Tangle;
+  /** The same from behind, where that is another tangle: an end shut in is led out under. */
+  readonly heldBehind?: Tangle;
   /** What could not be taken into account, in words. */
   readonly leftOut: readonly string[];
 }
@@ -61,7 +65,7 @@ export function liftedTangles(figure: Figure): Lifted {
     .map(
       (label) => `${label.split('.')[0] as string}: an end that is held lies inside the knot and was led out over it`,
     );
-  const made = ((): Omit<Lifted, 'held'> => {
+  const made = ((): Omit<Lifted, 'held' | 'heldBehind'> => {
     if (free.length > MOST_TAILS) {
       const note = `${free.length} free tails: each was held where it lies, so the comparison is partial`;
       return { tails: [], tangles: [held], leftOut: [...leftOut, note] };
@@ -71,7 +75,11 @@ export function liftedTangles(figure: Figure): Lifted {
     const ways: LiftSide[] = free.length === 0 ? ['over'] : ['over', 'under'];
     return { tails: free.map((r) => `${r}.s`), tangles: ways.map((w) => tangleOf(figure, sides(w))), leftOut };
   })();
-  const all = { ...made, held };
+  const all: Lifted = {
+    ...made,
+    held,
+    ...(held.buried.length > 0 ? { heldBehind: tangleOf(backView(figure), 'held') } : {}),
+  };
   lifts.set(figure, all);
   return all;
 }
@@ -80,6 +88,7 @@ export const flipLifted = (lifted: Lifted, which: readonly number[]): Lifted => 
   ...lifted,
   tangles: lifted.tangles.map((t) => flipTangle(t, which)),
   held: flipTangle(lifted.held, which),
+  ...(lifted.heldBehind ? { heldBehind: flipTangle(lifted.heldBehind, which) } : {}),
 });
 
 type Role = 's' | 't' | 'e' | 'h';
@@ -225,7 +234,7 @@ export function signatureOfLifted(lifted: Lifted): Signature {
     front: front.whole,
     behind: behind.whole,
     lays: [...new Set([...front.lays, ...behind.lays].map(keyOf))].sort(),
-    body: bodyOf(lifted.held),
+    body: bodyOf(lifted),
     fallsApart: measured.every(isTrivial),
     leftOut: lifted.leftOut,
   };
@@ -235,12 +244,14 @@ export function signatureOfLifted(lifted: Lifted): Signature {
 const isTrivial = ({ terms, partner }: Measured): boolean =>
   terms.length === 1 && terms[0]!.pairs.every(([a, b]) => partner[a] === b) && sayPoly(terms[0]!.poly) === '0:1';
 
-function bodyOf(held: Tangle): string {
-  const m = measure(held, false);
+function bodyOf({ held, heldBehind }: Lifted): string {
   const forget = (r: Role): string => (r === 's' || r === 't' ? 'x' : r);
-  const from = m.roles.flatMap((r, i) => (r === 's' || r === 't' ? [i] : []));
-  const at = from.length > 0 ? from : [0];
-  return keyOf(least(at.flatMap((i) => [reading(m, i, 1, forget), reading(m, i, -1, forget)])));
+  const readings = (tangle: Tangle, way: 1 | -1): string[] => {
+    const m = measure(tangle, false);
+    const from = m.roles.flatMap((r, i) => (r === 's' || r === 't' ? [i] : []));
+    return (from.length > 0 ? from : [0]).map((i) => reading(m, i, way, forget));
+  };
+  return keyOf(least([...readings(held, 1), ...(heldBehind ? readings(heldBehind, 1) : readings(held, -1))]));
 }
 
 const signatures = new WeakMap<Figure, Result<Signature>>();
@@ -259,6 +270,33 @@ export function orDecline<T>(work: () => T): Result<T> {
   }
 }
 
+/** The figure in its connected parts: strands that cross nothing of each other can lie anywhere, so each part is read by itself. */
+function partsOf(figure: Figure): Figure[] {
+  const group = new Map([...figure.ropes, ...figure.hosts].map((s) => [s.id, s.id]));
+  const root = (id: string): string => (group.get(id) === id ? id : root(group.get(id) as string));
+  for (const c of crossingsOf(figure)) group.set(root(c.first.strand), root(c.second.strand));
+  const roots = [...new Set([...group.keys()].map(root))];
+  if (roots.length < 2) return [figure];
+  const own = (s: { readonly id: string }, r: string): boolean => root(s.id) === r;
+  return roots
+    .map((r) => ({ ropes: figure.ropes.filter((s) => own(s, r)), hosts: figure.hosts.filter((s) => own(s, r)) }))
+    .filter((f) => f.ropes.length > 0);
+}
+
+function joined(parts: readonly Signature[]): Signature {
+  const together = (texts: readonly string[]): string => [...texts].sort().join('&');
+  const [front, behind] = [together(parts.map((p) => p.front)), together(parts.map((p) => p.behind))];
+  return {
+    key: keyOf(least([front, behind])),
+    front,
+    behind,
+    lays: [],
+    body: keyOf(together(parts.map((p) => p.body))),
+    fallsApart: parts.every((p) => p.fallsApart),
+    leftOut: parts.flatMap((p) => p.leftOut),
+  };
+}
+
 /** The signature of a figure, or why there is none: no rope, a degenerate drawing, a figure too large. */
 export function signatureOf(figure: Figure): Result<Signature> {
   const known = signatures.get(figure);
@@ -268,8 +306,37 @@ export function signatureOf(figure: Figure): Result<Signature> {
       return refuse('figure', 'There is no rope on the board.', 'Lay one from its standing part to its end.');
     const map = readMap(figure);
     if (!map.ok) return map;
-    return orDecline(() => signatureOfLifted(liftedTangles(figure)));
+    return orDecline(() => {
+      const parts = partsOf(figure).map((part) => signatureOfLifted(liftedTangles(part)));
+      return parts.length === 1 ? (parts[0] as Signature) : joined(parts);
+    });
   })();
   signatures.set(figure, found);
   return found;
+}
+
+/** The key of a figure after some of its crossings (by number) are swapped, for many such sets. Throws `TooWide`. */
+export function flippedKeys(figure: Figure): (numbers: readonly number[]) => Pick<Signature, 'key' | 'fallsApart'> {
+  if (partsOf(figure).length > 1)
+    return (numbers) => {
+      const found = signatureOf(flipped(figure, numbers));
+      if (!found.ok) throw new TooWide(found.reason);
+      return found.value;
+    };
+  const lifted = liftedTangles(figure);
+  return (numbers) =>
+    keyOfLifted(
+      flipLifted(
+        lifted,
+        numbers.map((n) => n - 1),
+      ),
+    );
+}
+
+/** The figure with some of its crossings (by number) swapped. */
+export function flipped(figure: Figure, numbers: readonly number[]): Figure {
+  const list = crossingsOf(figure);
+  const turned = new Set(list.filter((c) => numbers.includes(c.number)).map((c) => c.first));
+  const over = new Set(list.flatMap((c) => (c.over === c.first ? [c.first] : [])));
+  return weaveFigure(figure, (m) => over.has(m.first) !== turned.has(m.first));
 }

@@ -127,7 +127,7 @@ function prusik(n: number): Figure {
       [0, -5.6 - pitch * k, BEHIND],
       ...(k < n - 1 ? bend([3.2, -5.7 - pitch * k], [3.2, -8.4 - pitch * k], -1, BEHIND) : []),
     ]).flat(),
-  ].map(([x, y, h]): Raised => [x as number, y as number, h as number]);
+  ].map(([x, y, h]): Raised => [x, y, h]);
   const top = -5.7 - pitch * (n - 1);
   const bridge: Raised[] = [
     [7, top - 0.6, FRONT],

@@ -135,7 +135,7 @@ const stoppers = [1, 2, 3].map((n): PatternSource => {
   return {
     id: ['', 'overhand', 'double-overhand', 'triple-overhand'][n] as string,
     name: ['', 'Overhand knot', 'Double overhand knot', 'Triple overhand knot'][n] as string,
-    aliases: [[], ['simple knot'], ['two-turn overhand'], ['three-turn overhand', 'barrel']][n] as string[],
+    aliases: [[], ['simple knot'], ['two-turn overhand'], ['three-turn overhand', 'barrel']][n],
     class: 'stopper',
     family: 'Overhand',
     summary: `Keeps an end from running out. The overhand of ${turnWord[n] as string}.`,
