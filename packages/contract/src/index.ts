@@ -43,6 +43,12 @@ export type SignIn = z.infer<typeof signInSchema>;
 
 export const STATES = ['draft', 'proofed', 'published'] as const;
 
+export const VERDICT_STATES = ['holds', 'mirrored', 'fails', 'unclaimed', 'unknown', 'declined'] as const;
+
+/** How a knot's drawing stands to what it claims to be, as computed when it was saved. */
+export const cardVerdictSchema = z.object({ state: z.enum(VERDICT_STATES), headline: z.string() });
+export type CardVerdict = z.infer<typeof cardVerdictSchema>;
+
 export const knotCardSchema = z.object({
   id: z.uuid(),
   name: z.string(),
@@ -61,6 +67,8 @@ export const knotCardSchema = z.object({
   updatedBy: z.string(),
   /** Address of the public page, when published. */
   slug: z.string().nullable(),
+  /** Null until the drawing has been looked at. */
+  verdict: cardVerdictSchema.nullable(),
 });
 export type KnotCard = z.infer<typeof knotCardSchema>;
 
@@ -68,7 +76,29 @@ export const knotListSchema = z.object({ knots: z.array(knotCardSchema), total: 
 export const listQuerySchema = z.object({
   q: z.string().trim().max(NAME_LIMIT).default(''),
   archived: z.enum(['true', 'false']).default('false'),
+  /** A knot's id: finds the knots that are drawn like it. */
+  like: z.uuid().optional(),
 });
+
+const hexKey = z.string().regex(/^[0-9a-f]{40}$/, 'a key is 40 hexadecimal digits');
+
+/** A figure's signature keys, to be looked up among the stored ones. */
+export const identifySchema = z.object({
+  key: hexKey,
+  mirrorKey: hexKey,
+  lays: z.array(hexKey).max(4),
+  body: hexKey,
+  mirrorBody: hexKey,
+  /** A knot that is not to be found: the one the figure belongs to. */
+  except: z.uuid().optional(),
+});
+export type Identify = z.infer<typeof identifySchema>;
+
+export const RELATIONS = ['same', 'mirror', 'same, a tail laid to the other side', 'same body, other ends'] as const;
+export const identifiedSchema = z.object({
+  matches: z.array(z.object({ id: z.uuid(), name: z.string(), relation: z.enum(RELATIONS) })),
+});
+export type Identified = z.infer<typeof identifiedSchema>;
 
 export const clipInfoSchema = z.object({
   revision: z.number().int(),
@@ -187,6 +217,14 @@ export const ROUTES: readonly Route[] = [
     body: createKnotSchema,
     answer: savedSchema,
     refusals: [400, 401, 403, 413],
+  },
+  {
+    method: 'post',
+    path: '/api/identify',
+    summary: 'The house’s knots that a figure is or is kin to, looked up by its signature keys',
+    body: identifySchema,
+    answer: identifiedSchema,
+    refusals: [400, 401],
   },
   {
     method: 'get',

@@ -4,6 +4,7 @@
 import {
   clipQuerySchema,
   createKnotSchema,
+  identifySchema,
   listQuerySchema,
   saveKnotSchema,
   signInSchema,
@@ -24,6 +25,7 @@ import { listKnots } from './cards.js';
 import { clipFor, sendClip, storeClip } from './clips.js';
 import { DEMO_SIGN_INS } from './demo.js';
 import { house } from './house.js';
+import { listLike, matchesOf } from './identity.js';
 import { createKnot, duplicateKnot, getKnot, readSaved, saveKnot, setArchived } from './knots.js';
 import { openApi } from './openapi.js';
 import { captions, sheetSvg, stepSvg, thumbnail } from './pictures.js';
@@ -152,12 +154,17 @@ export function createApp({ pool, log, version, webFolder }: AppOptions): expres
 
   app.get('/api/knots', async (req, res) => {
     await signedIn(req);
-    const { q, archived } = check(listQuerySchema, req.query);
-    res.json(await listKnots(pool, q, archived === 'true'));
+    const { q, archived, like } = check(listQuerySchema, req.query);
+    res.json(like === undefined ? await listKnots(pool, q, archived === 'true') : await listLike(pool, like));
   });
   app.post('/api/knots', body, async (req, res) => {
     const account = await author(req);
     res.status(201).json({ card: await createKnot(pool, account, check(createKnotSchema, req.body)) });
+  });
+  app.post('/api/identify', body, async (req, res) => {
+    await signedIn(req);
+    const { except, ...keys } = check(identifySchema, req.body);
+    res.json({ matches: await matchesOf(pool, keys, except) });
   });
   app.get('/api/knots/:id', async (req, res) => {
     await signedIn(req);

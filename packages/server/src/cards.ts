@@ -1,7 +1,7 @@
 /**
  * Cards: a knot as the shelf shows it, read from the columns that are computed when it is saved.
  */
-import type { KnotCard } from '@foxtrail/contract';
+import type { CardVerdict, KnotCard } from '@foxtrail/contract';
 import type { Queryable } from './database.js';
 import { notFound } from './problem.js';
 
@@ -22,11 +22,13 @@ export interface CardRow {
   updated_by: string;
   slug: string | null;
   published_revision: number | null;
+  verdict_state: CardVerdict['state'] | null;
+  verdict: string | null;
 }
 
 const CARD = `
   select k.id, k.name, k.class, k.family, k.use_grade, k.revision, k.errors, k.warnings, k.crossings, k.steps,
-         k.archived_at is not null as archived, k.updated_at, a.name as updated_by, p.slug, p.revision as published_revision,
+         k.archived_at is not null as archived, k.updated_at, a.name as updated_by, p.slug, p.revision as published_revision, k.verdict_state, k.verdict,
          coalesce((select array_agg(n.name order by n.position) from knot_alias n where n.knot_id = k.id), '{}') as aliases
     from knot k join account a on a.id = k.updated_by left join publication p on p.knot_id = k.id`;
 
@@ -47,6 +49,7 @@ export const toCard = (r: CardRow): KnotCard => ({
   updatedAt: r.updated_at.toISOString(),
   updatedBy: r.updated_by,
   slug: r.slug,
+  verdict: r.verdict_state === null ? null : { state: r.verdict_state, headline: r.verdict ?? '' },
 });
 
 /** Most cards sent at once; a search narrows a longer shelf. */

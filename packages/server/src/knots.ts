@@ -17,6 +17,7 @@ import { cardRow, toCard } from './cards.js';
 import { clipFor } from './clips.js';
 import { transaction, type Queryable } from './database.js';
 import { house } from './house.js';
+import { IDENTITY_COLUMNS, identityColumns, identityOf, type StoredIdentity } from './identity.js';
 import { HttpProblem, notFound, refused } from './problem.js';
 import { publicationOf } from './publications.js';
 
@@ -60,18 +61,27 @@ export async function getKnot(db: Queryable, id: string): Promise<Knot> {
   };
 }
 
+interface Examined {
+  readonly knot: KnotDocument;
+  readonly document: FigureFile;
+  readonly errors: number;
+  readonly warnings: number;
+  readonly crossings: number;
+  readonly identity: StoredIdentity;
+}
+
 /** Checks a document and computes what the shelf shows of it. */
-async function examine(
-  db: Queryable,
-  data: unknown,
-): Promise<{ knot: KnotDocument; document: FigureFile; errors: number; warnings: number; crossings: number }> {
+async function examine(db: Queryable, data: unknown): Promise<Examined> {
   const read = readKnot(data);
   if (!read.ok) throw refused(read);
   const knot = read.value;
   const { tail } = await house(db);
-  const findings = findingsOf(knot.method, { tail, cordMm: knot.entry.cord.diameterMm, words: WORKSHOP_WORDS });
+  const { finding, ...identity } = identityOf(knot);
+  const found = findingsOf(knot.method, { tail, cordMm: knot.entry.cord.diameterMm, words: WORKSHOP_WORDS });
+  const findings = finding ? [finding, ...found] : found;
   return {
     knot,
+    identity,
     document: writeKnot(knot),
     errors: findings.filter((f) => f.severity === 'error').length,
     warnings: findings.filter((f) => f.severity === 'warning').length,
@@ -83,7 +93,7 @@ async function store(
   client: pg.PoolClient,
   id: string,
   revision: number,
-  seen: Awaited<ReturnType<typeof examine>>,
+  seen: Examined,
   account: Account,
 ): Promise<void> {
   const { entry } = seen.knot;
@@ -98,7 +108,7 @@ async function store(
   ]);
 }
 
-const columns = (seen: Awaited<ReturnType<typeof examine>>): unknown[] => {
+const columns = (seen: Examined): unknown[] => {
   const { name, entry, method } = seen.knot;
   return [
     name,
@@ -110,6 +120,7 @@ const columns = (seen: Awaited<ReturnType<typeof examine>>): unknown[] => {
     seen.warnings,
     seen.crossings,
     method.halts.length,
+    ...identityColumns(seen.identity),
   ];
 };
 
@@ -122,8 +133,8 @@ export async function createKnot(
   const seen = await examine(pool, 'name' in source ? writeKnot(blankKnot(source.name)) : source.document);
   return transaction(pool, async (client) => {
     const made = await client.query<{ id: string }>(
-      `insert into knot (name, class, family, use_grade, wrong_way_of, errors, warnings, crossings, steps, revision, updated_by)
-       values ($1, $2, $3, $4, $5, $6, $7, $8, $9, 1, $10) returning id`,
+      `insert into knot (name, class, family, use_grade, wrong_way_of, errors, warnings, crossings, steps, ${IDENTITY_COLUMNS.join(', ')}, revision, updated_by)
+       values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, 1, $17) returning id`,
       [...columns(seen), account.id],
     );
     const id = made.rows[0]?.id as string;
@@ -167,7 +178,7 @@ export async function saveKnot(
     await store(client, id, revision, seen, account);
     await client.query(
       `update knot set name = $1, class = $2, family = $3, use_grade = $4, wrong_way_of = $5, errors = $6, warnings = $7, crossings = $8, steps = $9,
-              revision = $10, updated_at = now(), updated_by = $11 where id = $12`,
+              ${IDENTITY_COLUMNS.map((c, i) => `${c} = $${10 + i}`).join(', ')}, revision = $17, updated_at = now(), updated_by = $18 where id = $19`,
       [...columns(seen), revision, account.id, id],
     );
     return toCard(await cardRow(client, id));

@@ -9,6 +9,7 @@ import { ensureAccount } from './accounts.js';
 import { createApp } from './app.js';
 import { migrate, openPool } from './database.js';
 import { DEMO_SIGN_INS, loadDemo } from './demo.js';
+import { signUnsigned } from './identity.js';
 import { house } from './house.js';
 
 const env = process.env;
@@ -20,6 +21,8 @@ async function main(): Promise<void> {
   const pool = openPool(url, log);
   const applied = await migrate(pool);
   if (applied.length > 0) log.info({ applied }, 'migrated');
+  const signed = await signUnsigned(pool);
+  if (signed > 0) log.info({ signed }, 'signatures computed for knots saved before there were any');
   if (env.FOXTRAIL_DEMO === '1' && (await loadDemo(pool))) log.info('demo data loaded');
   const first = env.FOXTRAIL_FIRST_ACCOUNT === '1' ? await firstAccount(pool) : null;
   const app = createApp({

@@ -128,8 +128,8 @@ export const HITCHES: readonly PatternSource[] = [
         [spar(0, 20)],
       ),
     halts: [
-      [0, 9],
-      [0, 13.5],
+      [0, 8],
+      [0, 13],
       [0, END],
     ],
   },
