@@ -25,6 +25,7 @@ export * from './identity/compare.js';
 export * from './identity/book.js';
 export * from './identity/atlas.js';
 export * from './identity/verdict.js';
+export * from './identity/pairing.js';
 export * from './identity/classify.js';
 export * from './identity/structure.js';
 export * from './tying/method.js';

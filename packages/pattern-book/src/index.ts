@@ -66,7 +66,7 @@ const plain = (name: string): string => name.toLowerCase().replace(/[’']/g, ''
 
 /**
  * The pattern that a knot claims to be: the one its entry names, else the one whose name or alias is its own, or begins it: “Clove hitch
- * on a spar” claims to be the clove hitch. The longest name that fits is taken.
+ * on a spar” claims to be the clove hitch. A name may leave out its “knot”. The longest name that fits is taken.
  */
 export function claimOf({ name, entry }: Claimant): Pattern | undefined {
   if (entry.claim === NO_CLAIM) return undefined;
@@ -76,7 +76,7 @@ export function claimOf({ name, entry }: Claimant): Pattern | undefined {
   let length = 0;
   for (const p of patterns())
     for (const known of [p.knot.name, ...p.knot.entry.aliases].map(plain))
-      if (known.length > length && own.some((o) => o === known || o.startsWith(`${known} `)))
+      if (known.length > length && own.some((o) => o === known || `${o} knot` === known || o.startsWith(`${known} `)))
         [best, length] = [p, known.length];
   return best;
 }

@@ -1,4 +1,4 @@
-import { DEMO_SIGN_INS, loadDemo, migrate } from '../src/index.js';
+import { DEMO_FILES, DEMO_SIGN_INS, loadDemo, migrate } from '../src/index.js';
 import { startTestServer } from './server.js';
 
 describe('the demo data', () => {
@@ -10,7 +10,7 @@ describe('the demo data', () => {
       const client = await server.visitor().signIn(DEMO_SIGN_INS[0].name, DEMO_SIGN_INS[0].password);
       const answer = await client.get('/api/knots').expect(200);
       const { knots } = answer.body as { knots: { errors: number; warnings: number; state: string }[] };
-      expect(knots.length).toBe(5);
+      expect(knots.length).toBe(DEMO_FILES.length);
       expect(knots.every((k) => k.errors + k.warnings === 0)).toBeTrue();
       const session = (await server.visitor().get('/api/session')).body as { demo: unknown[]; house: { name: string } };
       expect(session.house.name).toBe('Larkmoor');

@@ -16,6 +16,7 @@ import {
   liftedTangles,
   mirror,
   needlessCrossings,
+  pairCrossings,
   passagesOf,
   provedSame,
   repairOf,
@@ -335,6 +336,35 @@ describe('Compare', () => {
       }),
       { numRuns: 15 },
     );
+  });
+});
+
+describe('Pairing', () => {
+  it('finds every crossing of the same drawing, and exactly those that were swapped', () => {
+    fc.assert(
+      fc.property(fileOf, fc.array(fc.nat(10), { maxLength: 2 }), (file, picks) => {
+        const f = demo(file);
+        const n = crossingsOf(f).length;
+        const turned = [...new Set(picks.map((p) => (p % n) + 1))];
+        const found = pairCrossings(flipped(f, turned), f)!;
+        expect(found.pairs.length).toBe(n);
+        const differ = found.pairs.filter((c) => !c.agrees).length;
+        expect(differ).toBeLessThanOrEqual(turned.length);
+        if (found.turned === 'as drawn' && found.pairs.every((c) => c.a === c.b))
+          expect(found.pairs.filter((c) => !c.agrees).map((c) => c.a)).toEqual(turned.sort((a, b) => a - b));
+      }),
+      { numRuns: 30 },
+    );
+  });
+  it('knows a figure from behind and its mirror image by their lines', () => {
+    const overhand = demo('overhand.json');
+    expect(pairCrossings(mirror(overhand), overhand)!.turned).toBe('mirrored');
+    expect(pairCrossings(mirror(overhand), overhand)!.pairs.every((c) => c.agrees)).toBeTrue();
+    expect(pairCrossings(backView(overhand), overhand)!.pairs.every((c) => c.agrees)).toBeTrue();
+  });
+  it('is not made up where the lines differ', () => {
+    expect(pairCrossings(demo('overhand.json'), demo('figure-eight.json'))).toBeUndefined();
+    expect(pairCrossings(demo('reef.json'), demo('clove-hitch.json'))).toBeUndefined();
   });
 });
 

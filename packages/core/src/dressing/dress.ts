@@ -140,6 +140,9 @@ export function parallelRuns(figure: Figure): readonly ParallelRun[] {
 /** Crossings at which two strands that run side by side change sides: they cross flatter than this, in radians. */
 const FLAT = 0.55;
 
+/** They keep together for this long on each side of the crossing, in diameters. */
+const BESIDE = 6;
+
 /** Doubled strands that cross each other instead of keeping parallel. */
 export function crossedDoubles(figure: Figure): readonly Crossing[] {
   return crossingsOf(figure).filter((c) => {
@@ -154,6 +157,6 @@ export function crossedDoubles(figure: Figure): readonly Crossing[] {
         return distance(p, q) < NEAR;
       });
     };
-    return beside(3) && beside(-3);
+    return [BESIDE, -BESIDE].every(beside);
   });
 }

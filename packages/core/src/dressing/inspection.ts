@@ -124,11 +124,23 @@ function strandWords(figure: Figure, p: TrailPosition, other: TrailPosition, wor
   return p.at < other.at ? 'the strand laid first' : 'the strand laid last';
 }
 
+/** Which strand lies over which at a crossing, in words; seen from behind the other way round. */
+export function sayCrossing(
+  figure: Figure,
+  number: number,
+  words: Vocabulary,
+  side: 'front' | 'back' = 'front',
+): string {
+  const c = crossingsOf(figure).find((x) => x.number === number);
+  if (!c) return '';
+  const [top, under] = side === 'front' ? [c.over, c.under] : [c.under, c.over];
+  return `${strandWords(figure, top, under, words)} lies over ${strandWords(figure, under, top, words)}`;
+}
+
 function crosses(figure: Figure, words: Vocabulary): InspectionMark[] {
   return crossingsOf(figure).flatMap((c) =>
     (['front', 'back'] as const).map((side): InspectionMark => {
-      const [top, under] = side === 'front' ? [c.over, c.under] : [c.under, c.over];
-      const text = `${strandWords(figure, top, under, words)} lies over ${strandWords(figure, under, top, words)} here.`;
+      const text = `${sayCrossing(figure, c.number, words, side)} here.`;
       return {
         id: `cross-${c.number}-${side}`,
         kind: 'cross',

@@ -4,8 +4,10 @@
  */
 import { crossingsOf } from '../figure/crossings.js';
 import type { Figure } from '../figure/figure.js';
-import { refuse, type Result } from '../figure/refusal.js';
+import { accept, refuse, type Result } from '../figure/refusal.js';
+import { sayCrossing } from '../dressing/inspection.js';
 import { mirror } from '../topology/views.js';
+import type { Vocabulary } from '../words/vocabulary.js';
 import type { KeyBook, Match } from './book.js';
 import { flippedKeys, orDecline, signatureOf } from './signature.js';
 
@@ -43,35 +45,51 @@ export type Progress = (share: number) => boolean;
 
 const onward: Progress = () => true;
 
-/** The mistake atlas of a figure. Stops early when `progress` says so, and then says what it left out. */
-export function atlasOf(figure: Figure, book: KeyBook, progress: Progress = onward): Result<Atlas> {
+/** Long work in pieces: each step gives the share done; the end gives the result. Whoever drives it may stop between two steps. */
+export type Work<T> = Generator<number, T, boolean | undefined>;
+
+/** Drives work to its end, or until `progress` says stop: then the work is told, and finishes with what it has. */
+export function drive<T>(work: Work<T>, progress: Progress = onward): T {
+  let step = work.next();
+  while (step.done !== true) step = work.next(progress(step.value));
+  return step.value;
+}
+
+/** The mistake atlas of a figure, a crossing at a time. Told to stop, it says what it left out. */
+export function* atlasWork(figure: Figure, book: KeyBook): Work<Result<Atlas>> {
   const own = signatureOf(figure);
   if (!own.ok) return own;
   const turned = signatureOf(mirror(figure));
   const mirrorKey = turned.ok ? turned.value.key : undefined;
   const list = crossingsOf(figure);
-  return orDecline(() => {
-    const keyAfter = flippedKeys(figure);
-    const mistakes: Mistake[] = [];
-    for (const [i, c] of list.entries()) {
-      if (!progress(i / list.length)) break;
-      const { key, fallsApart } = keyAfter([c.number]);
-      const becomes = book.named(key);
-      const outcome: Outcome =
-        key === own.value.key
-          ? 'same'
-          : fallsApart
-            ? 'falls apart'
-            : key === mirrorKey
-              ? 'mirror'
-              : becomes.length > 0
-                ? 'another knot'
-                : 'unnamed knot';
-      mistakes.push({ crossing: c.number, key, outcome, becomes: outcome === 'another knot' ? becomes : [] });
-    }
-    return { mistakes, groups: grouped(mistakes), leftOut: list.slice(mistakes.length).map((c) => c.number) };
-  });
+  const keyAfter = orDecline(() => flippedKeys(figure));
+  if (!keyAfter.ok) return keyAfter;
+  const mistakes: Mistake[] = [];
+  for (const [i, c] of list.entries()) {
+    if ((yield i / list.length) === false) break;
+    const found = orDecline(() => keyAfter.value([c.number]));
+    if (!found.ok) return found;
+    const { key, fallsApart } = found.value;
+    const becomes = book.named(key);
+    const outcome: Outcome =
+      key === own.value.key
+        ? 'same'
+        : fallsApart
+          ? 'falls apart'
+          : key === mirrorKey
+            ? 'mirror'
+            : becomes.length > 0
+              ? 'another knot'
+              : 'unnamed knot';
+    mistakes.push({ crossing: c.number, key, outcome, becomes: outcome === 'another knot' ? becomes : [] });
+  }
+  const leftOut = list.slice(mistakes.length).map((c) => c.number);
+  return accept({ mistakes, groups: grouped(mistakes), leftOut });
 }
+
+/** The mistake atlas of a figure, at once. */
+export const atlasOf = (figure: Figure, book: KeyBook, progress: Progress = onward): Result<Atlas> =>
+  drive(atlasWork(figure, book), progress);
 
 function grouped(mistakes: readonly Mistake[]): MistakeGroup[] {
   const groups = new Map<string, MistakeGroup>();
@@ -111,40 +129,47 @@ export const MOST_SWAPS = 2;
 
 /**
  * The fewest crossings whose change gives a figure one of two keys: that of the knot it claims to be, or its mirror image's. Tries one
- * swap, then two, until `progress` says stop.
+ * swap, then two, until it is told to stop.
  */
-export function repairOf(
+export function* repairWork(
   figure: Figure,
   claim: { readonly key: string; readonly mirrorKey: string },
-  progress: Progress = onward,
-): Result<Repairs> {
+): Work<Result<Repairs>> {
   const own = signatureOf(figure);
   if (!own.ok) return own;
   if (own.value.key === claim.key)
     return refuse('figure', 'It is what it claims to be.', 'Nothing needs to be changed.');
-  const n = crossingsOf(figure).length;
-  const singles = Array.from({ length: n }, (_, i) => [i + 1]);
-  const doubles = singles.flatMap(([i]) => singles.slice(i as number).map(([j]) => [i as number, j as number]));
+  const keyAfter = orDecline(() => flippedKeys(figure));
+  if (!keyAfter.ok) return keyAfter;
+  const numbers = crossingsOf(figure).map((c) => c.number);
+  const singles = numbers.map((n) => [n]);
+  const doubles = numbers.flatMap((m) => numbers.filter((n) => n > m).map((n) => [m, n]));
   const total = singles.length + doubles.length;
   let done = 0;
-  return orDecline((): Repairs => {
-    const keyAfter = flippedKeys(figure);
-    for (const [size, sets] of [singles, doubles].entries()) {
-      const repairs: Repair[] = [];
-      for (const set of sets) {
-        if (!progress(done / total)) return { repairs, tried: size as 0 | 1, complete: false };
-        done += 1;
-        const { key } = keyAfter(set);
-        if (key === claim.key || key === claim.mirrorKey) repairs.push({ crossings: set, mirrored: key !== claim.key });
-      }
-      if (repairs.length > 0) {
-        repairs.sort((a, b) => Number(a.mirrored) - Number(b.mirrored));
-        return { repairs, tried: (size + 1) as 1 | 2, complete: true };
-      }
+  for (const [size, sets] of [singles, doubles].entries()) {
+    const repairs: Repair[] = [];
+    for (const crossings of sets) {
+      if ((yield done / total) === false) return accept({ repairs, tried: size as 0 | 1, complete: false });
+      done += 1;
+      const found = orDecline(() => keyAfter.value(crossings));
+      if (!found.ok) return found;
+      const { key } = found.value;
+      if (key === claim.key || key === claim.mirrorKey) repairs.push({ crossings, mirrored: key !== claim.key });
     }
-    return { repairs: [], tried: MOST_SWAPS, complete: true };
-  });
+    if (repairs.length > 0) {
+      repairs.sort((a, b) => Number(a.mirrored) - Number(b.mirrored));
+      return accept({ repairs, tried: (size + 1) as 1 | 2, complete: true });
+    }
+  }
+  return accept({ repairs: [], tried: MOST_SWAPS, complete: true });
 }
+
+/** Repair, at once. */
+export const repairOf = (
+  figure: Figure,
+  claim: { readonly key: string; readonly mirrorKey: string },
+  progress: Progress = onward,
+): Result<Repairs> => drive(repairWork(figure, claim), progress);
 
 /** The outcome in a few words, for a learner. */
 export function sayOutcome({ outcome, becomes }: Pick<MistakeGroup, 'outcome' | 'becomes'>): string {
@@ -162,6 +187,26 @@ export function sayOutcome({ outcome, becomes }: Pick<MistakeGroup, 'outcome' | 
       return names.length > 2 ? `${names.slice(0, 2).join(', ')} …` : names.join(' or ');
     }
   }
+}
+
+const OUTCOME_VERBS: Readonly<Record<Exclude<Outcome, 'another knot'>, string>> = {
+  'falls apart': 'nothing holds',
+  mirror: 'it is the mirror image',
+  same: 'it is still the same knot',
+  'unnamed knot': 'it is another knot',
+};
+
+/** A sentence for learners on how to tell a wrong crossing: what must lie over what, and what it is otherwise. */
+export function tellMistake(
+  figure: Figure,
+  crossing: number,
+  found: Pick<MistakeGroup, 'outcome' | 'becomes'>,
+  words: Vocabulary,
+): string {
+  const right = sayCrossing(figure, crossing, words);
+  const otherwise =
+    found.outcome === 'another knot' ? `it is the ${sayOutcome(found).toLowerCase()}` : OUTCOME_VERBS[found.outcome];
+  return `At crossing ${crossing} ${right}. The other way round, ${otherwise}.`;
 }
 
 export const crossingList = (numbers: readonly number[]): string =>

@@ -163,12 +163,11 @@ function reduced(d: Diagram, log: ReidemeisterMove[]): Diagram {
 /**
  * The code of a diagram read from a rim point, one way round: crossings are numbered as they are first met, following the strands
  * breadth first, and every slot says where its edge leads. A diagram in parts goes on at the next rim point not yet met; closed
- * parts that hang on no rim point are counted by their crossings.
+ * parts that hang on no rim point are counted by their crossings. `door` is filled with the slot at which each crossing was first met:
+ * its slots are counted from there.
  */
-export function codeOf(d: Diagram, start: number, way: 1 | -1): string {
+export function codeOf(d: Diagram, start: number, way: 1 | -1, door = new Map<number, number>()): string {
   const number = new Map<number, number>();
-  /** The slot at which each numbered crossing was first met: slots are counted from there. */
-  const door = new Map<number, number>();
   const queue: number[] = [];
   const rimPlace = (slot: number): number => {
     const off = (slot - d.rimBase - start) * way;
@@ -208,6 +207,29 @@ export function codeOf(d: Diagram, start: number, way: 1 | -1): string {
     for (const m of members) number.set(m, -1);
   }
   return [...out, ...parts.sort().map((p) => `[${p}]`), `+${d.freeLoops}`].join(' ');
+}
+
+export interface ShadowWalk {
+  /** The diagram without over and under, as text. */
+  readonly code: string;
+  /** Crossings in the order in which the walk meets them. */
+  readonly order: readonly number[];
+  /** For each, whether the strand by which the walk first comes to it is over. */
+  readonly doorOver: readonly boolean[];
+}
+
+/**
+ * The diagram walked as by `codeOf`, over and under left out of the code: two drawings with equal codes have the same lines, and their
+ * crossings correspond in the order of the walk. Parts that hang on no rim point are left out.
+ */
+export function shadowOf(d: Diagram, start: number, way: 1 | -1): ShadowWalk {
+  const door = new Map<number, number>();
+  const code = codeOf(d, start, way, door)
+    .split(' ')
+    .map((t) => t.replace(/^[ou]/, ''))
+    .join(' ');
+  const order = [...door.keys()];
+  return { code, order, doorOver: order.map((c) => ((door.get(c) as number) & 1) === 1) };
 }
 
 function partOf(d: Diagram, crossing: number): number[] {

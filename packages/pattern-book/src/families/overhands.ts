@@ -256,7 +256,8 @@ export const OVERHANDS: readonly PatternSource[] = [
     figure: waterKnot,
     halts: [
       [0, END, 'Tie a loose overhand in the first end.'],
-      [1, 20, 'Follow it back with the other end, beside its tail, keeping to one side.'],
+      [1, 40, 'Follow it back with the other end, beside its tail, keeping to one side.'],
+      [1, 60.7, 'Go on beside it round the loop: never over the strand you follow.'],
       [1, END, 'Keep the two parallel all the way, and draw all four ends tight.'],
     ],
   },

@@ -5,6 +5,7 @@ import { HttpClient, HttpHeaders } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
 import {
   clipInfoSchema,
+  identifiedSchema,
   knotListSchema,
   knotSchema,
   publicationSchema,
@@ -13,6 +14,8 @@ import {
   savedSchema,
   sessionSchema,
   type ClipInfo,
+  type Identified,
+  type Identify,
   type Knot,
   type KnotCard,
   type Publication,
@@ -42,12 +45,18 @@ export class Api {
     return this.http.delete('/api/session');
   }
 
-  knots(q: string, archived: boolean): Observable<{ knots: KnotCard[]; total: number }> {
-    return this.http.get('/api/knots', { params: { q, archived } }).pipe(map((data) => knotListSchema.parse(data)));
+  knots(q: string, archived: boolean, like?: string): Observable<{ knots: KnotCard[]; total: number }> {
+    const params = { q, archived, ...(like === undefined ? {} : { like }) };
+    return this.http.get('/api/knots', { params }).pipe(map((data) => knotListSchema.parse(data)));
   }
 
   knot(id: string): Observable<Knot> {
     return this.http.get(`/api/knots/${id}`).pipe(map((data) => knotSchema.parse(data)));
+  }
+
+  /** The house's knots that a figure is or is kin to, by its signature keys. */
+  identify(keys: Identify): Observable<Identified> {
+    return this.http.post('/api/identify', keys).pipe(map((data) => identifiedSchema.parse(data)));
   }
 
   create(body: { name: string } | { document: unknown }): Observable<KnotCard> {

@@ -49,7 +49,7 @@ export class DraftPage {
   private readonly dialog = inject(MatDialog);
   private readonly board = viewChild.required(Board);
   protected readonly views = VIEWS;
-  protected readonly findings = computed(() => this.store.analysis()?.findings ?? []);
+  protected readonly findings = computed(() => this.store.findings());
   protected readonly line = computed(() => {
     const step = this.state.step();
     const method = this.state.method();

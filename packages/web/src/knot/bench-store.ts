@@ -26,6 +26,7 @@ import {
 } from '@foxtrail/core';
 import { catchError, debounceTime, EMPTY, exhaustMap, firstValueFrom, from, Subject, timer } from 'rxjs';
 import { AnalysisService, type Analysis } from '../data/analysis';
+import { IdentityService } from '../data/identity';
 import { Api } from '../data/api';
 import { Outbox } from '../data/outbox';
 import { troubleOf, type Trouble } from '../data/problem';
@@ -53,6 +54,8 @@ const SAVE_PAUSE = 600;
 /** Pause before a server that did not answer is tried again. */
 const RETRY_PAUSE = 4000;
 const ANALYSIS_PAUSE = 120;
+/** The comparison with known knots waits until the hand rests. */
+const IDENTITY_PAUSE = 350;
 
 @Injectable()
 export class BenchStore {
@@ -60,6 +63,7 @@ export class BenchStore {
   private readonly outbox = inject(Outbox);
   private readonly sessions = inject(SessionService);
   private readonly analyses = inject(AnalysisService);
+  private readonly identities = inject(IdentityService);
 
   private readonly cardState = signal<KnotCard | undefined>(undefined);
   private readonly knotState = signal<KnotDocument | undefined>(undefined);
@@ -73,6 +77,14 @@ export class BenchStore {
   readonly save = this.saveSignal.asReadonly();
   readonly trouble = this.loadTrouble.asReadonly();
   readonly analysis = this.analysisState.asReadonly();
+  /** What the knot is, as far as it is known. */
+  readonly identity = this.identities.report.asReadonly();
+  readonly identityProgress = this.identities.progress.asReadonly();
+  /** Everything found against the knot: not being what it claims comes first. */
+  readonly findings = computed(() => {
+    const stated = this.identity()?.finding;
+    return [...(stated ? [stated] : []), ...(this.analysisState()?.findings ?? [])];
+  });
   readonly publication = signal<Publication | null>(null);
   readonly clip = signal<ClipInfo | null>(null);
   /** A draft that was found in the outbox when the knot was opened. */
@@ -104,6 +116,7 @@ export class BenchStore {
       const knot = this.knotState();
       if (knot) this.analyses.request(writeKnot(knot), this.rules().tail);
     });
+    this.analyse.pipe(debounceTime(IDENTITY_PAUSE), takeUntilDestroyed()).subscribe(() => this.identify());
     this.analyses.results.pipe(takeUntilDestroyed()).subscribe((a) => this.analysisState.set(a));
     effect(() => {
       this.knotState();
@@ -115,6 +128,16 @@ export class BenchStore {
     };
     addEventListener('beforeunload', warn);
     destroy.onDestroy(() => removeEventListener('beforeunload', warn));
+  }
+
+  /** Compares the knot with the known ones; the latest request wins. */
+  identify(): void {
+    const knot = this.knotState();
+    if (knot) this.identities.request(writeKnot(knot));
+  }
+
+  cancelIdentify(): void {
+    this.identities.cancel();
   }
 
   /** True while something is neither on the server nor kept in the outbox. */

@@ -11,6 +11,7 @@ import { MatSnackBar } from '@angular/material/snack-bar';
 import { Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
 import type { KnotCard } from '@foxtrail/contract';
 import { AnalysisService } from '../data/analysis';
+import { IdentityService } from '../data/identity';
 import { BenchStore } from './bench-store';
 import { ConflictDialog } from './conflict.dialog';
 import { EntryDialog, type NamedEntry } from './entry.dialog';
@@ -20,7 +21,7 @@ import { SignInAgainDialog } from './sign-in-again.dialog';
 @Component({
   selector: 'ft-knot',
   imports: [RouterOutlet, RouterLink, RouterLinkActive, MatButtonModule, MatIconModule, MatProgressBarModule, DatePipe],
-  providers: [BenchStore, AnalysisService],
+  providers: [BenchStore, AnalysisService, IdentityService],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="head">
@@ -176,13 +177,13 @@ export class KnotPage {
     return s.kind === 'refused' ? `Not saved: ${s.trouble.place}: ${s.trouble.reason} ${s.trouble.remedy}` : '';
   });
   protected readonly verdict = computed(() => {
-    const a = this.store.analysis();
-    if (!a) return undefined;
-    const errors = a.findings.filter((f) => f.severity === 'error').length;
+    if (!this.store.analysis()) return undefined;
+    const findings = this.store.findings();
+    const errors = findings.filter((f) => f.severity === 'error').length;
     if (errors > 0) return { holds: false, text: errors === 1 ? '1 error' : `${errors} errors` };
-    return a.findings.length === 0
+    return findings.length === 0
       ? { holds: true, text: 'no findings' }
-      : { holds: false, text: a.findings.length === 1 ? '1 warning' : `${a.findings.length} warnings` };
+      : { holds: false, text: findings.length === 1 ? '1 warning' : `${findings.length} warnings` };
   });
 
   constructor() {

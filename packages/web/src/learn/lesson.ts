@@ -8,7 +8,11 @@ import { MatIconModule } from '@angular/material/icon';
 import type { House } from '@foxtrail/contract';
 import {
   cautionsFor,
+  crossingsOf,
+  drawFigure,
   drawStep,
+  flipped,
+  heartBox,
   methodInView,
   requiredTail,
   sayLength,
@@ -20,11 +24,13 @@ import {
   type View,
 } from '@foxtrail/core';
 import { FigureView } from '../ui/figure';
+import { MarkedFigure } from '../ui/marked-figure';
 import { StepText } from '../ui/step-text';
+import { InspectionCard } from './inspection-card';
 
 @Component({
   selector: 'ft-lesson',
-  imports: [FigureView, StepText, MatButtonModule, MatButtonToggleModule, MatIconModule],
+  imports: [FigureView, MarkedFigure, InspectionCard, StepText, MatButtonModule, MatButtonToggleModule, MatIconModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './lesson.html',
   styleUrl: './lesson.scss',
@@ -58,6 +64,20 @@ export class Lesson {
       text: stepText(this.knot().method, index, WORKSHOP_WORDS),
     })),
   );
+  /** Wrong ways the author shows: the figure with those crossings swapped, ringed. */
+  protected readonly exhibits = computed(() => {
+    const { figure } = this.knot().method;
+    const count = crossingsOf(figure).length;
+    return (this.knot().entry.exhibits ?? [])
+      .filter((e) => e.crossings.every((c) => c <= count))
+      .map((e) => {
+        const wrong = flipped(figure, e.crossings);
+        const marks = crossingsOf(wrong)
+          .filter((c) => e.crossings.includes(c.number))
+          .map((c) => ({ point: c.point, kind: 'ring' as const }));
+        return { ...e, id: e.crossings.join('-'), drawing: drawFigure(wrong), box: heartBox(wrong), marks };
+      });
+  });
   protected readonly tail = computed(() => {
     const cordMm = this.knot().entry.cord.diameterMm;
     return `Leave a tail of at least ${sayLength(requiredTail(this.house().tail, cordMm), cordMm)}${this.knot().entry.cord.name === '' ? '' : ` on the ${this.knot().entry.cord.name}`}.`;

@@ -1,19 +1,28 @@
 /**
- * Proof: front, back and left-handed side by side, every crossing with its sign, and the findings.
+ * Proof, the verdict desk: whether the figure is the knot it claims to be and what rests on it; what each wrong crossing makes of it;
+ * crossings, findings, tail and turns; the inspection card.
  */
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatProgressBarModule } from '@angular/material/progress-bar';
+import { MatSelectModule } from '@angular/material/select';
 import { MatTableModule } from '@angular/material/table';
+import { MatTabsModule } from '@angular/material/tabs';
+import { RouterLink } from '@angular/router';
 import {
   crossingsOf,
   curveOf,
+  crossingList,
   drawStep,
+  heartBox,
   hostOf,
   lengthTo,
   methodInView,
   pointAt,
   requiredTail,
+  sayExits,
   ropeOf,
   sayLength,
   stepsOf,
@@ -25,18 +34,48 @@ import {
   type TrailPosition,
 } from '@foxtrail/core';
 import { BenchStore } from '../knot/bench-store';
-import { FigureView } from '../ui/figure';
+import { toObservable, toSignal } from '@angular/core/rxjs-interop';
+import { catchError, distinctUntilChanged, map, of, switchMap } from 'rxjs';
+import { Api } from '../data/api';
 import { FindingsList } from '../ui/findings-list';
+import { MarkedFigure, type FigureMark } from '../ui/marked-figure';
+import { CardTab } from './card-tab';
+import { MistakesTab } from './mistakes-tab';
+import { VerdictTab } from './verdict-tab';
+
+/** Values of the claim that are no pattern. */
+const BY_NAME = '';
+const NONE = 'none';
+/** Tabs by their place. */
+const CROSSINGS_TAB = 2;
 
 @Component({
   selector: 'ft-proof',
-  imports: [FigureView, FindingsList, MatTableModule, MatButtonModule, MatIconModule],
+  imports: [
+    MarkedFigure,
+    FindingsList,
+    VerdictTab,
+    MistakesTab,
+    CardTab,
+    RouterLink,
+    MatTableModule,
+    MatTabsModule,
+    MatSelectModule,
+    MatFormFieldModule,
+    MatProgressBarModule,
+    MatButtonModule,
+    MatIconModule,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './proof.html',
   styleUrl: './proof.scss',
 })
 export class ProofPage {
   protected readonly store = inject(BenchStore);
+  private readonly api = inject(Api);
+  protected readonly BY_NAME = BY_NAME;
+  protected readonly NONE = NONE;
+  protected readonly tab = signal(0);
   protected readonly columns = ['number', 'over', 'under', 'sign', 'swap'];
   /** The place that a finding points at, when it is not at a crossing. */
   private readonly place = signal<TrailPosition | undefined>(undefined);
@@ -54,8 +93,9 @@ export class ProofPage {
       const crossings = crossingsOf(figure).filter((c) => this.marked().has(c.number));
       const place = this.place();
       const rope = place && ropeOf(figure, place.strand);
-      const marks = [...crossings.map((c) => c.point), ...(rope ? [pointAt(curveOf(rope), place.at)] : [])];
-      return { view, name, drawing, marks, note: NOTES[view] };
+      const points = [...crossings.map((c) => c.point), ...(rope ? [pointAt(curveOf(rope), place.at)] : [])];
+      const marks = points.map((point): FigureMark => ({ point, kind: 'ring' }));
+      return { view, name, drawing, box: heartBox(figure), marks, note: NOTES[view] };
     }),
   );
   protected readonly crossings = computed(() =>
@@ -67,7 +107,9 @@ export class ProofPage {
       crossing: c,
     })),
   );
-  protected readonly findings = computed(() => this.store.analysis()?.findings ?? []);
+  protected readonly findings = computed(() => this.store.findings());
+  protected readonly exits = computed(() => sayExits(this.figure()));
+  protected readonly spills = computed(() => this.store.identity()?.spills ?? []);
   protected readonly closure = computed(() => this.store.analysis()?.closure);
   protected readonly tails = computed(() => {
     const { tail, cordMm } = this.store.rules();
@@ -119,8 +161,83 @@ export class ProofPage {
     this.store.edit({ kind: 'figure', edit: { kind: 'swap', where: crossing.over } });
   }
 
+  protected readonly claim = computed(() => this.store.knot()?.entry.claim ?? BY_NAME);
+  protected readonly tone = computed(() => {
+    const state = this.store.identity()?.verdict?.state;
+    return state === 'holds' ? 'holds' : state === 'fails' || this.store.identity()?.declined ? 'fails' : 'open';
+  });
+  /** Knots on the house's own shelf with this signature, looked up by its stored keys. */
+  private readonly onTheShelf = toSignal(
+    toObservable(computed(() => ({ keys: this.store.identity()?.keys, id: this.store.card()?.id }))).pipe(
+      distinctUntilChanged((a, b) => a.keys?.key === b.keys?.key && a.id === b.id),
+      switchMap(({ keys, id }) =>
+        keys
+          ? this.api.identify({ ...keys, ...(id === undefined ? {} : { except: id }) }).pipe(
+              map((found) => found.matches),
+              // The shelf is a help, not a condition: without it the book still answers.
+              catchError(() => of([])),
+            )
+          : of([]),
+      ),
+    ),
+    { initialValue: [] },
+  );
+  protected readonly kin = computed(() => {
+    const verdict = this.store.identity()?.verdict;
+    const other = (verdict?.matches ?? []).filter((m) => m.id !== verdict?.claim?.id);
+    const parts = [
+      ...(other.length > 0
+        ? [`In the pattern book also: ${other.map((m) => `${m.name} (${m.relation})`).join('; ')}.`]
+        : []),
+      ...(this.onTheShelf().length > 0
+        ? [
+            `On your shelf: ${this.onTheShelf()
+              .slice(0, 4)
+              .map((m) => `${m.name} (${m.relation})`)
+              .join('; ')}.`,
+          ]
+        : []),
+    ];
+    return parts.length > 0 ? parts.join(' ') : undefined;
+  });
+  protected readonly repair = computed(() => {
+    const repairs = this.store.identity()?.repairs?.repairs ?? [];
+    const first = repairs[0];
+    if (!first || !this.store.mayWrite()) return undefined;
+    const others = repairs.length - 1;
+    return {
+      crossings: first.crossings,
+      label: `Swap ${crossingList(first.crossings)}`,
+      note: `makes it what it claims${first.mirrored ? ', of the other hand' : ''}${others > 0 ? `; ${others} other ${others === 1 ? 'way' : 'ways'}` : ''}`,
+    };
+  });
+  protected readonly noRepair = computed(() => {
+    const found = this.store.identity()?.repairs;
+    if (!found || found.repairs.length > 0) return undefined;
+    return found.complete
+      ? 'No one or two swaps make it what it claims.'
+      : 'The search for a repair was stopped before it was through.';
+  });
+
+  protected setClaim(value: string): void {
+    const knot = this.store.knot();
+    if (!knot || value === this.claim()) return;
+    const { claim: _claim, ...rest } = knot.entry;
+    const entry = value === BY_NAME ? rest : { ...rest, claim: value };
+    this.store.edit({ kind: 'entry', name: knot.name, entry });
+  }
+
+  /** Swaps the crossings of the repair; one undo takes it back. */
+  protected mend(): void {
+    const numbers = this.repair()?.crossings ?? [];
+    const crossings = crossingsOf(this.figure()).filter((c) => numbers.includes(c.number));
+    for (const c of crossings)
+      this.store.edit({ kind: 'figure', edit: { kind: 'swap', where: c.over } }, `repair-${numbers.join('-')}`);
+  }
+
   /** Rings what a finding speaks of: its crossings when it names them, else its place on the trail. */
   protected point(f: Finding): void {
+    this.tab.set(CROSSINGS_TAB);
     this.marked.set(new Set(f.crossings ?? []));
     this.place.set(f.crossings ? undefined : f.place);
   }

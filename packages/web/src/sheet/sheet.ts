@@ -24,9 +24,7 @@ export class SheetPage {
   protected readonly house = computed(() => this.sessions.session()?.house);
   protected readonly busy = signal(false);
   protected readonly trouble = signal<string | undefined>(undefined);
-  protected readonly errors = computed(() =>
-    (this.store.analysis()?.findings ?? []).filter((f) => f.severity === 'error'),
-  );
+  protected readonly errors = computed(() => this.store.findings().filter((f) => f.severity === 'error'));
   protected readonly steps = computed(() => this.store.method()?.halts.length ?? 0);
   /** The published revision is not the one on the bench. */
   protected readonly behind = computed(() => {

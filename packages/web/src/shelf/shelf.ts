@@ -1,7 +1,7 @@
 /**
  * The shelf: every knot of the house as a card, searched by any name.
  */
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import { FormControl, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
@@ -58,6 +58,8 @@ export class ShelfPage {
   private readonly snack = inject(MatSnackBar);
   private readonly sessions = inject(SessionService);
 
+  /** A knot's id, from the address: only knots drawn like it are shown. */
+  readonly like = input<string>();
   protected readonly search = new FormControl('', { nonNullable: true });
   protected readonly archived = signal(false);
   private readonly refresh = signal(0);
@@ -72,11 +74,11 @@ export class ShelfPage {
       startWith(''),
       distinctUntilChanged(),
     );
-    combineLatest([query, toObservable(this.archived), toObservable(this.refresh)])
+    combineLatest([query, toObservable(this.archived), toObservable(this.like), toObservable(this.refresh)])
       .pipe(
         tap(() => this.loading.set(true)),
-        switchMap(([q, archived]) =>
-          this.api.knots(q.trim().slice(0, 80), archived).pipe(
+        switchMap(([q, archived, like]) =>
+          this.api.knots(q.trim().slice(0, 80), archived, like).pipe(
             catchError((error: unknown) => {
               this.loading.set(false);
               this.trouble.set(sayTrouble(troubleOf(error)));
@@ -142,6 +144,20 @@ export class ShelfPage {
 
   private say(error: unknown): void {
     this.snack.open(sayTrouble(troubleOf(error)), 'OK', { duration: 8000 });
+  }
+
+  /** What the drawing was found to be, when that is worth a word on the card. */
+  protected verdict(card: KnotCard): { text: string; holds: boolean; fails: boolean } | undefined {
+    switch (card.verdict?.state) {
+      case 'holds':
+        return { text: 'proved by its crossings', holds: true, fails: false };
+      case 'mirrored':
+        return { text: 'left-handed form', holds: false, fails: false };
+      case 'fails':
+        return { text: 'not what it claims', holds: false, fails: true };
+      default:
+        return undefined;
+    }
   }
 
   protected findings(card: KnotCard): string {

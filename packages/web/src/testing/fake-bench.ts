@@ -5,6 +5,7 @@ import { computed, signal } from '@angular/core';
 import type { ClipInfo, KnotCard, Publication } from '@foxtrail/contract';
 import { applyMethodEdit, type KnotDocument, type Result } from '@foxtrail/core';
 import type { Analysis } from '../data/analysis';
+import type { IdentityProgress, IdentityReport } from '../data/identity';
 import type { BenchEdit, SaveState } from '../knot/bench-store';
 import { cardOf, overhand } from './knots';
 
@@ -14,6 +15,12 @@ export class FakeBench {
   readonly card = signal<KnotCard>(cardOf());
   readonly save = signal<SaveState>({ kind: 'saved', at: '2026-05-01T10:00:00.000Z' });
   readonly analysis = signal<Analysis | undefined>(undefined);
+  readonly identity = signal<IdentityReport | undefined>(undefined);
+  readonly identityProgress = signal<IdentityProgress | undefined>(undefined);
+  readonly findings = computed(() => {
+    const stated = this.identity()?.finding;
+    return [...(stated ? [stated] : []), ...(this.analysis()?.findings ?? [])];
+  });
   readonly publication = signal<Publication | null>(null);
   readonly clip = signal<ClipInfo | null>(null);
   readonly mayWrite = signal(true);
@@ -30,6 +37,14 @@ export class FakeBench {
       this.knot.update((k) => ({ ...k, method: done.value.method }));
     }
     return { ok: true, value: this.knot() };
+  }
+
+  identify(): void {
+    this.asked.push('identify');
+  }
+
+  cancelIdentify(): void {
+    this.asked.push('cancel');
   }
 
   publish(): Promise<void> {

@@ -63,6 +63,7 @@ export const cardOf = (more: Partial<KnotCard> = {}): KnotCard => ({
   updatedAt: '2026-05-01T10:00:00.000Z',
   updatedBy: 'Ada',
   slug: null,
+  verdict: null,
   ...more,
 });
 

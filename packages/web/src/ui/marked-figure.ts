@@ -1,0 +1,91 @@
+/**
+ * A figure with places marked on it: rings round crossings, and numbered marks.
+ */
+import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
+import type { Box, Drawing, Point } from '@foxtrail/core';
+import { FigureView } from './figure';
+
+export interface FigureMark {
+  readonly point: Point;
+  /** Ring: look here. Holds: it agrees. Differs: it does not. */
+  readonly kind: 'ring' | 'holds' | 'differs' | 'number';
+  readonly label?: string;
+}
+
+@Component({
+  selector: 'ft-marked-figure',
+  imports: [FigureView],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <ft-figure [drawing]="drawing()" [box]="frame()" [label]="label()" />
+    @if (marks().length > 0) {
+      <svg class="marks" [attr.viewBox]="viewBox()" aria-hidden="true">
+        @for (m of marks(); track $index) {
+          @if (m.kind === 'number') {
+            <circle class="number" [attr.cx]="m.point[0]" [attr.cy]="m.point[1]" [attr.r]="size()" />
+            <text [attr.x]="m.point[0]" [attr.y]="m.point[1]" [attr.font-size]="size() * 1.35">{{ m.label }}</text>
+          } @else {
+            <circle [class]="m.kind" [attr.cx]="m.point[0]" [attr.cy]="m.point[1]" [attr.r]="size()" />
+          }
+        }
+      </svg>
+    }
+  `,
+  styles: `
+    :host {
+      position: relative;
+      display: block;
+      min-height: 0;
+    }
+    ft-figure {
+      height: 100%;
+    }
+    .marks {
+      position: absolute;
+      inset: 0;
+      width: 100%;
+      height: 100%;
+      pointer-events: none;
+    }
+    circle {
+      fill: none;
+      stroke-width: 2.5px;
+      vector-effect: non-scaling-stroke;
+    }
+    .ring,
+    .differs {
+      stroke: var(--plum);
+      stroke-width: 4px;
+    }
+    .holds {
+      stroke: var(--moss);
+      stroke-dasharray: 3 4;
+    }
+    .number {
+      fill: var(--fox-strong);
+      stroke: var(--card);
+    }
+    text {
+      fill: var(--on-fox);
+      font-weight: 700;
+      text-anchor: middle;
+      dominant-baseline: central;
+    }
+  `,
+})
+export class MarkedFigure {
+  readonly drawing = input.required<Drawing>();
+  readonly label = input.required<string>();
+  readonly box = input<Box>();
+  readonly marks = input<readonly FigureMark[]>([]);
+  protected readonly frame = computed(() => this.box() ?? this.drawing().box);
+  protected readonly viewBox = computed(() => {
+    const [l, t, r, b] = this.frame();
+    return `${l} ${t} ${r - l} ${b - t}`;
+  });
+  /** A mark is a little larger than a rope is thick, and in a wide figure large enough to be seen. */
+  protected readonly size = computed(() => {
+    const [l, , r] = this.frame();
+    return Math.max(1.2, (r - l) / 34);
+  });
+}

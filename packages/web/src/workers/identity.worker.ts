@@ -1,0 +1,127 @@
+/**
+ * Says what a figure is, away from the page and a piece at a time: between two pieces a newer request or a cancel is heard.
+ */
+import {
+  atlasWork,
+  classOf,
+  keysOf,
+  nearestOf,
+  orDecline,
+  pairCrossings,
+  readKnot,
+  repairWork,
+  sayRefusal,
+  spillTest,
+  verdictOf,
+  writeKnot,
+  type Figure,
+  type KnotDocument,
+  type Work,
+} from '@foxtrail/core';
+import { claimOf, knownKnots, patternKeys, patternOf, patterns, verdictFinding } from '@foxtrail/pattern-book';
+import type { Beside, IdentityCancel, IdentityMessage, IdentityReport, IdentityRequest } from '../data/identity';
+
+/** Work goes on for this long before messages are looked at; in milliseconds. */
+const SLICE = 40;
+/** Time after which the atlas and the repair are left unfinished, and say what they left out; in milliseconds. */
+const BUDGET = 10_000;
+
+const tell = (message: IdentityMessage): void => postMessage(message);
+const pause = (): Promise<void> => new Promise((done) => setTimeout(done));
+
+/** The request that is worked on; any other is given up. */
+let current = 0;
+
+async function drive<T>(work: Work<T>, id: number, doing: string): Promise<T | undefined> {
+  const began = performance.now();
+  let slice = began;
+  let step = work.next();
+  while (step.done !== true) {
+    const now = performance.now();
+    if (now - slice > SLICE) {
+      tell({ kind: 'progress', id, doing, share: step.value });
+      await pause();
+      if (id !== current) return undefined;
+      slice = performance.now();
+    }
+    step = work.next(now - began < BUDGET);
+  }
+  return step.value;
+}
+
+const beside = (id: string, figure: Figure): Beside | undefined => {
+  const found = patternOf(id);
+  if (!found) return undefined;
+  const pairing = orDecline(() => pairCrossings(figure, found.knot.method.figure));
+  return {
+    id,
+    name: found.knot.name,
+    document: writeKnot(found.knot),
+    ...(pairing.ok ? { pairing: pairing.value } : {}),
+  };
+};
+
+/** The patterns a figure is shown beside: what it claims to be, what it is, and when it is neither what is most like it. */
+function companions(knot: KnotDocument, report: IdentityReport): Beside[] {
+  const { figure } = knot.method;
+  const claim = report.verdict?.claim;
+  const known = [...(claim ? [claim.id] : []), ...(report.verdict?.matches.map((m) => m.id) ?? [])];
+  const ids = known.length > 0 ? known : nearestOf(figure, knownKnots(), 2).map((k) => k.id);
+  return [...new Set(ids)].slice(0, 3).flatMap((id) => beside(id, figure) ?? []);
+}
+
+async function examine({ id, document }: IdentityRequest): Promise<void> {
+  let report: IdentityReport = { id, patterns: patterns().map((p) => ({ id: p.id, name: p.knot.name })) };
+  const say = (more: Partial<IdentityReport>): void => {
+    report = { ...report, ...more };
+    tell({ kind: 'report', report });
+  };
+  const read = readKnot(document);
+  if (!read.ok) {
+    say({ declined: sayRefusal(read) });
+    return;
+  }
+  const knot = read.value;
+  const { figure } = knot.method;
+  tell({ kind: 'progress', id, doing: 'Reading the pattern book', share: 0 });
+  const book = patternKeys();
+  await pause();
+  if (id !== current) return;
+  const keys = keysOf(figure);
+  const claim = claimOf(knot);
+  const claimed = claim && { id: claim.id, name: claim.knot.name, figure: claim.knot.method.figure };
+  const verdict = keys.ok ? verdictOf(figure, claimed, book) : keys;
+  if (!keys.ok || !verdict.ok) {
+    say({ declined: sayRefusal(keys.ok ? (verdict as typeof keys & { ok: false }) : keys) });
+    return;
+  }
+  const classified = classOf(figure);
+  say({
+    verdict: verdict.value,
+    finding: verdictFinding(verdict.value),
+    keys: { ...keys.value, lays: [...keys.value.lays] },
+    ...(classified.ok ? { classified: classified.value } : {}),
+    spills: spillTest(figure),
+  });
+  await pause();
+  if (id !== current) return;
+  say({ beside: companions(knot, report) });
+  const claimKeys = claim && book.entries.find((e) => e.id === claim.id);
+  if (verdict.value.state === 'fails' && claimKeys) {
+    const repairs = await drive(repairWork(figure, claimKeys), id, 'Looking for the fewest crossings to swap');
+    if (id !== current) return;
+    if (repairs?.ok) say({ repairs: repairs.value });
+  }
+  const atlas = await drive(atlasWork(figure, book), id, 'Swapping each crossing in turn');
+  if (id !== current || !atlas) return;
+  say(atlas.ok ? { atlas: atlas.value } : { atlasDeclined: sayRefusal(atlas) });
+}
+
+addEventListener('message', ({ data }: MessageEvent<IdentityRequest | IdentityCancel>) => {
+  if (data.kind === 'cancel') {
+    current = 0;
+    return;
+  }
+  current = data.id;
+  void examine(data).finally(() => tell({ kind: 'done', id: data.id }));
+});
