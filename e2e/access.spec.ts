@@ -46,7 +46,13 @@ for (const colorScheme of ['light', 'dark'] as const) {
     await page.keyboard.press('?');
     await sound(page, 'keys');
     await page.keyboard.press('Escape');
-    for (const name of ['Proof', 'Reel', 'Sheet']) {
+    await tab(page, 'Proof');
+    await expect(page.locator('.verdict-band')).toContainText('It is the reef knot');
+    for (const name of ['Identity', 'Mistakes', 'Crossings', 'Inspection card']) {
+      await page.getByRole('tab', { name: new RegExp(name) }).click();
+      await sound(page, `Proof, ${name}`);
+    }
+    for (const name of ['Reel', 'Sheet']) {
       await tab(page, name);
       await sound(page, name);
     }

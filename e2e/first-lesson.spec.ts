@@ -66,7 +66,8 @@ test('from a blank board to a published lesson that a learner opens', async ({ p
   // Swapped on the board, it falls apart in the crossings table; swapped back there, it holds again.
   await page.locator('ft-board').getByRole('button', { name: 'Crossing 2: swap over and under' }).click();
   await tab(page, 'Proof');
-  await expect(page.getByText('It falls apart.')).toBeVisible();
+  await page.getByRole('tab', { name: /Crossings/ }).click();
+  await expect(page.locator('.crossings').getByText('It falls apart.')).toBeVisible();
   await page.getByRole('button', { name: 'Swap crossing 2' }).click();
   await expect(page.locator('.jones')).toHaveText(/^(t \+ t³ − t⁴|−t⁻⁴ \+ t⁻³ \+ t⁻¹)$/);
   const signs = await page.locator('.mat-column-sign').allTextContents();

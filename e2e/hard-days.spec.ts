@@ -172,6 +172,7 @@ test('a tail that is too short keeps a knot from being published until it is len
   await tab(page, 'Sheet');
   await expect(page.getByRole('button', { name: 'Publish', exact: true })).toBeDisabled();
   await tab(page, 'Proof');
+  await page.getByRole('tab', { name: /Crossings/ }).click();
   await page.getByRole('button', { name: 'Lengthen the tail' }).click();
   await expect(page.getByText('Nothing is found against it.')).toBeVisible();
   await tab(page, 'Sheet');

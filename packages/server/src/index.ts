@@ -3,5 +3,5 @@
  */
 export { createApp, type AppOptions } from './app.js';
 export { migrate, openPool } from './database.js';
-export { loadDemo, DEMO_SIGN_INS } from './demo.js';
+export { DEMO_FILES, loadDemo, DEMO_SIGN_INS } from './demo.js';
 export { ensureAccount } from './accounts.js';

@@ -317,7 +317,7 @@ describe('Compare', () => {
     expect(granny.proved).toBeFalse();
     expect(granny.marks.find((m) => m.name === 'hand')!.agrees).toBeFalse();
     expect(granny.marks.find((m) => m.name === 'hand')!.text).toContain('its own mirror image');
-    expect(granny.evidence).toContain('the granny');
+    expect(granny.evidence).toContain('that of the granny');
   });
   it('never calls a proof what two unlike knots share', () => {
     fc.assert(

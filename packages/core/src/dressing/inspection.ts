@@ -1,8 +1,8 @@
 /**
  * Inspection marks: what a learner looks for on the finished knot, on the front and on the back, each computed from the figure.
  */
-import { crossingsOf } from '../figure/crossings.js';
-import { curveOf, pointAt } from '../figure/curve.js';
+import { crossingsOf, passagesOf } from '../figure/crossings.js';
+import { atLength, curveOf, lengthTo, pointAt } from '../figure/curve.js';
 import { hostOf, lastAt, ropeOf, type Figure, type Rope, type TrailPosition } from '../figure/figure.js';
 import { distance } from '../figure/point.js';
 import type { Vocabulary } from '../words/vocabulary.js';
@@ -18,6 +18,8 @@ export interface InspectionMark {
   readonly side: 'front' | 'back';
   readonly text: string;
   readonly place: TrailPosition;
+  /** Number of the crossing it is at, if it is at one. */
+  readonly crossing?: number;
 }
 
 const TIMES = ['', 'once', 'twice', 'three times', 'four times'];
@@ -31,11 +33,17 @@ export function inspectionMarks(figure: Figure, words: Vocabulary): readonly Ins
   return [...tails(figure), ...turnsOf(figure), ...parallels(figure), ...crosses(figure, words)];
 }
 
+/** A tail's mark stands this far beyond its last crossing, in diameters: where the picture still shows it. */
+const BEYOND = 2.4;
+
 function tails(figure: Figure): InspectionMark[] {
   const rope = figure.ropes.filter((r) => !r.closed && r.ends[1] === 'tail');
   return sayExits(figure).map((text, i): InspectionMark => {
     const own = rope[Math.min(i, rope.length - 1)] as Rope;
-    return { id: `tail-${i}`, kind: 'tail', side: 'front', text, place: { strand: own.id, at: lastAt(own) - 0.5 } };
+    const curve = curveOf(own);
+    const last = passagesOf(figure, own.id).at(-1)?.at ?? 0;
+    const at = Math.min(lastAt(own), atLength(curve, lengthTo(curve, last) + BEYOND));
+    return { id: `tail-${i}`, kind: 'tail', side: 'front', text, place: { strand: own.id, at } };
   });
 }
 
@@ -147,6 +155,7 @@ function crosses(figure: Figure, words: Vocabulary): InspectionMark[] {
         side,
         text: text.charAt(0).toUpperCase() + text.slice(1),
         place: c.first,
+        crossing: c.number,
       };
     }),
   );

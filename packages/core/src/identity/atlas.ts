@@ -206,7 +206,7 @@ export function tellMistake(
   const right = sayCrossing(figure, crossing, words);
   const otherwise =
     found.outcome === 'another knot' ? `it is the ${sayOutcome(found).toLowerCase()}` : OUTCOME_VERBS[found.outcome];
-  return `At crossing ${crossing} ${right}. The other way round, ${otherwise}.`;
+  return `At the ringed crossing (${crossing}) ${right}. The other way round, ${otherwise}.`;
 }
 
 export const crossingList = (numbers: readonly number[]): string =>

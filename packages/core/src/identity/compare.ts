@@ -112,7 +112,7 @@ export function marksOf(a: Figure, b: Figure, other: string): readonly Mark[] {
     if (!match)
       return [{ name: fact.name, agrees: false, text: sentence(`this figure ${fact.phrase}, ${other} does not`) }];
     const agrees = match.value === fact.value;
-    const text = agrees ? `both: ${fact.phrase}` : `this figure ${fact.phrase}; ${other} ${match.phrase}`;
+    const text = agrees ? `it ${fact.phrase}` : `this figure ${fact.phrase}; ${other} ${match.phrase}`;
     return [{ name: fact.name, agrees, text: sentence(text) }];
   });
 }
@@ -140,20 +140,18 @@ export function compareFigures(a: Figure, b: Figure, other = 'the pattern'): Res
 
 export function evidenceFor(relation: Relation, proved: boolean, other: string): string {
   const how = proved
-    ? 'The reduced drawings have equal codes: this is a proof.'
+    ? 'Proved: reduced as far as they go, both drawings have the same code.'
     : 'The signatures are equal: strong evidence, though not a proof.';
   switch (relation) {
     case 'same':
-      return `It is ${other}. ${how}`;
     case 'same from behind':
-      return `It is ${other}, seen from behind. ${how}`;
     case 'mirror':
-      return `It is the mirror image of ${other}: the same knot tied by the other hand. ${how}`;
+      return how;
     case 'same, a tail laid to the other side':
-      return `It is ${other} with a tail laid to the other side: one vector of the pair agrees.`;
+      return `One vector of the pair agrees with that of ${other}: only a tail lies otherwise.`;
     case 'same body, other ends':
-      return `It has the body of ${other}, but other ends are loaded: the vectors are equal once every end is held and its part forgotten.`;
+      return `Held where they lie and their parts forgotten, the ends make the body of ${other}; other ends are loaded.`;
     case 'different':
-      return `It is not ${other}: the signatures differ, and no change of view makes them equal.`;
+      return `The signature differs from that of ${other}, and no change of view makes them equal.`;
   }
 }

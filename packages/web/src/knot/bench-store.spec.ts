@@ -3,9 +3,10 @@ import { HttpTestingController, provideHttpClientTesting } from '@angular/common
 import { TestBed } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
 import { AnalysisService } from '../data/analysis';
+import { IdentityService } from '../data/identity';
 import { Outbox } from '../data/outbox';
 import { SessionService } from '../data/session';
-import { cardOf, KNOT_ID, knotAnswer, NoAnalysis, OVERHAND, SESSION } from '../testing/knots';
+import { cardOf, KNOT_ID, knotAnswer, NoAnalysis, NoIdentity, OVERHAND, SESSION } from '../testing/knots';
 import { BenchStore } from './bench-store';
 
 describe('the bench', () => {
@@ -23,6 +24,7 @@ describe('the bench', () => {
         provideRouter([]),
         BenchStore,
         { provide: AnalysisService, useClass: NoAnalysis },
+        { provide: IdentityService, useClass: NoIdentity },
         { provide: SessionService, useValue: { session: () => SESSION } },
       ],
     });

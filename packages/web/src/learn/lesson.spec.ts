@@ -49,6 +49,19 @@ describe('the lesson', () => {
     await press('v');
     expect(label()).toContain('Left-handed view');
   });
+  it('shows the inspection card and the wrong ways when the author chose any', async () => {
+    expect(page.querySelector('.inspect')).toBeNull();
+    expect(page.querySelector('.exhibits')).toBeNull();
+    const exhibits = [{ crossings: [2], becomes: 'Falls apart', tell: 'Nothing holds.' }];
+    fixture.componentRef.setInput('knot', {
+      ...overhand(),
+      entry: { ...overhand().entry, inspection: ['cross-1-front', 'gone-from-the-figure'], exhibits },
+    });
+    await fixture.whenStable();
+    expect(page.querySelectorAll('.inspect ol li').length).toBe(1);
+    expect(page.querySelector('.exhibits')!.textContent).toContain('Nothing holds.');
+    expect(page.querySelectorAll('.exhibits circle.ring').length).toBe(1);
+  });
   it('measures the tail by the house’s rule on the knot’s cord', () => {
     expect(page.querySelector('.tail')!.textContent).toContain('at least 8 d (80 mm)');
   });

@@ -29,7 +29,11 @@ const MOST_MARKS = 12;
               [checked]="chosen().includes(m.id)"
               [disabled]="!store.mayWrite() || (!chosen().includes(m.id) && chosen().length >= most)"
               (change)="choose(m, $event.checked)"
-              >{{ m.text }}</mat-checkbox
+            >
+              @if (m.crossing) {
+                <b>{{ m.crossing }}</b>&ensp;
+              }
+              {{ m.text }}</mat-checkbox
             >
           }
         }

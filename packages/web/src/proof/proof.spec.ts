@@ -1,6 +1,11 @@
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { backView, crossingsOf, findingsOf, mirror, WORKSHOP_WORDS } from '@foxtrail/core';
+import { provideRouter } from '@angular/router';
+import type { Identified } from '@foxtrail/contract';
+import { of } from 'rxjs';
 import type { Analysis } from '../data/analysis';
+import { Api } from '../data/api';
+import { identityOfOverhand, slippedOverhand } from '../testing/identity';
 import { BenchStore } from '../knot/bench-store';
 import { FakeBench } from '../testing/fake-bench';
 import { Icons } from '../ui/icons';
@@ -10,6 +15,7 @@ describe('Proof', () => {
   let bench: FakeBench;
   let fixture: ComponentFixture<ProofPage>;
   let page: HTMLElement;
+  let onTheShelf: Identified['matches'] = [];
   const analysis = (more: Partial<Analysis>): Analysis => ({
     id: 1,
     findings: [],
@@ -20,20 +26,32 @@ describe('Proof', () => {
   });
   beforeEach(async () => {
     bench = new FakeBench();
-    TestBed.configureTestingModule({ providers: [{ provide: BenchStore, useValue: bench }] });
+    TestBed.configureTestingModule({
+      providers: [
+        { provide: BenchStore, useValue: bench },
+        { provide: Api, useValue: { identify: () => of({ matches: onTheShelf }) } },
+        provideRouter([]),
+      ],
+    });
     TestBed.inject(Icons);
     fixture = TestBed.createComponent(ProofPage);
     page = fixture.nativeElement as HTMLElement;
     await fixture.whenStable();
+    await tab('Crossings');
   });
+  const tab = async (name: string): Promise<void> => {
+    [...page.querySelectorAll<HTMLElement>('[role=tab]')].find((t) => t.textContent.includes(name))!.click();
+    await fixture.whenStable();
+  };
 
   it('shows front, back and left-handed, each with every crossing numbered', () => {
-    expect([...page.querySelectorAll('figcaption h2')].map((h) => h.textContent)).toEqual([
+    expect([...page.querySelectorAll('.views figcaption h2')].map((h) => h.textContent)).toEqual([
       'Front',
       'Back',
       'Left-handed',
     ]);
-    for (const figure of page.querySelectorAll('ft-figure')) expect(figure.querySelectorAll('.waymark').length).toBe(3);
+    for (const figure of page.querySelectorAll('.views ft-figure'))
+      expect(figure.querySelectorAll('.waymark').length).toBe(3);
   });
   it('derives the views rightly: behind keeps the signs, the mirror turns them', () => {
     const { figure } = bench.method();
@@ -79,7 +97,7 @@ describe('Proof', () => {
     await fixture.whenStable();
     page.querySelector<HTMLButtonElement>('.point')!.click();
     await fixture.whenStable();
-    expect(page.querySelectorAll('.marks circle').length).toBe(3);
+    expect(page.querySelectorAll('.views .marks circle').length).toBe(3);
     expect(page.querySelectorAll('tr.marked').length).toBe(1);
     // A place away from every crossing is ringed by itself: here the end of the rope.
     bench.analysis.set(analysis({ findings: [findings[0]!] }));
@@ -87,10 +105,91 @@ describe('Proof', () => {
     page.querySelector<HTMLButtonElement>('.point')!.click();
     await fixture.whenStable();
     const end = bench.method().figure.ropes[0]!.points.at(-1)!;
-    const ring = page.querySelector('.marks circle')!;
+    const ring = page.querySelector('.views .marks circle')!;
     expect([ring.getAttribute('cx'), ring.getAttribute('cy')].map(Number)).toEqual([...end]);
     const before = bench.method().figure.ropes[0]!.points.at(-1)!;
     page.querySelector<HTMLButtonElement>('ft-findings-list button[mat-stroked-button]')!.click();
     expect(bench.method().figure.ropes[0]!.points.at(-1)![0]).toBeGreaterThan(before[0]);
+  });
+
+  describe('as the verdict desk', () => {
+    const band = (): string => page.querySelector('.verdict-band')!.textContent.replace(/\s+/g, ' ');
+    const button = (text: string): HTMLButtonElement =>
+      [...page.querySelectorAll('button')].find((b) => b.textContent.includes(text))!;
+    afterEach(() => (onTheShelf = []));
+
+    it('says what the figure is, with the evidence, and what it is beside', async () => {
+      bench.identity.set(identityOfOverhand(bench.method().figure));
+      await tab('Identity');
+      expect(band()).toContain('It is the overhand knot.');
+      expect(page.querySelector('.verdict-band')!.classList).toContain('holds');
+      expect(page.querySelectorAll('ft-verdict-tab ft-marked-figure').length).toBe(2);
+      expect(page.querySelector('ft-verdict-tab .facts')!.textContent).toContain('can be laid with 3 crossings');
+    });
+    it('points at the crossing that is wrong in both figures, and puts it right with one press', async () => {
+      bench.edit({ kind: 'figure', edit: { kind: 'swap', where: crossingsOf(bench.method().figure)[1]!.over } });
+      bench.identity.set(slippedOverhand(bench.method().figure));
+      await tab('Identity');
+      expect(band()).toContain('It is not the overhand knot: it falls apart.');
+      expect(page.querySelector('.verdict-band')!.classList).toContain('fails');
+      expect(page.querySelectorAll('ft-verdict-tab circle.differs').length).toBeGreaterThan(0);
+      const wrong = bench.method().figure.ropes[0]!.weave;
+      button('Swap crossing 2').click();
+      await fixture.whenStable();
+      expect(bench.method().figure.ropes[0]!.weave).not.toBe(wrong);
+      expect(bench.method().figure.ropes[0]!.weave).toBe('UOUOUO');
+    });
+    it('names kin on the house’s own shelf', async () => {
+      onTheShelf = [{ id: '00000000-0000-4000-8000-000000000009', name: 'Our thumb knot', relation: 'mirror' }];
+      bench.identity.set(identityOfOverhand(bench.method().figure));
+      await new Promise((done) => setTimeout(done, 20));
+      await fixture.whenStable();
+      expect(band()).toContain('On your shelf: Our thumb knot (mirror).');
+    });
+    it('says why there is no verdict, and shows progress that can be stopped', async () => {
+      bench.identity.set({ id: 1, declined: 'figure: There is no rope on the board.' });
+      bench.identityProgress.set({ doing: 'Swapping each crossing in turn', share: 0.4 });
+      await fixture.whenStable();
+      expect(band()).toContain('There is no rope on the board');
+      expect(band()).toContain('Swapping each crossing in turn');
+      button('Stop').click();
+      expect(bench.asked).toContain('cancel');
+    });
+    it('shows what each wrong crossing makes of it, and takes one as an exhibit and back', async () => {
+      bench.identity.set(identityOfOverhand(bench.method().figure));
+      await tab('Mistakes');
+      expect(page.querySelector('ft-mistakes-tab h3')!.textContent).toBe('Falls apart');
+      expect(page.querySelector('ft-mistakes-tab li')!.textContent).toContain('Crossings 1, 2 and 3');
+      button('Show learners').click();
+      await fixture.whenStable();
+      const [exhibit] = bench.knot().entry.exhibits!;
+      expect(exhibit!.crossings).toEqual([1]);
+      expect(exhibit!.tell).toContain('The other way round, nothing holds.');
+      button('Shown to learners').click();
+      await fixture.whenStable();
+      expect(bench.knot().entry.exhibits).toEqual([]);
+    });
+    it('puts computed marks on the card and numbers them on their side', async () => {
+      await tab('Inspection card');
+      const boxes = [...page.querySelectorAll<HTMLInputElement>('ft-card-tab input[type=checkbox]')];
+      expect(boxes.length).toBeGreaterThan(6);
+      boxes[0]!.click();
+      boxes.at(-1)!.click();
+      await fixture.whenStable();
+      expect(bench.knot().entry.inspection!.length).toBe(2);
+      const numbers = [...page.querySelectorAll('ft-inspection-card figure')].map((f) =>
+        [...f.querySelectorAll('text')].map((t) => t.textContent.trim()).filter((t) => t !== ''),
+      );
+      expect(numbers[0]).toContain('1');
+      expect(numbers[1]).toContain('2');
+      expect(page.querySelectorAll('ft-inspection-card ol li').length).toBe(2);
+    });
+    it('keeps what is claimed in the entry', () => {
+      const proof = fixture.componentInstance as unknown as { setClaim(v: string): void };
+      proof.setClaim('reef');
+      expect(bench.knot().entry.claim).toBe('reef');
+      proof.setClaim('');
+      expect(bench.knot().entry.claim).toBeUndefined();
+    });
   });
 });

@@ -184,7 +184,10 @@ export class ProofPage {
   );
   protected readonly kin = computed(() => {
     const verdict = this.store.identity()?.verdict;
-    const other = (verdict?.matches ?? []).filter((m) => m.id !== verdict?.claim?.id);
+    // The headline of a failed or missing claim already names the closest.
+    const other = (verdict?.matches ?? [])
+      .filter((m) => m.id !== verdict?.claim?.id)
+      .slice(verdict?.state === 'fails' || verdict?.state === 'unclaimed' ? 1 : 0);
     const parts = [
       ...(other.length > 0
         ? [`In the pattern book also: ${other.map((m) => `${m.name} (${m.relation})`).join('; ')}.`]

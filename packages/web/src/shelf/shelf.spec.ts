@@ -3,7 +3,7 @@ import { HttpTestingController, provideHttpClientTesting, type TestRequest } fro
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
 import { SessionService } from '../data/session';
-import { cardOf, SESSION } from '../testing/knots';
+import { cardOf, KNOT_ID, SESSION } from '../testing/knots';
 import { Icons } from '../ui/icons';
 import { ShelfPage } from './shelf';
 
@@ -45,6 +45,32 @@ describe('the shelf', () => {
     const text = page().textContent;
     for (const part of ['Overhand', 'stopper', '2 errors, 1 warning', 'Reef', 'published', 'no findings'])
       expect(text).toContain(part);
+  });
+  it('shows what each drawing was found to be', async () => {
+    asked().flush({
+      knots: [
+        cardOf({ verdict: { state: 'fails', headline: 'It is not the overhand knot: it falls apart.' } }),
+        cardOf({
+          id: '00000000-0000-4000-8000-000000000002',
+          verdict: { state: 'holds', headline: 'It is the overhand knot.' },
+        }),
+      ],
+      total: 2,
+    });
+    await settle();
+    expect(page().textContent).toContain('not what it claims');
+    expect(page().querySelector('.chip.fails')?.getAttribute('title')).toContain('falls apart');
+    expect(page().textContent).toContain('is what it claims');
+  });
+  it('finds knots drawn like one of them, and the way back to the whole shelf', async () => {
+    asked().flush({ knots: [cardOf()], total: 1 });
+    fixture.componentRef.setInput('like', KNOT_ID);
+    await settle();
+    const request = asked();
+    expect(request.request.params.get('like')).toBe(KNOT_ID);
+    request.flush({ knots: [cardOf()], total: 1 });
+    await settle();
+    expect(page().querySelector('.like')?.textContent).toContain('Drawn like Overhand');
   });
   it('says what to do when it is empty', async () => {
     asked().flush({ knots: [], total: 0 });

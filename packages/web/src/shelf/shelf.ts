@@ -150,7 +150,7 @@ export class ShelfPage {
   protected verdict(card: KnotCard): { text: string; holds: boolean; fails: boolean } | undefined {
     switch (card.verdict?.state) {
       case 'holds':
-        return { text: 'proved by its crossings', holds: true, fails: false };
+        return { text: 'is what it claims', holds: true, fails: false };
       case 'mirrored':
         return { text: 'left-handed form', holds: false, fails: false };
       case 'fails':

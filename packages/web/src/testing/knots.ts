@@ -4,7 +4,9 @@
 import { EMPTY, type Observable } from 'rxjs';
 import type { KnotCard, Session } from '@foxtrail/contract';
 import { readKnot, writeKnot, type FigureFile, type KnotDocument } from '@foxtrail/core';
+import { signal } from '@angular/core';
 import type { Analysis } from '../data/analysis';
+import type { IdentityReport } from '../data/identity';
 
 /** An overhand with two halts, drawn with straight pieces. */
 export const OVERHAND: FigureFile = {
@@ -81,6 +83,17 @@ export const SESSION: Session = {
 };
 
 /** Nothing is analysed. */
+export class NoIdentity {
+  readonly report = signal<IdentityReport | undefined>(undefined);
+  readonly progress = signal(undefined);
+  request(): void {
+    // There is no worker in a unit test.
+  }
+  cancel(): void {
+    // Nothing runs.
+  }
+}
+
 export class NoAnalysis {
   readonly results: Observable<Analysis> = EMPTY;
   request(): void {
