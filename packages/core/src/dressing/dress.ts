@@ -36,7 +36,8 @@ export interface SharpBend {
 
 /** A rope bent more sharply than this, in diameters, kinks. */
 export const LEAST_RADIUS = 1;
-const SAMPLE = 0.3;
+/** Half the length over which a bend is measured, in diameters: a wobble of the hand shorter than that is no kink. */
+const SAMPLE = 0.5;
 
 /** Places where a rope bends more sharply than its own diameter; the sharpest of each bend. */
 export function sharpBends(figure: Figure): readonly SharpBend[] {

@@ -15,6 +15,7 @@ import type { Figure } from '../figure/figure.js';
 import { accept, refuse, type Refusal, type Result } from '../figure/refusal.js';
 import { TooWide, type Laurent } from '../topology/laurent.js';
 import { readMap } from '../topology/planar-map.js';
+import { slimmed } from '../topology/simplify.js';
 import { skeinTerms, type SkeinTerm } from '../topology/skein.js';
 import { closedStrands, flipTangle, linkingNumber, withoutStrand } from '../topology/strands.js';
 import { backView } from '../topology/views.js';
@@ -110,7 +111,8 @@ interface Measured {
 
 const sayPoly = (p: Laurent): string => `${p.low}:${p.coefficients.join(',')}`;
 
-function measure(tangle: Tangle, subTangles: boolean): Measured {
+function measure(whole: Tangle, subTangles: boolean): Measured {
+  const tangle = slimmed(whole);
   const labels = tangle.rim.map((p) => p.label);
   const roles = labels.map(roleOf);
   const partner = tangle.rim.map((p, i) => tangle.rim.findIndex((q, j) => j !== i && q.strand === p.strand));
@@ -120,7 +122,7 @@ function measure(tangle: Tangle, subTangles: boolean): Measured {
   const without =
     subTangles && strands.length > 1
       ? strands.map((strand) => {
-          const rest = withoutStrand(tangle, strand);
+          const rest = slimmed(withoutStrand(tangle, strand));
           const back = rest.rim.map(indexOf);
           return {
             ends: tangle.rim.flatMap((p, i) => (p.strand === strand ? [i] : [])),

@@ -20,8 +20,8 @@ export interface BracketTerm {
   readonly poly: Laurent;
 }
 
-/** Most pairings times crossings kept in one scan: some seconds of work on a laptop. */
-const STATES_LIMIT = 60_000;
+/** Most coefficients touched in one scan: two or three seconds of work on a laptop. */
+const EFFORT_LIMIT = 12_000_000;
 
 /** An order of the crossings that keeps few ends loose: always the crossing that closes most and opens least. */
 function scanOrder(crossings: readonly CrossingEdges[], rim: ReadonlySet<number>): number[] {
@@ -68,6 +68,7 @@ export function bracket(
   let loose: number[] = [];
   let states = new Map<string, { mates: number[]; poly: Laurent }>([['', { mates: [], poly: ONE }]]);
   const powers = [0, 1, 2, 3, 4].map(loops);
+  let effort = 0;
   for (const index of scanOrder(crossings, rim)) {
     const edges = crossings[index] as CrossingEdges;
     const position = new Map(loose.map((e, i) => [e, i]));
@@ -114,6 +115,11 @@ export function bracket(
           }
         }
         const mates = nodes.map((node) => renumber.get(mate[node] as number) as number);
+        effort += state.poly.coefficients.length;
+        if (effort > EFFORT_LIMIT)
+          throw new TooWide(
+            `Its ${crossings.length} crossings are so interwoven that expanding them would take too long: ${next.size} pairings of ${nextLoose.length} strands are open at once.`,
+          );
         const key = String.fromCharCode(...mates);
         const term = shifted(closed === 0 ? state.poly : times(state.poly, powers[closed] as Laurent), shift);
         const there = next.get(key);
@@ -121,10 +127,6 @@ export function bracket(
         else next.set(key, { mates, poly: term });
       }
     }
-    if (next.size > STATES_LIMIT)
-      throw new TooWide(
-        `Its ${crossings.length} crossings are so interwoven that more than ${STATES_LIMIT} pairings of strands would have to be kept.`,
-      );
     loose = nextLoose;
     states = next;
   }

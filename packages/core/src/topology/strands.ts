@@ -2,7 +2,7 @@
  * Changes to a tangle that need no new drawing: crossings swapped, a strand taken out.
  */
 import type { CrossingEdges } from './bracket.js';
-import type { RimPoint, Tangle, TangleCrossing } from './tangle.js';
+import { joinedRim, type Tangle, type TangleCrossing } from './tangle.js';
 
 /** The crossing with its strands exchanged. Edges still begin at an end of the under strand. */
 const swapped = ({ edges: [a, b, c, d], sign, over, under }: TangleCrossing): TangleCrossing => ({
@@ -17,11 +17,6 @@ export const flipTangle = (tangle: Tangle, which: readonly number[]): Tangle => 
   ...tangle,
   crossings: tangle.crossings.map((c, i) => (which.includes(i) ? swapped(c) : c)),
 });
-
-const joinRimEdges = (rim: readonly RimPoint[]): (readonly [number, number])[] =>
-  rim.flatMap((p, i): (readonly [number, number])[] =>
-    rim.findIndex((q) => q.edge === p.edge) < i ? [[p.edge, p.edge]] : [],
-  );
 
 /** The tangle with one strand taken out: what the others make without it. */
 export function withoutStrand(tangle: Tangle, strand: number): Tangle {
@@ -43,7 +38,7 @@ export function withoutStrand(tangle: Tangle, strand: number): Tangle {
   const rim = tangle.rim.filter((p) => p.strand !== strand).map((p) => ({ ...p, edge: root(p.edge) }));
   const left = new Set([...crossings.flatMap((c) => [c.over, c.under]), ...rim.map((p) => p.strand), strand]);
   const loosened = new Set(tangle.crossings.flatMap((c) => [c.over, c.under]).filter((s) => !left.has(s)));
-  return { ...tangle, crossings, rim, direct: joinRimEdges(rim), freeLoops: tangle.freeLoops + loosened.size };
+  return { ...tangle, crossings, rim, direct: joinedRim(rim), freeLoops: tangle.freeLoops + loosened.size };
 }
 
 /** Strands that run round without an end. */

@@ -373,8 +373,11 @@ function readTangle(
       at = diagram.origin[next ^ 1] as number;
     } while (at !== first);
   }
-  const direct = rim.flatMap((p, i): (readonly [number, number])[] =>
+  return { crossings, rim, direct: joinedRim(rim), freeLoops, lifts, buried };
+}
+
+/** Edges that join two rim points without a crossing, each as a pair of its one name. */
+export const joinedRim = (rim: readonly RimPoint[]): (readonly [number, number])[] =>
+  rim.flatMap((p, i): (readonly [number, number])[] =>
     rim.findIndex((q) => q.edge === p.edge) < i ? [[p.edge, p.edge]] : [],
   );
-  return { crossings, rim, direct, freeLoops, lifts, buried };
-}
