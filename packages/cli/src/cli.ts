@@ -220,6 +220,7 @@ async function check(files: readonly string[], options: Options, io: Terminal): 
       tail: { diameters: options.tail, millimetres: 0 },
       cordMm: entry.cord.diameterMm,
       words: WORKSHOP_WORDS,
+      pull: entry.pull,
     };
     const verdict = verdictOn(read.value);
     const stated = verdict.ok ? verdictFinding(verdict.value) : undefined;

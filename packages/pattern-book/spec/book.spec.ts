@@ -16,8 +16,10 @@ import {
   laurent,
   liftedTangles,
   mirror,
+  nearestOf,
   pullOut,
   ridingTurns,
+  sayExits,
   sayJones,
   signatureOf,
   simplify,
@@ -26,6 +28,8 @@ import {
   standingSpan,
   strandsAlone,
   windingAbout,
+  verdictOf,
+  weaveFigure,
   withoutRope,
   writeKnot,
   readKnot,
@@ -37,8 +41,9 @@ import {
   type Rope,
   type Signature,
   type Tangle,
+  type Verdict,
 } from '@foxtrail/core';
-import { patternOf, patterns, SOURCES } from '../src/index.js';
+import { claimOf, patternOf, patterns, SOURCES, verdictFinding } from '../src/index.js';
 
 function value<T>(r: Result<T>): T {
   if (!r.ok) throw new Error(`${r.place}: ${r.reason}`);
@@ -246,6 +251,131 @@ describe('The reef and its kin', () => {
   });
 });
 
+describe('Exits', () => {
+  it('of the reef and the sheet bend have both tails on one side, of the thief and the carrick on opposite sides', () => {
+    const tails = (id: string): string => sayExits(figure(id)).at(-1)!;
+    for (const id of ['reef', 'granny', 'sheet-bend']) expect(tails(id)).withContext(id).toContain('the same side');
+    for (const id of ['thief', 'grief', 'carrick-bend', 'water-knot'])
+      expect(tails(id)).withContext(id).toContain('opposite sides');
+  });
+  it('tell the bowline’s tail inside its loop from the one outside', () => {
+    expect(sayExits(figure('bowline'))).toContain('The tail lies inside the loop.');
+    expect(sayExits(figure('bowline-outside'))).toContain('The tail lies outside the loop.');
+  });
+  it('of a followed eight leave together', () => {
+    expect(sayExits(figure('followed-eight'))[0]).toContain('beside its standing part');
+  });
+});
+
+describe('Hard cases', () => {
+  const verdict = (f: Figure): Verdict =>
+    value(verdictOf(f, { id: 'reef', name: 'Reef knot', figure: figure('reef') }, book));
+  const rope = (id: string, points: readonly (readonly [number, number])[], more: Partial<Rope> = {}): Rope => ({
+    id,
+    points,
+    curve: 'straight',
+    closed: false,
+    ends: ['standing', 'tail'],
+    weave: '',
+    ...more,
+  });
+  it('nothing but a host, and nothing at all, have no verdict but a reason', () => {
+    for (const f of [
+      { ropes: [], hosts: [] },
+      { ropes: [], hosts: figure('clove-hitch').hosts },
+    ]) {
+      const found = verdictOf(f, undefined, book);
+      expect(found.ok).toBeFalse();
+      expect(found.ok ? '' : found.remedy).not.toBe('');
+    }
+  });
+  it('a rope that crosses nothing falls apart, also where a knot is claimed', () => {
+    const plain: Figure = {
+      ropes: [
+        rope('a', [
+          [-9, 0],
+          [9, 0],
+        ]),
+      ],
+      hosts: [],
+    };
+    expect(verdict(plain).headline).toBe('It is not the reef knot: it falls apart.');
+    expect(value(verdictOf(plain, undefined, book)).state).toBe('unknown');
+  });
+  it('two linked rings are no knot that was claimed, and no pattern', () => {
+    const ring = (id: string, x: number): Rope =>
+      rope(
+        id,
+        [
+          [x - 4, -4],
+          [x + 4, -4.2],
+          [x + 4.1, 4],
+          [x - 4.1, 4.1],
+        ],
+        { closed: true },
+      );
+    const linked = weaveFigure({ ropes: [ring('a', 0), ring('b', 3)], hosts: [] }, (m) => m.point[1] < 0);
+    expect(verdict(linked).state).toBe('fails');
+    expect(value(verdictOf(linked, undefined, book)).matches).toEqual([]);
+    const apart = weaveFigure({ ropes: [ring('a', 0), ring('b', 3)], hosts: [] }, () => true);
+    expect(key(apart)).not.toBe(key(linked));
+  });
+  it('a knot beside a plain rope is not the knot', () => {
+    const f = figure('overhand');
+    const beside: Figure = {
+      ...f,
+      ropes: [
+        ...f.ropes,
+        rope('z', [
+          [-20, 30],
+          [20, 30.5],
+        ]),
+      ],
+    };
+    expect(book.named(key(beside))).toEqual([]);
+  });
+  it('an end that is shut in is led out, and the knot is still known by its lifted tail', () => {
+    const f = figure('overhand');
+    const [r] = f.ropes as [Rope];
+    const short = value(pullOut(f, 'a', r.points.length - 4.2));
+    expect(signatureOf(short).ok).toBeTrue();
+  });
+  it('two entries with one signature are both named', () => {
+    const found = value(verdictOf(figure('followed-eight'), undefined, book));
+    expect(found.headline).toContain('Figure eight on the bight and Followed figure eight are one knot');
+  });
+  it('what is in no book is shown beside what is most like it', () => {
+    const odd = flipped(figure('carrick-bend'), [1]);
+    expect(book.named(key(odd))).toEqual([]);
+    const known = patterns().map((p) => ({ id: p.id, name: p.knot.name, figure: p.knot.method.figure }));
+    expect(nearestOf(odd, known).length).toBe(3);
+    expect(nearestOf(figure('reef'), known)[0]?.id).toBe('reef');
+    expect(nearestOf(odd, known).every((k) => k.figure.ropes.length === 2)).toBeTrue();
+  });
+});
+
+describe('A claim', () => {
+  const entry = { aliases: [] as string[] };
+  it('is what the name says, in front of other words, the longest that fits', () => {
+    expect(claimOf({ name: 'Clove hitch on a spar', entry })?.id).toBe('clove-hitch');
+    expect(claimOf({ name: 'Noose of two turns', entry })?.id).toBe('noose-2');
+    expect(claimOf({ name: 'Reef', entry })?.id).toBe('reef');
+    expect(claimOf({ name: 'Ours', entry: { aliases: ['weaver’s knot'] } })?.id).toBe('sheet-bend');
+    expect(claimOf({ name: 'Something else', entry })).toBeUndefined();
+  });
+  it('is what the entry says before that, or nothing when it says so', () => {
+    expect(claimOf({ name: 'Reef', entry: { ...entry, claim: 'granny' } })?.id).toBe('granny');
+    expect(claimOf({ name: 'Reef', entry: { ...entry, claim: 'none' } })).toBeUndefined();
+  });
+  it('that fails is an error, one of the other hand a warning', () => {
+    const known = { id: 'overhand', name: 'Overhand knot', figure: figure('overhand') };
+    const finding = (f: Figure): string | undefined => verdictFinding(value(verdictOf(f, known, book)))?.severity;
+    expect(finding(figure('overhand'))).toBeUndefined();
+    expect(finding(mirror(figure('overhand')))).toBe('warning');
+    expect(finding(figure('figure-eight'))).toBe('error');
+  });
+});
+
 describe('Sheet bend and bowline', () => {
   it('cut the bowline’s loop and it is the sheet bend, of the other hand', () => {
     const cut = value(cutEye(figure('bowline'), 'a'));
@@ -316,9 +446,15 @@ describe('Hitches', () => {
   });
   it('the rolling hitch has two riding turns on the side of its pull', () => {
     const f = figure('rolling-hitch');
-    expect(ridingTurns(f, f.ropes[0]!, f.hosts[0]!)).toEqual({ count: 2, side: 'left' });
+    expect(ridingTurns(f, f.ropes[0]!, f.hosts[0]!)).toEqual(jasmine.objectContaining({ count: 2, side: 'left' }));
     const m = mirror(f);
-    expect(ridingTurns(m, m.ropes[0]!, m.hosts[0]!)).toEqual({ count: 2, side: 'right' });
+    expect(ridingTurns(m, m.ropes[0]!, m.hosts[0]!)).toEqual(jasmine.objectContaining({ count: 2, side: 'right' }));
+    // Pulled the other way it slides, and is found out.
+    const { knot } = patternOf('rolling-hitch')!;
+    const rules = { tail: { diameters: 8, millimetres: 0 }, cordMm: 10, words: WORKSHOP_WORDS };
+    const codes = (pull: 'left' | 'right'): string[] => findingsOf(knot.method, { ...rules, pull }).map((x) => x.code);
+    expect(codes('left')).not.toContain('riding-side');
+    expect(codes('right')).toContain('riding-side');
   });
   it('the prusik winds the rope three times each side of its bridge, the one against the other', () => {
     const f = figure('prusik');

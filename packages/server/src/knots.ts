@@ -77,7 +77,12 @@ async function examine(db: Queryable, data: unknown): Promise<Examined> {
   const knot = read.value;
   const { tail } = await house(db);
   const { finding, ...identity } = identityOf(knot);
-  const found = findingsOf(knot.method, { tail, cordMm: knot.entry.cord.diameterMm, words: WORKSHOP_WORDS });
+  const found = findingsOf(knot.method, {
+    tail,
+    cordMm: knot.entry.cord.diameterMm,
+    words: WORKSHOP_WORDS,
+    pull: knot.entry.pull,
+  });
   const findings = finding ? [finding, ...found] : found;
   return {
     knot,

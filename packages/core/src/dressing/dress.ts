@@ -65,6 +65,39 @@ export function sharpBends(figure: Figure): readonly SharpBend[] {
   });
 }
 
+export interface LooseFace {
+  /** Diameter of the circle of the same area, in rope diameters. */
+  readonly across: number;
+  readonly point: Point;
+}
+
+/**
+ * The widest gap that the strands close in, but for loops that are meant to stay: where a knot drawn tight would have slack left.
+ */
+export function loosestFace(figure: Figure): LooseFace | undefined {
+  const read = readMap(figure);
+  if (!read.ok) return undefined;
+  const { faces, edges } = read.value;
+  const eyes = figure.ropes.flatMap((r) => (r.eyes ?? []).map((at) => ({ strand: r.id, at })));
+  const atEye = (dart: number): boolean => {
+    const e = edges[dart >> 1];
+    return eyes.some((x) => x.strand === e?.strand && x.at >= e.from && x.at <= e.to);
+  };
+  let best: LooseFace | undefined;
+  for (const f of faces) {
+    if (f.outer || f.darts.some(atEye)) continue;
+    const area = Math.abs(
+      f.outline.reduce((sum, p, i) => sum + cross(p, f.outline[(i + 1) % f.outline.length] as Point), 0) / 2,
+    );
+    const across = 2 * Math.sqrt(area / Math.PI);
+    if (best && across <= best.across) continue;
+    const n = f.outline.length;
+    const [x, y] = f.outline.reduce(([sx, sy], [px, py]) => [sx + px / n, sy + py / n], [0, 0]) as [number, number];
+    best = { across, point: [x, y] };
+  }
+  return best;
+}
+
 export interface ParallelRun {
   readonly a: TrailPosition;
   readonly b: TrailPosition;

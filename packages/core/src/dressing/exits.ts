@@ -4,6 +4,7 @@
 import { passagesOf } from '../figure/crossings.js';
 import { curveOf, lengthTo, pointAt, atLength } from '../figure/curve.js';
 import { lastAt, type Figure, type Rope } from '../figure/figure.js';
+import { endsAround, tailIsInLoop } from './tail.js';
 import { distance, dot, subtract, unit, type Point } from '../figure/point.js';
 
 export interface Exit {
@@ -74,12 +75,16 @@ export function sayExits(figure: Figure): readonly string[] {
           : `${which} leaves across its standing part.`,
     ];
   });
-  const [a, b] = tails;
-  if (!a || !b) return sentences;
-  const both = {
-    together: 'The two tails leave on one side.',
-    opposite: 'The two tails leave on opposite sides.',
-    across: 'The two tails leave across each other.',
-  };
-  return [...sentences, both[exitRelation(a, b)]];
+  const inLoop = figure.ropes
+    .filter((r) => !r.closed && (r.eyes ?? []).length > 0 && r.ends[1] === 'tail')
+    .map((r) => (tailIsInLoop(figure, r) ? 'The tail lies inside the loop.' : 'The tail lies outside the loop.'));
+  return [...sentences, ...inLoop, ...sideOfTails(figure)];
+}
+
+/** Of two ropes, whether the tails leave on one side of the knot or on opposite sides: next to each other, or a standing part between. */
+function sideOfTails(figure: Figure): readonly string[] {
+  const around = endsAround(figure).filter((r) => r === 's' || r === 't');
+  if (around.filter((r) => r === 't').length !== 2 || around.length !== 4) return [];
+  const adjacent = around.some((r, i) => r === 't' && around[(i + 1) % around.length] === 't');
+  return [adjacent ? 'The two tails leave on the same side.' : 'The two tails leave on opposite sides.'];
 }

@@ -15,6 +15,7 @@ import type { MethodEdit } from '../tying/method-edit.js';
 import type { Vocabulary } from '../words/vocabulary.js';
 import { crossedDoubles, needlessCrossings, sharpBends } from './dress.js';
 import { endIsInside, tailsOf } from './tail.js';
+import { ridingTurns } from './winding.js';
 
 export type FindingCode =
   | 'not-the-claim'
@@ -29,6 +30,7 @@ export type FindingCode =
   | 'needless-crossing'
   | 'doubles-cross'
   | 'sharp-bend'
+  | 'riding-side'
   | 'step-passes-too-much'
   | 'step-without-text'
   | 'no-halt'
@@ -53,6 +55,8 @@ export interface HouseRules {
   readonly tail: TailRule;
   readonly cordMm: number;
   readonly words: Vocabulary;
+  /** The side to which the knot is pulled along its host, where the author declared one. */
+  readonly pull?: 'left' | 'right' | undefined;
 }
 
 /** Two crossings nearer than this look like one place where three strands meet. */
@@ -80,6 +84,7 @@ export function findingsOf(method: Method, rules: HouseRules): Finding[] {
     ...endFindings(figure, rules),
     ...closeness(figure),
     ...dressFindings(figure),
+    ...pullFindings(figure, rules),
     ...stepFindings(method, rules),
   ];
   return [...all.filter((f) => f.severity === 'error'), ...all.filter((f) => f.severity === 'warning')];
@@ -248,6 +253,27 @@ function dressFindings(figure: Figure): Finding[] {
     place,
   }));
   return [...needless, ...doubles, ...sharp];
+}
+
+/** Riding turns that lie on the side away from the declared pull: the hitch slides. */
+function pullFindings(figure: Figure, { pull }: HouseRules): Finding[] {
+  if (pull === undefined) return [];
+  return figure.ropes.flatMap((rope) =>
+    figure.hosts.flatMap((host): Finding[] => {
+      const riding = ridingTurns(figure, rope, host);
+      if (!riding || riding.side === pull) return [];
+      return [
+        {
+          code: 'riding-side',
+          severity: 'error',
+          title: `The riding turns lie on the ${riding.side}, away from the pull`,
+          why: `It is pulled to the ${pull}; turns that ride on the other side do not grip, and it slides.`,
+          remedy: 'Lay the riding turns on the side of the pull, or mirror the figure.',
+          place: { strand: rope.id, at: riding.at },
+        },
+      ];
+    }),
+  );
 }
 
 function stepFindings(method: Method, { words }: HouseRules): Finding[] {

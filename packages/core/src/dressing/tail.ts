@@ -39,6 +39,25 @@ function heldTangle(figure: Figure): Tangle {
   return known;
 }
 
+/** Roles of the ends in the order in which they leave the knot, counterclockwise: s standing, t tail, e eye, h host. */
+export function endsAround(figure: Figure): readonly ('s' | 't' | 'e' | 'h')[] {
+  if (!readMap(figure).ok) return [];
+  return heldTangle(figure).rim.map(({ label }) =>
+    /\.e\d+[ab]$/.test(label) ? 'e' : label.endsWith('.t') ? 't' : /\.s2?$/.test(label) ? 's' : 'h',
+  );
+}
+
+/** True when a rope's tail lies in a face that only its eye closes: inside the loop. */
+export function tailIsInLoop(figure: Figure, rope: Rope): boolean {
+  const read = readMap(figure);
+  if (!read.ok || (rope.eyes ?? []).length === 0 || rope.ends[1] !== 'tail') return false;
+  const map = read.value;
+  const vertex = map.vertices.findIndex((v) => v.end?.strand === rope.id && v.end.at === lastAt(rope));
+  const dart = map.vertices[vertex]?.darts[0];
+  const shutIn = dart !== undefined && map.faces[map.faceOf[dart] as number]?.outer === false;
+  return shutIn && !endIsInside(figure, rope.id, lastAt(rope));
+}
+
 /** The tails of a figure, one for every rope whose working end is free. */
 export function tailsOf(figure: Figure): Tail[] {
   return figure.ropes

@@ -68,6 +68,8 @@ export interface RidingTurns {
   readonly count: number;
   /** The side of the standing part on which they lie, along the host; it holds a pull to that side. */
   readonly side: 'left' | 'right';
+  /** Trail position of the first. */
+  readonly at: number;
 }
 
 /**
@@ -92,5 +94,5 @@ export function ridingTurns(figure: Figure, rope: Rope, host: Host): RidingTurns
   const around = onHost.filter((p) => p.at > first.at && p.at < last.at);
   const [x, far] = [first.crossing.point[0], after.length > 0 ? mean(after) : undefined];
   const left = far === undefined ? mean(around.length > 0 ? around : [first]) < x : far > x;
-  return { count: riding.length, side: left ? 'left' : 'right' };
+  return { count: riding.length, side: left ? 'left' : 'right', at: beginning.at };
 }

@@ -45,6 +45,8 @@ export const entrySchema = z.looseObject({
     .string()
     .regex(/^[a-z0-9-]{1,60}$/, 'a claim is a pattern’s id: small letters, digits and hyphens')
     .optional(),
+  /** The side to which it is pulled along its spar, where that matters. */
+  pull: z.enum(['left', 'right']).optional(),
   /** Inspection marks the author chose for the card: ids of computed marks, in the order of the card. */
   inspection: z.array(z.string().max(60)).max(12).optional(),
   /** Wrong ways shown to learners: the crossing that is laid wrong, and how to tell it. */

@@ -141,7 +141,7 @@ export class MistakesTab {
             .filter((c) => c.number === first)
             .map((c) => ({ point: c.point, kind: 'ring' as const })),
           outcome: sayOutcome(group),
-          crossings: `${crossingList(group.crossings).replace(/^c/, 'C')}`,
+          crossings: crossingList(group.crossings).replace(/^c/, 'C'),
           tell: tellMistake(figure, first, group, WORKSHOP_WORDS),
           exhibited: this.exhibits().some((e) => e.crossings[0] === first),
         };

@@ -19,6 +19,7 @@ import {
   heartBox,
   hostOf,
   lengthTo,
+  loosestFace,
   methodInView,
   pointAt,
   requiredTail,
@@ -228,6 +229,16 @@ export class ProofPage {
     const { claim: _claim, ...rest } = knot.entry;
     const entry = value === BY_NAME ? rest : { ...rest, claim: value };
     this.store.edit({ kind: 'entry', name: knot.name, entry });
+  }
+
+  protected readonly pull = computed(() => this.store.knot()?.entry.pull ?? '');
+  protected readonly loosest = computed(() => loosestFace(this.figure())?.across.toFixed(0));
+
+  protected setPull(value: '' | 'left' | 'right'): void {
+    const knot = this.store.knot();
+    if (!knot || value === this.pull()) return;
+    const { pull: _pull, ...rest } = knot.entry;
+    this.store.edit({ kind: 'entry', name: knot.name, entry: value === '' ? rest : { ...rest, pull: value } });
   }
 
   /** Swaps the crossings of the repair; one undo takes it back. */

@@ -42,7 +42,12 @@ addEventListener('message', ({ data }: MessageEvent<AnalysisRequest>) => {
   );
   postMessage({
     id: data.id,
-    findings: findingsOf(knot.method, { tail: data.tail, cordMm: knot.entry.cord.diameterMm, words: WORKSHOP_WORDS }),
+    findings: findingsOf(knot.method, {
+      tail: data.tail,
+      cordMm: knot.entry.cord.diameterMm,
+      words: WORKSHOP_WORDS,
+      pull: knot.entry.pull,
+    }),
     closure: closure(knot),
     windings,
     took: performance.now() - began,
