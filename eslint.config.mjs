@@ -93,12 +93,7 @@ export default tseslint.config(
   ),
   forbid(['packages/core/src/{tying,dressing,drawing,reel,words,ropes}/**'], noIo, upward('*'), parts('formats')),
   forbid(['packages/core/src/formats/**'], noIo, upward('*')),
-  forbid(
-    ['packages/core/src/identity/**'],
-    noIo,
-    upward('*'),
-    parts('drawing', 'reel', 'formats', 'ropes'),
-  ),
+  forbid(['packages/core/src/identity/**'], noIo, upward('*'), parts('drawing', 'reel', 'formats', 'ropes')),
   forbid(['packages/pattern-book/src/**'], noIo, upward('contract', 'server', 'web', 'cli')),
   forbid(['packages/contract/src/**'], noIo, upward('server', 'web', 'cli')),
   forbid(['packages/server/src/**'], upward('web', 'cli')),

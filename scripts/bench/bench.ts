@@ -17,6 +17,7 @@ import {
   type PdCode,
   type Point,
 } from '../../packages/core/src/index.js';
+import { identityBench } from './identity.js';
 import { braidClosure, naiveBracket } from '../../packages/core/spec/support/diagrams.js';
 
 /** Median of several runs, in milliseconds. */
@@ -227,9 +228,12 @@ async function exportBench(): Promise<object> {
   }
 }
 
+const databaseUrl = process.env.BENCH_DATABASE_URL;
+if (databaseUrl === undefined) throw new Error('npm run bench gives a database; start it that way');
 const report = {
   machine: { cores: cpus().length, model: cpus()[0]?.model, node: process.version },
   ...coreBench(),
+  identity: await identityBench(databaseUrl),
   export: await exportBench(),
 };
 console.log(JSON.stringify(report, null, 2));

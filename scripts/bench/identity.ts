@@ -2,7 +2,7 @@
  * Measurements of identity: signatures, the mistake atlas, and looking a knot up among 30 and among 10,000.
  */
 import { matchesOf } from '../../packages/server/src/identity.js';
-import { openPool } from '../../packages/server/src/database.js';
+import { migrate, openPool } from '../../packages/server/src/database.js';
 import {
   atlasOf,
   crossingsOf,
@@ -60,7 +60,13 @@ const anew = (f: Figure): Figure => ({ ropes: f.ropes.map((r) => ({ ...r })), ho
 function manyKeys(count: number, last: Omit<NamedKeys, 'id' | 'name'>): NamedKeys[] {
   return Array.from({ length: count }, (_, i): NamedKeys => {
     const made = (part: string): string => keyOf(`${part} ${i}`);
-    const own = { key: made('k'), mirrorKey: made('m'), lays: [made('l'), made('n')], body: made('b'), mirrorBody: made('c') };
+    const own = {
+      key: made('k'),
+      mirrorKey: made('m'),
+      lays: [made('l'), made('n')],
+      body: made('b'),
+      mirrorBody: made('c'),
+    };
     return { id: `knot-${i}`, name: `Knot ${i}`, ...(i === count - 1 ? last : own) };
   });
 }
@@ -69,6 +75,7 @@ function manyKeys(count: number, last: Omit<NamedKeys, 'id' | 'name'>): NamedKey
 async function stored(url: string, count: number): Promise<object> {
   const pool = openPool(url, pino({ level: 'silent' }));
   try {
+    await migrate(pool);
     const found = keysOf(patterns()[0]!.knot.method.figure);
     if (!found.ok) throw new Error(found.reason);
     const account = await pool.query<{ id: string }>(

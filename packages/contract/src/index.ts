@@ -1,7 +1,15 @@
 /**
  * The HTTP contract: Zod schemas shared by server and web. Types are inferred, never written twice.
  */
-import { figureFileSchema, KNOT_CLASSES, NAME_LIMIT, nameSchema, PACE_NAMES, USE_GRADES } from '@foxtrail/core';
+import {
+  CLASS_SCHOOLS,
+  figureFileSchema,
+  KNOT_CLASSES,
+  NAME_LIMIT,
+  nameSchema,
+  PACE_NAMES,
+  USE_GRADES,
+} from '@foxtrail/core';
 import * as z from 'zod';
 
 export const ROLES = ['author', 'reviewer'] as const;
@@ -23,9 +31,15 @@ export type Account = z.infer<typeof accountSchema>;
 
 export const houseSchema = z.object({
   name: z.string(),
+  /** Which words the house has for classes: see `classLabel` in the core. */
+  classSchool: z.enum(CLASS_SCHOOLS),
   tail: z.object({ diameters: z.number(), millimetres: z.number() }),
 });
 export type House = z.infer<typeof houseSchema>;
+
+/** What an author may change of the house. */
+export const houseChangeSchema = z.object({ name: nameSchema, classSchool: z.enum(CLASS_SCHOOLS) });
+export type HouseChange = z.infer<typeof houseChangeSchema>;
 
 export const sessionSchema = z.object({
   account: accountSchema.nullable(),
@@ -202,6 +216,14 @@ export const ROUTES: readonly Route[] = [
     refusals: [400, 401, 429],
   },
   { method: 'delete', path: '/api/session', summary: 'Sign out', public: true },
+  {
+    method: 'put',
+    path: '/api/house',
+    summary: 'Change the house’s name and its words for classes',
+    body: houseChangeSchema,
+    answer: houseSchema,
+    refusals: [400, 401, 403],
+  },
   {
     method: 'get',
     path: '/api/knots',

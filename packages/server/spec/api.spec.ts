@@ -92,6 +92,20 @@ describe('signing in', () => {
   });
 });
 
+describe('the house', () => {
+  it('changes its name and its words for classes by an author alone', async () => {
+    const change = { name: 'Test yard', classSchool: 'general' };
+    await server.visitor().send('put', '/api/house').send(change).expect(401);
+    await (await server.reviewer()).put('/api/house', change).expect(403);
+    const author = await server.author();
+    await author.put('/api/house', { ...change, classSchool: 'other' }).expect(400);
+    expect((await author.put('/api/house', change).expect(200)).body).toEqual(jasmine.objectContaining(change));
+    const session = (await server.visitor().get('/api/session')).body as { house: object };
+    expect(session.house).toEqual(jasmine.objectContaining(change));
+    await author.put('/api/house', { name: 'My house', classSchool: 'strict' }).expect(200);
+  });
+});
+
 describe('drafts', () => {
   it('are never readable without an account', async () => {
     const { id } = await imported(await server.author(), 'overhand.json');

@@ -4,6 +4,7 @@
 import {
   clipQuerySchema,
   createKnotSchema,
+  houseChangeSchema,
   identifySchema,
   listQuerySchema,
   saveKnotSchema,
@@ -24,7 +25,7 @@ import { accountOf, SESSION_DAYS, signIn, signOut } from './accounts.js';
 import { listKnots } from './cards.js';
 import { clipFor, sendClip, storeClip } from './clips.js';
 import { DEMO_SIGN_INS } from './demo.js';
-import { house } from './house.js';
+import { changeHouse, house } from './house.js';
 import { listLike, matchesOf } from './identity.js';
 import { createKnot, duplicateKnot, getKnot, readSaved, saveKnot, setArchived } from './knots.js';
 import { openApi } from './openapi.js';
@@ -132,8 +133,8 @@ export function createApp({ pool, log, version, webFolder }: AppOptions): expres
   app.get('/api/schema/foxtrail-figure-1.json', (_req, res) => void res.json(figureJsonSchema()));
 
   const session = async (account: Account | null): Promise<Session> => {
-    const { name, tail, demo } = await house(pool);
-    return { account, house: { name, tail }, demo: demo ? [...DEMO_SIGN_INS] : null };
+    const { demo, ...own } = await house(pool);
+    return { account, house: own, demo: demo ? [...DEMO_SIGN_INS] : null };
   };
   app.get('/api/session', async (req, res) => {
     const token = tokenOf(req);
@@ -152,6 +153,10 @@ export function createApp({ pool, log, version, webFolder }: AppOptions): expres
     res.status(204).end();
   });
 
+  app.put('/api/house', body, async (req, res) => {
+    await author(req);
+    res.json(await changeHouse(pool, check(houseChangeSchema, req.body)));
+  });
   app.get('/api/knots', async (req, res) => {
     await signedIn(req);
     const { q, archived, like } = check(listQuerySchema, req.query);

@@ -99,7 +99,7 @@ export async function listLike(db: Queryable, id: string): Promise<{ knots: Knot
     mirror_body_key: string;
   }>('select signature_key, mirror_key, lay_keys, body_key, mirror_body_key from knot where id = $1', [id]);
   const row = found.rows[0];
-  if (!row || row.signature_key === null) return { knots: [own], total: 1 };
+  if (row?.signature_key == null) return { knots: [own], total: 1 };
   const matches = await matchesOf(
     db,
     {

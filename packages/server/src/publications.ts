@@ -112,7 +112,7 @@ export async function publishedKnot(db: Queryable, slug: string): Promise<Publis
 export async function publicKnot(db: Queryable, slug: string): Promise<PublicKnot> {
   const p = await publishedKnot(db, slug);
   const name = (p.document as { name?: string }).name ?? '';
-  const [{ name: houseName, tail }, clip, wrong] = await Promise.all([
+  const [{ demo: _demo, ...own }, clip, wrong] = await Promise.all([
     house(db),
     clipFor(db, p.knotId, p.revision),
     db.query<{ name: string; slug: string }>(
@@ -124,7 +124,7 @@ export async function publicKnot(db: Queryable, slug: string): Promise<PublicKno
     slug,
     document: p.document as PublicKnot['document'],
     publishedAt: p.publishedAt.toISOString(),
-    house: { name: houseName, tail },
+    house: own,
     clip: clip !== undefined,
     wrongWays: wrong.rows,
   };

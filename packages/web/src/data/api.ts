@@ -5,6 +5,7 @@ import { HttpClient, HttpHeaders } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
 import {
   clipInfoSchema,
+  houseSchema,
   identifiedSchema,
   knotListSchema,
   knotSchema,
@@ -14,6 +15,8 @@ import {
   savedSchema,
   sessionSchema,
   type ClipInfo,
+  type House,
+  type HouseChange,
   type Identified,
   type Identify,
   type Knot,
@@ -43,6 +46,10 @@ export class Api {
 
   signOut(): Observable<unknown> {
     return this.http.delete('/api/session');
+  }
+
+  changeHouse(change: HouseChange): Observable<House> {
+    return this.http.put('/api/house', change).pipe(map((data) => houseSchema.parse(data)));
   }
 
   knots(q: string, archived: boolean, like?: string): Observable<{ knots: KnotCard[]; total: number }> {

@@ -3,7 +3,7 @@
  */
 import { inject, Injectable, signal } from '@angular/core';
 import { Router, type CanActivateFn } from '@angular/router';
-import type { Session, SignIn } from '@foxtrail/contract';
+import type { House, HouseChange, Session, SignIn } from '@foxtrail/contract';
 import { catchError, map, of, tap, type Observable } from 'rxjs';
 import { Api } from './api';
 
@@ -19,6 +19,10 @@ export class SessionService {
 
   signIn(body: SignIn): Observable<Session> {
     return this.api.signIn(body).pipe(tap((s) => this.state.set(s)));
+  }
+
+  changeHouse(change: HouseChange): Observable<House> {
+    return this.api.changeHouse(change).pipe(tap((house) => this.state.update((s) => s && { ...s, house })));
   }
 
   signOut(): Observable<unknown> {

@@ -12,6 +12,7 @@ import { Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/rou
 import type { KnotCard } from '@foxtrail/contract';
 import { AnalysisService } from '../data/analysis';
 import { IdentityService } from '../data/identity';
+import { ClassName } from '../ui/class-name';
 import { BenchStore } from './bench-store';
 import { ConflictDialog } from './conflict.dialog';
 import { EntryDialog, type NamedEntry } from './entry.dialog';
@@ -20,14 +21,23 @@ import { SignInAgainDialog } from './sign-in-again.dialog';
 
 @Component({
   selector: 'ft-knot',
-  imports: [RouterOutlet, RouterLink, RouterLinkActive, MatButtonModule, MatIconModule, MatProgressBarModule, DatePipe],
+  imports: [
+    RouterOutlet,
+    RouterLink,
+    RouterLinkActive,
+    MatButtonModule,
+    MatIconModule,
+    MatProgressBarModule,
+    DatePipe,
+    ClassName,
+  ],
   providers: [BenchStore, AnalysisService, IdentityService],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="head">
       @if (store.knot(); as knot) {
         <h1>{{ knot.name }}</h1>
-        <span class="chip">{{ knot.entry.class }}</span>
+        <span class="chip">{{ knot.entry.class | className }}</span>
         @if (store.mayWrite()) {
           <button
             mat-icon-button

@@ -8,6 +8,7 @@ import { MatIconModule } from '@angular/material/icon';
 import type { House } from '@foxtrail/contract';
 import {
   cautionsFor,
+  classLabel,
   crossingsOf,
   drawFigure,
   drawStep,
@@ -39,6 +40,7 @@ export class Lesson {
   readonly knot = input.required<KnotDocument>();
   readonly house = input.required<House>();
   private readonly player = viewChild<ElementRef<HTMLElement>>('player');
+  protected readonly className = computed(() => classLabel(this.knot().entry.class, this.house().classSchool));
   protected readonly views = VIEWS;
   protected readonly view = signal<View>('front');
   protected readonly step = signal(0);

@@ -18,6 +18,7 @@ import {
   type View,
 } from '@foxtrail/core';
 import { BenchStore } from '../knot/bench-store';
+import { ClassName } from '../ui/class-name';
 import { MarkedFigure, type FigureMark } from '../ui/marked-figure';
 
 const TURNED = {
@@ -28,7 +29,7 @@ const TURNED = {
 
 @Component({
   selector: 'ft-verdict-tab',
-  imports: [MarkedFigure, MatButtonToggleModule, MatIconModule],
+  imports: [MarkedFigure, MatButtonToggleModule, MatIconModule, ClassName],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="pair">
@@ -113,7 +114,7 @@ const TURNED = {
       </ul>
       @if (classified(); as c) {
         <p>
-          <b>Computed class: {{ c.class }}.</b> {{ c.because.join(' ') }}
+          <b>Computed class: {{ c.class | className }}.</b> {{ c.because.join(' ') }}
           @if (c.undecided) {
             <span class="soft">{{ c.undecided }}</span>
           }

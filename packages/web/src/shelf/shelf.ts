@@ -29,6 +29,7 @@ import {
 import { Api } from '../data/api';
 import { sayTrouble, troubleOf } from '../data/problem';
 import { SessionService } from '../data/session';
+import { ClassName } from '../ui/class-name';
 import { NewKnotDialog } from './new-knot.dialog';
 
 /** Long enough for a word to be typed, short enough to feel immediate; in milliseconds. */
@@ -46,6 +47,7 @@ const TYPING_PAUSE = 200;
     MatInputModule,
     MatMenuModule,
     MatProgressBarModule,
+    ClassName,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './shelf.html',

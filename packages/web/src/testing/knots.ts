@@ -78,7 +78,7 @@ export const knotAnswer = (revision = 1): object => ({
 
 export const SESSION: Session = {
   account: { id: KNOT_ID, name: 'Ada', role: 'author' },
-  house: { name: 'Test house', tail: { diameters: 8, millimetres: 0 } },
+  house: { name: 'Test house', classSchool: 'strict', tail: { diameters: 8, millimetres: 0 } },
   demo: null,
 };
 
