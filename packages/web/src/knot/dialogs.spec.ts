@@ -137,7 +137,7 @@ describe('dialogs', () => {
     await fixture.whenStable();
     expect(alert(fixture)).toContain('not right');
     expect(page.querySelector('.demo')).toBeNull();
-    const house = { name: 'H', tail: { diameters: 8, millimetres: 0 } };
+    const house = { name: 'H', classSchool: 'strict', tail: { diameters: 8, millimetres: 0 } };
     TestBed.inject(SessionService).load().subscribe();
     http
       .expectOne('/api/session')
