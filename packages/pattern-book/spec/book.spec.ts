@@ -30,6 +30,7 @@ import {
   windingAbout,
   verdictOf,
   weaveFigure,
+  windingOfBundle,
   withoutRope,
   writeKnot,
   readKnot,
@@ -184,6 +185,26 @@ describe('Overhands', () => {
       expect([key(figure(stopper)), key(mirror(figure(stopper)))]).toContain(key(tail));
       expect(sign(value(withoutRope(cut, 'b'))).fallsApart).toBeTrue();
     }
+  });
+  it('of n turns wind the bundle of core and standing part n times', () => {
+    for (const [id, n] of [
+      ['noose', 1],
+      ['noose-2', 2],
+      ['noose-3', 3],
+    ] as const) {
+      // Points 0 to 8 are the standing part as far as the eye, 12 to 14 the core, 22 on the coil.
+      const at = (from: number, to: number): { strand: string; from: number; to: number } => ({
+        strand: 'a',
+        from,
+        to,
+      });
+      const bundle = [at(0, 8), at(11, 14.6)];
+      expect(windingOfBundle(figure(id), at(21, Infinity), bundle))
+        .withContext(id)
+        .toBe(n);
+    }
+    const f = figure('reef');
+    expect(windingOfBundle(f, { strand: 'b', from: 0, to: Infinity }, [])).toBeUndefined();
   });
   it('make the slip knot of the noose with the moving part exchanged', () => {
     expect(key(value(exchangeEnds(figure('noose'), 'a')))).toBe(key(figure('slip-knot')));

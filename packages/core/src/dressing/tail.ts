@@ -5,7 +5,7 @@ import { passagesOf } from '../figure/crossings.js';
 import { curveOf, lengthOf, lengthTo } from '../figure/curve.js';
 import { lastAt, ropeOf, type Figure, type Rope } from '../figure/figure.js';
 import { readMap } from '../topology/planar-map.js';
-import { tangleOf, type Tangle } from '../topology/tangle.js';
+import { endRole, tangleOf, type EndRole, type Tangle } from '../topology/tangle.js';
 
 export interface Tail {
   readonly rope: string;
@@ -40,12 +40,8 @@ function heldTangle(figure: Figure): Tangle {
 }
 
 /** Roles of the ends in the order in which they leave the knot, counterclockwise: s standing, t tail, e eye, h host. */
-export function endsAround(figure: Figure): readonly ('s' | 't' | 'e' | 'h')[] {
-  if (!readMap(figure).ok) return [];
-  return heldTangle(figure).rim.map(({ label }) =>
-    /\.e\d+[ab]$/.test(label) ? 'e' : label.endsWith('.t') ? 't' : /\.s2?$/.test(label) ? 's' : 'h',
-  );
-}
+export const endsAround = (figure: Figure): readonly EndRole[] =>
+  readMap(figure).ok ? heldTangle(figure).rim.map((p) => endRole(p.label)) : [];
 
 /** True when a rope's tail lies in a face that only its eye closes: inside the loop. */
 export function tailIsInLoop(figure: Figure, rope: Rope): boolean {

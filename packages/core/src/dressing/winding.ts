@@ -41,6 +41,17 @@ function halfTurns(figure: Figure, span: Span, about: Span): (1 | -1)[] {
 export const windingOfSpan = (figure: Figure, span: Span, about: Span): number =>
   halfTurns(figure, span, about).reduce((sum, s) => sum + s / 2, 0);
 
+/**
+ * Turns of a span about a bundle of strands that run together: the turns about each, when they are the same about all; none when
+ * the span goes between them.
+ */
+export function windingOfBundle(figure: Figure, span: Span, bundle: readonly Span[]): number | undefined {
+  // A strand of the bundle that runs the other way counts the turns with the other sign.
+  const turns = bundle.map((s) => Math.abs(windingOfSpan(figure, span, s)));
+  const [first] = turns;
+  return first !== undefined && turns.every((t) => t === first) ? first : undefined;
+}
+
 export interface Hitches {
   readonly about: Span;
   /** Full turns, counted whichever way they run. */

@@ -7,7 +7,7 @@
 import type { Figure } from '../figure/figure.js';
 import { accept, type Result } from '../figure/refusal.js';
 import { codeOf, simplify, type Simplified } from '../topology/simplify.js';
-import type { Tangle } from '../topology/tangle.js';
+import { endRole, type Tangle } from '../topology/tangle.js';
 import { mirror } from '../topology/views.js';
 import { factsOf, type FactName } from './facts.js';
 import { liftedTangles, signatureOf, type Signature } from './signature.js';
@@ -63,7 +63,7 @@ function reduce(tangle: Tangle): Simplified {
  */
 function codes(tangle: Tangle, way: 1 | -1): Set<string> {
   const { forms } = reduce(tangle);
-  const standing = tangle.rim.flatMap((p, i) => (/\.s2?$/.test(p.label) ? [i] : []));
+  const standing = tangle.rim.flatMap((p, i) => (endRole(p.label) === 's' ? [i] : []));
   const starts = standing.length > 0 ? standing : tangle.rim.map((_, i) => i);
   const n = tangle.rim.length;
   return new Set(
@@ -71,7 +71,7 @@ function codes(tangle: Tangle, way: 1 | -1): Set<string> {
       (starts.length === 0 ? [0] : starts).map((s) => {
         const roles = tangle.rim.map((_, k) => {
           const { label } = tangle.rim[(((s + way * k) % n) + n) % n] as Tangle['rim'][number];
-          return /\.e\d+[ab]$/.test(label) ? 'e' : label.endsWith('.t') ? 't' : /\.s2?$/.test(label) ? 's' : 'h';
+          return endRole(label);
         });
         return `${roles.join('')} ${codeOf(form, s, way)}`;
       }),

@@ -9,7 +9,7 @@ import { simplify } from '../topology/simplify.js';
 import { skeinTerms } from '../topology/skein.js';
 import { closedStrands, linkingNumber, withoutStrand } from '../topology/strands.js';
 import { mirror } from '../topology/views.js';
-import type { Tangle } from '../topology/tangle.js';
+import { endRole, type Tangle } from '../topology/tangle.js';
 import { liftedTangles, orDecline, signatureOf } from './signature.js';
 
 export type FactName =
@@ -55,12 +55,9 @@ function turns(figure: Figure): Fact[] {
 
 const ROLE_WORDS: Readonly<Record<string, string>> = { s: 'standing', t: 'tail', e: 'eye', h: 'host' };
 
-const role = (label: string): string =>
-  /\.e\d+[ab]$/.test(label) ? 'e' : label.endsWith('.t') ? 't' : /\.s2?$/.test(label) ? 's' : 'h';
-
 /** The order in which the ends leave the knot as it lies, read from any of them, either way round. */
 function orderOfEnds(held: Tangle): Fact {
-  const roles = held.rim.map((p) => role(p.label));
+  const roles = held.rim.map((p) => endRole(p.label));
   const n = roles.length;
   const readings = roles.flatMap((_, i) =>
     [1, -1].map((way) => Array.from({ length: n }, (_, k) => roles[(((i + way * k) % n) + n) % n] as string).join('')),
@@ -77,7 +74,7 @@ function orderOfEnds(held: Tangle): Fact {
 export function strandsAlone(
   tangle: Tangle,
 ): { readonly strand: number; readonly roles: string; readonly knotted: boolean }[] {
-  const ofRope = [...new Set(tangle.rim.filter((p) => role(p.label) !== 'h').map((p) => p.strand))];
+  const ofRope = [...new Set(tangle.rim.filter((p) => endRole(p.label) !== 'h').map((p) => p.strand))];
   const all = [...new Set(tangle.rim.map((p) => p.strand)), ...closedStrands(tangle)];
   return ofRope.map((strand) => {
     const alone = all.filter((s) => s !== strand).reduce(withoutStrand, tangle);
@@ -86,7 +83,7 @@ export function strandsAlone(
       strand,
       roles: tangle.rim
         .filter((p) => p.strand === strand)
-        .map((p) => role(p.label))
+        .map((p) => endRole(p.label))
         .sort()
         .join(''),
       knotted: poly?.coefficients.length !== 1,

@@ -3,6 +3,7 @@
  */
 import type { Figure } from '../figure/figure.js';
 import { diagramOf, shadowOf } from '../topology/simplify.js';
+import { endRole } from '../topology/tangle.js';
 import { liftedTangles } from './signature.js';
 
 export interface CrossingPair {
@@ -19,9 +20,6 @@ export interface Pairing {
   readonly turned: 'as drawn' | 'seen from behind' | 'mirrored';
 }
 
-const kind = (label: string): string =>
-  /\.e\d+[ab]$/.test(label) ? 'e' : label.endsWith('.t') ? 't' : /\.s2?$/.test(label) ? 's' : 'h';
-
 /** Pairs the crossings of two figures; the pairing with most that agree. None when their lines differ. */
 export function pairCrossings(a: Figure, b: Figure): Pairing | undefined {
   const [p, q] = [liftedTangles(a).held, liftedTangles(b).held];
@@ -30,11 +28,11 @@ export function pairCrossings(a: Figure, b: Figure): Pairing | undefined {
   const [d, e] = [diagramOf(p), diagramOf(q)];
   const n = p.rim.length;
   const roles = (labels: readonly string[], start: number, way: 1 | -1): string =>
-    labels.map((_, k) => kind(labels[(((start + way * k) % n) + n) % n] as string)).join('');
+    labels.map((_, k) => endRole(labels[(((start + way * k) % n) + n) % n] as string)).join('');
   const [mine, theirs] = [p.rim.map((r) => r.label), q.rim.map((r) => r.label)];
   const first = Math.max(
     0,
-    mine.findIndex((l) => kind(l) === 's'),
+    mine.findIndex((l) => endRole(l) === 's'),
   );
   const walk = shadowOf(d, first, 1);
   let best: Pairing | undefined;

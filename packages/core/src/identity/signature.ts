@@ -19,7 +19,7 @@ import { slimmed } from '../topology/simplify.js';
 import { skeinTerms, type SkeinTerm } from '../topology/skein.js';
 import { closedStrands, flipTangle, linkingNumber, withoutStrand } from '../topology/strands.js';
 import { backView } from '../topology/views.js';
-import { tangleOf, type LiftSide, type Tangle } from '../topology/tangle.js';
+import { endRole, tangleOf, type EndRole, type LiftSide, type Tangle } from '../topology/tangle.js';
 
 /** The tangles that a figure's signature is read from. Crossings 0 … n − 1 of each are the figure's crossings 1 … n. */
 export interface Lifted {
@@ -92,14 +92,9 @@ export const flipLifted = (lifted: Lifted, which: readonly number[]): Lifted => 
   ...(lifted.heldBehind ? { heldBehind: flipTangle(lifted.heldBehind, which) } : {}),
 });
 
-type Role = 's' | 't' | 'e' | 'h';
-
-const roleOf = (label: string): Role =>
-  /\.e\d+[ab]$/.test(label) ? 'e' : label.endsWith('.t') ? 't' : /\.s2?$/.test(label) ? 's' : 'h';
-
 /** A tangle with everything about it that does not depend on where the reading begins. */
 interface Measured {
-  readonly roles: readonly Role[];
+  readonly roles: readonly EndRole[];
   readonly labels: readonly string[];
   /** Rim index of each point's other end. */
   readonly partner: readonly number[];
@@ -114,7 +109,7 @@ const sayPoly = (p: Laurent): string => `${p.low}:${p.coefficients.join(',')}`;
 function measure(whole: Tangle, subTangles: boolean): Measured {
   const tangle = slimmed(whole);
   const labels = tangle.rim.map((p) => p.label);
-  const roles = labels.map(roleOf);
+  const roles = labels.map(endRole);
   const partner = tangle.rim.map((p, i) => tangle.rim.findIndex((q, j) => j !== i && q.strand === p.strand));
   const closed = closedStrands(tangle);
   const strands = [...new Set(tangle.rim.filter((_, i) => roles[i] !== 'h').map((p) => p.strand)), ...closed];
@@ -138,7 +133,7 @@ function measure(whole: Tangle, subTangles: boolean): Measured {
 }
 
 /** Reads a measured tangle from one rim point, one way round. */
-function reading(m: Measured, start: number, way: 1 | -1, role: (r: Role) => string = (r) => r): string {
+function reading(m: Measured, start: number, way: 1 | -1, role: (r: EndRole) => string = (r) => r): string {
   const n = m.roles.length;
   const place = (i: number): number => ((((i - start) * way) % n) + n) % n;
   const order = Array.from({ length: n }, (_, k) => (((start + way * k) % n) + n) % n);
@@ -160,7 +155,7 @@ function reading(m: Measured, start: number, way: 1 | -1, role: (r: Role) => str
           .join('-')}/${say(w.terms)}`,
     )
     .sort();
-  const ends = order.map((i) => `${role(m.roles[i] as Role)}${place(m.partner[i] as number)}`).join('');
+  const ends = order.map((i) => `${role(m.roles[i] as EndRole)}${place(m.partner[i] as number)}`).join('');
   return [ends, say(m.terms), ...subs, m.linking].join('|');
 }
 
@@ -171,7 +166,7 @@ const least = (list: readonly string[]): string => list.reduce((a, b) => (b < a 
 /** Where a reading may begin: at a standing end, else at an eye, else at a host's end. */
 function starts(labels: readonly string[]): string[] {
   for (const role of ['s', 'e', 'h'] as const) {
-    const found = labels.filter((l) => roleOf(l) === role);
+    const found = labels.filter((l) => endRole(l) === role);
     if (found.length > 0) return found;
   }
   return [];
@@ -247,7 +242,7 @@ const isTrivial = ({ terms, partner }: Measured): boolean =>
   terms.length === 1 && terms[0]!.pairs.every(([a, b]) => partner[a] === b) && sayPoly(terms[0]!.poly) === '0:1';
 
 function bodyOf({ held, heldBehind }: Lifted): string {
-  const forget = (r: Role): string => (r === 's' || r === 't' ? 'x' : r);
+  const forget = (r: EndRole): string => (r === 's' || r === 't' ? 'x' : r);
   const readings = (tangle: Tangle, way: 1 | -1): string[] => {
     const m = measure(tangle, false);
     const from = m.roles.flatMap((r, i) => (r === 's' || r === 't' ? [i] : []));

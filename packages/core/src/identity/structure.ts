@@ -2,46 +2,37 @@
  * Structure: a knot changed the way a rope can be: its loop cut, its slip pulled out, a followed strand halved, its ends exchanged. What
  * comes out is compared with other knots: kinship proved.
  */
+import { crossingsOf, weaveFigure, type Crossing } from '../figure/crossings.js';
+import { curveOf, directionAt, pointAt } from '../figure/curve.js';
 import { applyEdit } from '../figure/edit.js';
-import { lastAt, ropeOf, type Figure, type Rope } from '../figure/figure.js';
+import { freshId, lastAt, ropeOf, type Figure, type Host, type Rope, type TrailPosition } from '../figure/figure.js';
+import { distance, dot, type Point } from '../figure/point.js';
 import { accept, refuse, type Result } from '../figure/refusal.js';
-import { curveOf, pointAt } from '../figure/curve.js';
-import { distance, type Point } from '../figure/point.js';
-import { crossingsOf, weaveFigure } from '../figure/crossings.js';
-import { freshId } from '../figure/figure.js';
 import { truncate } from '../tying/method.js';
 
 const noRope = (id: string): Result<never> =>
   refuse(`rope ${id}`, 'There is no such rope.', 'Name a rope of the figure.');
 
-/** The figure with its ropes laid anew over the same curves; crossings keep their over and under by the places they lie at. */
+/**
+ * The figure with its ropes laid anew over the same curves. At each meeting the strand is over that runs the way of the strand that was
+ * over at that place.
+ */
 function relaid(figure: Figure, ropes: readonly Rope[]): Figure {
+  const before = [...figure.ropes, ...figure.hosts];
+  const after = [...ropes, ...figure.hosts];
+  const way = (strands: readonly (Rope | Host)[], { strand, at }: TrailPosition): Point =>
+    directionAt(curveOf(strands.find((s) => s.id === strand) as Rope | Host), at);
   const known = crossingsOf(figure);
   return weaveFigure({ ...figure, ropes: ropes.map((r) => ({ ...r, weave: '' })) }, (m) => {
-    let best = known[0];
-    for (const c of known) if (best && distance(c.point, m.point) < distance(best.point, m.point)) best = c;
-    if (!best) return true;
-    const curve = curveOf([...ropes, ...figure.hosts].find((s) => s.id === m.first.strand) as Rope);
-    // The strand that runs the way the over strand ran is over.
-    const [p, q] = [pointAt(curve, Math.max(0, m.first.at - 0.05)), pointAt(curve, m.first.at + 0.05)];
-    const over = [...figure.ropes, ...figure.hosts].find((s) => s.id === best.over.strand) as Rope;
-    const [r, s] = [
-      pointAt(curveOf(over), Math.max(0, best.over.at - 0.05)),
-      pointAt(curveOf(over), best.over.at + 0.05),
-    ];
-    const under = [...figure.ropes, ...figure.hosts].find((x) => x.id === best.under.strand) as Rope;
-    const [t, u] = [
-      pointAt(curveOf(under), Math.max(0, best.under.at - 0.05)),
-      pointAt(curveOf(under), best.under.at + 0.05),
-    ];
-    return alignment(p, q, r, s) > alignment(p, q, t, u);
+    const nearest = known.reduce<Crossing | undefined>(
+      (best, c) => (!best || distance(c.point, m.point) < distance(best.point, m.point) ? c : best),
+      undefined,
+    );
+    if (!nearest) return true;
+    const first = way(after, m.first);
+    const alike = (p: TrailPosition): number => Math.abs(dot(first, way(before, p)));
+    return alike(nearest.over) > alike(nearest.under);
   });
-}
-
-/** How nearly two short pieces run along one line, 0 to 1. */
-function alignment(p: Point, q: Point, r: Point, s: Point): number {
-  const [ax, ay, bx, by] = [q[0] - p[0], q[1] - p[1], s[0] - r[0], s[1] - r[1]];
-  return Math.abs(ax * bx + ay * by) / (Math.hypot(ax, ay) * Math.hypot(bx, by) || 1);
 }
 
 /** The points of a rope between two trail positions, ends included, as short straight pieces along its curve. */

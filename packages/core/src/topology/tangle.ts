@@ -20,6 +20,13 @@ export interface RimPoint {
   readonly strand: number;
 }
 
+/** What an end is on the bench: standing, tail, eye or host. */
+export type EndRole = 's' | 't' | 'e' | 'h';
+
+/** The role of a rim point by its label. */
+export const endRole = (label: string): EndRole =>
+  /\.e\d+[ab]$/.test(label) ? 'e' : label.endsWith('.t') ? 't' : /\.s2?$/.test(label) ? 's' : 'h';
+
 export interface TangleCrossing {
   readonly edges: CrossingEdges;
   readonly sign: 1 | -1;

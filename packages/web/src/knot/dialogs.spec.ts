@@ -3,6 +3,7 @@ import { HttpTestingController, provideHttpClientTesting } from '@angular/common
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { MAT_DIALOG_DATA, MatDialogRef } from '@angular/material/dialog';
 import { SessionService } from '../data/session';
+import type { FormControl, FormGroup } from '@angular/forms';
 import { NewKnotDialog } from '../shelf/new-knot.dialog';
 import { SignInForm } from '../sign-in/sign-in-form';
 import { FakeBench } from '../testing/fake-bench';
@@ -115,6 +116,26 @@ describe('dialogs', () => {
     expect(request.request.body).toEqual({ name: 'Bowline' });
     request.flush({ card: cardOf({ name: 'Bowline' }) }, { status: 201, statusText: 'Created' });
     expect(closed[0]).toEqual(jasmine.objectContaining({ name: 'Bowline' }));
+  });
+
+  it('a new knot begins from the pattern book, under the name of the pattern or its own', async () => {
+    const fixture = open(NewKnotDialog, undefined);
+    const http = TestBed.inject(HttpTestingController);
+    const { form } = fixture.componentInstance as unknown as {
+      form: FormGroup<{ name: FormControl<string>; pattern: FormControl<string> }>;
+    };
+    await import('@foxtrail/pattern-book');
+    await fixture.whenStable();
+    form.controls.pattern.setValue('bowline');
+    expect(form.controls.name.value).toBe('Bowline');
+    form.controls.name.setValue('Bowline for the bridle');
+    form.controls.pattern.setValue('sheet-bend');
+    expect(form.controls.name.value).toBe('Bowline for the bridle');
+    await submit(fixture);
+    await new Promise((done) => setTimeout(done, 50));
+    const body = http.expectOne('/api/knots').request.body as { document: { name: string; ropes: unknown[] } };
+    expect(body.document.name).toBe('Bowline for the bridle');
+    expect(body.document.ropes.length).toBe(2);
   });
 
   it('signing in says what was wrong, and offers the demo only when it is loaded', async () => {

@@ -31,7 +31,7 @@ const MOST_MARKS = 12;
               (change)="choose(m, $event.checked)"
             >
               @if (m.crossing) {
-                <b>{{ m.crossing }}</b>&ensp;
+                <b>Crossing {{ m.crossing }}.</b>
               }
               {{ m.text }}</mat-checkbox
             >

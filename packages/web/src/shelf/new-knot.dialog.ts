@@ -1,13 +1,15 @@
 /**
- * A new knot: by its name, or from a figure file.
+ * A new knot: by its name, from the pattern book, or from a figure file.
  */
 import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { NonNullableFormBuilder, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatDialogModule, MatDialogRef } from '@angular/material/dialog';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatIconModule } from '@angular/material/icon';
 import { MatInputModule } from '@angular/material/input';
+import { MatSelectModule } from '@angular/material/select';
 import type { KnotCard } from '@foxtrail/contract';
 import { nameSchema, readKnotText, sayRefusal, writeKnot } from '@foxtrail/core';
 import { Api } from '../data/api';
@@ -15,7 +17,15 @@ import { sayTrouble, troubleOf } from '../data/problem';
 
 @Component({
   selector: 'ft-new-knot',
-  imports: [ReactiveFormsModule, MatDialogModule, MatFormFieldModule, MatInputModule, MatButtonModule, MatIconModule],
+  imports: [
+    ReactiveFormsModule,
+    MatDialogModule,
+    MatFormFieldModule,
+    MatInputModule,
+    MatSelectModule,
+    MatButtonModule,
+    MatIconModule,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2 mat-dialog-title>New knot</h2>
@@ -25,6 +35,17 @@ import { sayTrouble, troubleOf } from '../data/problem';
           <mat-label>Name</mat-label>
           <input matInput formControlName="name" autocomplete="off" cdkFocusInitial />
         </mat-form-field>
+        @if (patterns(); as list) {
+          <mat-form-field appearance="outline">
+            <mat-label>Begin from the pattern book</mat-label>
+            <mat-select formControlName="pattern">
+              <mat-option value="">with a blank board</mat-option>
+              @for (p of list; track p.id) {
+                <mat-option [value]="p.id">{{ p.name }}</mat-option>
+              }
+            </mat-select>
+          </mat-form-field>
+        }
       </form>
       @if (trouble(); as text) {
         <p class="trouble" role="alert">{{ text }}</p>
@@ -60,17 +81,40 @@ import { sayTrouble, troubleOf } from '../data/problem';
 export class NewKnotDialog {
   private readonly api = inject(Api);
   private readonly dialog = inject<MatDialogRef<NewKnotDialog, KnotCard>>(MatDialogRef);
-  protected readonly form = inject(NonNullableFormBuilder).group({ name: '' });
+  protected readonly form = inject(NonNullableFormBuilder).group({ name: '', pattern: '' });
   protected readonly trouble = signal<string | undefined>(undefined);
   protected readonly busy = signal(false);
 
+  /** The pattern book, fetched when the dialog opens. */
+  private readonly book = import('@foxtrail/pattern-book');
+  protected readonly patterns = signal<readonly { readonly id: string; readonly name: string }[] | undefined>(
+    undefined,
+  );
+
+  constructor() {
+    void this.book.then(({ SOURCES }) => this.patterns.set(SOURCES));
+    // A pattern lends its name while none is typed.
+    this.form.controls.pattern.valueChanges.pipe(takeUntilDestroyed()).subscribe((id) => {
+      const pattern = this.patterns()?.find((p) => p.id === id);
+      const { name } = this.form.controls;
+      if (pattern && (name.value === '' || this.patterns()?.some((p) => p.name === name.value)))
+        name.setValue(pattern.name);
+    });
+  }
+
   protected create(): void {
+    const { pattern } = this.form.getRawValue();
     const name = nameSchema.safeParse(this.form.getRawValue().name);
     if (!name.success) {
       this.trouble.set(`The name cannot be used: ${name.error.issues[0]?.message ?? ''}.`);
       return;
     }
-    this.send({ name: name.data });
+    if (pattern === '') this.send({ name: name.data });
+    else
+      void this.book.then(({ patternOf }) => {
+        const found = patternOf(pattern);
+        if (found) this.send({ document: writeKnot({ ...found.knot, name: name.data }) });
+      });
   }
 
   protected importFile(input: HTMLInputElement): void {
