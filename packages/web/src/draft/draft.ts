@@ -3,13 +3,13 @@
  */
 import { ChangeDetectionStrategy, Component, computed, inject, viewChild } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
-import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatDialog } from '@angular/material/dialog';
 import { MatIconModule } from '@angular/material/icon';
 import { MatTooltipModule } from '@angular/material/tooltip';
 import { stepText, VIEWS, WORKSHOP_WORDS, type Finding } from '@foxtrail/core';
 import { BenchStore } from '../knot/bench-store';
 import { FindingsList } from '../ui/findings-list';
+import { ViewToggle } from '../ui/view-toggle';
 import { StepText } from '../ui/step-text';
 import { Board } from './board';
 import { DraftState } from './draft-state';
@@ -26,17 +26,7 @@ const ARROWS: Record<string, readonly [number, number]> = {
 
 @Component({
   selector: 'ft-draft',
-  imports: [
-    Board,
-    Trail,
-    Steps,
-    FindingsList,
-    StepText,
-    MatButtonModule,
-    MatButtonToggleModule,
-    MatIconModule,
-    MatTooltipModule,
-  ],
+  imports: [Board, Trail, Steps, FindingsList, StepText, MatButtonModule, ViewToggle, MatIconModule, MatTooltipModule],
   providers: [DraftState],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './draft.html',
@@ -48,7 +38,6 @@ export class DraftPage {
   protected readonly store = inject(BenchStore);
   private readonly dialog = inject(MatDialog);
   private readonly board = viewChild.required(Board);
-  protected readonly views = VIEWS;
   protected readonly findings = computed(() => this.store.findings());
   protected readonly line = computed(() => {
     const step = this.state.step();

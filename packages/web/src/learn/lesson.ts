@@ -3,7 +3,6 @@
  */
 import { ChangeDetectionStrategy, Component, computed, input, signal, viewChild, type ElementRef } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
-import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatIconModule } from '@angular/material/icon';
 import type { House } from '@foxtrail/contract';
 import {
@@ -24,6 +23,7 @@ import {
   type KnotDocument,
   type View,
 } from '@foxtrail/core';
+import { ViewToggle } from '../ui/view-toggle';
 import { FigureView } from '../ui/figure';
 import { MarkedFigure } from '../ui/marked-figure';
 import { StepText } from '../ui/step-text';
@@ -31,7 +31,7 @@ import { InspectionCard } from './inspection-card';
 
 @Component({
   selector: 'ft-lesson',
-  imports: [FigureView, MarkedFigure, InspectionCard, StepText, MatButtonModule, MatButtonToggleModule, MatIconModule],
+  imports: [FigureView, MarkedFigure, InspectionCard, StepText, MatButtonModule, ViewToggle, MatIconModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './lesson.html',
   styleUrl: './lesson.scss',
@@ -41,7 +41,6 @@ export class Lesson {
   readonly house = input.required<House>();
   private readonly player = viewChild<ElementRef<HTMLElement>>('player');
   protected readonly className = computed(() => classLabel(this.knot().entry.class, this.house().classSchool));
-  protected readonly views = VIEWS;
   protected readonly view = signal<View>('front');
   protected readonly step = signal(0);
   protected readonly cautions = computed(() => cautionsFor(this.knot().entry.useGrade, this.knot().entry.cautions));

@@ -11,13 +11,13 @@ import {
   heartBox,
   marksOf,
   readKnot,
-  VIEWS,
   methodInView,
   type Figure,
   type Mark,
   type View,
 } from '@foxtrail/core';
 import { BenchStore } from '../knot/bench-store';
+import { ViewToggle } from '../ui/view-toggle';
 import { ClassName } from '../ui/class-name';
 import { MarkedFigure, type FigureMark } from '../ui/marked-figure';
 
@@ -29,23 +29,14 @@ const TURNED = {
 
 @Component({
   selector: 'ft-verdict-tab',
-  imports: [MarkedFigure, MatButtonToggleModule, MatIconModule, ClassName],
+  imports: [MarkedFigure, MatButtonToggleModule, MatIconModule, ClassName, ViewToggle],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="pair">
       <figure class="card">
         <figcaption>
           <h2>On the bench</h2>
-          <mat-button-toggle-group
-            [value]="view()"
-            (change)="view.set($event.value)"
-            hideSingleSelectionIndicator
-            aria-label="View"
-          >
-            @for (v of views; track v.view) {
-              <mat-button-toggle [value]="v.view">{{ v.name }}</mat-button-toggle>
-            }
-          </mat-button-toggle-group>
+          <ft-view-toggle [(view)]="view" />
         </figcaption>
         <div class="paper">
           <ft-marked-figure
@@ -203,7 +194,6 @@ const TURNED = {
 })
 export class VerdictTab {
   private readonly store = inject(BenchStore);
-  protected readonly views = VIEWS;
   protected readonly turned = TURNED;
   protected readonly view = signal<View>('front');
   protected readonly choice = signal<string | undefined>(undefined);

@@ -23,7 +23,6 @@ import {
   PACES,
   timelineOf,
   toWebVtt,
-  VIEWS,
   WORKSHOP_WORDS,
   writeKnot,
   type Pace,
@@ -33,6 +32,7 @@ import type { Subscription } from 'rxjs';
 import { sayTrouble, troubleOf } from '../data/problem';
 import { Theme } from '../data/theme';
 import { BenchStore } from '../knot/bench-store';
+import { ViewToggle } from '../ui/view-toggle';
 import { StepText } from '../ui/step-text';
 import { fileName, saveFile } from '../ui/save-file';
 import { captionFontUrl, ExportService } from './export';
@@ -61,6 +61,7 @@ type ExportState =
   imports: [
     MatButtonModule,
     MatButtonToggleModule,
+    ViewToggle,
     MatIconModule,
     MatProgressBarModule,
     MatSliderModule,
@@ -78,7 +79,6 @@ export class ReelPage {
   private readonly theme = inject(Theme);
   private readonly canvas = viewChild<ElementRef<HTMLCanvasElement>>('canvas');
   protected readonly paces = Object.keys(PACES) as Pace[];
-  protected readonly views = VIEWS;
   protected readonly pace = signal<Pace>('normal');
   protected readonly view = signal<View>('front');
   readonly time = signal(0);
