@@ -57,6 +57,8 @@ describe('what a saved knot is', () => {
     expect(saved.card.verdict?.state).toBe('fails');
   });
   it('is found by drawing: the same, the mirror image, the same body', async () => {
+    await put(pattern('reef'));
+    await put(pattern('clove-hitch'));
     const thief = await put(pattern('thief'));
     const found = knotListSchema.parse((await author.get(`/api/knots?like=${thief.id}`).expect(200)).body);
     expect(found.knots[0]?.id).toBe(thief.id);
