@@ -131,7 +131,7 @@ export const BUTTERFLIES: readonly PatternSource[] = [
     otherMethods: [{ name: 'one turn over, then the next', figure: oneOverThenTheNext }],
     halts: [
       [0, 5, 'Lay the rope up across the palm for the first turn.'],
-      [0, 20, 'Round the back of the hand and up again, well to the right of the first turn.'],
+      [0, 20, 'Round the back of the hand, to come up again well to the right of the first turn.'],
       [
         0,
         37,

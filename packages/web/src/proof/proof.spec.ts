@@ -139,6 +139,25 @@ describe('Proof', () => {
       expect(bench.method().figure.ropes[0]!.weave).not.toBe(wrong);
       expect(bench.method().figure.ropes[0]!.weave).toBe('UOUOUO');
     });
+    it('offers the crossings in which it differs from the pattern when no one or two swaps do', async () => {
+      for (const i of [0, 1, 2])
+        bench.edit({ kind: 'figure', edit: { kind: 'swap', where: crossingsOf(bench.method().figure)[i]!.over } });
+      const report = slippedOverhand(bench.method().figure);
+      // As if the claim had a hand of its own and the search had found nothing.
+      bench.identity.set({
+        ...report,
+        verdict: { ...report.verdict!, state: 'fails' },
+        repairs: { repairs: [], tried: 2, complete: true },
+        beside: report.beside!.map((b) => ({
+          ...b,
+          pairing: { turned: 'as drawn', pairs: [1, 2, 3].map((n) => ({ a: n, b: n, agrees: false })) },
+        })),
+      });
+      await fixture.whenStable();
+      button('Swap crossings 1, 2 and 3').click();
+      await fixture.whenStable();
+      expect(bench.method().figure.ropes[0]!.weave).toBe('UOUOUO');
+    });
     it('names kin on the house’s own shelf', async () => {
       onTheShelf = [{ id: '00000000-0000-4000-8000-000000000009', name: 'Our thumb knot', relation: 'mirror' }];
       bench.identity.set(identityOfOverhand(bench.method().figure));

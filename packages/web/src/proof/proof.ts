@@ -47,6 +47,8 @@ import { VerdictTab } from './verdict-tab';
 /** Values of the claim that are no pattern. */
 const BY_NAME = '';
 const NONE = 'none';
+/** More crossings than this to swap is another drawing, not a slip. */
+const MOST_PAIRED_SWAPS = 6;
 /** Tabs by their place. */
 const CROSSINGS_TAB = 2;
 
@@ -165,7 +167,7 @@ export class ProofPage {
   protected readonly claim = computed(() => this.store.knot()?.entry.claim ?? BY_NAME);
   protected readonly tone = computed(() => {
     const state = this.store.identity()?.verdict?.state;
-    return state === 'holds' ? 'holds' : state === 'fails' || this.store.identity()?.declined ? 'fails' : 'open';
+    return state === 'holds' || state === 'fails' ? state : 'open';
   });
   /** Knots on the house's own shelf with this signature, looked up by its stored keys. */
   private readonly onTheShelf = toSignal(
@@ -204,22 +206,29 @@ export class ProofPage {
     ];
     return parts.length > 0 ? parts.join(' ') : undefined;
   });
+  /** Swaps that make it what it claims: the fewest that the search found, else those in which it differs from the pattern's drawing. */
   protected readonly repair = computed(() => {
-    const repairs = this.store.identity()?.repairs?.repairs ?? [];
-    const first = repairs[0];
-    if (!first || !this.store.mayWrite()) return undefined;
-    const others = repairs.length - 1;
-    return {
-      crossings: first.crossings,
-      label: `Swap ${crossingList(first.crossings)}`,
-      note: `makes it what it claims${first.mirrored ? ', of the other hand' : ''}${others > 0 ? `; ${others} other ${others === 1 ? 'way' : 'ways'}` : ''}`,
-    };
+    if (!this.store.mayWrite()) return undefined;
+    const identity = this.store.identity();
+    const found = identity?.repairs?.repairs ?? [];
+    const [first] = found;
+    if (first) {
+      const others = found.length - 1;
+      const note = `makes it what it claims${first.mirrored ? ', of the other hand' : ''}${others > 0 ? `; ${others} other ${others === 1 ? 'way' : 'ways'}` : ''}`;
+      return { crossings: first.crossings, label: `Swap ${crossingList(first.crossings)}`, note };
+    }
+    const claim = identity?.verdict?.claim;
+    const pairing = identity?.beside?.find((x) => x.id === claim?.id)?.pairing;
+    if (identity?.verdict?.state !== 'fails' || pairing?.turned !== 'as drawn') return undefined;
+    const crossings = pairing.pairs.filter((p) => !p.agrees).map((p) => p.a);
+    if (crossings.length === 0 || crossings.length > MOST_PAIRED_SWAPS) return undefined;
+    return { crossings, label: `Swap ${crossingList(crossings)}`, note: 'lays them as in the pattern' };
   });
   protected readonly noRepair = computed(() => {
     const found = this.store.identity()?.repairs;
     if (!found || found.repairs.length > 0) return undefined;
     return found.complete
-      ? 'No one or two swaps make it what it claims.'
+      ? 'No one or two swaps make it what it claims. Compare it with the pattern below.'
       : 'The search for a repair was stopped before it was through.';
   });
 

@@ -49,7 +49,7 @@ const TURNED = {
       </figure>
       <figure class="card">
         <figcaption>
-          <h2>{{ shown()?.name ?? 'No pattern is like it' }}</h2>
+          <h2>{{ shown()?.name ?? (compared() ? 'No pattern is like it' : 'The pattern') }}</h2>
           @if (beside().length > 1) {
             <mat-button-toggle-group
               [value]="shown()?.id"
@@ -69,8 +69,12 @@ const TURNED = {
           </div>
         } @else {
           <p class="soft none">
-            No pattern has the same ropes, loops and hosts. Enter what it is under its name, or draw it closer to a
-            pattern.
+            @if (compared()) {
+              No pattern has the same ropes, loops and hosts. Choose what it is meant to be above, or keep it as a knot
+              of your own.
+            } @else {
+              The pattern that the figure is compared with stands here.
+            }
           </p>
         }
       </figure>
@@ -199,6 +203,8 @@ export class VerdictTab {
   protected readonly choice = signal<string | undefined>(undefined);
   protected readonly beside = computed(() => this.store.identity()?.beside ?? []);
   protected readonly shown = computed(() => this.beside().find((b) => b.id === this.choice()) ?? this.beside()[0]);
+  /** True when the comparison has been made, with whatever outcome. */
+  protected readonly compared = computed(() => this.store.identity()?.verdict !== undefined);
   protected readonly classified = computed(() => this.store.identity()?.classified);
   protected readonly differing = computed(() =>
     (this.shown()?.pairing?.pairs ?? []).filter((p) => !p.agrees).map((p) => p.a),

@@ -18,16 +18,7 @@ import { MatIconModule } from '@angular/material/icon';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { MatSliderModule } from '@angular/material/slider';
 import { RouterLink } from '@angular/router';
-import {
-  momentAt,
-  PACES,
-  timelineOf,
-  toWebVtt,
-  WORKSHOP_WORDS,
-  writeKnot,
-  type Pace,
-  type View,
-} from '@foxtrail/core';
+import { momentAt, PACES, timelineOf, toWebVtt, WORKSHOP_WORDS, writeKnot, type Pace, type View } from '@foxtrail/core';
 import type { Subscription } from 'rxjs';
 import { sayTrouble, troubleOf } from '../data/problem';
 import { Theme } from '../data/theme';

@@ -16,6 +16,7 @@ import {
   writeKnot,
   type Figure,
   type KnotDocument,
+  type Refusal,
   type Work,
 } from '@foxtrail/core';
 import { claimOf, knownKnots, patternKeys, patternOf, patterns, verdictFinding } from '@foxtrail/pattern-book';
@@ -92,7 +93,8 @@ async function examine({ id, document }: IdentityRequest): Promise<void> {
   const claimed = claim && { id: claim.id, name: claim.knot.name, figure: claim.knot.method.figure };
   const verdict = keys.ok ? verdictOf(figure, claimed, book) : keys;
   if (!keys.ok || !verdict.ok) {
-    say({ declined: sayRefusal(keys.ok ? (verdict as typeof keys & { ok: false }) : keys) });
+    const { reason, remedy } = keys.ok ? (verdict as Refusal) : keys;
+    say({ declined: `${reason} ${remedy}` });
     return;
   }
   const classified = classOf(figure);
