@@ -18,6 +18,7 @@ import {
   drawStep,
   figureClosure,
   findingsOf,
+  kinshipOf,
   laurent,
   liftedTangles,
   linkingNumber,
@@ -31,6 +32,7 @@ import {
   refuse,
   repairOf,
   sayJones,
+  sayKinship,
   sayOutcome,
   sayRefusal,
   signatureOf,
@@ -151,11 +153,13 @@ async function identify(files: readonly string[], options: Options, io: Terminal
     const nearest =
       matches.length > 0 ? [] : nearestOf(read.value.method.figure, knownKnots()).map(({ id, name }) => ({ id, name }));
     if (!matches.some((m) => m.relation === 'same' || m.relation === 'mirror')) code = Math.max(code, FOUND);
-    report.push({ file, name: read.value.name, headline, evidence, matches, nearest, leftOut });
+    const kinship = kinshipOf(read.value.method.figure, patternKeys()).map(sayKinship);
+    report.push({ file, name: read.value.name, headline, evidence, matches, nearest, kinship, leftOut });
     if (options.json) continue;
     io.say(`${file}: ${headline}`);
     for (const m of matches) io.say(`  ${m.name} (${m.id}): ${m.relation}`);
     if (nearest.length > 0) io.say(`  Most like it: ${nearest.map((n) => n.name).join(', ')}`);
+    for (const k of kinship) io.say(`  ${k}`);
     for (const l of leftOut) io.say(`  Left out: ${l}`);
   }
   if (options.json) io.say(JSON.stringify(report, null, 2));

@@ -8,6 +8,8 @@ import { applyEdit } from '../figure/edit.js';
 import { freshId, lastAt, ropeOf, type Figure, type Host, type Rope, type TrailPosition } from '../figure/figure.js';
 import { distance, dot, type Point } from '../figure/point.js';
 import { accept, refuse, type Result } from '../figure/refusal.js';
+import type { KeyBook, Match } from './book.js';
+import { signatureOf } from './signature.js';
 import { truncate } from '../tying/method.js';
 
 const noRope = (id: string): Result<never> =>
@@ -98,3 +100,45 @@ export function exchangeEnds(figure: Figure, id: string): Result<Figure> {
   const again = applyEdit(done.value.figure, { kind: 'set-ends', rope: id, ends });
   return again.ok ? accept(again.value.figure) : again;
 }
+
+export interface Kinship {
+  /** What is done to the knot, an imperative without a full stop: “Cut its loop”. */
+  readonly change: string;
+  /** Known knots it then is, closest first; only those that it is, in one hand or the other. */
+  readonly becomes: readonly Match[];
+}
+
+/** What a knot becomes by one change of its structure, where that is a known knot: kinship proved. */
+export function kinshipOf(figure: Figure, book: KeyBook): readonly Kinship[] {
+  const several = figure.ropes.length > 1;
+  const changes = figure.ropes.flatMap((r): (readonly [change: string, changed: Result<Figure>])[] => {
+    const named = several ? ` of rope ${r.id}` : '';
+    const eye = r.eyes?.[0];
+    return [
+      ...(eye === undefined || r.closed ? [] : ([[`Cut its loop${named}`, cutEye(figure, r.id)]] as const)),
+      ...(eye === undefined || r.closed
+        ? []
+        : ([[`Pull out what lies beyond its loop${named}`, pullOut(figure, r.id, eye)]] as const)),
+      ...(r.closed || !r.ends.includes('tail')
+        ? []
+        : ([[`Exchange standing part and tail${named}`, exchangeEnds(figure, r.id)]] as const)),
+      ...(several ? ([[`Take out rope ${r.id}`, withoutRope(figure, r.id)]] as const) : []),
+    ];
+  });
+  const own = signatureOf(figure);
+  return changes.flatMap(([change, changed]): Kinship[] => {
+    const signature = changed.ok ? signatureOf(changed.value) : changed;
+    if (!signature.ok || !own.ok || signature.value.key === own.value.key) return [];
+    const becomes = book.named(signature.value.key);
+    return becomes.length > 0 ? [{ change, becomes }] : [];
+  });
+}
+
+/** A kinship as a sentence: “Cut its loop and it is the sheet bend, of the other hand.” */
+export const sayKinship = ({ change, becomes }: Kinship): string =>
+  `${change} and it is ${becomes
+    .map(
+      (m) =>
+        `the ${m.name.charAt(0).toLowerCase()}${m.name.slice(1)}${m.relation === 'mirror' ? ', of the other hand' : ''}`,
+    )
+    .join(', or ')}.`;

@@ -35,6 +35,8 @@ export interface IdentityReport {
   readonly classified?: Classified;
   readonly spills?: readonly Spill[];
   readonly beside?: readonly Beside[];
+  /** What it becomes by one change of its structure, in sentences. */
+  readonly kinship?: readonly string[];
   readonly repairs?: Repairs;
   readonly atlas?: Atlas;
   /** Why there is no atlas. */

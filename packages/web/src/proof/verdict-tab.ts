@@ -107,6 +107,14 @@ const TURNED = {
           </li>
         }
       </ul>
+      @if (kinship().length > 0) {
+        <p>
+          <b>Kin:</b>
+          @for (k of kinship(); track k) {
+            {{ k + ' ' }}
+          }
+        </p>
+      }
       @if (classified(); as c) {
         <p>
           <b>Computed class: {{ c.class | className }}.</b> {{ c.because.join(' ') }}
@@ -205,6 +213,7 @@ export class VerdictTab {
   protected readonly shown = computed(() => this.beside().find((b) => b.id === this.choice()) ?? this.beside()[0]);
   /** True when the comparison has been made, with whatever outcome. */
   protected readonly compared = computed(() => this.store.identity()?.verdict !== undefined);
+  protected readonly kinship = computed(() => this.store.identity()?.kinship ?? []);
   protected readonly classified = computed(() => this.store.identity()?.classified);
   protected readonly differing = computed(() =>
     (this.shown()?.pairing?.pairs ?? []).filter((p) => !p.agrees).map((p) => p.a),

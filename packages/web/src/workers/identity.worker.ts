@@ -5,11 +5,13 @@ import {
   atlasWork,
   classOf,
   keysOf,
+  kinshipOf,
   nearestOf,
   orDecline,
   pairCrossings,
   readKnot,
   repairWork,
+  sayKinship,
   sayRefusal,
   spillTest,
   verdictOf,
@@ -108,6 +110,7 @@ async function examine({ id, document }: IdentityRequest): Promise<void> {
   await pause();
   if (id !== current) return;
   say({ beside: companions(knot, report) });
+  say({ kinship: kinshipOf(figure, book).map(sayKinship) });
   const claimKeys = claim && book.entries.find((e) => e.id === claim.id);
   if (verdict.value.state === 'fails' && claimKeys) {
     const repairs = await drive(repairWork(figure, claimKeys), id, 'Looking for the fewest crossings to swap');
