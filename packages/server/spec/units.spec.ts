@@ -75,6 +75,19 @@ describe('pictures', () => {
       for (const word of stepText(reef.method, i, WORKSHOP_WORDS).split(/\s+/)) expect(text).toContain(word);
     });
   });
+  it('of a sheet end with what to look for and what goes wrong, numbered and ringed', () => {
+    const bowline = knot('bowline.json');
+    const svg = sheetSvg(bowline);
+    const group = (id: string): string => svg.slice(svg.indexOf(`<g id="${id}">`)).split('<g id="')[1] ?? '';
+    expect(svg).toContain('<g id="inspect-front">');
+    expect(svg).toContain('<g id="inspect-back">');
+    const count = bowline.entry.inspection!.length;
+    for (let n = 1; n <= count; n += 1) expect(svg).toContain(`>${n}. `);
+    expect(group('wrong-1')).toContain('fill="none" stroke="#7c2752"');
+    expect(svg.replace(/<[^>]+>/g, ' ')).toContain('False bowline.');
+    const { inspection: _i, exhibits: _e, ...entry } = bowline.entry;
+    expect(sheetSvg({ ...bowline, entry })).not.toMatch(/id="(inspect|wrong)/);
+  });
   it('of a knot without steps are the figure alone', () => {
     const bare: KnotDocument = { ...knot('overhand.json'), method: { ...knot('overhand.json').method, halts: [] } };
     expect(thumbnail(bare)).toContain('<svg');
@@ -84,6 +97,10 @@ describe('pictures', () => {
     const { method } = knot('overhand.json');
     const sly: KnotDocument = {
       ...knot('overhand.json'),
+      entry: {
+        ...knot('overhand.json').entry,
+        exhibits: [{ crossings: [1], becomes: '<script>', tell: '</text><script>x</script>' }],
+      },
       method: { ...method, halts: method.halts.map((h) => ({ ...h, text: '</desc><script>x</script>' })) },
     };
     for (const svg of [stepSvg(sly, 0, 'front'), sheetSvg(sly), thumbnail(sly)]) expect(svg).not.toContain('<script');

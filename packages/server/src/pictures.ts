@@ -3,9 +3,14 @@
  */
 import {
   composeStep,
+  crossingsOf,
+  drawFigure,
   drawStep,
   escapeXml,
+  flipped,
   heartBox,
+  inspectionMarks,
+  markPoint,
   methodInView,
   PAPER_LOOK,
   stepText,
@@ -15,8 +20,11 @@ import {
   toWebVtt,
   wholeBox,
   WORKSHOP_WORDS,
+  type Box,
+  type Drawing,
   type KnotDocument,
   type Pace,
+  type Point,
   type View,
 } from '@foxtrail/core';
 
@@ -65,37 +73,123 @@ function lines(text: string, width: number): string[] {
   return line === '' ? out : [...out, line];
 }
 
-/** Every step on one sheet, two in a row, each with its number and text. */
-export function sheetSvg(knot: KnotDocument): string {
-  const { method, name } = knot;
+/** One picture of a sheet with what stands under it. */
+interface Cell {
+  readonly id: string;
+  readonly drawing: Drawing;
+  readonly box: Box;
+  /** A step's number, a face of the knot, or a warning. */
+  readonly head: string;
+  readonly lines: readonly string[];
+  /** Numbered places, or rings where there is no number. */
+  readonly marks: readonly { readonly point: Point; readonly label?: string }[];
+}
+
+/** Letters to a line under a picture, and beside a longer head. */
+const LINE = 42;
+
+function stepCells({ method }: KnotDocument): Cell[] {
   const box = wholeBox(method.figure);
-  const [w, h] = [box[2] - box[0], box[3] - box[1]];
-  const cell = 380;
-  const scale = cell / Math.max(w, h * 1.1);
-  const picture = h * scale;
-  const texts = method.halts.map((_, i) => lines(stepText(method, i, WORKSHOP_WORDS), 42));
-  const rows = Math.ceil(method.halts.length / 2);
-  const rowHeights = Array.from(
-    { length: rows },
-    (_, r) => picture + 46 + 22 * Math.max(texts[2 * r]?.length ?? 0, texts[2 * r + 1]?.length ?? 0),
-  );
-  const total = 90 + rowHeights.reduce((a, b) => a + b, 0);
-  const cells = method.halts.map((_, i) => {
-    const x = 30 + (i % 2) * (cell + 40);
-    const y = 80 + rowHeights.slice(0, Math.floor(i / 2)).reduce((a, b) => a + b, 0);
-    const caption = (texts[i] ?? [])
-      .map(
-        (line, n) =>
-          `<text x="${x + 26}" y="${(y + picture + 22 + 22 * n).toFixed(1)}" font-size="17" fill="${PAPER_LOOK.ink}">${escapeXml(line)}</text>`,
-      )
-      .join('');
-    return `<g id="step-${i + 1}"><g transform="translate(${x} ${y}) scale(${scale.toFixed(4)}) translate(${-box[0]} ${-box[1]})">${svgBody(drawStep(method, i), PAPER_LOOK, `step${i + 1}-`, box)}</g><text x="${x}" y="${(y + picture + 23).toFixed(1)}" font-size="22" font-weight="700" fill="${PAPER_LOOK.ink}">${i + 1}</text>${caption}</g>`;
+  return method.halts.map((_, i) => ({
+    id: `step-${i + 1}`,
+    drawing: drawStep(method, i),
+    box,
+    head: String(i + 1),
+    lines: lines(stepText(method, i, WORKSHOP_WORDS), LINE),
+    marks: [],
+  }));
+}
+
+/** The inspection card: front and back with the chosen marks numbered, when any is chosen. */
+function cardCells({ method, entry }: KnotDocument): Cell[] {
+  const all = inspectionMarks(method.figure, WORKSHOP_WORDS);
+  const chosen = (entry.inspection ?? []).flatMap((id) => all.find((m) => m.id === id) ?? []);
+  if (chosen.length === 0) return [];
+  return (['front', 'back'] as const).map((side) => {
+    const { figure } = methodInView(method, side);
+    const numbered = chosen.map((mark, i) => ({ mark, label: String(i + 1) })).filter(({ mark }) => mark.side === side);
+    return {
+      id: `inspect-${side}`,
+      drawing: drawFigure(figure),
+      box: heartBox(figure),
+      head: side === 'front' ? 'Front' : 'Back',
+      lines: numbered.flatMap(({ mark, label }) => lines(`${label}. ${mark.text}`, LINE)),
+      marks: numbered.flatMap(({ mark, label }) => {
+        const point = markPoint(figure, mark);
+        return point ? [{ point, label }] : [];
+      }),
+    };
   });
-  const width = 2 * cell + 100;
+}
+
+/** The wrong ways the author shows, their crossings ringed. */
+function exhibitCells({ method, entry }: KnotDocument): Cell[] {
+  const count = crossingsOf(method.figure).length;
+  return (entry.exhibits ?? [])
+    .filter((e) => e.crossings.every((c) => c <= count))
+    .map((e, i) => {
+      const wrong = flipped(method.figure, e.crossings);
+      return {
+        id: `wrong-${i + 1}`,
+        drawing: drawFigure(wrong),
+        box: heartBox(wrong),
+        head: 'Wrong',
+        lines: lines(`${e.becomes}. ${e.tell}`, LINE),
+        marks: crossingsOf(wrong)
+          .filter((c) => e.crossings.includes(c.number))
+          .map((c) => ({ point: c.point })),
+      };
+    });
+}
+
+const CELL = 380;
+const LINE_HEIGHT = 22;
+
+/** Every step on one sheet, two in a row, each with its number and text; then what to look for, and what goes wrong. */
+export function sheetSvg(knot: KnotDocument): string {
+  const steps = stepCells(knot);
+  const [l, t, r, b] = wholeBox(knot.method.figure);
+  // As tall as the steps' figure at the width of a cell, but never taller than wide.
+  const picture = CELL * Math.min(1, (b - t) / (r - l));
+  const groups = [steps, cardCells(knot), exhibitCells(knot)].filter((g) => g.length > 0);
+  const rows = groups.flatMap((g) =>
+    Array.from({ length: Math.ceil(g.length / 2) }, (_, i) => g.slice(2 * i, 2 * i + 2)),
+  );
+  let y = 80;
+  const drawn = rows.map((row) => {
+    const top = y;
+    y += picture + 46 + LINE_HEIGHT * Math.max(...row.map((c) => c.lines.length + (c.head.length > 2 ? 1 : 0)));
+    return row.map((c, i) => cellSvg(c, 30 + i * (CELL + 40), top, picture)).join('');
+  });
+  const [width, total] = [2 * CELL + 100, (y + 10).toFixed(1)];
   return (
-    `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${width} ${total.toFixed(1)}" width="${width}" height="${total.toFixed(1)}" role="img" aria-labelledby="sheet-title sheet-desc" font-family="'Atkinson Hyperlegible Next', sans-serif">` +
-    `<title id="sheet-title">${escapeXml(name)}: how to tie it</title><desc id="sheet-desc">${escapeXml(describe(knot))}</desc>` +
-    `<rect width="${width}" height="${total.toFixed(1)}" fill="#ffffff"/><text x="30" y="50" font-size="32" font-weight="700" fill="${PAPER_LOOK.ink}">${escapeXml(name)}</text>${cells.join('')}</svg>`
+    `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${width} ${total}" width="${width}" height="${total}" role="img" aria-labelledby="sheet-title sheet-desc" font-family="'Atkinson Hyperlegible Next', sans-serif">` +
+    `<title id="sheet-title">${escapeXml(knot.name)}: how to tie it</title><desc id="sheet-desc">${escapeXml(describe(knot))}</desc>` +
+    `<rect width="${width}" height="${total}" fill="#ffffff"/><text x="30" y="50" font-size="32" font-weight="700" fill="${PAPER_LOOK.ink}">${escapeXml(knot.name)}</text>${drawn.join('')}</svg>`
+  );
+}
+
+function cellSvg({ id, drawing, box, head, lines: text, marks }: Cell, x: number, y: number, picture: number): string {
+  const [w, h] = [box[2] - box[0], box[3] - box[1]];
+  const scale = Math.min(CELL / w, picture / h);
+  const view = `x="${x}" y="${y.toFixed(1)}" width="${CELL}" height="${picture.toFixed(1)}" viewBox="${box[0]} ${box[1]} ${w} ${h}"`;
+  const size = 12 / scale;
+  const spots = marks.map(({ point: [px, py], label }) =>
+    label === undefined
+      ? `<circle cx="${px}" cy="${py}" r="${(1.2 * size).toFixed(3)}" fill="none" stroke="#7c2752" stroke-width="${(size / 4).toFixed(3)}"/>`
+      : `<circle cx="${px}" cy="${py}" r="${size.toFixed(3)}" fill="#ffffff" stroke="${PAPER_LOOK.ink}" stroke-width="${(size / 6).toFixed(3)}"/>` +
+        `<text x="${px}" y="${(py + size * 0.42).toFixed(3)}" font-size="${(1.25 * size).toFixed(3)}" font-weight="700" text-anchor="middle" fill="${PAPER_LOOK.ink}">${label}</text>`,
+  );
+  // A number stands beside its text, a word above it.
+  const above = head.length > 2;
+  const caption = text.map(
+    (line, n) =>
+      `<text x="${x + (above ? 0 : 26)}" y="${(y + picture + LINE_HEIGHT * (n + (above ? 2 : 1))).toFixed(1)}" font-size="17" fill="${PAPER_LOOK.ink}">${escapeXml(line)}</text>`,
+  );
+  return (
+    // A picture of its own clips what lies outside its box.
+    `<g id="${id}"><svg ${view}>${svgBody(drawing, PAPER_LOOK, `${id}-`, box)}${spots.join('')}</svg>` +
+    `<text x="${x}" y="${(y + picture + LINE_HEIGHT + 1).toFixed(1)}" font-size="${above ? 18 : 22}" font-weight="700" fill="${PAPER_LOOK.ink}">${head}</text>${caption.join('')}</g>`
   );
 }
 
