@@ -278,10 +278,10 @@ describe('Kinship', () => {
   const said = (id: string): string => kinshipOf(figure(id), book).map(sayKinship).join(' ');
   it('is found by one change of structure', () => {
     expect(said('bowline')).toContain('Cut its loop and it is the sheet bend, of the other hand.');
-    expect(said('reef')).toContain('Exchange standing part and tail of rope a and it is the thief knot.');
+    expect(said('reef')).toContain('Exchange standing part and tail of the pale rope and it is the thief knot.');
     expect(said('noose')).toContain('Exchange standing part and tail and it is the slip knot.');
     expect(said('eight-on-the-bight')).toContain('Pull out what lies beyond its loop and it is the figure eight knot.');
-    expect(said('water-knot')).toMatch(/Take out rope b and it is the overhand knot/);
+    expect(said('water-knot')).toMatch(/Take out the dark rope and it is the overhand knot/);
   });
   it('is not claimed where nothing known comes out', () => {
     expect(said('carrick-bend')).toBe('');

@@ -4,6 +4,7 @@
 import { passagesOf } from '../figure/crossings.js';
 import { curveOf, lengthTo, pointAt, atLength } from '../figure/curve.js';
 import { lastAt, type Figure, type Rope } from '../figure/figure.js';
+import { ropeWord, WORKSHOP_WORDS, type Vocabulary } from '../words/vocabulary.js';
 import { endsAround, tailIsInLoop } from './tail.js';
 import { distance, dot, subtract, unit, type Point } from '../figure/point.js';
 
@@ -58,7 +59,7 @@ export function exitRelation(a: Exit, b: Exit): ExitRelation {
 const BESIDE = 9;
 
 /** A sentence for each tail: how it leaves, seen from its own standing part. */
-export function sayExits(figure: Figure): readonly string[] {
+export function sayExits(figure: Figure, words: Vocabulary = WORKSHOP_WORDS): readonly string[] {
   const exits = exitsOf(figure);
   const tails = exits.filter((e) => e.end === 'tail');
   const sentences = tails.flatMap((tail) => {
@@ -66,7 +67,8 @@ export function sayExits(figure: Figure): readonly string[] {
     if (!own) return [];
     const relation = exitRelation(tail, own);
     const beside = distance(tail.point, own.point) <= BESIDE;
-    const which = tails.length > 1 ? `The tail of rope ${tail.rope}` : 'The tail';
+    const index = figure.ropes.findIndex((r) => r.id === tail.rope);
+    const which = tails.length > 1 ? `The tail of ${ropeWord(words, index)}` : 'The tail';
     return [
       relation === 'together'
         ? `${which} leaves ${beside ? 'beside' : 'the same way as'} its standing part.`

@@ -30,15 +30,15 @@ const MOST_PARALLELS = 4;
 
 /** Every mark that can be computed, front first. */
 export function inspectionMarks(figure: Figure, words: Vocabulary): readonly InspectionMark[] {
-  return [...tails(figure), ...turnsOf(figure), ...parallels(figure), ...crosses(figure, words)];
+  return [...tails(figure, words), ...turnsOf(figure), ...parallels(figure), ...crosses(figure, words)];
 }
 
 /** A tail's mark stands this far beyond its last crossing, in diameters: where the picture still shows it. */
 const BEYOND = 2.4;
 
-function tails(figure: Figure): InspectionMark[] {
+function tails(figure: Figure, words: Vocabulary): InspectionMark[] {
   const rope = figure.ropes.filter((r) => !r.closed && r.ends[1] === 'tail');
-  return sayExits(figure).map((text, i): InspectionMark => {
+  return sayExits(figure, words).map((text, i): InspectionMark => {
     const own = rope[Math.min(i, rope.length - 1)] as Rope;
     const curve = curveOf(own);
     const last = passagesOf(figure, own.id).at(-1)?.at ?? 0;

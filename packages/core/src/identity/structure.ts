@@ -10,6 +10,7 @@ import { distance, dot, type Point } from '../figure/point.js';
 import { accept, refuse, type Result } from '../figure/refusal.js';
 import type { KeyBook, Match } from './book.js';
 import { signatureOf } from './signature.js';
+import { ropeWord, WORKSHOP_WORDS, type Vocabulary } from '../words/vocabulary.js';
 import { truncate } from '../tying/method.js';
 
 const noRope = (id: string): Result<never> =>
@@ -109,10 +110,11 @@ export interface Kinship {
 }
 
 /** What a knot becomes by one change of its structure, where that is a known knot: kinship proved. */
-export function kinshipOf(figure: Figure, book: KeyBook): readonly Kinship[] {
+export function kinshipOf(figure: Figure, book: KeyBook, words: Vocabulary = WORKSHOP_WORDS): readonly Kinship[] {
   const several = figure.ropes.length > 1;
-  const changes = figure.ropes.flatMap((r): (readonly [change: string, changed: Result<Figure>])[] => {
-    const named = several ? ` of rope ${r.id}` : '';
+  const changes = figure.ropes.flatMap((r, i): (readonly [change: string, changed: Result<Figure>])[] => {
+    const own = ropeWord(words, i);
+    const named = several ? ` of ${own}` : '';
     const eye = r.eyes?.[0];
     return [
       ...(eye === undefined || r.closed ? [] : ([[`Cut its loop${named}`, cutEye(figure, r.id)]] as const)),
@@ -122,7 +124,7 @@ export function kinshipOf(figure: Figure, book: KeyBook): readonly Kinship[] {
       ...(r.closed || !r.ends.includes('tail')
         ? []
         : ([[`Exchange standing part and tail${named}`, exchangeEnds(figure, r.id)]] as const)),
-      ...(several ? ([[`Take out rope ${r.id}`, withoutRope(figure, r.id)]] as const) : []),
+      ...(several ? ([[`Take out ${own}`, withoutRope(figure, r.id)]] as const) : []),
     ];
   });
   const own = signatureOf(figure);

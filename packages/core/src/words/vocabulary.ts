@@ -46,3 +46,7 @@ export function emphasise(text: string): { text: string; strong: boolean }[] {
   if (at < text.length) out.push({ text: text.slice(at), strong: false });
   return out;
 }
+
+/** How the nth rope of several is called: “the dark rope”. */
+export const ropeWord = (words: Vocabulary, index: number): string =>
+  `the ${words.ropes[index] ?? `rope ${index + 1}`}`;
