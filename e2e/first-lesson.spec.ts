@@ -210,6 +210,11 @@ test('everything by keyboard: a rope laid, passed under, swapped, mended, halted
   await expect(page.locator('ft-trail').getByRole('button', { name: 'Crossing 1, over here: swap' })).toHaveCount(1);
   await keys('z');
   await keys('y');
+  await keys('k');
+  await expect(page.locator('.hint')).toContainText('Crossing 1 of 1: the strand comes under');
+  await keys('o');
+  await expect(page.locator('.hint')).toHaveText('Every crossing is walked.');
+  await keys('z');
   await keys(']');
   await keys('ArrowDown', 2);
   await keys('i');

@@ -115,4 +115,40 @@ describe('the hand on the board', () => {
     expect(method().figure.ropes[0]!.points[0]).toEqual([-25, 3]);
     expect(method().halts).toEqual(before.halts);
   });
+
+  describe('walking the weave', () => {
+    const weaveOf = (): string => state.figure().ropes[0]!.weave;
+    beforeEach(() => method.set(overhand().method));
+
+    it('goes from crossing to crossing and lays each over or under', () => {
+      state.toggleWalk();
+      expect(state.walking()).toBeTrue();
+      expect(state.pointed()).toBe(1);
+      expect(state.message()).toContain('Crossing 1 of 3: the strand comes under');
+      for (const over of [true, true, false]) state.weave(over);
+      expect(state.walking()).toBeFalse();
+      expect(weaveOf()).toBe('OOUUUO');
+      expect(state.message()).toBe('Every crossing is walked.');
+    });
+    it('changes nothing that is right already, and goes back and on', () => {
+      const before = weaveOf();
+      state.toggleWalk();
+      state.weave(false);
+      state.stepWalk(-1);
+      expect(state.pointed()).toBe(1);
+      state.stepWalk(-1);
+      expect(state.pointed()).toBe(1);
+      state.stepWalk(1);
+      expect(state.pointed()).toBe(2);
+      state.toggleWalk();
+      expect(weaveOf()).toBe(before);
+      expect(state.pointed()).toBeNull();
+    });
+    it('has nothing to do where nothing crosses', () => {
+      method.set({ figure: { ropes: [], hosts: [] }, leaders: [], halts: [] });
+      state.toggleWalk();
+      expect(state.walking()).toBeFalse();
+      expect(state.message()).toContain('nothing to weave');
+    });
+  });
 });

@@ -4,6 +4,7 @@
  */
 import { computed, inject, Injectable, signal } from '@angular/core';
 import {
+  crossingsOf,
   curveOf,
   directionAt,
   fitPath,
@@ -58,6 +59,8 @@ export class DraftState {
   readonly chosen = signal<Chosen | null>(null);
   /** Number of the crossing pointed at, on board, trail or finding. */
   readonly pointed = signal<number | null>(null);
+  /** The weave walk goes from crossing to crossing; the one in hand is `pointed`. */
+  readonly walking = signal(false);
   readonly message = signal('');
   private readonly held = signal(false);
   private readonly latched = signal(false);
@@ -269,6 +272,7 @@ export class DraftState {
   }
 
   clear(): void {
+    this.walking.set(false);
     this.chosen.set(null);
     this.step.set(null);
     this.pendingStart.set(null);
@@ -345,6 +349,64 @@ export class DraftState {
     const next = numbers[(at + by + numbers.length) % numbers.length] ?? null;
     this.pointed.set(next);
     this.message.set(`Crossing ${next ?? ''}. X swaps it.`);
+  }
+
+  /** Begins the weave walk, or ends it: from waymark to waymark, each told to pass over or under. */
+  toggleWalk(): void {
+    if (this.walking()) {
+      this.endWalk('The walk is ended.');
+      return;
+    }
+    const first = this.walkOrder()[0];
+    if (first === undefined) {
+      this.message.set('The rope crosses nothing yet; there is nothing to weave.');
+      return;
+    }
+    this.view.set('front');
+    this.clear();
+    this.walking.set(true);
+    this.walkTo(first);
+  }
+
+  /** Crossings in the order in which the trail first meets them. */
+  private walkOrder(): number[] {
+    return crossingsOf(this.figure()).map((c) => c.number);
+  }
+
+  private walkTo(number: number): void {
+    this.pointed.set(number);
+    this.message.set(
+      `Crossing ${number} of ${this.walkOrder().length}: the strand comes ${this.comesOver(number) ? 'over' : 'under'}. O over, U under, arrows go on, Esc ends.`,
+    );
+  }
+
+  private endWalk(message: string): void {
+    this.walking.set(false);
+    this.pointed.set(null);
+    this.message.set(message);
+  }
+
+  /** Whether the strand that the trail meets the crossing by is over. */
+  private comesOver(number: number): boolean {
+    const c = crossingsOf(this.figure()).find((x) => x.number === number);
+    return c !== undefined && c.over === c.first;
+  }
+
+  /** In the walk: lets the strand pass over or under at the crossing in hand, and goes on to the next. */
+  weave(over: boolean): void {
+    const number = this.pointed();
+    if (number === null) return;
+    const c = crossingsOf(this.figure()).find((x) => x.number === number);
+    if (c && this.comesOver(number) !== over && !this.doFigure({ kind: 'swap', where: c.over })) return;
+    this.stepWalk(1);
+  }
+
+  /** In the walk: on to the next crossing, or back to the one before. */
+  stepWalk(by: 1 | -1): void {
+    const order = this.walkOrder();
+    const next = order[order.indexOf(this.pointed() ?? -1) + by];
+    if (next !== undefined) this.walkTo(next);
+    else if (by === 1) this.endWalk(`Every crossing is walked.`);
   }
 
   insertPoint(): void {

@@ -114,6 +114,7 @@ export class DraftPage {
   /** Does what a key asks; tells whether it was one of ours. */
   private run(event: KeyboardEvent, control: boolean): boolean {
     const { state, store } = this;
+    if (state.walking() && this.walk(event.key)) return true;
     const arrow = ARROWS[event.key];
     if (arrow) {
       const size = event.shiftKey ? 0.25 : 1;
@@ -131,6 +132,7 @@ export class DraftPage {
       '[': () => state.stepPoint(-1),
       ']': () => state.stepPoint(1),
       i: () => state.insertPoint(),
+      k: () => state.toggleWalk(),
       w: () => state.stepCrossing(event.shiftKey ? -1 : 1),
       x: () => this.swapPointed(),
       delete: () => state.removeChosen(),
@@ -149,6 +151,20 @@ export class DraftPage {
       return true;
     }
     const action = control && event.key === 'y' ? actions.y : actions[event.key.toLowerCase()];
+    action?.();
+    return action !== undefined;
+  }
+
+  /** The keys of the weave walk; any other key does what it always does. */
+  private walk(key: string): boolean {
+    const keys: Record<string, () => void> = {
+      o: () => this.state.weave(true),
+      u: () => this.state.weave(false),
+      ArrowRight: () => this.state.stepWalk(1),
+      ArrowLeft: () => this.state.stepWalk(-1),
+      Escape: () => this.state.toggleWalk(),
+    };
+    const action = keys[key] ?? keys[key.toLowerCase()];
     action?.();
     return action !== undefined;
   }

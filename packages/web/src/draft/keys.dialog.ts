@@ -26,6 +26,7 @@ const KEYS: readonly { readonly title: string; readonly keys: readonly (readonly
       ['I', 'Insert a point after the chosen one'],
       ['W', 'Next crossing (Shift: previous)'],
       ['X', 'Swap the crossing pointed at'],
+      ['K', 'Weave walk: from crossing to crossing, O over, U under'],
       ['Delete', 'Remove what is chosen'],
       ['Z  Y', 'Undo, redo (Ctrl works too)'],
     ],

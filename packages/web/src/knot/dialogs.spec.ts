@@ -124,8 +124,11 @@ describe('dialogs', () => {
     const { form } = fixture.componentInstance as unknown as {
       form: FormGroup<{ name: FormControl<string>; pattern: FormControl<string> }>;
     };
-    await import('@foxtrail/pattern-book');
-    await fixture.whenStable();
+    const page = fixture.nativeElement as HTMLElement;
+    while (!page.querySelector('mat-select')) {
+      await new Promise((done) => setTimeout(done, 10));
+      await fixture.whenStable();
+    }
     form.controls.pattern.setValue('bowline');
     expect(form.controls.name.value).toBe('Bowline');
     form.controls.name.setValue('Bowline for the bridle');
