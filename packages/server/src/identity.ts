@@ -11,6 +11,7 @@ import {
   type Finding,
   type FigureFile,
   type KnotDocument,
+  type Refusal,
 } from '@foxtrail/core';
 import { claimOf, patternKeys, verdictFinding } from '@foxtrail/pattern-book';
 import type pg from 'pg';
@@ -47,12 +48,13 @@ export const identityColumns = ({ keys, state, headline }: StoredIdentity): unkn
 /** Keys and verdict of a knot, and the finding that the verdict gives rise to. */
 export function identityOf(knot: KnotDocument): StoredIdentity & { readonly finding?: Finding } {
   const { figure } = knot.method;
+  const declined = (r: Refusal): StoredIdentity => ({ state: 'declined', headline: sayRefusal(r) });
   const keys = keysOf(figure);
+  if (!keys.ok) return declined(keys);
   const claim = claimOf(knot);
   const known = claim && { id: claim.id, name: claim.knot.name, figure: claim.knot.method.figure };
-  const verdict = keys.ok ? verdictOf(figure, known, patternKeys()) : keys;
-  if (!keys.ok || !verdict.ok)
-    return { state: 'declined', headline: sayRefusal(verdict.ok ? (keys as never) : verdict) };
+  const verdict = verdictOf(figure, known, patternKeys());
+  if (!verdict.ok) return declined(verdict);
   const finding = verdictFinding(verdict.value);
   return {
     keys: { ...keys.value, lays: [...keys.value.lays] },

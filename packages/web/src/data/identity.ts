@@ -4,7 +4,7 @@
  */
 import { DestroyRef, inject, Injectable, signal } from '@angular/core';
 import type { Identify } from '@foxtrail/contract';
-import type { Atlas, Classified, FigureFile, Finding, Pairing, Repairs, Spill, Verdict } from '@foxtrail/core';
+import type { Atlas, Classified, FigureFile, Finding, Mark, Pairing, Repairs, Spill, Verdict } from '@foxtrail/core';
 
 export interface IdentityRequest {
   readonly kind: 'request';
@@ -22,6 +22,8 @@ export interface Beside {
   readonly document: FigureFile;
   /** Crossings paired one with one, when both are drawn with the same lines. */
   readonly pairing?: Pairing | undefined;
+  /** The facts that agree and those that do not. */
+  readonly marks: readonly Mark[];
 }
 
 /** What is known so far of one request. */

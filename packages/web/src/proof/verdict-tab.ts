@@ -5,17 +5,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatIconModule } from '@angular/material/icon';
-import {
-  crossingsOf,
-  drawFigure,
-  heartBox,
-  marksOf,
-  readKnot,
-  methodInView,
-  type Figure,
-  type Mark,
-  type View,
-} from '@foxtrail/core';
+import { crossingsOf, drawFigure, heartBox, readKnot, methodInView, type Figure, type View } from '@foxtrail/core';
 import { BenchStore } from '../knot/bench-store';
 import { ViewToggle } from '../ui/view-toggle';
 import { ClassName } from '../ui/class-name';
@@ -255,12 +245,5 @@ export class VerdictTab {
       marks: this.rings(figure, 'b'),
     };
   });
-  protected readonly marks = computed((): readonly Mark[] => {
-    const pattern = this.pattern();
-    const figure = this.store.method()?.figure;
-    const verdict = this.store.identity()?.verdict;
-    if (!pattern || !figure) return [];
-    if (verdict?.claim && this.shown()?.id === verdict.claim.id) return verdict.marks;
-    return marksOf(figure, pattern.figure, pattern.name);
-  });
+  protected readonly marks = computed(() => this.shown()?.marks ?? []);
 }

@@ -1,7 +1,17 @@
 /**
  * What the worker reports of an overhand, computed here by the same core, for web unit tests.
  */
-import { atlasOf, KeyBook, keysOf, pairCrossings, repairOf, verdictOf, writeKnot, type Figure } from '@foxtrail/core';
+import {
+  atlasOf,
+  KeyBook,
+  keysOf,
+  marksOf,
+  pairCrossings,
+  repairOf,
+  verdictOf,
+  writeKnot,
+  type Figure,
+} from '@foxtrail/core';
 import { verdictFinding } from '@foxtrail/pattern-book';
 import type { IdentityReport } from '../data/identity';
 import { overhand } from './knots';
@@ -28,6 +38,7 @@ function reportOf(figure: Figure): IdentityReport {
         name: known.name,
         document: writeKnot(pattern),
         pairing: pairCrossings(figure, known.figure),
+        marks: marksOf(figure, known.figure, known.name),
       },
     ],
     ...(repairs.ok ? { repairs: repairs.value } : {}),

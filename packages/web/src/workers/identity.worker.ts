@@ -5,6 +5,7 @@ import {
   atlasWork,
   classOf,
   keysOf,
+  marksOf,
   kinshipOf,
   nearestOf,
   orDecline,
@@ -60,6 +61,7 @@ const beside = (id: string, figure: Figure): Beside | undefined => {
     id,
     name: found.knot.name,
     document: writeKnot(found.knot),
+    marks: marksOf(figure, found.knot.method.figure, found.knot.name),
     ...(pairing.ok ? { pairing: pairing.value } : {}),
   };
 };
@@ -93,10 +95,14 @@ async function examine({ id, document }: IdentityRequest): Promise<void> {
   const keys = keysOf(figure);
   const claim = claimOf(knot);
   const claimed = claim && { id: claim.id, name: claim.knot.name, figure: claim.knot.method.figure };
-  const verdict = keys.ok ? verdictOf(figure, claimed, book) : keys;
-  if (!keys.ok || !verdict.ok) {
-    const { reason, remedy } = keys.ok ? (verdict as Refusal) : keys;
-    say({ declined: `${reason} ${remedy}` });
+  const declined = ({ reason, remedy }: Refusal): void => say({ declined: `${reason} ${remedy}` });
+  if (!keys.ok) {
+    declined(keys);
+    return;
+  }
+  const verdict = verdictOf(figure, claimed, book);
+  if (!verdict.ok) {
+    declined(verdict);
     return;
   }
   const classified = classOf(figure);
