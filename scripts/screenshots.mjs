@@ -54,6 +54,7 @@ await run(async () => {
       await page.goto(`${base}/shelf`);
       await page.getByRole('link', { name, exact: true }).click();
       await page.waitForURL('**/draft');
+      await page.locator('svg.board').waitFor();
       if (tab) await page.getByRole('navigation', { name: 'This knot' }).getByRole('link', { name: tab }).click();
     };
     await page.goto(`${base}/sign-in`);

@@ -70,6 +70,17 @@ describe('Proof', () => {
     expect(rows()[1]).not.toBe(before[1]);
     expect(rows()[0]).toBe(before[0]);
   });
+  it('keeps its buttons while it swaps, so that presses in quick succession all count', async () => {
+    const buttons = [1, 2, 3].map((n) => page.querySelector<HTMLButtonElement>(`[aria-label="Swap crossing ${n}"]`)!);
+    const before = bench.method().figure.ropes[0]!.weave;
+    for (const b of buttons) {
+      b.click();
+      await fixture.whenStable();
+      expect(b.isConnected).toBeTrue();
+    }
+    const turned = Array.from(before, (l) => (l === 'O' ? 'U' : 'O')).join('');
+    expect(bench.method().figure.ropes[0]!.weave).toBe(turned);
+  });
   it('says that it falls apart, what holds, or why nothing can be said', async () => {
     const said = async (a: Partial<Analysis>): Promise<string> => {
       bench.analysis.set(analysis(a));

@@ -110,6 +110,8 @@ export class ProofPage {
       crossing: c,
     })),
   );
+  /** Rows stay where they are while crossings are swapped, so that no press on one of their buttons is lost. */
+  protected readonly byNumber = (_index: number, row: { readonly number: number }): number => row.number;
   protected readonly findings = computed(() => this.store.findings());
   protected readonly exits = computed(() => sayExits(this.figure()));
   protected readonly spills = computed(() => this.store.identity()?.spills ?? []);
