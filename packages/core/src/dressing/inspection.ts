@@ -5,7 +5,7 @@ import { crossingsOf, passagesOf } from '../figure/crossings.js';
 import { atLength, curveOf, lengthTo, pointAt } from '../figure/curve.js';
 import { hostOf, lastAt, ropeOf, type Figure, type Rope, type TrailPosition } from '../figure/figure.js';
 import { distance } from '../figure/point.js';
-import type { Vocabulary } from '../words/vocabulary.js';
+import { timesWord, type Vocabulary } from '../words/vocabulary.js';
 import { parallelRuns } from './dress.js';
 import { sayExits } from './exits.js';
 import { hitchesAbout, ridingTurns, standingSpan } from './winding.js';
@@ -21,9 +21,6 @@ export interface InspectionMark {
   /** Number of the crossing it is at, if it is at one. */
   readonly crossing?: number;
 }
-
-const TIMES = ['', 'once', 'twice', 'three times', 'four times'];
-const timesWord = (n: number): string => TIMES[n] ?? `${n} times`;
 
 /** Most parallel runs that are offered: more are not looked for by anybody. */
 const MOST_PARALLELS = 4;

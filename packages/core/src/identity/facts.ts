@@ -4,6 +4,7 @@
 import { passagesOf } from '../figure/crossings.js';
 import type { Figure } from '../figure/figure.js';
 import type { Result } from '../figure/refusal.js';
+import { timesWord } from '../words/vocabulary.js';
 import { windingAbout } from '../dressing/winding.js';
 import { simplify } from '../topology/simplify.js';
 import { skeinTerms } from '../topology/skein.js';
@@ -25,7 +26,6 @@ export interface Fact {
 
 const counted = (n: number, one: string, many = `${one}s`): string =>
   `${n === 0 ? 'no' : n === 1 ? 'one' : String(n)} ${n === 1 ? one : many}`;
-export const timesWord = (n: number): string => (n === 1 ? 'once' : n === 2 ? 'twice' : `${n} times`);
 
 /** How often each rope goes round each open host, full turns. */
 function turns(figure: Figure): Fact[] {

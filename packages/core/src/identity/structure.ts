@@ -10,7 +10,7 @@ import { distance, dot, type Point } from '../figure/point.js';
 import { accept, refuse, type Result } from '../figure/refusal.js';
 import type { KeyBook, Match } from './book.js';
 import { signatureOf } from './signature.js';
-import { ropeWord, WORKSHOP_WORDS, type Vocabulary } from '../words/vocabulary.js';
+import { ropeWord, theKnot, WORKSHOP_WORDS, type Vocabulary } from '../words/vocabulary.js';
 import { truncate } from '../tying/method.js';
 
 const noRope = (id: string): Result<never> =>
@@ -139,8 +139,5 @@ export function kinshipOf(figure: Figure, book: KeyBook, words: Vocabulary = WOR
 /** A kinship as a sentence: “Cut its loop and it is the sheet bend, of the other hand.” */
 export const sayKinship = ({ change, becomes }: Kinship): string =>
   `${change} and it is ${becomes
-    .map(
-      (m) =>
-        `the ${m.name.charAt(0).toLowerCase()}${m.name.slice(1)}${m.relation === 'mirror' ? ', of the other hand' : ''}`,
-    )
+    .map((m) => `${theKnot(m.name)}${m.relation === 'mirror' ? ', of the other hand' : ''}`)
     .join(', or ')}.`;

@@ -6,6 +6,7 @@ import { accept, type Result } from '../figure/refusal.js';
 import type { KeyBook, Match } from './book.js';
 import { compareFigures, marksOf, type Comparison, type Mark, type Relation } from './compare.js';
 import { factsOf } from './facts.js';
+import { theKnot } from '../words/vocabulary.js';
 import { signatureOf } from './signature.js';
 
 /** A knot that a figure can be compared with. */
@@ -34,41 +35,39 @@ export interface Verdict {
   readonly leftOut: readonly string[];
 }
 
-const the = (name: string): string => `the ${name.charAt(0).toLowerCase()}${name.slice(1)}`;
-
 const joinNames = (names: readonly string[]): string =>
   names.length < 2 ? (names[0] ?? '') : `${names.slice(0, -1).join(', ')} and ${names.at(-1) as string}`;
 
 /** What the closest matches say, without a claim. */
 function identity(matches: readonly Match[]): string | undefined {
   const same = matches.filter((m) => m.relation === 'same');
-  if (same.length === 1) return `It is ${the(same[0]!.name)}.`;
+  if (same.length === 1) return `It is ${theKnot(same[0]!.name)}.`;
   if (same.length > 1)
     return `It is what several entries share: ${joinNames(same.map((m) => m.name))} are one knot, tied in more than one way.`;
   const mirrored = matches.find((m) => m.relation === 'mirror');
-  if (mirrored) return `It is ${the(mirrored.name)}, of the other hand.`;
+  if (mirrored) return `It is ${theKnot(mirrored.name)}, of the other hand.`;
   const kin = matches[0];
   if (!kin) return undefined;
   return kin.relation === 'same body, other ends'
-    ? `It has the body of ${the(kin.name)}, with other ends loaded.`
-    : `It is ${the(kin.name)} with a tail laid to the other side.`;
+    ? `It has the body of ${theKnot(kin.name)}, with other ends loaded.`
+    : `It is ${theKnot(kin.name)} with a tail laid to the other side.`;
 }
 
 function headlineFor(claim: KnownKnot, c: Comparison, matches: readonly Match[], fallsApart: boolean): string {
   switch (c.relation) {
     case 'same':
-      return `It is ${the(claim.name)}.`;
+      return `It is ${theKnot(claim.name)}.`;
     case 'same from behind':
-      return `It is ${the(claim.name)}, seen from behind.`;
+      return `It is ${theKnot(claim.name)}, seen from behind.`;
     case 'mirror':
-      return `It is ${the(claim.name)} of the other hand: its mirror image.`;
+      return `It is ${theKnot(claim.name)} of the other hand: its mirror image.`;
     case 'same, a tail laid to the other side':
-      return `It is ${the(claim.name)} with a tail laid to the other side.`;
+      return `It is ${theKnot(claim.name)} with a tail laid to the other side.`;
     default: {
-      if (fallsApart) return `It is not ${the(claim.name)}: it falls apart.`;
+      if (fallsApart) return `It is not ${theKnot(claim.name)}: it falls apart.`;
       const other = identity(matches.filter((m) => m.id !== claim.id));
       const what = other ? `${other.charAt(0).toLowerCase()}${other.slice(1)}` : 'it is a knot without a name here.';
-      return `It is not ${the(claim.name)}: ${what}`;
+      return `It is not ${theKnot(claim.name)}: ${what}`;
     }
   }
 }
@@ -99,7 +98,7 @@ export function verdictOf(
       leftOut,
     });
   }
-  const compared = compareFigures(figure, claim.figure, the(claim.name));
+  const compared = compareFigures(figure, claim.figure, theKnot(claim.name));
   if (!compared.ok) return compared;
   const c = compared.value;
   const state: VerdictState =

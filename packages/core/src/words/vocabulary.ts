@@ -50,3 +50,11 @@ export function emphasise(text: string): { text: string; strong: boolean }[] {
 /** How the nth rope of several is called: “the dark rope”. */
 export const ropeWord = (words: Vocabulary, index: number): string =>
   `the ${words.ropes[index] ?? `rope ${index + 1}`}`;
+
+const TIMES = ['', 'once', 'twice', 'three times', 'four times'];
+
+/** How often, in words as far as they are short. */
+export const timesWord = (n: number): string => TIMES[n] ?? `${n} times`;
+
+/** A knot's name inside a sentence: “the reef knot”. */
+export const theKnot = (name: string): string => `the ${name.charAt(0).toLowerCase()}${name.slice(1)}`;
