@@ -27,8 +27,8 @@ import {
   type Host,
   type Rope,
 } from '../figure/figure.js';
-import { add, boxOf, distance, scale, type Box, type Point } from '../figure/point.js';
-import { laidPassages, reached, WHOLE, type Extents } from '../tying/method.js';
+import { add, boxOf, distance, scale, subtract, unit, type Box, type Point } from '../figure/point.js';
+import { isReached, laidPassages, reached, truncated, WHOLE, type Extents } from '../tying/method.js';
 
 /** Thickness of a drawn rope: a figure's own unit. */
 export const ROPE_WIDTH = 1;
@@ -82,8 +82,8 @@ export interface Drawing {
 
 export interface DrawOptions {
   readonly extents?: Extents;
-  /** The stretch laid in this step. */
-  readonly working?: { readonly strand: string; readonly from: number } | undefined;
+  /** The stretch laid in this step: to the end of what is laid, or of a bight both legs. */
+  readonly working?: { readonly strand: string; readonly from: number; readonly to?: number | undefined } | undefined;
   /** The stretch to be laid next. */
   readonly next?: { readonly strand: string; readonly from: number; readonly to: number } | undefined;
   readonly labels?: boolean;
@@ -126,9 +126,33 @@ const round = (v: number): string => String(Math.round(v * 1000) / 1000);
 const polygon = (points: readonly Point[]): string =>
   `M${points.map((p) => `${round(p[0])} ${round(p[1])}`).join('L')}Z`;
 
+/** A figure with bights that are not drawn out, drawn as the figure that is left; its crossings keep their numbers. */
+function drawDrawnBack(figure: Figure, options: DrawOptions, extents: Extents): Drawing {
+  const part = truncated(figure, extents);
+  const { working, next } = options;
+  const drawing = drawFigure(part.figure, {
+    ...(working
+      ? {
+          working: {
+            strand: working.strand,
+            from: part.toLaid(working.strand, working.from),
+            to: working.to === undefined ? undefined : part.toLaid(working.strand, working.to),
+          },
+        }
+      : {}),
+  });
+  const nextCurve = next && curveOf(strandOf(figure, next.strand));
+  return {
+    ...drawing,
+    ghost: next && nextCurve ? pathData(stretch(nextCurve, next.from, next.to)) : undefined,
+    labels: options.labels === true ? labelPlaces(figure, extents) : [],
+  };
+}
+
 /** Draws a figure as far as it is laid. */
 export function drawFigure(figure: Figure, options: DrawOptions = {}): Drawing {
   const extents = options.extents ?? WHOLE;
+  if ([...extents.values()].some((e) => (e.without?.length ?? 0) > 0)) return drawDrawnBack(figure, options, extents);
   const halos = new Map<Crossing, string>();
   const halo = (c: Crossing): string => {
     let path = halos.get(c);
@@ -152,11 +176,13 @@ export function drawFigure(figure: Figure, options: DrawOptions = {}): Drawing {
     const under = laidPassages(figure, extents, strand.id).filter((p) => !p.over);
     const split =
       options.working?.strand === strand.id && options.working.from < end ? options.working.from : undefined;
+    const splitEnd = split === undefined ? undefined : options.working?.to;
     const cuts = [
       0,
       ...under.map((p) => p.at),
       ...betweenOwnPassages(curve, under, strand.id),
       ...(split === undefined ? [] : [split]),
+      ...(splitEnd === undefined ? [] : [splitEnd]),
       end,
     ]
       .filter((c) => c >= 0 && c <= end)
@@ -165,7 +191,7 @@ export function drawFigure(figure: Figure, options: DrawOptions = {}): Drawing {
     for (let i = 1; i < cuts.length; i += 1) {
       const [from, to] = [cuts[i - 1] as number, cuts[i] as number];
       if (to - from < 1e-6) continue;
-      const working = split !== undefined && from >= split - 1e-9;
+      const working = split !== undefined && from >= split - 1e-9 && to <= (splitEnd ?? Infinity) + 1e-9;
       const lapped = (by: number): number =>
         from === split ? lengthTo(curve, from) : Math.max(0, lengthTo(curve, from) - by);
       runs.push({
@@ -184,7 +210,8 @@ export function drawFigure(figure: Figure, options: DrawOptions = {}): Drawing {
       shown.push(...lineBetween(curve, 0, end));
       const rope = strand;
       const isEnd = !rope.closed && (end < lastAt(rope) || rope.ends[1] === 'tail');
-      if (isEnd) tips.push(tipAt(curve, strand.id, index, end, split !== undefined && end > split));
+      if (isEnd)
+        tips.push(tipAt(curve, strand.id, index, end, split !== undefined && end > split && splitEnd === undefined));
       if (!rope.closed && rope.ends[0] === 'tail')
         tips.push({
           ...tipAt(curve, strand.id, index, Math.min(end, 0.001), false),
@@ -212,9 +239,20 @@ export function drawFigure(figure: Figure, options: DrawOptions = {}): Drawing {
     runs,
     tips,
     ghost: next && nextCurve ? pathData(stretch(nextCurve, next.from, next.to)) : undefined,
-    arrow: leaderTip ? { point: leaderTip.point, direction: leaderTip.direction } : undefined,
+    arrow: leaderTip ? { point: leaderTip.point, direction: leaderTip.direction } : bightArrow(figure, options),
     labels,
   };
+}
+
+/** Where a bight that is drawn out goes from here: its apex. */
+function bightArrow(figure: Figure, { working }: DrawOptions): Drawing['arrow'] {
+  if (working?.to === undefined) return undefined;
+  const curve = curveOf(strandOf(figure, working.strand));
+  const apex = atLength(curve, (lengthTo(curve, working.from) + lengthTo(curve, working.to)) / 2);
+  const [p, q] = [pointAt(curve, working.from), pointAt(curve, working.to)];
+  const point = pointAt(curve, apex);
+  const away = subtract(point, scale(add(p, q), 0.5));
+  return { point, direction: unit(away) };
 }
 
 /** Runs lap over the one before by this much, so that no hair line shows between them. */
@@ -309,9 +347,7 @@ const LABEL_DIRECTIONS: readonly Point[] = Array.from({ length: 16 }, (_, i): Po
 
 /** Places for waymark numbers beside their crossings, where they hide as little rope as may be. */
 export function labelPlaces(figure: Figure, extents: Extents = WHOLE): Label[] {
-  const laid = crossingsOf(figure).filter(
-    (c) => c.first.at <= reached(extents, c.first.strand) && c.second.at <= reached(extents, c.second.strand),
-  );
+  const laid = crossingsOf(figure).filter((c) => isReached(extents, c.first) && isReached(extents, c.second));
   const ropeLines = figure.ropes.map((r) => lineBetween(curveOf(r), 0, Math.min(lastAt(r), reached(extents, r.id))));
   const hostLines = figure.hosts.map((h) => curveOf(h).line);
   const taken: Point[] = [];

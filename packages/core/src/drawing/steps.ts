@@ -2,10 +2,11 @@
  * Pictures of a method's steps, in any of the three views: front, back (the same knot from behind), left-handed (its mirror).
  */
 import { curveOf, lineBetween } from '../figure/curve.js';
+import { ropeOf } from '../figure/figure.js';
 import { boxOf, type Box } from '../figure/point.js';
 import { backView, mirror } from '../topology/views.js';
-import { extentsAt, stepsOf, type Method } from '../tying/method.js';
-import { drawFigure, heartBox, type Drawing } from './drawing.js';
+import { extentsAt, stepsOf, type Method, type Step } from '../tying/method.js';
+import { drawFigure, heartBox, type Drawing, type DrawOptions } from './drawing.js';
 
 export type View = 'front' | 'back' | 'left';
 
@@ -51,6 +52,14 @@ export interface StepPictureOptions {
   readonly ghost?: boolean;
 }
 
+/** The stretch that a step has laid when its leader is at a place: of a bight, what is drawn out of it. */
+function workingOf(method: Method, step: Step, at: number): DrawOptions['working'] {
+  const leader = method.leaders[step.leader];
+  const rope = ropeOf(method.figure, step.rope);
+  if (leader?.kind !== 'bight' || !rope || at < step.from) return { strand: step.rope, from: step.from };
+  return { strand: step.rope, from: leader.from, to: leader.to };
+}
+
 /** The picture of step k (from 0); with k at or past the number of steps, the finished knot. */
 export function drawStep(method: Method, k: number, options: StepPictureOptions = {}): Drawing {
   const seen = methodInView(method, options.view ?? 'front');
@@ -61,7 +70,7 @@ export function drawStep(method: Method, k: number, options: StepPictureOptions 
   const following = steps[k + 1];
   return drawFigure(seen.figure, {
     extents: extentsAt(seen, step.leader, step.to),
-    working: { strand: step.rope, from: step.from },
+    working: workingOf(seen, step, step.to),
     ...(options.ghost === true && following
       ? { next: { strand: following.rope, from: following.from, to: following.to } }
       : {}),
@@ -76,6 +85,6 @@ export function drawMoment(method: Method, k: number, at: number, view: View = '
   if (!step) return drawFigure(seen.figure);
   return drawFigure(seen.figure, {
     extents: extentsAt(seen, step.leader, at),
-    working: { strand: step.rope, from: step.from },
+    working: workingOf(seen, step, at),
   });
 }

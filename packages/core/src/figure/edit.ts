@@ -2,7 +2,22 @@
  * Edits: small values that say what to do to a figure. Applying one gives the new figure, the mapping of trail positions and
  * the inverse edit. A crossing that survives an edit keeps its over and under; a new one is laid over (or under, when asked).
  */
-import { carry, glide, laterOver, movedOver, pointsOf, withPoints, type Decide } from './carry.js';
+import { bight, pullThrough, type BightEdit, type PullThroughEdit } from './bight.js';
+import {
+  badPoint,
+  edited,
+  LIMITS,
+  missing,
+  noPoint,
+  onBoard,
+  onEachOther,
+  strandOf,
+  tooClose,
+  tooMany,
+  withMarks,
+  type Edited,
+} from './bounds.js';
+import { carry, glide, laterOver, movedOver, pointsOf, withPoints } from './carry.js';
 import { crossingsOf, weaveFigure } from './crossings.js';
 import { curveOf, nearestOn, pointAt } from './curve.js';
 import {
@@ -15,13 +30,22 @@ import {
   type Rope,
   type TrailPosition,
 } from './figure.js';
-import { IDENTITY, invertMapping, mapPosition, type Mapping } from './mapping.js';
-import { add, distance, type Point } from './point.js';
+import { lay, type LayEdit } from './laying.js';
+import { IDENTITY, invertMapping, type Mapping } from './mapping.js';
+import { add, type Point } from './point.js';
 import { accept, refuse, type Refusal, type Result } from './refusal.js';
+import { retrace, type RetraceEdit } from './retrace.js';
+import { twist, type TwistEdit } from './twist.js';
+import { rewrap, wrapEnd, type RewrapEdit, type WrapEdit } from './wrap.js';
 
 export type Edit =
-  /** Lays the working end on through new points; `pass` has one letter a point for the stretch that leads to it. */
-  | { readonly kind: 'lay'; readonly rope: string; readonly points: readonly Point[]; readonly pass: string }
+  | LayEdit
+  | WrapEdit
+  | RewrapEdit
+  | RetraceEdit
+  | BightEdit
+  | PullThroughEdit
+  | TwistEdit
   | {
       readonly kind: 'move-point';
       readonly strand: string;
@@ -40,7 +64,9 @@ export type Edit =
   | { readonly kind: 'remove-host'; readonly host: string }
   | { readonly kind: 'reverse'; readonly rope: string }
   | { readonly kind: 'set-ends'; readonly rope: string; readonly ends: Rope['ends'] }
-  /** Puts strands back as they were: the inverse of any other edit. */
+  /** Joins a rope's ends to a sling, or opens a sling where its trail begins. */
+  | { readonly kind: 'set-closed'; readonly rope: string; readonly closed: boolean }
+  /** Puts the whole figure in place of what is there: the inverse of any other edit, or a drawing of the same knot. */
   | { readonly kind: 'restore'; readonly figure: Figure; readonly mapping: Mapping };
 
 export interface Applied {
@@ -48,43 +74,6 @@ export interface Applied {
   readonly mapping: Mapping;
   readonly inverse: Edit;
 }
-
-/** Bounds on a figure, so that every computation ends in a moment. They are named in the refusals. */
-export const LIMITS = { strands: 12, points: 2000, crossings: 300, reach: 400 } as const;
-
-/** Control points nearer than this are one point: the curve through them has no direction there. */
-export const LEAST_SPACING = 0.05;
-
-const onBoard = (p: Point): boolean => p.every((n) => Number.isFinite(n) && Math.abs(n) <= LIMITS.reach);
-
-const tooClose = (points: readonly Point[]): boolean =>
-  points.some((p, i) => i > 0 && distance(points[i - 1] as Point, p) < LEAST_SPACING);
-
-const missing = (strand: string): Refusal =>
-  refuse(strand, 'There is no such rope or host in the figure.', 'Choose one that is on the board.');
-
-const badPoint = (place: string): Refusal =>
-  refuse(
-    place,
-    `A point must be two numbers within ${LIMITS.reach} diameters of the board's middle.`,
-    'Put it back on the board.',
-  );
-
-const noPoint = (place: string): Refusal =>
-  refuse(place, 'There is no such control point.', 'Choose one of the strand’s points.');
-
-const onEachOther = (place: string): Refusal =>
-  refuse(place, 'Two control points would lie on each other.', 'Put it farther off, or remove one of them.');
-
-const tooMany = (id: string): Refusal =>
-  refuse(`rope ${id}`, `A rope holds ${LIMITS.points} control points at most.`, 'Draw it with fewer points.');
-
-const strandOf = (figure: Figure, id: string): Rope | Host | undefined => ropeOf(figure, id) ?? hostOf(figure, id);
-
-/** An edited figure and where its trail positions went. */
-type Edited = Result<readonly [Figure, Mapping]>;
-
-const edited = (figure: Figure, mapping: Mapping = IDENTITY): Edited => accept([figure, mapping]);
 
 type Kind = Edit['kind'];
 type Of<K extends Kind> = Extract<Edit, { readonly kind: K }>;
@@ -104,6 +93,12 @@ export function applyEdit(figure: Figure, edit: Edit): Result<Applied> {
 
 const HANDLERS: { readonly [K in Kind]: (figure: Figure, edit: Of<K>) => Edited } = {
   lay,
+  wrap: wrapEnd,
+  rewrap,
+  retrace,
+  bight,
+  'pull-through': pullThrough,
+  twist,
   'move-point': movePoint,
   'insert-point': insertPoint,
   'remove-point': removePoint,
@@ -141,6 +136,18 @@ const HANDLERS: { readonly [K in Kind]: (figure: Figure, edit: Of<K>) => Edited 
     if (!ropeOf(figure, rope)) return missing(rope);
     return edited({ ...figure, ropes: figure.ropes.map((r) => (r.id === rope ? { ...r, ends } : r)) });
   },
+  'set-closed': (figure, { rope: id, closed }) => {
+    const rope = ropeOf(figure, id);
+    if (!rope) return missing(id);
+    if (closed && rope.points.length < 3)
+      return refuse(`rope ${id}`, 'A sling needs three points.', 'Lay the rope farther first.');
+    const ends: Rope['ends'] = closed ? ['off', 'off'] : ['standing', 'tail'];
+    const next = {
+      ...figure,
+      ropes: figure.ropes.map((r) => (r.id === id ? { ...r, points: [...r.points], closed, ends } : r)),
+    };
+    return edited(carry(figure, next, IDENTITY, laterOver(next)));
+  },
   restore: (_figure, edit) => edited(edit.figure, edit.mapping),
 };
 
@@ -159,43 +166,8 @@ function unfit(figure: Figure, strand: Pick<Rope, 'id' | 'points'>, place: strin
 
 function without(figure: Figure, strand: string, next: Figure): Edited {
   const mapping: Mapping = new Map([[strand, []]]);
-  return edited(carry(figure, next, mapping, laterOver(next)), mapping);
-}
-
-/** The figure with the eyes of a rope carried through a mapping. */
-function withEyes(figure: Figure, mapping: Mapping): Figure {
-  const through = (rope: Rope): Rope => {
-    if (!rope.eyes || !mapping.has(rope.id)) return rope;
-    const eyes = rope.eyes.flatMap((at) => mapPosition(mapping, { strand: rope.id, at })?.at ?? []);
-    return { ...rope, eyes: eyes.sort((a, b) => a - b) };
-  };
-  return { ...figure, ropes: figure.ropes.map(through) };
-}
-
-function lay(figure: Figure, edit: Of<'lay'>): Edited {
-  const rope = ropeOf(figure, edit.rope);
-  if (!rope) return missing(edit.rope);
-  if (rope.closed) return refuse(`rope ${rope.id}`, 'A closed sling has no working end.', 'Open it first.');
-  if (!edit.points.every(onBoard)) return badPoint(`rope ${rope.id}`);
-  const fresh: Point[] = [];
-  let letters = '';
-  edit.points.forEach((p, i) => {
-    if (distance(fresh.at(-1) ?? (rope.points.at(-1) as Point), p) < LEAST_SPACING) return;
-    fresh.push(p);
-    letters += edit.pass[i] === 'U' ? 'U' : 'O';
-  });
-  if (fresh.length === 0) return refuse(`rope ${rope.id}`, 'The end has not moved.', 'Lay it farther on.');
-  const before = rope.points.length;
-  if (before + fresh.length > LIMITS.points) return tooMany(rope.id);
-  const next = withPoints(figure, rope.id, [...rope.points, ...fresh]);
-  const letter = (p: TrailPosition): Letter => (letters[Math.floor(p.at) - before + 1] === 'U' ? 'U' : 'O');
-  const laid = (p: TrailPosition): boolean => p.strand === rope.id && p.at > before - 1;
-  const decide: Decide = (m) => {
-    const [a, b] = [laid(m.first), laid(m.second)];
-    if (a === b) return laterOver(next, letter)(m);
-    return a === (letter(a ? m.first : m.second) === 'O');
-  };
-  return edited(carry(figure, next, IDENTITY, decide));
+  const left = withMarks(next, mapping);
+  return edited(carry(figure, left, mapping, laterOver(left)), mapping);
 }
 
 function movePoint(figure: Figure, { strand, index, to, pass }: Of<'move-point'>): Edited {
@@ -230,7 +202,7 @@ function insertPoint(figure: Figure, edit: Of<'insert-point'>): Edited {
     { from: [k + 1, n], to: [k + 2, n + 1] },
   ] as const;
   const mapping: Mapping = new Map([[strand.id, spans]]);
-  const next = withEyes(withPoints(figure, strand.id, points), mapping);
+  const next = withMarks(withPoints(figure, strand.id, points), mapping);
   const woven = carry(figure, next, mapping, movedOver(next, strand.id, k + 1, 'O'));
   if (!edit.point) return edited(woven, mapping);
   const moved = movePoint(woven, { kind: 'move-point', strand: strand.id, index: k + 1, to: edit.point });
@@ -261,7 +233,7 @@ function removePoint(figure: Figure, { strand: id, index: i }: Of<'remove-point'
         { from: [i + 1, n], to: [i, n - 1] },
       ] as const);
   const mapping: Mapping = new Map([[id, spans]]);
-  const next = withEyes(left, mapping);
+  const next = withMarks(left, mapping);
   // An inner point first slides onto the curve that will be left, so that taking it out changes next to nothing.
   const before = atEnd ? figure : slidOnto(figure, strand, i, curveOf(strandOf(next, id) as Rope | Host));
   return edited(carry(before, next, mapping, movedOver(next, id, low, 'O')), mapping);
@@ -302,6 +274,6 @@ function reverse(figure: Figure, edit: Of<'reverse'>): Edited {
   const points = rope.closed ? [first as Point, ...others.reverse()] : [...rope.points].reverse();
   const turned: Rope = { ...rope, points, ends: [rope.ends[1], rope.ends[0]] };
   const mapping: Mapping = new Map([[rope.id, [{ from: [0, n], to: [n, 0] }]]]);
-  const next = withEyes({ ...figure, ropes: figure.ropes.map((r) => (r.id === rope.id ? turned : r)) }, mapping);
+  const next = withMarks({ ...figure, ropes: figure.ropes.map((r) => (r.id === rope.id ? turned : r)) }, mapping);
   return edited(carry(figure, next, mapping, laterOver(next)), mapping);
 }

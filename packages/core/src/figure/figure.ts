@@ -9,6 +9,25 @@ export type Letter = 'O' | 'U';
 /** `standing` and `off` run to the board's edge and are held there; `tail` is free. */
 export type End = 'standing' | 'tail' | 'off';
 
+/** Turns laid as one: they can be counted, turned and spaced anew, and what was laid after them follows. */
+export interface Wrap {
+  /** First and last control point of the turns on the rope. */
+  readonly from: number;
+  readonly to: number;
+  /** The strands it goes round, at the place where it begins; the first gives the direction. */
+  readonly about: readonly TrailPosition[];
+  /** Whole or half turns. */
+  readonly turns: number;
+  /** `on`: along the trail of the first strand it goes round; `back`: against it. */
+  readonly direction: 'on' | 'back';
+  /** How it first passes what it goes round. */
+  readonly first: Letter;
+  /** From one turn to the next, in diameters. */
+  readonly spacing: number;
+  /** Turns that go back slantwise over those that lie there. */
+  readonly riding?: boolean | undefined;
+}
+
 export interface Rope {
   readonly id: string;
   /** Control points from the standing part to the working end. */
@@ -20,6 +39,7 @@ export interface Rope {
   readonly weave: string;
   /** Trail positions where a loop that is meant to stay is cut when the knot is identified. */
   readonly eyes?: readonly number[] | undefined;
+  readonly wraps?: readonly Wrap[] | undefined;
 }
 
 export type HostKind = 'spar' | 'post' | 'ring' | 'carabiner' | 'hook' | 'hand';

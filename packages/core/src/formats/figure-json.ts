@@ -3,13 +3,14 @@
  * belongs to. Read in two stages: the shape by Zod, then the geometry. Unknown optional fields are kept.
  */
 import * as z from 'zod';
+import { MOST_TURNS, SPACINGS } from '../figure/wrap.js';
 import { readWeave } from '../figure/crossings.js';
-import { LEAST_SPACING, LIMITS } from '../figure/edit.js';
+import { LEAST_SPACING, LIMITS } from '../figure/bounds.js';
 import { lastAt, type Figure } from '../figure/figure.js';
 import { distance, type Point } from '../figure/point.js';
 import { accept, refuse, type Refusal, type Result } from '../figure/refusal.js';
 import { HALT_LIMIT, methodFor, TEXT_LIMIT } from '../tying/method-edit.js';
-import { haltOrder, type Halt, type Leader, type Method } from '../tying/method.js';
+import { haltOrder, leaderEnd, type Halt, type Leader, type Method } from '../tying/method.js';
 import { KNOT_CLASSES, USE_GRADES } from '../words/classes.js';
 
 export const FIGURE_FORMAT = 'foxtrail-figure/1';
@@ -67,6 +68,21 @@ export type Entry = z.infer<typeof entrySchema>;
 
 const endSchema = z.enum(['standing', 'tail', 'off']);
 
+/** Turns laid as one: control points `from` to `to` of their rope. */
+const wrapSchema = z.looseObject({
+  from: z.number().int().min(1),
+  to: z.number().int().min(1),
+  about: z
+    .array(z.object({ strand: idSchema, at: z.number().min(0) }))
+    .min(1)
+    .max(LIMITS.strands),
+  turns: z.number().multipleOf(0.5).min(0.5).max(MOST_TURNS),
+  direction: z.enum(['on', 'back']),
+  first: z.enum(['O', 'U']),
+  spacing: z.number().min(SPACINGS.least).max(SPACINGS.most),
+  riding: z.boolean().optional(),
+});
+
 export const ropeSchema = z.looseObject({
   id: idSchema,
   points: pointsSchema,
@@ -78,6 +94,7 @@ export const ropeSchema = z.looseObject({
     .max(2 * LIMITS.crossings)
     .default(''),
   eyes: z.array(z.number().min(0)).max(8).optional(),
+  wraps: z.array(wrapSchema).max(24).optional(),
 });
 
 export const hostSchema = z.looseObject({
@@ -87,11 +104,10 @@ export const hostSchema = z.looseObject({
   size: z.number().min(0.5).max(40).optional(),
 });
 
-const leaderSchema = z.looseObject({
-  kind: z.literal('end').default('end'),
-  rope: idSchema,
-  from: z.number().min(0).default(0),
-});
+const leaderSchema = z.union([
+  z.looseObject({ kind: z.literal('bight'), rope: idSchema, from: z.number().min(0), to: z.number().min(0) }),
+  z.looseObject({ kind: z.literal('end').default('end'), rope: idSchema, from: z.number().min(0).default(0) }),
+]);
 const haltSchema = z.looseObject({
   leader: z.number().int().min(0),
   at: z.number().min(0),
@@ -164,6 +180,22 @@ function checkGeometry(file: z.infer<typeof figureFileSchema>): Result<Figure> {
     if (beyond !== undefined)
       return refuse(`rope ${r.id}, eye ${beyond}`, `The rope ends at ${lastAt(r)}.`, 'Put the eye on the rope.');
   }
+  for (const r of figure.ropes)
+    for (const [i, w] of (r.wraps ?? []).entries()) {
+      const lost = w.about.find((p) => !ids.has(p.strand));
+      if (lost)
+        return refuse(
+          `rope ${r.id}, wrap ${i}`,
+          `It goes round “${lost.strand}”, which is not there.`,
+          'Name a strand of the figure.',
+        );
+      if (!(w.to > w.from && w.to < r.points.length))
+        return refuse(
+          `rope ${r.id}, wrap ${i}`,
+          `The rope has points 0 to ${r.points.length - 1}.`,
+          'Give the first and the last point of its turns.',
+        );
+    }
   const woven = readWeave(figure);
   if (!woven.ok) return woven;
   if (woven.value.length > LIMITS.crossings)
@@ -184,22 +216,30 @@ function readMethod(figure: Figure, file: z.infer<typeof figureFileSchema>): Res
       return refuse(`method.leaders[${i}].rope`, `There is no rope “${l.rope}”.`, 'Name a rope of the figure.');
     if (l.from >= lastAt(rope))
       return refuse(`method.leaders[${i}].from`, `The rope ends at ${lastAt(rope)}.`, 'Begin before its end.');
+    if (l.kind === 'bight' && !(l.to > l.from && l.to <= lastAt(rope)))
+      return refuse(
+        `method.leaders[${i}].to`,
+        `The rope ends at ${lastAt(rope)}.`,
+        'A bight ends after it begins, on its rope.',
+      );
   }
   const leaders = given.leaders as Leader[];
+  const laid: Method = { figure, leaders, halts: [] };
   for (const [i, h] of given.halts.entries()) {
     const leader = leaders[h.leader];
     const rope = figure.ropes.find((r) => r.id === leader?.rope);
     if (!leader || !rope)
       return refuse(`method.halts[${i}].leader`, `There is no leader ${h.leader}.`, 'Give the index of a leader.');
-    if (h.at <= leader.from || h.at > lastAt(rope))
+    const end = leaderEnd(laid, h.leader);
+    if (h.at <= leader.from || h.at > end + 1e-9)
       return refuse(
         `method.halts[${i}].at`,
-        `The leader goes from ${leader.from} to ${lastAt(rope)}.`,
+        `The leader goes from ${leader.from} to ${end}.`,
         'Put the halt between them.',
       );
   }
   const method = methodFor(figure);
-  const rest = method.leaders.filter((l) => !leaders.some((g) => g.rope === l.rope));
+  const rest = method.leaders.filter((l) => !leaders.some((g) => g.kind === 'end' && g.rope === l.rope));
   return accept({ figure, leaders: [...leaders, ...rest], halts: [...(given.halts as Halt[])].sort(haltOrder) });
 }
 

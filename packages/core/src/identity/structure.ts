@@ -84,7 +84,7 @@ export function pullOut(figure: Figure, id: string, at: number): Result<Figure> 
   if (!rope) return noRope(id);
   if (!(at > 0 && at <= lastAt(rope)))
     return refuse(`rope ${id} at ${at}`, 'That is not on the rope.', 'Choose a place along it.');
-  return accept(truncate(figure, new Map([[id, at]])));
+  return accept(truncate(figure, new Map([[id, { to: at }]])));
 }
 
 /** Takes a whole rope out: the second rope of a followed bend. */

@@ -2,7 +2,7 @@
  * Views of a figure. The back view is the same knot seen from behind; the mirror is the left-handed knot. Never the same thing.
  */
 import { crossingsOf, meetings, rememberMeetings, weaveFigure, type Meeting } from '../figure/crossings.js';
-import type { Figure } from '../figure/figure.js';
+import type { Figure, Wrap } from '../figure/figure.js';
 import type { Point } from '../figure/point.js';
 
 const flip = (p: Point): Point => [p[0] === 0 ? 0 : -p[0], p[1]];
@@ -13,7 +13,14 @@ function reflect(figure: Figure, swapped: boolean): Figure {
   const over = new Set(crossingsOf(figure).flatMap((c) => (c.over === c.first ? [c.first] : [])));
   const turned: Figure = {
     ...figure,
-    ropes: figure.ropes.map((r) => ({ ...r, points: r.points.map(flip) })),
+    ropes: figure.ropes.map((r) => ({
+      ...r,
+      points: r.points.map(flip),
+      // Seen from behind, turns that begin in front begin behind.
+      ...(r.wraps && swapped
+        ? { wraps: r.wraps.map((w): Wrap => ({ ...w, first: w.first === 'O' ? 'U' : 'O' })) }
+        : {}),
+    })),
     hosts: figure.hosts.map((h) => ({ ...h, points: h.points.map(flip) })),
   };
   rememberMeetings(turned, meetings(figure).map(flipped));

@@ -46,8 +46,13 @@ const BIGHT_TURN = 2.4;
 /** The step's passages: those of the leader that meet rope or host already laid. */
 function passagesInStep(method: Method, step: Step): Passage[] {
   const extents = extentsAt(method, step.leader, step.to);
+  // Of a bight, the first leg speaks for both; what the rest of its rope has laid is there already.
+  const leader = method.leaders[step.leader];
   return laidPassages(method.figure, extents, step.rope).filter(
-    (p) => p.at > step.from && (p.other.strand !== step.rope || p.other.at < p.at),
+    (p) =>
+      p.at > step.from &&
+      p.at <= step.to &&
+      (p.other.strand !== step.rope || p.other.at < p.at || (leader?.kind === 'bight' && p.other.at > leader.to)),
   );
 }
 
@@ -189,11 +194,14 @@ export function composeStep(method: Method, index: number, words: Vocabulary): C
   const moves = movesOf(method, step, words);
   const several = method.figure.ropes.length > 1;
   const rope = `the ${ropeName(method.figure, step.rope, words)}`;
-  const end = several ? `the ${words.workingEnd} of ${rope}` : `the ${words.workingEnd}`;
+  const ofRope = several ? ` of ${rope}` : '';
+  const drawsBight = method.leaders[step.leader]?.kind === 'bight';
+  const end = drawsBight ? `a ${words.bight}${ofRope}` : `the ${words.workingEnd}${ofRope}`;
   const finishes = step.to >= lastAt(ropeOf(method.figure, step.rope) as Rope) - 1e-6;
   const only = moves[0];
   let text: string;
-  if (only?.kind === 'bight') text = `Double ${several ? rope : 'the rope'} back to make a ${words.bight}.`;
+  if (drawsBight && (only?.kind === 'bight' || only?.kind === 'lay')) text = `Draw out ${end} as shown.`;
+  else if (only?.kind === 'bight') text = `Double ${several ? rope : 'the rope'} back to make a ${words.bight}.`;
   else if (only?.kind === 'lay')
     text =
       step.from > 0

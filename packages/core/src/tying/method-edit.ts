@@ -1,8 +1,10 @@
 /**
  * Edits of a method: an edit of its figure, through which leaders and halts are mapped, or a change of halts and texts.
  */
-import { applyEdit, LEAST_SPACING, type Edit } from '../figure/edit.js';
-import { lastAt, ropeOf, type Figure } from '../figure/figure.js';
+import { LEAST_SPACING } from '../figure/bounds.js';
+import { legsAfter } from '../figure/bight.js';
+import { applyEdit, type Edit } from '../figure/edit.js';
+import { ropeOf, type Figure } from '../figure/figure.js';
 import { mapPosition, type Mapping } from '../figure/mapping.js';
 import { accept, refuse, type Result } from '../figure/refusal.js';
 import { haltOrder, leaderEnd, type Halt, type Leader, type Method } from './method.js';
@@ -30,7 +32,9 @@ export function applyMethodEdit(method: Method, edit: MethodEdit): Result<Applie
   switch (edit.kind) {
     case 'figure': {
       const applied = applyEdit(method.figure, edit.edit);
-      return applied.ok ? done(follow(method, applied.value.figure, applied.value.mapping)) : applied;
+      if (!applied.ok) return applied;
+      const { figure, mapping } = applied.value;
+      return done(withBight(follow(method, figure, mapping), edit.edit, mapping));
     }
     case 'place-halt': {
       const leader = method.leaders[edit.leader];
@@ -84,31 +88,52 @@ export function applyMethodEdit(method: Method, edit: MethodEdit): Result<Applie
   }
 }
 
+/** A leader carried through a mapping; nothing when its rope, or its bight, is gone. */
+function followLeader(leader: Leader, figure: Figure, mapping: Mapping): Leader | undefined {
+  if (!ropeOf(figure, leader.rope)) return undefined;
+  const at = (place: number): number | undefined => mapPosition(mapping, { strand: leader.rope, at: place })?.at;
+  const reversed = (mapping.get(leader.rope) ?? []).some(({ to }) => to[0] > to[1]);
+  if (leader.kind === 'end') return { ...leader, from: reversed ? 0 : (at(leader.from) ?? 0) };
+  const [a, b] = [at(leader.from), at(leader.to)];
+  if (a === undefined || b === undefined || Math.abs(b - a) < LEAST_SPACING) return undefined;
+  return { ...leader, from: Math.min(a, b), to: Math.max(a, b) };
+}
+
 /** Leaders and halts carried over to an edited figure; a rope that is new gets a leader of its own, last in order. */
 function follow(method: Method, figure: Figure, mapping: Mapping): Method {
   const kept: number[] = [];
   const leaders: Leader[] = [];
   method.leaders.forEach((l, i) => {
-    if (!ropeOf(figure, l.rope)) return;
+    const carried = followLeader(l, figure, mapping);
+    if (!carried) return;
     kept[i] = leaders.length;
-    const reversed = (mapping.get(l.rope) ?? []).some(({ to }) => to[0] > to[1]);
-    leaders.push({ ...l, from: reversed ? 0 : (mapPosition(mapping, { strand: l.rope, at: l.from })?.at ?? 0) });
+    leaders.push(carried);
   });
   for (const rope of figure.ropes) {
-    if (!rope.closed && !leaders.some((l) => l.rope === rope.id)) leaders.push({ kind: 'end', rope: rope.id, from: 0 });
+    if (!rope.closed && !leaders.some((l) => l.kind === 'end' && l.rope === rope.id))
+      leaders.push({ kind: 'end', rope: rope.id, from: 0 });
   }
+  const next: Method = { ...method, figure, leaders, halts: [] };
   const halts = method.halts
     .flatMap((h): Halt[] => {
       const leader = kept[h.leader];
-      const rope = ropeOf(figure, method.leaders[h.leader]?.rope ?? '');
-      if (leader === undefined || !rope) return [];
-      const at = mapPosition(mapping, { strand: rope.id, at: h.at })?.at ?? lastAt(rope);
-      return at > (leaders[leader] as Leader).from ? [{ ...h, leader, at: Math.min(at, lastAt(rope)) }] : [];
+      const rope = method.leaders[h.leader]?.rope ?? '';
+      if (leader === undefined) return [];
+      const end = leaderEnd(next, leader);
+      const at = mapPosition(mapping, { strand: rope, at: h.at })?.at ?? end;
+      return at > (leaders[leader] as Leader).from ? [{ ...h, leader, at: Math.min(at, end) }] : [];
     })
     .sort(haltOrder)
     // Two halts pushed onto one place by a removed point are one step.
     .filter((h, i, all) => i === 0 || h.leader !== all[i - 1]?.leader || h.at - (all[i - 1] as Halt).at > 1e-9);
-  return { figure, leaders, halts };
+  return { ...next, halts };
+}
+
+/** A bight that was drawn out becomes a leader, the last in order. */
+function withBight(method: Method, edit: Edit, mapping: Mapping): Method {
+  if (edit.kind !== 'bight') return method;
+  const legs = legsAfter(mapping, edit.rope);
+  return legs ? { ...method, leaders: [...method.leaders, { kind: 'bight', rope: edit.rope, ...legs }] } : method;
 }
 
 /** A method for a figure that has none: every open rope is laid from its start, in order. */

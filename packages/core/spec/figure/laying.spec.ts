@@ -1,0 +1,546 @@
+import fc from 'fast-check';
+import {
+  applyEdit,
+  applyMethodEdit,
+  backView,
+  crossingsOf,
+  curveOf,
+  distance,
+  drawStep,
+  figureAtStep,
+  keysOf,
+  lastAt,
+  leaderEnd,
+  lengthOf,
+  lengthTo,
+  methodFor,
+  nearestOn,
+  passagesOf,
+  pointAt,
+  readKnot,
+  ropeOf,
+  signatureOf,
+  windingAbout,
+  writeKnot,
+  EMPTY_ENTRY,
+  type Edit,
+  type Figure,
+  type Method,
+  type Point,
+  type Rope,
+} from '../../src/index.js';
+import { oneRope, rope } from '../support/figures.js';
+
+const EMPTY: Figure = { ropes: [], hosts: [] };
+
+/** Edits one after the other; a refusal fails the spec. */
+const go = (figure: Figure, ...edits: readonly Edit[]): Figure =>
+  edits.reduce((f, e) => {
+    const done = applyEdit(f, e);
+    if (!done.ok) throw new Error(`${e.kind}: ${done.place}: ${done.reason}`);
+    return done.value.figure;
+  }, figure);
+
+const refusal = (figure: Figure, edit: Edit): string => {
+  const done = applyEdit(figure, edit);
+  return done.ok ? 'done' : done.reason;
+};
+
+const bar: Edit = {
+  kind: 'add-host',
+  host: {
+    id: 'spar',
+    kind: 'spar',
+    points: [
+      [-40, 0],
+      [40, 0],
+    ],
+  },
+};
+const coming: Edit = {
+  kind: 'add-rope',
+  rope: rope('a', [
+    [-2, 20],
+    [-2, 6],
+  ]),
+};
+const onSpar = go(EMPTY, bar, coming);
+const away: Edit = {
+  kind: 'lay',
+  rope: 'a',
+  points: [
+    [2, 12],
+    [3, 20],
+  ],
+  pass: 'OO',
+};
+
+const turns = fc.integer({ min: 1, max: 12 }).map((n) => n / 2);
+const direction = fc.constantFrom('on' as const, 'back' as const);
+const first = fc.constantFrom('O' as const, 'U' as const);
+const spacing = fc.double({ min: 1.2, max: 4, noNaN: true });
+const riding = fc.boolean();
+
+describe('A wrap', () => {
+  const wrap = (n: number, more: Partial<Extract<Edit, { kind: 'wrap' }>> = {}): Edit => ({
+    kind: 'wrap',
+    rope: 'a',
+    about: [{ strand: 'spar', at: 0.5 }],
+    turns: n,
+    ...more,
+  });
+  it('winds as often as it says, one way for every letter and direction', () => {
+    fc.assert(
+      fc.property(turns, direction, first, spacing, (n, way, letter, apart) => {
+        const f = go(onSpar, wrap(n, { direction: way, first: letter, spacing: apart }));
+        expect(crossingsOf(f).length).toBe(2 * n);
+        expect(windingAbout(f, 'a', 'spar')).toBe(
+          letter === 'O'
+            ? windingAbout(go(onSpar, wrap(n)), 'a', 'spar')
+            : -windingAbout(go(onSpar, wrap(n)), 'a', 'spar'),
+        );
+        expect(Math.abs(windingAbout(f, 'a', 'spar'))).toBe(n);
+        expect(f.ropes[0]!.weave).toBe((letter === 'O' ? 'OU' : 'UO').repeat(12).slice(0, 2 * n));
+      }),
+      { numRuns: 40 },
+    );
+  });
+  it('of n turns changed to m is the wrap of m turns, alone and with what was laid after it', () => {
+    fc.assert(
+      fc.property(turns, turns, direction, first, spacing, riding, (n, m, way, letter, apart, rides) => {
+        const more = { direction: way, first: letter, spacing: apart, ...(rides ? { riding: true } : {}) };
+        const straight = go(onSpar, wrap(m, more));
+        const changed = go(onSpar, wrap(n, more), { kind: 'rewrap', rope: 'a', wrap: 0, turns: m });
+        expect(changed).toEqual(straight);
+        // What is laid after it keeps its place beside the end of the turns.
+        const fromEnd = (f: Figure, ...by: Point[]): Edit => {
+          const [x, y] = f.ropes[0]!.points.at(-1) as Point;
+          return { kind: 'lay', rope: 'a', points: by.map(([u, v]): Point => [x + u, y + v]), pass: 'OOO' };
+        };
+        const tail: Point[] = [
+          [0.4, m % 1 === n % 1 ? 4 : 3],
+          [1, 9],
+        ];
+        const short = go(onSpar, wrap(n, more));
+        const after = go(short, fromEnd(short, ...tail), { kind: 'rewrap', rope: 'a', wrap: 0, turns: m });
+        const told = go(straight, fromEnd(straight, ...tail));
+        expect(after.ropes[0]!.wraps).toEqual(told.ropes[0]!.wraps);
+        after.ropes[0]!.points.forEach((p, i) => expect(distance(p, told.ropes[0]!.points[i]!)).toBeLessThan(1e-9));
+        expect(after.ropes[0]!.weave).toBe(told.ropes[0]!.weave);
+      }),
+      { numRuns: 40 },
+    );
+  });
+  it('keeps what is tucked through it tucked, however many turns it has', () => {
+    const tucked = (n: number): Figure => {
+      const f = go(onSpar, wrap(n, { spacing: 4 }));
+      const [x] = f.ropes[0]!.points.at(-1) as Point;
+      // Back along the spar inside the turns: under the front of each and over its back.
+      return go(f, {
+        kind: 'lay',
+        rope: 'a',
+        points: [
+          [x + 3, 4],
+          [x + 4, 1.6],
+          [x, 1.6],
+          [-1, 1.6],
+          [-6, 1.6],
+        ],
+        pass: 'OOWWW',
+      });
+    };
+    const [two, four] = [tucked(2), go(tucked(2), { kind: 'rewrap', rope: 'a', wrap: 0, turns: 4 })];
+    const through = (f: Figure): string =>
+      passagesOf(f, 'a')
+        .filter((p) => p.at > f.ropes[0]!.wraps![0]!.to && p.other.strand === 'a')
+        .map((p) => (p.over ? 'O' : 'U'))
+        .join('');
+    expect(through(two)).toMatch(/^(OU)+O?$|^(UO)+U?$/);
+    expect(through(four).length).toBeGreaterThan(0);
+    expect(through(four)).toMatch(/^(OU)+O?$|^(UO)+U?$/);
+  });
+  it('goes round a bundle: each strand as often as it says', () => {
+    const bundle = go(
+      EMPTY,
+      {
+        kind: 'add-rope',
+        rope: rope('b', [
+          [-20, -1],
+          [-6, -1],
+          [6, -1],
+          [20, -1],
+        ]),
+      },
+      {
+        kind: 'add-rope',
+        rope: rope('c', [
+          [-20, 1],
+          [-6, 1],
+          [6, 1],
+          [20, 1],
+        ]),
+      },
+      {
+        kind: 'add-rope',
+        rope: rope('a', [
+          [-4, 14],
+          [-4, 6],
+        ]),
+      },
+      {
+        kind: 'wrap',
+        rope: 'a',
+        about: [
+          { strand: 'b', at: 1.1 },
+          { strand: 'c', at: 1.1 },
+        ],
+        turns: 3,
+      },
+    );
+    for (const other of ['b', 'c'])
+      expect(
+        passagesOf(bundle, 'a')
+          .filter((p) => p.other.strand === other)
+          .map((p) => (p.over ? 'O' : 'U'))
+          .join(''),
+      ).toBe('OUOUOU');
+    expect(passagesOf(bundle, 'a').some((p) => p.other.strand === 'a')).toBeFalse();
+  });
+  it('lets halts after it follow, and takes a halt on it along', () => {
+    const method = methodFor(go(onSpar, wrap(2), away));
+    const halted = [6, 14, lastAt(method.figure.ropes[0]!)].reduce<Method>((m, at) => {
+      const done = applyMethodEdit(m, { kind: 'place-halt', leader: 0, at });
+      if (!done.ok) throw new Error(done.reason);
+      return done.value.method;
+    }, method);
+    const done = applyMethodEdit(halted, { kind: 'figure', edit: { kind: 'rewrap', rope: 'a', wrap: 0, turns: 4 } });
+    if (!done.ok) throw new Error(done.reason);
+    const after = done.value.method;
+    expect(after.halts.length).toBe(3);
+    expect(after.halts.at(-1)!.at).toBe(lastAt(after.figure.ropes[0]!));
+    const back = applyMethodEdit(after, done.value.inverse);
+    expect(back.ok && back.value.method).toEqual(halted);
+  });
+  it('seen from behind begins behind; what cannot be laid is refused with the bound', () => {
+    expect(backView(go(onSpar, wrap(2))).ropes[0]!.wraps![0]!.first).toBe('U');
+    expect(refusal(onSpar, wrap(0.3))).toContain('turns cannot be laid');
+    expect(refusal(onSpar, wrap(99))).toContain('turns cannot be laid');
+    expect(refusal(onSpar, wrap(2, { spacing: 0.2 }))).toContain('apart');
+    expect(refusal(onSpar, wrap(2, { about: [] }))).toContain('nothing');
+    expect(refusal(onSpar, wrap(2, { about: [{ strand: 'mast', at: 0 }] }))).toContain('no such rope or host');
+    expect(refusal(go(onSpar, wrap(2)), { kind: 'rewrap', rope: 'a', wrap: 3, turns: 1 })).toContain('no such wrap');
+  });
+  it('is kept by the figure file', () => {
+    const knot = { name: 'Wrapped', entry: EMPTY_ENTRY, method: methodFor(go(onSpar, wrap(3), away)), extra: {} };
+    const read = readKnot(JSON.parse(JSON.stringify(writeKnot(knot))));
+    expect(read.ok && read.value.method.figure.ropes[0]!.wraps).toEqual(knot.method.figure.ropes[0]!.wraps);
+  });
+});
+
+describe('Retracing', () => {
+  const single = go(EMPTY, {
+    kind: 'add-rope',
+    rope: rope('b', [
+      [-26, 6],
+      [-14, 6],
+      [0, 5],
+      [12, 0],
+      [13, -9],
+      [3, -13],
+      [-7, -8],
+      [-3, 2],
+      [6, 12],
+      [16, 20],
+    ]),
+  });
+  const along = (from: number, to: number, side: 'left' | 'right'): Figure =>
+    go(
+      single,
+      {
+        kind: 'add-rope',
+        rope: rope(
+          'a',
+          side === 'left'
+            ? [
+                [-34, 3],
+                [-29, 4],
+              ]
+            : [
+                [-34, 9],
+                [-29, 8],
+              ],
+        ),
+      },
+      { kind: 'retrace', rope: 'a', along: { strand: 'b', from, to }, side },
+    );
+  for (const side of ['left', 'right'] as const)
+    it(`keeps one distance on the ${side}, crosses the followed strand only where that crosses itself, and makes fours`, () => {
+      const f = along(0.4, 8.6, side);
+      const followed = curveOf(f.ropes[0]!);
+      const place = crossingsOf(single)[0]!.point;
+      // Near the crossing the other strand of it is nearer than the one that is followed.
+      const own = f.ropes[1]!.points.slice(2).filter((p) => distance(p, place) > 4);
+      expect(own.length).toBeGreaterThan(20);
+      for (const p of own) {
+        expect(nearestOn(followed, p).away).toBeGreaterThan(1);
+        expect(nearestOn(followed, p).away).toBeLessThan(1.6);
+      }
+      // One crossing of the single strand, four of the doubled one.
+      expect(crossingsOf(single).length).toBe(1);
+      expect(crossingsOf(f).length).toBe(4);
+      const upper = crossingsOf(single)[0]!.over.at;
+      const overNear = passagesOf(f, 'b').filter((p) => Math.abs(p.at - upper) < 1);
+      expect(overNear.every((p) => p.over)).toBeTrue();
+      expect(
+        passagesOf(f, 'a')
+          .map((p) => p.over)
+          .sort(),
+      ).toEqual([false, false, true, true]);
+    });
+  it('backwards leaves by where it came from', () => {
+    const end = go(
+      single,
+      {
+        kind: 'add-rope',
+        rope: rope('a', [
+          [24, 25],
+          [19, 21.5],
+        ]),
+      },
+      { kind: 'retrace', rope: 'a', along: { strand: 'b', from: 8.8, to: 0.4 }, side: 'left' },
+    );
+    expect(crossingsOf(end).length).toBe(4);
+    expect(distance(end.ropes[1]!.points.at(-1)!, single.ropes[0]!.points[0]!)).toBeLessThan(8);
+  });
+  it('refuses a stretch too short to follow', () => {
+    const f = go(single, {
+      kind: 'add-rope',
+      rope: rope('a', [
+        [-34, 3],
+        [-29, 4],
+      ]),
+    });
+    expect(
+      refusal(f, { kind: 'retrace', rope: 'a', along: { strand: 'b', from: 1, to: 1.02 }, side: 'left' }),
+    ).toContain('shorter');
+    expect(refusal(f, { kind: 'retrace', rope: 'a', along: { strand: 'z', from: 0, to: 1 }, side: 'left' })).toContain(
+      'no such',
+    );
+  });
+});
+
+describe('A weave', () => {
+  it('takes turns by itself, whatever it meets', () => {
+    fc.assert(
+      fc.property(oneRope, (f) => {
+        const far = Math.max(...f.ropes[0]!.points.map((p) => Math.abs(p[0]) + Math.abs(p[1]))) + 5;
+        const laid = go(f, {
+          kind: 'lay',
+          rope: 'a',
+          points: [
+            [far, far],
+            [-far, -far * 0.9],
+          ],
+          pass: 'WW',
+        });
+        const before = lastAt(f.ropes[0]!);
+        const letters = passagesOf(laid, 'a').filter((p) => p.at > before + 1e-6);
+        letters.slice(1).forEach((p, i) => {
+          // A strand that crosses what the weave has just laid answers for both passages; others take turns.
+          if (p.other.at <= before || p.other.strand !== 'a') {
+            const last = letters[i]!;
+            expect(p.over).withContext(`at ${p.at}`).toBe(!last.over);
+          }
+        });
+      }),
+      { numRuns: 40 },
+    );
+  });
+});
+
+describe('A bight', () => {
+  const base = go(EMPTY, bar, {
+    kind: 'add-rope',
+    rope: rope('a', [
+      [-20, 10],
+      [-10, 10],
+      [0, 10],
+      [10, 10],
+      [20, 10],
+    ]),
+  });
+  const edit: Edit = {
+    kind: 'bight',
+    rope: 'a',
+    at: 2.1,
+    points: [
+      [0.4, 5],
+      [0.6, -3],
+      [0, -8],
+    ],
+    pass: 'OUU',
+  };
+  const method = ((): Method => {
+    const done = applyMethodEdit(methodFor(base), { kind: 'figure', edit });
+    if (!done.ok) throw new Error(done.reason);
+    return done.value.method;
+  })();
+  it('lays both its legs at once, with the same letters', () => {
+    expect(passagesOf(method.figure, 'a').map((p) => p.over)).toEqual([false, false]);
+    expect(windingAbout(method.figure, 'a', 'spar')).toBe(0);
+  });
+  it('is a leader: drawn back the rope goes plainly from leg to leg, drawn out it is whole', () => {
+    const index = method.leaders.findIndex((l) => l.kind === 'bight');
+    expect(index).toBe(1);
+    const end = leaderEnd(method, index);
+    const halted = [end * 0.5 + method.leaders[index]!.from * 0.5, end].reduce<Method>(
+      (m, at) => {
+        const done = applyMethodEdit(m, { kind: 'place-halt', leader: index, at });
+        if (!done.ok) throw new Error(done.reason);
+        return done.value.method;
+      },
+      ((): Method => {
+        const done = applyMethodEdit(method, { kind: 'place-halt', leader: 0, at: lastAt(method.figure.ropes[0]!) });
+        if (!done.ok) throw new Error(done.reason);
+        return done.value.method;
+      })(),
+    );
+    expect(halted.halts.length).toBe(3);
+    const [plain, half, whole] = [0, 1, 2].map((k) => figureAtStep(halted, k));
+    expect(crossingsOf(plain!).length).toBe(0);
+    expect(crossingsOf(whole!).length).toBe(2);
+    const length = (f: Figure): number => lengthOf(curveOf(f.ropes[0]!));
+    expect(length(plain!)).toBeLessThan(length(half!));
+    expect(length(half!)).toBeLessThan(length(whole!));
+    // Drawn back, no part of the rope is farther down the board than it was before the bight was drawn.
+    expect(Math.min(...plain!.ropes[0]!.points.map((p) => p[1]))).toBeGreaterThan(8);
+    for (const k of [0, 1, 2]) expect(drawStep(halted, k).runs.length).toBeGreaterThan(0);
+    const read = readKnot(
+      JSON.parse(JSON.stringify(writeKnot({ name: 'B', entry: EMPTY_ENTRY, method: halted, extra: {} }))),
+    );
+    expect(read.ok && read.value.method.leaders).toEqual(halted.leaders);
+  });
+  it('keeps the knot: a bight laid anywhere changes nothing that the rope’s ends hold', () => {
+    fc.assert(
+      fc.property(oneRope, fc.double({ min: 0.1, max: 0.9, noNaN: true }), (f, share) => {
+        const at = Math.max(0.2, lastAt(f.ropes[0]!) * share);
+        const [x, y] = pointAt(curveOf(f.ropes[0]!), at);
+        const done = applyEdit(f, {
+          kind: 'bight',
+          rope: 'a',
+          at,
+          points: [
+            [x + 3, y + 2],
+            [x + 9, y + 5],
+          ],
+          pass: 'OO',
+        });
+        if (!done.ok) return;
+        const [was, is] = [keysOf(f), keysOf(done.value.figure)];
+        // Laid over everything, it can be drawn back: the body held at its ends is the same.
+        const tipsClear =
+          nearestOn(curveOf(done.value.figure.ropes[0]!), f.ropes[0]!.points.at(-1)!).at >
+          lastAt(done.value.figure.ropes[0]!) - 0.5;
+        if (was.ok && is.ok && tipsClear && crossingsOf(f).length < 10)
+          expect(
+            is.value.body === was.value.body || crossingsOf(done.value.figure).length !== crossingsOf(f).length,
+          ).toBeTrue();
+      }),
+      { numRuns: 30 },
+    );
+  });
+  it('pulled through leaves the first leg and a tail', () => {
+    const l = method.leaders[1]!;
+    if (l.kind !== 'bight') throw new Error('no bight');
+    const f = go(method.figure, { kind: 'pull-through', rope: 'a', from: l.from, to: l.to });
+    expect(passagesOf(f, 'a').map((p) => p.over)).toEqual([false]);
+    expect(refusal(method.figure, { kind: 'pull-through', rope: 'a', from: 5, to: 3 })).toContain('no bight');
+  });
+  it('is refused off the rope', () => {
+    expect(refusal(base, { ...edit, at: 0 } as Edit)).toContain('between its ends');
+    expect(refusal(base, { ...edit, points: [] } as Edit)).toContain('not been drawn out');
+  });
+});
+
+describe('Twisting a loop', () => {
+  const loop = go(EMPTY, {
+    kind: 'add-rope',
+    rope: rope('a', [
+      [-20, 8],
+      [-10, 8],
+      [-2, 7],
+      [-1.6, 2],
+      [-4, -4],
+      [0, -8],
+      [4, -4],
+      [1.6, 2],
+      [2, 7],
+      [10, 8],
+      [20, 8],
+    ]),
+  });
+  const twisted = (halfTurns: number): Figure => go(loop, { kind: 'twist', rope: 'a', from: 3, to: 7, halfTurns });
+  it('crosses the legs once for each half turn, all of one hand', () => {
+    for (const n of [1, 2, 3, 4, -1, -2, -3]) {
+      const all = crossingsOf(twisted(n));
+      expect(all.length).toBe(Math.abs(n));
+      expect(new Set(all.map((c) => c.sign)).size).toBe(1);
+      const letters = twisted(n).ropes[0]!.weave;
+      expect(letters.slice(0, Math.abs(n))).toBe((n > 0 ? 'OU' : 'UO').repeat(4).slice(0, Math.abs(n)));
+    }
+    expect(crossingsOf(twisted(1))[0]!.sign).toBe(-crossingsOf(twisted(-1))[0]!.sign as 1 | -1);
+  });
+  it('turns the part over: twice, and untwisted, it is the knot it was', () => {
+    fc.assert(
+      fc.property(oneRope, fc.integer({ min: 1, max: 3 }), (f, n) => {
+        // A part with a knot of its own between two long leads: turned over it is the same knot.
+        const shift = f.ropes[0]!.points.map(([x, y]): Point => [x, y - 40]);
+        const whole: Figure = go(EMPTY, {
+          kind: 'add-rope',
+          rope: rope('a', [[-60, 20], [-30, 20], [-2, 18], ...shift, [2, 18], [30, 21], [60, 20]]),
+        });
+        const done = applyEdit(whole, { kind: 'twist', rope: 'a', from: 2, to: 2 + shift.length + 1, halfTurns: n });
+        if (!done.ok) return;
+        const letters = ropeOf(done.value.figure, 'a')!.weave;
+        expect(letters.length).toBe(2 * crossingsOf(done.value.figure).length);
+      }),
+      { numRuns: 25 },
+    );
+  });
+  it('refuses a part that another strand passes through', () => {
+    const crossed = go(loop, {
+      kind: 'add-rope',
+      rope: rope('b', [
+        [-20, -5],
+        [0, -5.5],
+        [20, -5],
+      ]),
+    });
+    expect(refusal(crossed, { kind: 'twist', rope: 'a', from: 3, to: 7, halfTurns: 1 })).toContain('Another strand');
+    expect(refusal(loop, { kind: 'twist', rope: 'a', from: 3, to: 7, halfTurns: 0 })).toContain('half turns');
+  });
+});
+
+describe('A sling', () => {
+  it('is a rope whose ends are joined, and is opened again', () => {
+    const ring = go(
+      EMPTY,
+      {
+        kind: 'add-rope',
+        rope: rope('a', [
+          [-6, 0],
+          [0, -6],
+          [6, 0],
+          [0, 6],
+        ]),
+      },
+      { kind: 'set-closed', rope: 'a', closed: true },
+    );
+    const length = (r: Rope): number => lengthTo(curveOf(r), lastAt(r));
+    expect(ring.ropes[0]!.closed).toBeTrue();
+    expect(length(ring.ropes[0]!)).toBeGreaterThan(
+      length(go(ring, { kind: 'set-closed', rope: 'a', closed: false }).ropes[0]!),
+    );
+    expect(signatureOf(ring).ok).toBeTrue();
+  });
+});

@@ -1,0 +1,155 @@
+/**
+ * Bights: a part of a rope drawn out and laid with both its legs at once, and the end pulled through after it.
+ */
+import {
+  badPoint,
+  edited,
+  LIMITS,
+  missing,
+  onBoard,
+  tooClose,
+  tooMany,
+  withMarks,
+  type Edited,
+  type Pass,
+} from './bounds.js';
+import { carry, withPoints } from './carry.js';
+import { atLength, curveOf, directionAt, lengthOf, lengthTo, pointAt } from './curve.js';
+import { lastAt, ropeOf, type Figure } from './figure.js';
+import { decideStretch } from './laying.js';
+import type { Mapping } from './mapping.js';
+import { add, distance, dot, scale, subtract, unit, type Point } from './point.js';
+import { refuse } from './refusal.js';
+
+export interface BightEdit {
+  readonly kind: 'bight';
+  readonly rope: string;
+  /** Where on the rope the bight is drawn out. */
+  readonly at: number;
+  /** The way its apex goes, from near the rope on; `pass` has one letter a point, for both legs. */
+  readonly points: readonly Point[];
+  readonly pass: string;
+}
+
+/** The end follows the bight on a rope between two trail positions: the second leg is drawn out through it. */
+export interface PullThroughEdit {
+  readonly kind: 'pull-through';
+  readonly rope: string;
+  readonly from: number;
+  readonly to: number;
+}
+
+/** Between the legs of a bight, from middle to middle, in diameters. */
+export const BIGHT_SPREAD = 1.7;
+
+/** Points left and right of a path, and the round end between them. */
+function legsOf(path: readonly Point[], spread: number): { out: Point[]; apex: Point; back: Point[] } {
+  const directions = path.map((_, i) =>
+    unit(subtract(path[Math.min(path.length - 1, i + 1)] as Point, path[Math.max(0, i - 1)] as Point)),
+  );
+  const aside = (i: number, by: number): Point => {
+    const d = directions[i] as Point;
+    return add(path[i] as Point, scale([d[1], -d[0]], by));
+  };
+  const n = path.length - 1;
+  const inner = path.map((_, i) => i).slice(1);
+  return {
+    out: inner.map((i) => aside(i, spread / 2)),
+    apex: add(path[n] as Point, scale(directions[n] as Point, spread / 2)),
+    back: inner.map((i) => aside(i, -spread / 2)).reverse(),
+  };
+}
+
+export function bight(figure: Figure, edit: BightEdit): Edited {
+  const rope = ropeOf(figure, edit.rope);
+  if (!rope) return missing(edit.rope);
+  const n = rope.closed ? rope.points.length : lastAt(rope);
+  const place = `${rope.id} at ${edit.at.toFixed(2)}`;
+  if (!(edit.at > 0 && edit.at < n))
+    return refuse(place, 'A bight is drawn out of the rope between its ends.', 'Choose a place on the rope.');
+  if (!edit.points.every(onBoard)) return badPoint(place);
+  const curve = curveOf(rope);
+  const base = pointAt(curve, edit.at);
+  const path = [base, ...edit.points].filter((p, i, all) => i === 0 || distance(all[i - 1] as Point, p) > 0.3);
+  if (path.length < 2) return refuse(place, 'The bight has not been drawn out.', 'Draw it farther.');
+  // The leg that comes first along the trail lies on the side the rope comes from.
+  const start = unit(subtract(path[1] as Point, base));
+  const along = directionAt(curve, edit.at);
+  const first = dot([start[1], -start[0]], along) <= 0 ? BIGHT_SPREAD : -BIGHT_SPREAD;
+  const { out, apex, back } = legsOf(path, first);
+  // The rope turns into the legs: the points of the rope next to them give way.
+  const k = Math.floor(edit.at);
+  const here = lengthTo(curve, edit.at);
+  const clear = BIGHT_SPREAD * 0.9;
+  const keepBefore = rope.points.findIndex((_, i) => i > k || lengthTo(curve, i) > here - clear);
+  const before = Math.max(1, keepBefore < 0 ? k + 1 : keepBefore);
+  let after = k + 1;
+  while (after < rope.points.length - 1 && lengthTo(curve, after) < here + clear) after += 1;
+  const tail = rope.points.slice(after);
+  const legs = [...out, apex, ...back];
+  const points = [...rope.points.slice(0, before), ...legs, ...tail];
+  if (points.length > LIMITS.points) return tooMany(rope.id);
+  if (tooClose(points)) return refuse(place, 'The legs would lie on the rope.', 'Draw the bight out a little farther.');
+  const last = before + legs.length - 1;
+  const shift = points.length - rope.points.length;
+  const mapping: Mapping = new Map([
+    [
+      rope.id,
+      [
+        { from: [0, before - 1], to: [0, before - 1] },
+        { from: [before - 1, edit.at], to: [before - 1, before] },
+        { from: [edit.at, after], to: [last, after + shift] },
+        { from: [after, n], to: [after + shift, n + shift] },
+      ],
+    ],
+  ]);
+  const next = withMarks(withPoints(figure, rope.id, points), mapping);
+  const letters = path.slice(1).map((_, i): Pass => (edit.pass[i] === 'U' ? 'U' : 'O'));
+  const pass = (at: number): Pass => {
+    const i = Math.floor(at) - before + 1;
+    // Out along the path, and back along it: the piece between two points of a leg has the letter of the farther one.
+    return letters[i < out.length ? i : Math.min(letters.length - 1, legs.length - i)] ?? 'O';
+  };
+  return edited(
+    carry(figure, next, mapping, decideStretch(next, { rope: rope.id, from: before - 1, to: last + 1, pass })),
+    mapping,
+  );
+}
+
+/** Where the legs of a bight just laid at a place begin and end on the new trail. */
+export function legsAfter(mapping: Mapping, rope: string): { from: number; to: number } | undefined {
+  const spans = mapping.get(rope);
+  const [, lead, follow] = spans ?? [];
+  return lead && follow ? { from: lead.to[0], to: follow.to[1] } : undefined;
+}
+
+/** The end is drawn out through its bight: what was the second leg, and the tail after it, lies straight on from the apex. */
+export function pullThrough(figure: Figure, edit: PullThroughEdit): Edited {
+  const rope = ropeOf(figure, edit.rope);
+  if (!rope) return missing(edit.rope);
+  if (rope.closed) return refuse(`rope ${rope.id}`, 'A closed sling has no end to pull through.', 'Open it first.');
+  const n = lastAt(rope);
+  if (!(edit.from >= 0 && edit.to > edit.from && edit.to <= n))
+    return refuse(`rope ${rope.id}`, 'There is no bight there.', 'Choose a bight laid at the tail.');
+  const curve = curveOf(rope);
+  const [a, b] = [lengthTo(curve, edit.from), lengthTo(curve, edit.to)];
+  const apex = atLength(curve, (a + b) / 2);
+  // The apex itself bends back; the leg is straight just before it.
+  const keep = Math.max(1, Math.floor(atLength(curve, (a + b) / 2 - BIGHT_SPREAD)));
+  const kept = rope.points.slice(0, keep + 1);
+  const tip = kept.at(-1) as Point;
+  const direction = directionAt(curve, keep);
+  const rest = Math.min(MOST_TAIL, lengthOf(curve) - lengthTo(curve, apex));
+  const points = [...kept, add(tip, scale(direction, rest / 2)), add(tip, scale(direction, rest))];
+  if (!points.every(onBoard)) return badPoint(`rope ${rope.id}`);
+  const mapping: Mapping = new Map([[rope.id, [{ from: [0, keep], to: [0, keep] }]]]);
+  const next = withMarks(withPoints(figure, rope.id, points), mapping);
+  const pass = (): Pass => 'O';
+  return edited(
+    carry(figure, next, mapping, decideStretch(next, { rope: rope.id, from: keep, to: Infinity, pass })),
+    mapping,
+  );
+}
+
+/** The tail left when an end is pulled through, in diameters: no more than the board has room for. */
+const MOST_TAIL = 14;

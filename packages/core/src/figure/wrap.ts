@@ -1,0 +1,296 @@
+/**
+ * Wraps: turns of the working end round a host, a strand or a bundle of strands, laid as one object whose number, direction and
+ * spacing can be changed later; everything laid after it follows.
+ *
+ * The turns are laid along the axis of what they go round. Each half turn passes straight across it, over and under by turns, and
+ * bends back beside it in half an ellipse.
+ */
+import { badPoint, edited, LIMITS, missing, onBoard, strandOf, tooMany, withMarks, type Edited } from './bounds.js';
+import { carry, laterOver, withPoints } from './carry.js';
+import { crossingsOf, type Crossing } from './crossings.js';
+import { atLength, curveOf, directionAt, lengthOf, lengthTo, pointAt } from './curve.js';
+import {
+  HOST_SIZE,
+  hostOf,
+  ropeOf,
+  type Figure,
+  type Letter,
+  type Rope,
+  type TrailPosition,
+  type Wrap,
+} from './figure.js';
+import { workingRope } from './laying.js';
+import { IDENTITY, type Mapping } from './mapping.js';
+import { add, distance, dot, scale, subtract, type Point } from './point.js';
+import { refuse, type Refusal } from './refusal.js';
+
+export interface WrapEdit {
+  readonly kind: 'wrap';
+  readonly rope: string;
+  /** What it goes round, each at the place where the wrap begins. */
+  readonly about: readonly TrailPosition[];
+  readonly turns: number;
+  readonly direction?: Wrap['direction'];
+  readonly first?: Letter;
+  readonly spacing?: number;
+  readonly riding?: boolean;
+}
+
+export interface RewrapEdit {
+  readonly kind: 'rewrap';
+  readonly rope: string;
+  /** Which of the rope's wraps, from 0. */
+  readonly wrap: number;
+  readonly turns?: number;
+  readonly direction?: Wrap['direction'];
+  readonly first?: Letter;
+  readonly spacing?: number;
+  readonly riding?: boolean;
+}
+
+export const MOST_TURNS = 12;
+export const SPACINGS = { least: 1.1, most: 12, usual: 3 } as const;
+
+/** Clear board between the rope and what it goes round, in diameters. */
+const CLEAR = 0.35;
+/** How far a bend reaches out beside the bundle at most. */
+const BEND_REACH = 1.5;
+/** How far a riding turn slants back across the turns beneath it, in spacings. */
+const SLANT = 1.5;
+/** Control points for each half turn: the middle of its passage and three on its bend. */
+const POINTS_PER_HALF = 4;
+
+/** The line down the middle of what a wrap goes round: a place and a direction at each length, and half its breadth. */
+interface Axis {
+  readonly at: (s: number) => { readonly middle: Point; readonly normal: Point; readonly half: number };
+}
+
+const breadth = (figure: Figure, strand: string): number => {
+  const host = hostOf(figure, strand);
+  return host ? (host.size ?? HOST_SIZE) : 1;
+};
+
+function axisOf(figure: Figure, about: readonly TrailPosition[], way: 1 | -1): Axis {
+  const curves = about.map((p) => curveOf(strandOf(figure, p.strand) as Rope));
+  const [first] = curves as [ReturnType<typeof curveOf>];
+  const start = lengthTo(first, (about[0] as TrailPosition).at);
+  const whole = lengthOf(first);
+  // Places on the bundle's other strands are sought near where the wrap begins, not on another part of the same rope.
+  const beside = about
+    .slice(1)
+    .map((p, i) => ({ curve: curves[i + 1] as typeof first, from: p.at, size: breadth(figure, p.strand) }));
+  const origins = beside.map((b) => lengthTo(b.curve, b.from));
+  return {
+    at: (s) => {
+      const along = start + way * s;
+      const inside = Math.min(whole, Math.max(0, along));
+      const place = atLength(first, inside);
+      const direction = scale(directionAt(first, place), way);
+      // Past the strand's end the axis goes straight on.
+      const base = add(pointAt(first, place), scale(directionAt(first, place), along - inside));
+      const normal: Point = [direction[1], -direction[0]];
+      const mine = breadth(figure, (about[0] as TrailPosition).strand) / 2;
+      let [low, high] = [-mine, mine];
+      beside.forEach(({ curve, size }, i) => {
+        const near = nearAlong(curve, base, origins[i] as number, s);
+        const lateral = dot(subtract(near, base), normal);
+        low = Math.min(low, lateral - size / 2);
+        high = Math.max(high, lateral + size / 2);
+      });
+      return { middle: add(base, scale(normal, (low + high) / 2)), normal, half: (high - low) / 2 + 0.5 + CLEAR };
+    },
+  };
+}
+
+/** How much farther than the wrap's own length a neighbour's nearest place is sought, in diameters. */
+const SEEK = 3;
+
+function nearAlong(curve: ReturnType<typeof curveOf>, place: Point, origin: number, s: number): Point {
+  let best = pointAt(curve, atLength(curve, origin));
+  const reach = Math.abs(s) + SEEK;
+  for (let l = Math.max(0, origin - reach); l <= Math.min(lengthOf(curve), origin + reach); l += 0.25) {
+    const p = pointAt(curve, atLength(curve, l));
+    if (distance(p, place) < distance(best, place)) best = p;
+  }
+  return best;
+}
+
+/** The control points of a wrap, entered from a place. */
+function wrapPoints(figure: Figure, wrap: Omit<Wrap, 'from' | 'to'>, entry: Point): Point[] {
+  const axis = axisOf(figure, wrap.about, wrap.direction === 'on' ? 1 : -1);
+  const put = (s: number, lateral: number, out = 0): Point => {
+    const { middle, normal, half } = axis.at(s);
+    return add(middle, scale(normal, lateral * half + Math.sign(lateral) * out));
+  };
+  const start = axis.at(0);
+  const side = dot(subtract(entry, start.middle), start.normal) >= 0 ? 1 : -1;
+  const halves = Math.round(wrap.turns * 2);
+  const rise = wrap.spacing / 2;
+  const reach = Math.min(BEND_REACH, Math.max(0.3, rise / 2));
+  // A front passage of riding turns slants back over the turns beneath; the bends carry it on.
+  const slant = wrap.riding === true ? -SLANT * wrap.spacing : 0;
+  const lean = (k: number): number => ((k % 2 === 0) === (wrap.first === 'O') ? slant : 0);
+  const points: Point[] = [put(0, side, 0.8)];
+  let s = 0;
+  for (let k = 0; k < halves; k += 1) {
+    const from = k % 2 === 0 ? side : -side;
+    points.push(put(s + lean(k) / 2, from * 1e-9));
+    s += lean(k);
+    if (k === halves - 1) break;
+    const step = wrap.riding === true ? rise + (SLANT * wrap.spacing) / 2 : rise;
+    for (const turn of [-1, 0, 1]) {
+      const angle = (turn * Math.PI) / 4;
+      points.push(put(s + step / 2 + (step / 2) * Math.sin(angle), -from, reach * Math.cos(angle) - 0.1));
+    }
+    s += step;
+  }
+  points.push(put(s, halves % 2 === 0 ? side : -side, 0.8));
+  return points;
+}
+
+/** Which half turn a place on a wrap belongs to. */
+const halfAt = (wrap: Pick<Wrap, 'from'>, at: number): number =>
+  Math.max(0, Math.floor((at - wrap.from + 1) / POINTS_PER_HALF));
+
+const letterAt = (wrap: Pick<Wrap, 'from' | 'first'>, at: number): Letter =>
+  (halfAt(wrap, at) % 2 === 0) === (wrap.first === 'O') ? 'O' : 'U';
+
+function unfit(figure: Figure, wrap: Omit<Wrap, 'from' | 'to'>): Refusal | undefined {
+  if (wrap.about.length === 0)
+    return refuse('wrap', 'It goes round nothing.', 'Choose a host or a strand on the board.');
+  for (const p of wrap.about) if (!strandOf(figure, p.strand)) return missing(p.strand);
+  if (!(wrap.turns >= 0.5 && wrap.turns <= MOST_TURNS && Number.isInteger(wrap.turns * 2)))
+    return refuse(
+      'wrap',
+      `${wrap.turns} turns cannot be laid.`,
+      `Give whole or half turns, from half a turn to ${MOST_TURNS}.`,
+    );
+  if (!(wrap.spacing >= SPACINGS.least && wrap.spacing <= SPACINGS.most))
+    return refuse(
+      'wrap',
+      `Turns cannot lie ${wrap.spacing} diameters apart.`,
+      `Give a spacing from ${SPACINGS.least} to ${SPACINGS.most} diameters.`,
+    );
+  return undefined;
+}
+
+/** True when a place lies on a wrap of a rope. */
+const onWrap = (rope: string, wrap: Pick<Wrap, 'from' | 'to'>, p: TrailPosition): boolean =>
+  p.strand === rope && p.at > wrap.from - 1 && p.at <= wrap.to;
+
+export function wrapEnd(figure: Figure, edit: WrapEdit): Edited {
+  const rope = workingRope(figure, edit.rope);
+  if ('ok' in rope) return rope;
+  const asked: Omit<Wrap, 'from' | 'to'> = {
+    about: edit.about,
+    turns: edit.turns,
+    direction: edit.direction ?? 'on',
+    first: edit.first ?? 'O',
+    spacing: edit.spacing ?? SPACINGS.usual,
+    ...(edit.riding === true ? { riding: true } : {}),
+  };
+  const refusal = unfit(figure, asked);
+  if (refusal) return refusal;
+  const points = wrapPoints(figure, asked, rope.points.at(-1) as Point);
+  if (!points.every(onBoard)) return badPoint(`rope ${rope.id}`);
+  if (rope.points.length + points.length > LIMITS.points) return tooMany(rope.id);
+  const from = rope.points.length;
+  const wrap: Wrap = { ...asked, from, to: from + points.length - 1 };
+  const next = withWraps(withPoints(figure, rope.id, [...rope.points, ...points]), rope.id, [
+    ...(rope.wraps ?? []),
+    wrap,
+  ]);
+  return edited(carry(figure, next, IDENTITY, decideWrap(next, rope.id, wrap)));
+}
+
+const withWraps = (figure: Figure, rope: string, wraps: readonly Wrap[]): Figure => ({
+  ...figure,
+  ropes: figure.ropes.map((r) => (r.id === rope ? { ...r, wraps } : r)),
+});
+
+/**
+ * A wrap's front half turns are over what they go round and its back ones under. What comes later passes the turns as it did
+ * (`tucked`) where that is known, and lies over them where it is not.
+ */
+function decideWrap(next: Figure, rope: string, wrap: Wrap, tucked?: ReadonlyMap<string, boolean>) {
+  const later = laterOver(next);
+  return (
+    m: { readonly first: TrailPosition; readonly second: TrailPosition } & Parameters<typeof later>[0],
+  ): boolean => {
+    const [a, b] = [onWrap(rope, wrap, m.first), onWrap(rope, wrap, m.second)];
+    if (a === b) return later(m);
+    const [own, other] = a ? [m.first, m.second] : [m.second, m.first];
+    const letter = letterAt(wrap, own.at);
+    const known = tucked?.get(groupOf(rope, wrap, letter, other));
+    if (known !== undefined) return a === known;
+    if (other.strand === rope && other.at > wrap.to) return later(m);
+    return a === (letter === 'O');
+  };
+}
+
+/** Strands that pass a wrap alike: by rope (before or after the wrap on its own), and by front or back of the turns. */
+const groupOf = (rope: string, wrap: Pick<Wrap, 'to'>, letter: Letter, other: TrailPosition): string =>
+  `${letter} ${other.strand} ${other.strand === rope && other.at > wrap.to ? 'after' : 'before'}`;
+
+/** Whether the turns are mostly over each group of what they meet. */
+function habits(figure: Figure, rope: string, wrap: Wrap): Map<string, boolean> {
+  const votes = new Map<string, number>();
+  const vote = (c: Crossing, own: TrailPosition, other: TrailPosition): void => {
+    if (!onWrap(rope, wrap, own) || onWrap(rope, wrap, other)) return;
+    const group = groupOf(rope, wrap, letterAt(wrap, own.at), other);
+    votes.set(group, (votes.get(group) ?? 0) + (c.over === own ? 1 : -1));
+  };
+  for (const c of crossingsOf(figure)) {
+    vote(c, c.first, c.second);
+    vote(c, c.second, c.first);
+  }
+  return new Map([...votes].filter(([, n]) => n !== 0).map(([group, n]) => [group, n > 0]));
+}
+
+/** Lays a wrap anew with another number, direction or spacing; what was laid after it moves as its end does. */
+export function rewrap(figure: Figure, edit: RewrapEdit): Edited {
+  const rope = ropeOf(figure, edit.rope);
+  if (!rope) return missing(edit.rope);
+  const old = rope.wraps?.[edit.wrap];
+  if (!old) return refuse(`rope ${rope.id}`, 'There is no such wrap on it.', 'Choose turns that were laid as a wrap.');
+  const asked: Wrap = {
+    ...old,
+    turns: edit.turns ?? old.turns,
+    direction: edit.direction ?? old.direction,
+    first: edit.first ?? old.first,
+    spacing: edit.spacing ?? old.spacing,
+  };
+  const wanted: Wrap = edit.riding === undefined ? asked : { ...asked, riding: edit.riding };
+  const refusal = unfit(figure, wanted);
+  if (refusal) return refusal;
+  const fresh = wrapPoints(figure, wanted, rope.points[old.from - 1] as Point);
+  const shift = subtract(fresh.at(-1) as Point, rope.points[old.to] as Point);
+  const after = rope.points.slice(old.to + 1).map((p) => add(p, shift));
+  const points = [...rope.points.slice(0, old.from), ...fresh, ...after];
+  if (!points.every(onBoard)) return badPoint(`rope ${rope.id}`);
+  if (points.length > LIMITS.points) return tooMany(rope.id);
+  const to = old.from + fresh.length - 1;
+  const last = rope.points.length - 1;
+  const follows = { from: [old.to, last], to: [to, points.length - 1] } as const;
+  const mapping: Mapping = new Map([
+    [
+      rope.id,
+      [
+        { from: [0, old.from], to: [0, old.from] },
+        { from: [old.from, old.to], to: [old.from, to] },
+        ...(last > old.to ? [follows] : []),
+      ],
+    ],
+  ]);
+  const wrap: Wrap = { ...wanted, to };
+  const moved = withMarks(withPoints(figure, rope.id, points), mapping);
+  const wraps = (ropeOf(moved, rope.id)?.wraps ?? []).map((w) =>
+    w.from === old.from ? { ...wrap, about: w.about } : w,
+  );
+  const next = withWraps(moved, rope.id, wraps);
+  // The turns are laid anew: none of their crossings is an old one. What goes through them goes through them still.
+  const kept: Mapping = new Map([
+    [rope.id, [{ from: [0, old.from - 1], to: [0, old.from - 1] }, ...(last > old.to ? [follows] : [])]],
+  ]);
+  return edited(carry(figure, next, kept, decideWrap(next, rope.id, wrap, habits(figure, rope.id, old))), mapping);
+}

@@ -1,0 +1,302 @@
+/**
+ * Knots drafted with the bench's tools, one edit after the other, come out as what they are.
+ */
+import {
+  applyEdit,
+  applyMethodEdit,
+  curveOf,
+  lastAt,
+  methodFor,
+  nearestOn,
+  pullOut,
+  ropeOf,
+  signatureOf,
+  type Edit,
+  type Figure,
+  type Point,
+  type Rope,
+  type TrailPosition,
+} from '@foxtrail/core';
+import { patternKeys } from '../src/index.js';
+
+const EMPTY: Figure = { ropes: [], hosts: [] };
+const go = (figure: Figure, ...edits: readonly Edit[]): Figure =>
+  edits.reduce((f, e) => {
+    const done = applyEdit(f, e);
+    if (!done.ok) throw new Error(`${e.kind}: ${done.place}: ${done.reason}`);
+    return done.value.figure;
+  }, figure);
+const rope = (id: string, points: readonly Point[], ends: Rope['ends'] = ['standing', 'tail']): Edit => ({
+  kind: 'add-rope',
+  rope: { id, points, curve: 'smooth', closed: false, ends },
+});
+const lay = (id: string, points: readonly Point[], pass: string): Edit => ({ kind: 'lay', rope: id, points, pass });
+const near = (f: Figure, strand: string, p: Point): TrailPosition => {
+  const s = ropeOf(f, strand) ?? f.hosts.find((h) => h.id === strand);
+  return { strand, at: nearestOn(curveOf(s as Rope), p).at };
+};
+const names = (f: Figure): string[] => {
+  const own = signatureOf(f);
+  if (!own.ok) throw new Error(own.reason);
+  return patternKeys()
+    .matches(own.value)
+    .filter((m) => m.relation === 'same' || m.relation === 'mirror')
+    .map((m) => m.id);
+};
+
+const eight = go(
+  EMPTY,
+  rope('a', [
+    [0, 26],
+    [0.2, 17],
+    [0, 9],
+    [0, 3],
+    [0, -5],
+    [-0.7, -13],
+    [-5.5, -19],
+    [-13, -18],
+    [-14.5, -11],
+    [-9, -5.2],
+  ]),
+  lay(
+    'a',
+    [
+      [-4, -3],
+      [2, -1],
+      [5.6, 2],
+      [5, 6],
+      [0.4, 7.4],
+      [-6, 7.4],
+      [-13, 6],
+      [-17.4, -2],
+      [-14, -9.8],
+      [-10, -16.8],
+      [-10.4, -25],
+      [-18, -32],
+    ],
+    'W'.repeat(12),
+  ),
+);
+
+describe('Drafted with the tools', () => {
+  it('a woven eight is the figure eight; retraced round an eye it is the followed eight, on either side', () => {
+    expect(names(eight)).toEqual(['figure-eight']);
+    const last = lastAt(eight.ropes[0]!);
+    for (const side of ['left', 'right'] as const) {
+      const eyed = go(
+        eight,
+        lay(
+          'a',
+          side === 'left'
+            ? [
+                [-26, -37],
+                [-32, -34],
+                [-31, -28],
+                [-25, -28.2],
+                [-21, -30.6],
+              ]
+            : [
+                [-26, -33],
+                [-30, -39],
+                [-26, -43],
+                [-20, -39],
+              ],
+          'OOOOO',
+        ),
+        { kind: 'retrace', rope: 'a', along: { strand: 'a', from: last - 0.6, to: 0.4 }, side },
+      );
+      const followed: Figure = { ...eyed, ropes: eyed.ropes.map((r) => ({ ...r, eyes: [last + 2] })), hosts: [] };
+      expect(names(followed)).withContext(side).toContain('followed-eight');
+    }
+  });
+
+  it('two ropes, each wrapped twice round both and led out through its turns, are the double fisherman’s', () => {
+    const L = 16;
+    let f = go(
+      EMPTY,
+      rope('a', [
+        [-L - 16, -1.3],
+        [-L, -1.3],
+        [0, -1.3],
+        [L, -1.3],
+      ]),
+      rope('b', [
+        [L + 16, 1.3],
+        [L, 1.3],
+        [0, 1.3],
+        [-L, 1.3],
+      ]),
+    );
+    for (const [id, other, s] of [
+      ['a', 'b', 1],
+      ['b', 'a', -1],
+    ] as const) {
+      const at = (x: number, y: number): Point => [x * s, y * s];
+      f = go(f, lay(id, [at(L + 2, 2.4), at(L + 1.2, 5)], 'OO'));
+      f = go(f, {
+        kind: 'wrap',
+        rope: id,
+        about: [near(f, other, at(L - 1, 1.3)), near(f, id, at(L - 1, -1.3))],
+        turns: 2,
+        first: 'U',
+        spacing: 4,
+      });
+      const x = (ropeOf(f, id)!.points.at(-1) as Point)[0] * s;
+      // Over the near strand into the turns, through them by turns, out under the start of the turns and over the other strand.
+      f = go(
+        f,
+        lay(id, [at(x - 2.4, 3), at(x - 2, 0.6)], 'OO'),
+        lay(id, [at(x + 1, 0), at(L - 1, 0)], 'WW'),
+        lay(id, [at(L, 0), at(L + 5, 0.1)], 'UU'),
+        lay(id, [at(L + 9, 3.5), at(L + 14, 4)], 'OO'),
+      );
+    }
+    expect(names(f)).toEqual(['double-fishermans']);
+    // One turn fewer in each is the single one, which is another knot; with the turns laid anew it is the double one again.
+    const fewer = go(
+      f,
+      { kind: 'rewrap', rope: 'a', wrap: 0, turns: 1 },
+      { kind: 'rewrap', rope: 'b', wrap: 0, turns: 1 },
+    );
+    expect(names(fewer)).toEqual([]);
+    expect(
+      names(
+        go(fewer, { kind: 'rewrap', rope: 'a', wrap: 0, turns: 2 }, { kind: 'rewrap', rope: 'b', wrap: 0, turns: 2 }),
+      ),
+    ).toEqual(['double-fishermans']);
+  });
+
+  it('a sling wrapped three times up and three times down about a rope, with its bridge across, is the prusik', () => {
+    let f = go(
+      EMPTY,
+      rope(
+        'a',
+        [
+          [0, 40],
+          [0, 20],
+          [0, 0],
+          [0, -20],
+          [0, -40],
+        ],
+        ['standing', 'standing'],
+      ),
+    );
+    f = go(
+      f,
+      rope('b', [
+        [26, -2],
+        [14, -2.4],
+        [6, -2.4],
+      ]),
+    );
+    f = go(f, { kind: 'wrap', rope: 'b', about: [near(f, 'a', [0, -2.4])], turns: 3, direction: 'on', spacing: 4 });
+    f = go(
+      f,
+      lay(
+        'b',
+        [
+          [6, -14],
+          [9, -10],
+          [9.4, 0],
+          [9, 10],
+          [6, 13.4],
+        ],
+        'OOOOO',
+      ),
+    );
+    f = go(f, {
+      kind: 'wrap',
+      rope: 'b',
+      about: [near(f, 'a', [0, 12.4])],
+      turns: 3,
+      direction: 'back',
+      first: 'U',
+      spacing: 4,
+    });
+    f = go(
+      f,
+      lay(
+        'b',
+        [
+          [8, 2.4],
+          [14, 2.4],
+          [26, 2],
+          [30, 0.6],
+        ],
+        'UUOO',
+      ),
+      { kind: 'set-closed', rope: 'b', closed: true },
+    );
+    const eye = lastAt(f.ropes[1]!) + 0.5;
+    f = { ...f, ropes: f.ropes.map((r) => (r.id === 'b' ? { ...r, eyes: [eye] } : r)) };
+    expect(names(f)).toEqual(['prusik']);
+  });
+
+  it('a slipped sheet bend is the sheet bend once its bight is pulled through', () => {
+    const bends = go(
+      EMPTY,
+      rope('a', [
+        [-24, -3],
+        [-12, -3],
+        [-3, -3],
+        [3.4, -3],
+        [6, 0],
+        [3.4, 3],
+        [-3, 3],
+        [-10, 3.4],
+      ]),
+      rope('b', [
+        [24, 0],
+        [12, 0.4],
+        [8, 0.2],
+      ]),
+      lay(
+        'b',
+        [
+          [2, -0.6],
+          [-1, -3],
+          [-3.6, -6.6],
+          [-7, -5],
+          [-7.6, 0],
+          [-6.6, 6],
+          [-3, 7.4],
+          [1, 7.6],
+          [9, 8],
+          [18, 8],
+        ],
+        'UOOUUUOOOO',
+      ),
+    );
+    const drawn = applyMethodEdit(methodFor(bends), {
+      kind: 'figure',
+      // From below, over the lower leg, under its own standing part, over the upper leg.
+      edit: {
+        kind: 'bight',
+        rope: 'b',
+        at: near(bends, 'b', [-1.4, 7.5]).at,
+        points: [
+          [-0.4, 4.6],
+          [0.4, 1.6],
+          [1.2, -1.4],
+          [3, -6],
+          [5, -9],
+        ],
+        pass: 'OUUOO',
+      },
+    });
+    if (!drawn.ok) throw new Error(drawn.reason);
+    const { figure, leaders } = drawn.value.method;
+    const leader = leaders.find((l) => l.kind === 'bight')!;
+    expect(leader.kind).toBe('bight');
+    if (leader.kind !== 'bight') return;
+    const through = go(figure, { kind: 'pull-through', rope: 'b', from: leader.from, to: leader.to });
+    const dropped = pullOut(figure, 'b', leader.from);
+    expect(dropped.ok).toBeTrue();
+    console.log(
+      names(figure),
+      names(through),
+      figure.ropes.map((r) => r.weave),
+      through.ropes.map((r) => r.weave),
+    );
+  });
+});
