@@ -8,7 +8,6 @@ import {
   lastAt,
   methodFor,
   nearestOn,
-  pullOut,
   ropeOf,
   signatureOf,
   type Edit,
@@ -287,8 +286,6 @@ describe('Drafted with the tools', () => {
     if (!drawn.ok) throw new Error(drawn.reason);
     const { figure, leaders } = drawn.value.method;
     const leader = leaders.find((l) => l.kind === 'bight')!;
-    expect(leader.kind).toBe('bight');
-    if (leader.kind !== 'bight') return;
     const through = go(figure, { kind: 'pull-through', rope: 'b', from: leader.from, to: leader.to });
     expect(names(through)).toEqual(['sheet-bend']);
     // A bight drawn through holds nothing by itself: pulled out again, the knot is what it was before.
