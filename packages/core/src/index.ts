@@ -57,3 +57,6 @@ export * from './words/vocabulary.js';
 export * from './words/classes.js';
 export * from './words/cautions.js';
 export * from './formats/figure-json.js';
+export { readSvg, SVG_LIMIT, type ReadSvg } from './formats/svg-in.js';
+export * from './formats/codes.js';
+export * from './formats/read-drawing.js';

@@ -35,7 +35,7 @@ describe('Tidy', () => {
     let [tidied, even] = [0, 0];
     fc.assert(
       fc.property(anyFigure, (f) => {
-        const done = tidy(f, { rounds: 24 });
+        const done = tidy(f, { rounds: 14 });
         if (!done.ok) {
           // Refused, with a reason that says what to do; nothing has changed.
           expect(done.remedy.length).toBeGreaterThan(10);
@@ -55,7 +55,7 @@ describe('Tidy', () => {
   it('draws the demo’s knots more evenly, and keeps what lies between two crossings between them', () => {
     for (const file of demoFiles) {
       const f = demoKnot(file).method.figure;
-      const { figure, mapping } = value(tidy(f));
+      const { figure, mapping } = value(tidy(f, { rounds: 60 }));
       expect(gaussText(figure)).withContext(file).toBe(gaussText(f));
       for (const r of f.ropes) {
         const [was, is] = [passagesOf(f, r.id), passagesOf(figure, r.id)];
@@ -112,7 +112,7 @@ describe('Extended Gauss code', () => {
         expect(gaussText(drawn.value)).toBe(sayGauss(code));
         expect(key(drawn.value).length).toBe(40);
       }),
-      { numRuns: 12 },
+      { numRuns: 8 },
     );
   });
   it('draws the textbook knots', () => {

@@ -5,6 +5,9 @@ import type { Box } from '../figure/point.js';
 import type { Drawing, Run, Tip } from './drawing.js';
 import { lookOf, OUTLINE, PAPER_LOOK, TICK, type Look } from './look.js';
 
+/** The id of the element in which a figure is carried along. */
+export const CARRIED = 'foxtrail-figure';
+
 export interface SvgOptions {
   readonly title: string;
   /** What the picture shows, in words: the composed text. */
@@ -16,6 +19,8 @@ export interface SvgOptions {
   /** A drawing set beside others in one document needs a prefix of its own for its ids. */
   readonly prefix?: string;
   readonly background?: boolean;
+  /** A figure file carried along, as text, so that the picture can be read as the figure that it shows. */
+  readonly carried?: string;
 }
 
 const escapes: Record<string, string> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;', "'": '&#39;' };
@@ -106,6 +111,7 @@ export function toSvg(drawing: Drawing, options: SvgOptions): string {
   return (
     `<svg xmlns="http://www.w3.org/2000/svg" viewBox="${view}" width="${width}" height="${num((width * h) / w)}" role="img" aria-labelledby="${prefix}-title ${prefix}-desc" font-family="'Atkinson Hyperlegible Next', sans-serif">` +
     `<title id="${prefix}-title">${escapeXml(options.title)}</title><desc id="${prefix}-desc">${escapeXml(options.description)}</desc>` +
+    (options.carried === undefined ? '' : `<metadata id="${CARRIED}">${escapeXml(options.carried)}</metadata>`) +
     `${paper}${svgBody(drawing, look, prefix, box)}</svg>`
   );
 }

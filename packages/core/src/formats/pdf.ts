@@ -1,0 +1,148 @@
+/**
+ * A drawing as a PDF page of vectors. Kept apart from the core's front door, so that the library it needs is loaded only for it.
+ */
+import {
+  appendBezierCurve,
+  clipEvenOdd,
+  closePath,
+  endPath,
+  LineCapStyle,
+  lineTo,
+  moveTo,
+  PDFDocument,
+  popGraphicsState,
+  pushGraphicsState,
+  rgb,
+  setDashPattern,
+  setLineCap,
+  setLineWidth,
+  setStrokingRgbColor,
+  StandardFonts,
+  stroke,
+  type PDFOperator,
+  type PDFPage,
+} from 'pdf-lib';
+import svgpath from 'svgpath';
+import type { Drawing, Run } from '../drawing/drawing.js';
+import { lookOf, OUTLINE, PAPER_LOOK, TICK, type Look } from '../drawing/look.js';
+import { outsideOf } from '../drawing/svg.js';
+import type { Box } from '../figure/point.js';
+
+export interface PdfOptions {
+  readonly title: string;
+  readonly look?: Look;
+  readonly box?: Box;
+  /** Width of the page in millimetres; the height follows. */
+  readonly widthMm?: number;
+}
+
+/** Points in a millimetre: a PDF's unit is 1/72 inch. */
+const POINTS = 72 / 25.4;
+const ROOM_MM = 10;
+
+const colour = (hex: string): [number, number, number] => [
+  Number.parseInt(hex.slice(1, 3), 16) / 255,
+  Number.parseInt(hex.slice(3, 5), 16) / 255,
+  Number.parseInt(hex.slice(5, 7), 16) / 255,
+];
+
+/** Path data as PDF operators, in the page's own units. */
+function operators(data: string, scale: number, left: number, bottom: number): PDFOperator[] {
+  const out: PDFOperator[] = [];
+  const x = (v: number): number => left + v * scale;
+  const y = (v: number): number => bottom - v * scale;
+  svgpath(data)
+    .abs()
+    .unarc()
+    .unshort()
+    .iterate((s, _i, px, py) => {
+      if (s[0] === 'M') out.push(moveTo(x(s[1]), y(s[2])));
+      else if (s[0] === 'L') out.push(lineTo(x(s[1]), y(s[2])));
+      else if (s[0] === 'H') out.push(lineTo(x(s[1]), y(py)));
+      else if (s[0] === 'V') out.push(lineTo(x(px), y(s[1])));
+      else if (s[0] === 'C') out.push(appendBezierCurve(x(s[1]), y(s[2]), x(s[3]), y(s[4]), x(s[5]), y(s[6])));
+      else if (s[0] === 'Z' || s[0] === 'z') out.push(closePath());
+    });
+  return out;
+}
+
+/** Writes a drawing as a PDF of one page. Strokes, gaps and numbers are vectors; nothing is a picture. */
+export async function toPdf(drawing: Drawing, options: PdfOptions): Promise<Uint8Array> {
+  const look = options.look ?? PAPER_LOOK;
+  const box = options.box ?? drawing.box;
+  const [w, h] = [box[2] - box[0], box[3] - box[1]];
+  const width = (options.widthMm ?? 180) * POINTS;
+  const room = ROOM_MM * POINTS;
+  const scale = (width - 2 * room) / w;
+  const height = h * scale + 2 * room;
+  const document = await PDFDocument.create();
+  document.setTitle(options.title);
+  document.setProducer('Fox Trail');
+  document.setCreator('Fox Trail');
+  const page = document.addPage([width, height]);
+  const [left, bottom] = [room - box[0] * scale, height - room + box[1] * scale];
+  const path = (data: string): PDFOperator[] => operators(data, scale, left, bottom);
+  const line = (data: string, hex: string, thick: number): PDFOperator[] => [
+    setStrokingRgbColor(...colour(hex)),
+    setLineWidth(thick * scale),
+    ...path(data),
+    stroke(),
+  ];
+  const drawRun = (run: Run): void => {
+    const { body, core, tick } = lookOf(look, run);
+    const fine = run.width - 2 * OUTLINE;
+    page.pushOperators(
+      pushGraphicsState(),
+      ...run.clips.flatMap((clip) => [...path(outsideOf(clip, box)), clipEvenOdd(), endPath()]),
+      ...line(run.path, look.ink, run.width),
+      ...line(run.inner, body, fine),
+      ...line(run.inner, core, fine * 0.42),
+      ...(tick === 'none'
+        ? []
+        : [
+            setDashPattern(
+              TICK.map((t) => t * scale),
+              run.start * scale,
+            ),
+            ...line(run.inner, tick, fine),
+          ]),
+      popGraphicsState(),
+    );
+  };
+  page.pushOperators(pushGraphicsState(), setLineCap(LineCapStyle.Butt));
+  for (const kind of ['host', 'rope'] as const) drawing.runs.filter((r) => r.kind === kind).forEach(drawRun);
+  for (const tip of drawing.tips) page.pushOperators(...line(tip.band, look.band, 1));
+  page.pushOperators(popGraphicsState());
+  await labelPage(page, document, drawing, { scale, left, bottom, look });
+  return document.save();
+}
+
+async function labelPage(
+  page: PDFPage,
+  document: PDFDocument,
+  drawing: Drawing,
+  { scale, left, bottom, look }: { scale: number; left: number; bottom: number; look: Look },
+): Promise<void> {
+  if (drawing.labels.length === 0) return;
+  const font = await document.embedFont(StandardFonts.HelveticaBold);
+  const ink = rgb(...colour(look.ink));
+  for (const { crossing, point } of drawing.labels) {
+    const [x, y] = [left + point[0] * scale, bottom - point[1] * scale];
+    const text = String(crossing);
+    page.drawCircle({
+      x,
+      y,
+      size: 0.68 * scale,
+      color: rgb(...colour(look.label)),
+      borderColor: ink,
+      borderWidth: 0.09 * scale,
+    });
+    page.drawText(text, {
+      x: x - font.widthOfTextAtSize(text, scale) / 2,
+      y: y - 0.36 * scale,
+      size: scale,
+      font,
+      color: ink,
+    });
+  }
+}
