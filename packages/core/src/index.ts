@@ -4,6 +4,7 @@
 export * from './figure/point.js';
 export * from './figure/refusal.js';
 export * from './figure/figure.js';
+export { GATE, hostAt, HOST_SIZES } from './figure/hosts.js';
 export * from './figure/curve.js';
 export * from './figure/crossings.js';
 export * from './figure/mapping.js';

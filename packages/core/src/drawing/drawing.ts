@@ -27,6 +27,7 @@ import {
   type Host,
   type Rope,
 } from '../figure/figure.js';
+import { GATE, postMiddle } from '../figure/hosts.js';
 import { add, boxOf, distance, scale, subtract, unit, type Box, type Point } from '../figure/point.js';
 import { isReached, laidPassages, reached, truncated, WHOLE, type Extents } from '../tying/method.js';
 
@@ -78,6 +79,10 @@ export interface Drawing {
   /** Where the leader goes from here: a point and its direction. */
   readonly arrow?: { readonly point: Point; readonly direction: Point } | undefined;
   readonly labels: readonly Label[];
+  /** Posts seen from the end. */
+  readonly posts: readonly { readonly point: Point; readonly radius: number }[];
+  /** Gates of carabiners, as path data. */
+  readonly gates: readonly { readonly path: string; readonly width: number }[];
 }
 
 export interface DrawOptions {
@@ -159,11 +164,14 @@ export function drawFigure(figure: Figure, options: DrawOptions = {}): Drawing {
     if (path === undefined) halos.set(c, (path = polygon(haloOf(figure, c))));
     return path;
   };
+  const posts = new Set(figure.hosts.filter((h) => h.kind === 'post').map((h) => h.id));
   const runs: Run[] = [];
   const tips: Tip[] = [];
   const shown: Point[] = [];
   const strands = [
-    ...figure.hosts.map((strand, index) => ({ strand, index, kind: 'host' as const })),
+    ...figure.hosts.flatMap((strand, index) =>
+      strand.kind === 'post' ? [] : [{ strand, index, kind: 'host' as const }],
+    ),
     ...figure.ropes.map((strand, index) => ({ strand, index, kind: 'rope' as const })),
   ];
   for (const { strand, index, kind } of strands) {
@@ -173,7 +181,7 @@ export function drawFigure(figure: Figure, options: DrawOptions = {}): Drawing {
       reached(extents, strand.id),
     );
     if (end <= 1e-6 || curve.pieces.length === 0) continue;
-    const under = laidPassages(figure, extents, strand.id).filter((p) => !p.over);
+    const under = laidPassages(figure, extents, strand.id).filter((p) => !p.over && !posts.has(p.other.strand));
     const split =
       options.working?.strand === strand.id && options.working.from < end ? options.working.from : undefined;
     const splitEnd = split === undefined ? undefined : options.working?.to;
@@ -238,6 +246,12 @@ export function drawFigure(figure: Figure, options: DrawOptions = {}): Drawing {
           ]) as Box),
     runs,
     tips,
+    posts: figure.hosts
+      .filter((h) => h.kind === 'post')
+      .map((h) => ({ point: postMiddle(h), radius: (h.size ?? HOST_SIZE) / 2 })),
+    gates: figure.hosts
+      .filter((h) => h.kind === 'carabiner')
+      .map((h) => ({ path: pathData(stretch(curveOf(h), ...GATE)), width: (h.size ?? HOST_SIZE) * 0.36 })),
     ghost: next && nextCurve ? pathData(stretch(nextCurve, next.from, next.to)) : undefined,
     arrow: leaderTip ? { point: leaderTip.point, direction: leaderTip.direction } : bightArrow(figure, options),
     labels,
@@ -288,9 +302,9 @@ function reachesRun(figure: Figure, curve: Curve, p: Passage, from: number, to: 
 function frame(figure: Figure, shown: readonly Point[]): Box {
   const margin = 2.2;
   const around = boxOf(shown);
-  const hosts = boxOf(figure.hosts.flatMap((h) => (h.kind === 'spar' ? [] : h.points)));
+  const hosts = boxOf(figure.hosts.flatMap(onBoardPart));
   const box = around ?? hosts ?? ([-6, -4, 6, 4] as const);
-  const spars = figure.hosts.filter((h) => h.kind === 'spar').flatMap((h) => nearSpar(h, box));
+  const spars = figure.hosts.filter((h) => h.kind === 'spar' || h.kind === 'hand').flatMap((h) => nearSpar(h, box));
   const all = boxOf([
     [box[0], box[1]],
     [box[2], box[3]],
@@ -298,6 +312,25 @@ function frame(figure: Figure, shown: readonly Point[]): Box {
     ...spars,
   ]) as Box;
   return [all[0] - margin, all[1] - margin, all[2] + margin, all[3] + margin];
+}
+
+/** The places of a host that must be in view; spars, hands, and the lines of posts and hooks run off. */
+function onBoardPart(host: Host): Point[] {
+  const half = (host.size ?? HOST_SIZE) / 2;
+  switch (host.kind) {
+    case 'spar':
+    case 'hand':
+      return [];
+    case 'post': {
+      const middle = postMiddle(host);
+      return [add(middle, [-half, -half]), add(middle, [half, half])];
+    }
+    case 'hook':
+      return host.points.slice(2);
+    case 'ring':
+    case 'carabiner':
+      return [...host.points];
+  }
 }
 
 function nearSpar(host: Host, box: Box): Point[] {
@@ -347,7 +380,11 @@ const LABEL_DIRECTIONS: readonly Point[] = Array.from({ length: 16 }, (_, i): Po
 
 /** Places for waymark numbers beside their crossings, where they hide as little rope as may be. */
 export function labelPlaces(figure: Figure, extents: Extents = WHOLE): Label[] {
-  const laid = crossingsOf(figure).filter((c) => isReached(extents, c.first) && isReached(extents, c.second));
+  // A post is seen from the end: where the rope passes its line there is nothing to be seen.
+  const laid = crossingsOf(figure).filter(
+    (c) =>
+      isReached(extents, c.first) && isReached(extents, c.second) && hostOf(figure, c.second.strand)?.kind !== 'post',
+  );
   const ropeLines = figure.ropes.map((r) => lineBetween(curveOf(r), 0, Math.min(lastAt(r), reached(extents, r.id))));
   const hostLines = figure.hosts.map((h) => curveOf(h).line);
   const taken: Point[] = [];

@@ -8,6 +8,9 @@ import { lookOf, OUTLINE, PAPER_LOOK, TICK, type Look } from './look.js';
 /** The id of the element in which a figure is carried along. */
 export const CARRIED = 'foxtrail-figure';
 
+/** A text as path data in em units, y down, from its baseline's start; and its width. */
+export type Outlines = (text: string) => { readonly path: string; readonly width: number };
+
 export interface SvgOptions {
   readonly title: string;
   /** What the picture shows, in words: the composed text. */
@@ -19,6 +22,8 @@ export interface SvgOptions {
   /** A drawing set beside others in one document needs a prefix of its own for its ids. */
   readonly prefix?: string;
   readonly background?: boolean;
+  /** Outlines of a text in em units, its width with it: numbers are then drawn as paths and need no font. */
+  readonly outlines?: Outlines;
   /** A figure file carried along, as text, so that the picture can be read as the figure that it shows. */
   readonly carried?: string;
 }
@@ -62,24 +67,50 @@ export function arrowPath([x, y]: readonly [number, number], [dx, dy]: readonly 
 }
 
 /** The inside of an `<svg>`: definitions and groups, in board units. */
-export function svgBody(drawing: Drawing, look: Look, prefix: string, box: Box): string {
+export function svgBody(drawing: Drawing, look: Look, prefix: string, box: Box, outlines?: Outlines): string {
   const ids = new Map<string, string>();
   for (const run of drawing.runs)
     for (const clip of run.clips) if (!ids.has(clip)) ids.set(clip, `${prefix}${ids.size}`);
   const defs = [...ids]
     .map(([clip, id]) => `<clipPath id="${id}"><path clip-rule="evenodd" d="${outsideOf(clip, box)}"/></clipPath>`)
     .join('');
-  const runs = (kind: Run['kind']): string =>
-    drawing.runs
-      .filter((r) => r.kind === kind)
-      .map((r) =>
-        runSvg(
-          r,
-          look,
-          r.clips.map((c) => ids.get(c) as string),
-        ),
-      )
+  /** One named group for each rope and host. */
+  const runs = (kind: Run['kind']): string => {
+    const own = drawing.runs.filter((r) => r.kind === kind);
+    return [...new Set(own.map((r) => r.strand))]
+      .map((strand) => {
+        const parts = own
+          .filter((r) => r.strand === strand)
+          .map((r) =>
+            runSvg(
+              r,
+              look,
+              r.clips.map((c) => ids.get(c) as string),
+            ),
+          );
+        return `<g id="${prefix}-${kind}-${escapeXml(strand)}">${parts.join('')}</g>`;
+      })
       .join('');
+  };
+  const posts = drawing.posts
+    .map(
+      ({ point: [x, y], radius }) =>
+        `<g class="post"><circle cx="${num(x)}" cy="${num(y)}" r="${num(radius)}" fill="${look.host}" stroke="${look.ink}" stroke-width="${OUTLINE}"/>` +
+        [0.68, 0.36]
+          .map(
+            (k) =>
+              `<circle cx="${num(x)}" cy="${num(y)}" r="${num(radius * k)}" fill="none" stroke="${look.ink}" stroke-width="0.07" opacity="0.55"/>`,
+          )
+          .join('') +
+        '</g>',
+    )
+    .join('');
+  const gates = drawing.gates
+    .map(
+      ({ path, width }) =>
+        `<path class="gate" d="${path}" fill="none" stroke="${look.ink}" stroke-width="${num(width)}" stroke-dasharray="0.5 0.35"/>`,
+    )
+    .join('');
   const ghost =
     drawing.ghost === undefined
       ? ''
@@ -87,13 +118,19 @@ export function svgBody(drawing: Drawing, look: Look, prefix: string, box: Box):
   const arrow = drawing.arrow
     ? `<path class="arrow" d="${arrowPath(drawing.arrow.point, drawing.arrow.direction)}" fill="${look.working}" stroke="${look.ink}" stroke-width="0.08"/>`
     : '';
+  const number = (crossing: number, [x, y]: readonly [number, number]): string => {
+    if (!outlines)
+      return `<text x="${num(x)}" y="${num(y + 0.36)}" font-size="1" font-weight="700" text-anchor="middle" fill="${look.labelText}">${crossing}</text>`;
+    const { path, width } = outlines(String(crossing));
+    return `<path transform="translate(${num(x - width / 2)} ${num(y + 0.36)})" d="${path}" fill="${look.labelText}"/>`;
+  };
   const labels = drawing.labels
     .map(
       ({ crossing, point }) =>
-        `<g class="waymark"><circle cx="${num(point[0])}" cy="${num(point[1])}" r="0.68" fill="${look.label}" stroke="${look.ink}" stroke-width="0.09"/><text x="${num(point[0])}" y="${num(point[1] + 0.36)}" font-size="1" font-weight="700" text-anchor="middle" fill="${look.labelText}">${crossing}</text></g>`,
+        `<g class="waymark"><circle cx="${num(point[0])}" cy="${num(point[1])}" r="0.68" fill="${look.label}" stroke="${look.ink}" stroke-width="0.09"/>${number(crossing, point)}</g>`,
     )
     .join('');
-  return `<defs>${defs}</defs><g class="hosts" fill="none">${runs('host')}</g><g class="ropes" fill="none" stroke-linejoin="round">${runs('rope')}${drawing.tips.map((t) => tipSvg(t, look)).join('')}${ghost}</g>${arrow}${labels}`;
+  return `<defs>${defs}</defs><g class="hosts" fill="none">${runs('host')}${gates}${posts}</g><g class="ropes" fill="none" stroke-linejoin="round">${runs('rope')}${drawing.tips.map((t) => tipSvg(t, look)).join('')}${ghost}</g>${arrow}${labels}`;
 }
 
 /** A whole SVG document. */
@@ -112,6 +149,6 @@ export function toSvg(drawing: Drawing, options: SvgOptions): string {
     `<svg xmlns="http://www.w3.org/2000/svg" viewBox="${view}" width="${width}" height="${num((width * h) / w)}" role="img" aria-labelledby="${prefix}-title ${prefix}-desc" font-family="'Atkinson Hyperlegible Next', sans-serif">` +
     `<title id="${prefix}-title">${escapeXml(options.title)}</title><desc id="${prefix}-desc">${escapeXml(options.description)}</desc>` +
     (options.carried === undefined ? '' : `<metadata id="${CARRIED}">${escapeXml(options.carried)}</metadata>`) +
-    `${paper}${svgBody(drawing, look, prefix, box)}</svg>`
+    `${paper}${svgBody(drawing, look, prefix, box, options.outlines)}</svg>`
   );
 }

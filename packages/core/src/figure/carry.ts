@@ -6,6 +6,7 @@
  */
 import { crossingsOf, meetings, weaveFigure, type Meeting } from './crossings.js';
 import { hostOf, ropeOf, type Figure, type Letter, type TrailPosition } from './figure.js';
+import { overPost } from './hosts.js';
 import { IDENTITY, mapPosition, type Mapping } from './mapping.js';
 import { between, distance, type Point } from './point.js';
 
@@ -63,7 +64,9 @@ export function carry(old: Figure, next: Figure, mapping: Mapping, decide: Decid
 export const laterOver =
   (figure: Figure, letter: (p: TrailPosition) => Letter = () => 'O'): Decide =>
   (m) => {
-    const secondIsHost = hostOf(figure, m.second.strand) !== undefined;
+    const host = hostOf(figure, m.second.strand);
+    if (host?.kind === 'post') return overPost(host, m.second.at);
+    const secondIsHost = host !== undefined;
     const later = secondIsHost ? m.first : m.second;
     const over = letter(later) === 'O';
     return later === m.first ? over : !over;
@@ -75,7 +78,7 @@ export const movedOver =
   (m) => {
     const active = (p: TrailPosition): boolean => p.strand === strand && Math.abs(p.at - index) <= 2;
     const [a, b] = [active(m.first), active(m.second)];
-    if (a === b) return laterOver(figure, () => pass)(m);
+    if (a === b || hostOf(figure, m.second.strand)?.kind === 'post') return laterOver(figure, () => pass)(m);
     return a === (pass === 'O');
   };
 

@@ -30,6 +30,7 @@ import {
   type Rope,
   type TrailPosition,
 } from './figure.js';
+import { HOST_SIZES } from './hosts.js';
 import { lay, type LayEdit } from './laying.js';
 import { IDENTITY, invertMapping, type Mapping } from './mapping.js';
 import { add, type Point } from './point.js';
@@ -61,6 +62,7 @@ export type Edit =
   | { readonly kind: 'remove-rope'; readonly rope: string }
   | { readonly kind: 'add-host'; readonly host: Host }
   | { readonly kind: 'move-host'; readonly host: string; readonly by: Point }
+  | { readonly kind: 'size-host'; readonly host: string; readonly size: number }
   | { readonly kind: 'remove-host'; readonly host: string }
   | { readonly kind: 'reverse'; readonly rope: string }
   | { readonly kind: 'set-ends'; readonly rope: string; readonly ends: Rope['ends'] }
@@ -126,6 +128,16 @@ const HANDLERS: { readonly [K in Kind]: (figure: Figure, edit: Of<K>) => Edited 
     const target = host.points.map((p) => add(p, by));
     if (!target.every(onBoard)) return badPoint(`host ${id}`);
     return edited(glide(figure, id, target, (f) => laterOver(f)));
+  },
+  'size-host': (figure, { host: id, size }) => {
+    if (!hostOf(figure, id)) return missing(id);
+    if (!(size >= HOST_SIZES.least && size <= HOST_SIZES.most))
+      return refuse(
+        `host ${id}`,
+        `It cannot be ${size} rope diameters thick.`,
+        `Give a thickness from ${HOST_SIZES.least} to ${HOST_SIZES.most}.`,
+      );
+    return edited({ ...figure, hosts: figure.hosts.map((h) => (h.id === id ? { ...h, size } : h)) });
   },
   'remove-host': (figure, { host }) => {
     if (!hostOf(figure, host)) return missing(host);

@@ -14,7 +14,7 @@ import {
 } from './bounds.js';
 import { carry, laterOver, withPoints, type Decide } from './carry.js';
 import { meetings, type Meeting } from './crossings.js';
-import { ropeOf, type Figure, type Letter, type Rope, type TrailPosition } from './figure.js';
+import { hostOf, ropeOf, type Figure, type Letter, type Rope, type TrailPosition } from './figure.js';
 import { IDENTITY } from './mapping.js';
 import { distance, type Point } from './point.js';
 import { refuse } from './refusal.js';
@@ -44,7 +44,9 @@ const opposite = (letter: Letter): Letter => (letter === 'O' ? 'U' : 'O');
 export function decideStretch(figure: Figure, stretch: Stretch): Decide {
   const laid = (p: TrailPosition): boolean =>
     p.strand === stretch.rope && p.at > stretch.from + 1e-9 && p.at <= stretch.to + 1e-9;
+  const post = (m: Meeting): boolean => hostOf(figure, m.second.strand)?.kind === 'post';
   const passages = meetings(figure)
+    .filter((m) => !post(m))
     .flatMap((m) => [
       { m, own: m.first, other: m.second },
       { m, own: m.second, other: m.first },

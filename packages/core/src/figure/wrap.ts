@@ -11,6 +11,7 @@ import { crossingsOf, type Crossing } from './crossings.js';
 import { atLength, curveOf, directionAt, lengthOf, lengthTo, pointAt } from './curve.js';
 import {
   HOST_SIZE,
+  type Host,
   hostOf,
   ropeOf,
   type Figure,
@@ -19,6 +20,7 @@ import {
   type TrailPosition,
   type Wrap,
 } from './figure.js';
+import { postMiddle } from './hosts.js';
 import { workingRope } from './laying.js';
 import { IDENTITY, type Mapping } from './mapping.js';
 import { add, distance, dot, scale, subtract, type Point } from './point.js';
@@ -115,8 +117,33 @@ function nearAlong(curve: ReturnType<typeof curveOf>, place: Point, origin: numb
   return best;
 }
 
+/** Control points of a turn round a post: enough to keep it round. */
+const POINTS_PER_TURN = 8;
+const LEAST_PITCH = 1.5;
+
+/** Turns round a post seen from its end: a spiral, clockwise when it goes on, each turn outside the one before. */
+function spiral(
+  post: Host,
+  { turns, direction, spacing }: Pick<Wrap, 'turns' | 'direction' | 'spacing'>,
+  entry: Point,
+): Point[] {
+  const middle = postMiddle(post);
+  const start = Math.atan2(entry[1] - middle[1], entry[0] - middle[0]);
+  const way = direction === 'on' ? 1 : -1;
+  const pitch = Math.max(LEAST_PITCH, spacing);
+  const n = Math.round(turns * POINTS_PER_TURN);
+  const inner = (post.size ?? HOST_SIZE) / 2 + 0.5 + CLEAR;
+  return Array.from({ length: n + 1 }, (_, i): Point => {
+    const angle = start + way * (0.25 * Math.PI + (2 * Math.PI * i) / POINTS_PER_TURN);
+    const radius = inner + (pitch * i) / POINTS_PER_TURN;
+    return [middle[0] + radius * Math.cos(angle), middle[1] + radius * Math.sin(angle)];
+  });
+}
+
 /** The control points of a wrap, entered from a place. */
 function wrapPoints(figure: Figure, wrap: Omit<Wrap, 'from' | 'to'>, entry: Point): Point[] {
+  const post = hostOf(figure, (wrap.about[0] as TrailPosition).strand);
+  if (post?.kind === 'post') return spiral(post, wrap, entry);
   const axis = axisOf(figure, wrap.about, wrap.direction === 'on' ? 1 : -1);
   const put = (s: number, lateral: number, out = 0): Point => {
     const { middle, normal, half } = axis.at(s);
@@ -214,11 +241,13 @@ const withWraps = (figure: Figure, rope: string, wraps: readonly Wrap[]): Figure
  */
 function decideWrap(next: Figure, rope: string, wrap: Wrap, tucked?: ReadonlyMap<string, boolean>) {
   const later = laterOver(next);
+  // Turns round a post are laid flat: what comes later lies over, and the post decides for itself.
+  const flat = hostOf(next, (wrap.about[0] as TrailPosition).strand)?.kind === 'post';
   return (
     m: { readonly first: TrailPosition; readonly second: TrailPosition } & Parameters<typeof later>[0],
   ): boolean => {
     const [a, b] = [onWrap(rope, wrap, m.first), onWrap(rope, wrap, m.second)];
-    if (a === b) return later(m);
+    if (a === b || flat) return later(m);
     const [own, other] = a ? [m.first, m.second] : [m.second, m.first];
     const letter = letterAt(wrap, own.at);
     const known = tucked?.get(groupOf(rope, wrap, letter, other));

@@ -110,7 +110,18 @@ export async function toPdf(drawing: Drawing, options: PdfOptions): Promise<Uint
     );
   };
   page.pushOperators(pushGraphicsState(), setLineCap(LineCapStyle.Butt));
-  for (const kind of ['host', 'rope'] as const) drawing.runs.filter((r) => r.kind === kind).forEach(drawRun);
+  drawing.runs.filter((r) => r.kind === 'host').forEach(drawRun);
+  for (const { path: gate, width: thick } of drawing.gates) page.pushOperators(...line(gate, look.ink, thick));
+  for (const { point, radius } of drawing.posts)
+    page.drawCircle({
+      x: left + point[0] * scale,
+      y: bottom - point[1] * scale,
+      size: radius * scale,
+      color: rgb(...colour(look.host)),
+      borderColor: rgb(...colour(look.ink)),
+      borderWidth: OUTLINE * scale,
+    });
+  drawing.runs.filter((r) => r.kind === 'rope').forEach(drawRun);
   for (const tip of drawing.tips) page.pushOperators(...line(tip.band, look.band, 1));
   page.pushOperators(popGraphicsState());
   await labelPage(page, document, drawing, { scale, left, bottom, look });

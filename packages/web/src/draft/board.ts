@@ -19,6 +19,8 @@ import {
   distance,
   drawFigure,
   drawStep,
+  extentsAt,
+  isReached,
   labelPlaces,
   methodInView,
   nearestOn,
@@ -35,6 +37,7 @@ import {
 import { Theme } from '../data/theme';
 import { BenchStore } from '../knot/bench-store';
 import { DraftState, type Sample } from './draft-state';
+import { LayingTools } from './laying-tools';
 
 /** The empty board, in diameters. */
 const EMPTY: Box = [-18, -11, 18, 11];
@@ -48,8 +51,15 @@ const CLICK = 0.45;
 const HOLD = 0.9;
 const HOLD_PIXELS = 16;
 
+/** Bounds on looking closer, and how fast a wheel does it. */
+const MOST_ZOOM = 12;
+const LEAST_ZOOM = 0.4;
+const WHEEL = 0.0016;
+
 type Gesture =
   | { readonly kind: 'lay'; readonly start: Point; readonly samples: Sample[] }
+  | { readonly kind: 'bight'; last: Point }
+  | { readonly kind: 'pan'; last: Point }
   | { readonly kind: 'point'; readonly strand: string; readonly index: number }
   | { readonly kind: 'host'; readonly host: string; last: Point };
 
@@ -62,6 +72,7 @@ type Gesture =
 export class Board {
   protected readonly state = inject(DraftState);
   protected readonly store = inject(BenchStore);
+  protected readonly tools = inject(LayingTools);
   private readonly theme = inject(Theme);
   private readonly svg = viewChild.required<ElementRef<SVGSVGElement>>('svg');
   private readonly body = viewChild.required<ElementRef<SVGGElement>>('body');
@@ -73,7 +84,17 @@ export class Board {
 
   /** The figure's own frame; it stays while a gesture lasts, so that the board does not move under the hand. */
   private readonly frame = signal<Box>(EMPTY);
-  readonly box = computed<Box>(() => fitTo(this.frame(), this.size()));
+  /** Looked at more closely: how often larger than the whole frame, and what is in the middle. */
+  private readonly closer = signal<{ readonly times: number; readonly middle: Point } | null>(null);
+  readonly zoomed = computed(() => this.closer() !== null);
+  readonly box = computed<Box>(() => {
+    const whole = fitTo(this.frame(), this.size());
+    const closer = this.closer();
+    if (!closer) return whole;
+    const [w, h] = [(whole[2] - whole[0]) / closer.times, (whole[3] - whole[1]) / closer.times];
+    const [x, y] = closer.middle;
+    return [x - w / 2, y - h / 2, x + w / 2, y + h / 2];
+  });
   protected readonly viewBox = computed(() => {
     const [l, t, r, b] = this.box();
     return `${l} ${t} ${r - l} ${b - t}`;
@@ -114,9 +135,10 @@ export class Board {
     const shown = this.state.method().halts[step ?? -1];
     const all = labelPlaces(this.seen().figure);
     if (!shown) return all;
+    const extents = extentsAt(this.seen(), shown.leader, shown.at);
     const visible = new Set(
       crossingsOf(this.seen().figure)
-        .filter((c) => this.isLaid(c))
+        .filter((c) => isReached(extents, c.first) && isReached(extents, c.second))
         .map((c) => c.number),
     );
     return all.filter((l) => visible.has(l.crossing));
@@ -177,6 +199,55 @@ export class Board {
     destroy.onDestroy(() => observer.disconnect());
   }
 
+  /** Looks closer (or from farther off), keeping a place of the board where it is on the screen. */
+  zoom(by: number, about: Point = this.middle()): void {
+    const times = Math.min(MOST_ZOOM, Math.max(LEAST_ZOOM, (this.closer()?.times ?? 1) * by));
+    const k = (this.closer()?.times ?? 1) / times;
+    const [x, y] = this.middle();
+    this.closer.set({ times, middle: [about[0] + (x - about[0]) * k, about[1] + (y - about[1]) * k] });
+  }
+
+  /** Shows the whole figure again. */
+  fitAll(): void {
+    this.closer.set(null);
+    this.fitted = '';
+    this.fit(this.seen().figure, `${this.store.card()?.id ?? ''} ${this.state.view()}`);
+  }
+
+  /** Moves the board under the eye, in diameters. */
+  pan(by: Point): void {
+    const [x, y] = this.middle();
+    this.closer.set({ times: this.closer()?.times ?? 1, middle: [x + by[0], y + by[1]] });
+  }
+
+  protected wheel(event: WheelEvent): void {
+    event.preventDefault();
+    if (event.ctrlKey || event.metaKey || !event.shiftKey)
+      this.zoom(Math.exp(-event.deltaY * WHEEL), this.place(event));
+    else this.pan([event.deltaY / this.scale(), 0]);
+  }
+
+  /** Fingers on the board; two of them pan and zoom. */
+  private readonly fingers = new Map<number, Point>();
+
+  private pinch(event: PointerEvent): boolean {
+    if (!this.fingers.has(event.pointerId)) return false;
+    if (this.fingers.size < 2) {
+      this.fingers.set(event.pointerId, [event.clientX, event.clientY]);
+      return false;
+    }
+    const [a, b] = [...this.fingers.values()] as [Point, Point];
+    this.fingers.set(event.pointerId, [event.clientX, event.clientY]);
+    const [c, d] = [...this.fingers.values()] as [Point, Point];
+    const s = this.scale();
+    this.pan([(a[0] + b[0] - c[0] - d[0]) / (2 * s), (a[1] + b[1] - c[1] - d[1]) / (2 * s)]);
+    const rect = this.svg().nativeElement.getBoundingClientRect();
+    const [l, t] = this.box();
+    const between: Point = [l + ((c[0] + d[0]) / 2 - rect.left) / s, t + ((c[1] + d[1]) / 2 - rect.top) / s];
+    this.zoom(distance(c, d) / Math.max(1, distance(a, b)), between);
+    return true;
+  }
+
   focus(): void {
     this.svg().nativeElement.focus();
   }
@@ -202,19 +273,7 @@ export class Board {
     this.fitted = shown;
   }
 
-  private isLaid(c: { first: { strand: string; at: number }; second: { strand: string; at: number } }): boolean {
-    const method = this.state.method();
-    const step = stepsOf(method)[this.state.step() ?? -1];
-    if (!step) return true;
-    const reach = (strand: string): number => {
-      const leader = method.leaders.findIndex((l) => l.rope === strand);
-      if (leader < 0 || leader < step.leader) return Infinity;
-      return leader === step.leader ? step.to : 0;
-    };
-    return c.first.at <= reach(c.first.strand) && c.second.at <= reach(c.second.strand);
-  }
-
-  private place(event: PointerEvent): Point {
+  private place(event: MouseEvent): Point {
     const rect = this.svg().nativeElement.getBoundingClientRect();
     const [l, t, r, b] = this.box();
     const round = (v: number): number => Math.round(v * 100) / 100;
@@ -225,11 +284,29 @@ export class Board {
   }
 
   protected down(event: PointerEvent): void {
+    if (event.pointerType === 'touch') {
+      this.fingers.set(event.pointerId, [event.clientX, event.clientY]);
+      // A second finger breaks the stroke off: it is a look, not a line.
+      if (this.fingers.size > 1) {
+        this.cancel();
+        return;
+      }
+    }
+    if (event.button === 1) {
+      event.preventDefault();
+      this.svg().nativeElement.setPointerCapture(event.pointerId);
+      this.gesture = { kind: 'pan', last: [event.clientX, event.clientY] };
+      return;
+    }
     if (event.button !== 0 || !this.store.mayWrite() || this.state.view() !== 'front') return;
     if ((event.target as Element).closest('.waymark')) return;
     const at = this.place(event);
     this.svg().nativeElement.setPointerCapture(event.pointerId);
     this.held.set(true);
+    if (this.tools.kind() !== null) {
+      if (this.tools.press(at, this.state.under())) this.gesture = { kind: 'bight', last: at };
+      return;
+    }
     if (this.state.tool() === 'lay') {
       this.state.chosen.set(null);
       this.gesture = { kind: 'lay', start: at, samples: [{ point: at, under: this.state.under() }] };
@@ -271,14 +348,25 @@ export class Board {
   }
 
   protected move(event: PointerEvent): void {
+    if (this.pinch(event)) return;
     const gesture = this.gesture;
     if (!gesture) return;
+    if (gesture.kind === 'pan') {
+      const s = this.scale();
+      this.pan([(gesture.last[0] - event.clientX) / s, (gesture.last[1] - event.clientY) / s]);
+      gesture.last = [event.clientX, event.clientY];
+      return;
+    }
     const at = this.place(event);
     if (gesture.kind === 'lay') {
       for (const e of coalesced(event)) gesture.samples.push({ point: this.place(e), under: this.state.under() });
       if (distance(at, gesture.start) < CLICK && gesture.samples.length < 4) return;
       const edit = this.state.layEdit(gesture.samples);
       if (edit) this.state.preview(edit);
+    } else if (gesture.kind === 'bight') {
+      if (distance(at, gesture.last) < CLICK) return;
+      gesture.last = at;
+      this.tools.draw({ point: at, under: this.state.under() });
     } else if (gesture.kind === 'point') {
       const pass = this.state.under() ? 'U' : 'O';
       this.state.preview({ kind: 'move-point', strand: gesture.strand, index: gesture.index, to: at, pass }, true);
@@ -290,6 +378,7 @@ export class Board {
   }
 
   protected up(event: PointerEvent): void {
+    this.fingers.delete(event.pointerId);
     const gesture = this.gesture;
     this.gesture = undefined;
     this.held.set(false);
@@ -299,8 +388,13 @@ export class Board {
       const travelled = Math.max(...gesture.samples.map((s) => distance(s.point, gesture.start)));
       if (travelled < CLICK) this.state.lay([{ point: this.place(event), under: this.state.under() }]);
       else this.state.lay(gesture.samples);
-    } else this.state.commitPreview();
+    } else if (gesture.kind === 'point' || gesture.kind === 'host') this.state.commitPreview();
     this.fit(this.state.figure(), this.fitted);
+  }
+
+  protected fingersOff(event: PointerEvent): void {
+    this.fingers.delete(event.pointerId);
+    this.cancel();
   }
 
   /** A gesture that is broken off leaves everything as it was. */

@@ -96,7 +96,7 @@ describe('the hand on the board', () => {
     expect(state.step()).toBe(0);
     state.removeChosen();
     expect(method().halts.length).toBe(2);
-    state.addSpar([0, 0.2]);
+    state.addHost('spar', [0, 0.2]);
     expect(method().figure.hosts[0]?.kind).toBe('spar');
     state.removeChosen();
     expect(method().figure.hosts).toEqual([]);

@@ -4,11 +4,15 @@
  */
 import { computed, inject, Injectable, signal } from '@angular/core';
 import {
+  composeStep,
   crossingsOf,
   curveOf,
   directionAt,
   fitPath,
   freshId,
+  hostAt,
+  HOST_SIZE,
+  hostOf,
   lastAt,
   lengthTo,
   atLength,
@@ -19,12 +23,14 @@ import {
   stepsOf,
   type Edit,
   type Figure,
+  type HostKind,
   type Method,
   type MethodEdit,
   type Point,
   type Refusal,
   type TrailPosition,
   type View,
+  WORKSHOP_WORDS,
 } from '@foxtrail/core';
 import { applyMethodEdit } from '@foxtrail/core';
 import { BenchStore } from '../knot/bench-store';
@@ -44,8 +50,6 @@ export interface Sample {
   readonly under: boolean;
 }
 
-/** Length of a spar laid on the board, either way from its middle, in diameters: beyond what any figure shows. */
-const SPAR_REACH = 60;
 /** A tap of the under key shorter than this, in milliseconds, leaves it latched: for one hand on the rope. */
 const TAP = 250;
 
@@ -65,6 +69,8 @@ export class DraftState {
   private readonly held = signal(false);
   private readonly latched = signal(false);
   readonly under = computed(() => this.held() || this.latched());
+  /** The end goes over and under by turns. */
+  readonly weaving = signal(false);
   private pressedAt = 0;
   private readonly activeId = signal<string | null>(null);
   /** The next stroke begins a rope of its own. */
@@ -75,11 +81,23 @@ export class DraftState {
   readonly cursor = signal<Point | null>(null);
   private readonly previewState = signal<Method | null>(null);
 
+  /** An edit that a laying tool proposes: the board shows it as it would be. */
+  readonly proposal = signal<Edit | undefined>(undefined);
+  private readonly proposed = computed(() => {
+    const [edit, method] = [this.proposal(), this.store.method()];
+    if (!edit || !method) return null;
+    const done = applyMethodEdit(method, { kind: 'figure', edit });
+    return done.ok ? done.value.method : null;
+  });
+
   readonly method = computed<Method>(
-    () => this.previewState() ?? this.store.method() ?? { figure: { ropes: [], hosts: [] }, leaders: [], halts: [] },
+    () =>
+      this.previewState() ??
+      this.proposed() ??
+      this.store.method() ?? { figure: { ropes: [], hosts: [] }, leaders: [], halts: [] },
   );
   readonly figure = computed<Figure>(() => this.method().figure);
-  readonly drawing = computed(() => this.previewState() !== null);
+  readonly drawing = computed(() => this.previewState() !== null || this.proposed() !== null);
   readonly activeRope = computed(() => {
     const { ropes } = this.figure();
     return ropes.find((r) => r.id === this.activeId()) ?? ropes.at(-1);
@@ -129,6 +147,19 @@ export class DraftState {
     else this.say(applied);
   }
 
+  /** Shows another drawing of the figure without making it the knot. */
+  showFigure(figure: Figure): void {
+    const method = this.store.method();
+    if (method) this.previewState.set({ ...method, figure, halts: [] });
+  }
+
+  toggleWeaving(): void {
+    this.weaving.update((on) => !on);
+    this.message.set(
+      this.weaving() ? 'The end weaves: over and under by turns.' : 'The end passes over; hold U to pass under.',
+    );
+  }
+
   /** Makes what is shown the knot: one edit, one undo. */
   commitPreview(): void {
     const shown = this.previewState();
@@ -152,9 +183,9 @@ export class DraftState {
     const all = rope || !pending ? samples : [pending, ...samples];
     const first = all[0];
     if (!first) return undefined;
-    const { points, pass } = fitStroke(
-      rope ? [{ point: rope.points.at(-1) as Point, under: first.under }, ...all] : all,
-    );
+    const fitted = fitStroke(rope ? [{ point: rope.points.at(-1) as Point, under: first.under }, ...all] : all);
+    const { points } = fitted;
+    const pass = this.weaving() ? fitted.pass.replaceAll('O', 'W') : fitted.pass;
     if (rope) return { kind: 'lay', rope: rope.id, points: points.slice(1), pass };
     if (points.length < 2) return undefined;
     return {
@@ -189,25 +220,42 @@ export class DraftState {
     const method = this.store.method();
     const rope = method && id !== undefined ? ropeOf(method.figure, id) : undefined;
     if (!method || !rope) return '';
-    const from = edit.kind === 'lay' ? rope.points.length - 1 - edit.points.length : 0;
-    const passed = passagesOf(method.figure, rope.id).filter(
-      (p) => p.at > from && (p.other.strand !== rope.id || p.other.at < p.at),
-    );
-    if (passed.length === 0) return 'The end is laid on and crosses nothing.';
-    return `The end passes ${passed.map((p) => `${p.over ? 'over' : 'under'} at ${p.crossing.number}`).join(', ')}.`;
+    return sayStretch(method, rope.id, edit.kind === 'lay' ? rope.points.length - 1 - edit.points.length : 0);
   }
 
-  addSpar(middle: Point): void {
-    const host = {
-      id: freshId(this.figure(), 'spar'),
-      kind: 'spar' as const,
-      points: [[middle[0] - SPAR_REACH, middle[1]] as Point, [middle[0] + SPAR_REACH, middle[1]] as Point],
-      size: 2.4,
-    };
+  /** What the end is doing while it is laid, in words. */
+  readonly doing = computed(() => {
+    const [shown, before] = [this.previewState(), this.store.method()];
+    const rope = shown?.figure.ropes.find((r) => r.id === this.activeId()) ?? shown?.figure.ropes.at(-1);
+    if (!shown || !rope || this.tool() !== 'lay') return '';
+    const old = before && ropeOf(before.figure, rope.id);
+    const from = old ? old.points.length - 1 : 0;
+    return rope.points.length - 1 > from ? sayStretch(shown, rope.id, from) : '';
+  });
+
+  /** Lays a host on the board. */
+  addHost(kind: HostKind, middle: Point): void {
+    const host = hostAt(kind, freshId(this.figure(), kind), middle);
     if (this.doFigure({ kind: 'add-host', host })) {
+      this.tool.set('points');
       this.chosen.set({ kind: 'host', host: host.id });
-      this.message.set('A spar is laid. Arrow keys or a drag with Points move it.');
+      this.message.set(
+        `A ${WORKSHOP_WORDS.hosts[kind] ?? kind} is laid. Arrow keys or a drag move it; + and − size it.`,
+      );
     }
+  }
+
+  /** Makes the chosen host thicker or thinner. */
+  sizeHost(by: number): void {
+    const chosen = this.chosen();
+    const host = chosen?.kind === 'host' ? hostOf(this.figure(), chosen.host) : undefined;
+    if (!host) {
+      this.message.set('Choose a host first (Points, then press on it).');
+      return;
+    }
+    const size = Math.min(20, Math.max(0.6, (host.size ?? HOST_SIZE) + by));
+    if (this.doFigure({ kind: 'size-host', host: host.id, size }, `size-${host.id}`))
+      this.message.set(`It is ${size.toFixed(1)} rope diameters thick.`);
   }
 
   startNewRope(): void {
@@ -444,4 +492,13 @@ export function fitStroke(samples: readonly Sample[]): { points: Point[]; pass: 
     i = end;
   }
   return { points, pass };
+}
+
+/** What an end does from a place on its rope to its end, in the composer's words. */
+function sayStretch(method: Method, rope: string, from: number): string {
+  const leader = method.leaders.findIndex((l) => l.kind === 'end' && l.rope === rope);
+  const r = ropeOf(method.figure, rope);
+  if (leader < 0 || !r) return '';
+  const halts = [...(from > 0 ? [{ leader, at: from }] : []), { leader, at: lastAt(r) }];
+  return composeStep({ ...method, halts }, halts.length - 1, WORKSHOP_WORDS).text;
 }

@@ -1,12 +1,24 @@
 /**
  * Draft: the board, the step column and the trail, and the keys that drive them.
  */
-import { ChangeDetectionStrategy, Component, computed, inject, viewChild } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  untracked,
+  viewChild,
+} from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatDialog } from '@angular/material/dialog';
 import { MatIconModule } from '@angular/material/icon';
 import { MatTooltipModule } from '@angular/material/tooltip';
-import { stepText, VIEWS, WORKSHOP_WORDS, type Finding } from '@foxtrail/core';
+import { stepText, VIEWS, WORKSHOP_WORDS, writeKnot, type Finding, type HostKind } from '@foxtrail/core';
+import { MatMenuModule, MatMenuTrigger } from '@angular/material/menu';
+import { MatProgressBarModule } from '@angular/material/progress-bar';
+import { LayoutService } from '../data/layout';
 import { BenchStore } from '../knot/bench-store';
 import { FindingsList } from '../ui/findings-list';
 import { ViewToggle } from '../ui/view-toggle';
@@ -14,7 +26,9 @@ import { StepText } from '../ui/step-text';
 import { Board } from './board';
 import { DraftState } from './draft-state';
 import { KeysDialog } from './keys.dialog';
+import { LayingTools } from './laying-tools';
 import { Steps } from './steps';
+import { ToolPanel } from './tool-panel';
 import { Trail } from './trail';
 
 const ARROWS: Record<string, readonly [number, number]> = {
@@ -26,8 +40,21 @@ const ARROWS: Record<string, readonly [number, number]> = {
 
 @Component({
   selector: 'ft-draft',
-  imports: [Board, Trail, Steps, FindingsList, StepText, MatButtonModule, ViewToggle, MatIconModule, MatTooltipModule],
-  providers: [DraftState],
+  imports: [
+    Board,
+    Trail,
+    Steps,
+    ToolPanel,
+    FindingsList,
+    StepText,
+    MatButtonModule,
+    ViewToggle,
+    MatIconModule,
+    MatTooltipModule,
+    MatMenuModule,
+    MatProgressBarModule,
+  ],
+  providers: [DraftState, LayingTools, LayoutService],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './draft.html',
   styleUrl: './draft.scss',
@@ -36,8 +63,19 @@ const ARROWS: Record<string, readonly [number, number]> = {
 export class DraftPage {
   protected readonly state = inject(DraftState);
   protected readonly store = inject(BenchStore);
+  protected readonly tools = inject(LayingTools);
+  protected readonly layout = inject(LayoutService);
   private readonly dialog = inject(MatDialog);
-  private readonly board = viewChild.required(Board);
+  protected readonly board = viewChild.required(Board);
+  private readonly hostMenu = viewChild.required('hosts', { read: MatMenuTrigger });
+  /** From the address: an imported drawing whose weave is to be walked. */
+  readonly walk = input<string>();
+  protected readonly layingTools = [
+    { kind: 'wrap', name: 'Wrap', key: 'T' },
+    { kind: 'retrace', name: 'Retrace', key: 'F' },
+    { kind: 'bight', name: 'Bight', key: 'G' },
+    { kind: 'twist', name: 'Twist', key: 'Q' },
+  ] as const;
   protected readonly findings = computed(() => this.store.findings());
   protected readonly line = computed(() => {
     const step = this.state.step();
@@ -46,6 +84,7 @@ export class DraftPage {
   });
   protected readonly hint = computed(() => {
     if (!this.store.mayWrite()) return 'You may read this draft, not change it.';
+    if (this.state.doing() !== '') return this.state.doing();
     if (this.state.message() !== '') return this.state.message();
     if (this.state.view() !== 'front')
       return this.state.view() === 'back'
@@ -66,14 +105,57 @@ export class DraftPage {
     })),
   );
 
+  constructor() {
+    effect(() => {
+      if (this.walk() === undefined || !this.store.method()) return;
+      untracked(() => {
+        if (!this.walked && this.store.mayWrite()) this.state.toggleWalk();
+        this.walked = true;
+      });
+    });
+  }
+  private walked = false;
+
   protected reverse(): void {
     const rope = this.state.activeRope();
     if (rope && this.state.doFigure({ kind: 'reverse', rope: rope.id }))
       this.state.message.set('The rope is reversed: its standing part and its end are exchanged.');
   }
 
-  protected addSpar(): void {
-    this.state.addSpar(this.state.figure().ropes.length === 0 ? [0, 0] : this.board().middle());
+  protected readonly hostKinds: readonly HostKind[] = ['spar', 'post', 'ring', 'carabiner', 'hook', 'hand'];
+  protected readonly hostName = (kind: HostKind): string => WORKSHOP_WORDS.hosts[kind] ?? kind;
+
+  protected addHost(kind: HostKind): void {
+    this.state.addHost(kind, this.state.figure().ropes.length === 0 ? [0, 0] : this.board().middle());
+  }
+
+  /** Joins the ends of the rope in hand to a sling, or opens it. */
+  protected toggleClosed(): void {
+    const rope = this.state.activeRope();
+    if (!rope) this.state.message.set('Lay a rope first.');
+    else if (this.state.doFigure({ kind: 'set-closed', rope: rope.id, closed: !rope.closed }))
+      this.state.message.set(
+        rope.closed ? 'The sling is opened where its trail begins.' : 'The ends are joined: it is a sling.',
+      );
+  }
+
+  /** Tidies the figure, shown on its way; one undo takes it back. */
+  protected async tidy(): Promise<void> {
+    const knot = this.store.knot();
+    if (!knot || knot.method.figure.ropes.length === 0) {
+      this.state.message.set('There is nothing to tidy yet.');
+      return;
+    }
+    this.tools.put();
+    this.state.clear();
+    this.state.message.set('Tidying: nothing passes through anything. Esc stops it.');
+    const done = await this.layout.tidy(writeKnot(knot), (figure) => this.state.showFigure(figure));
+    this.state.endPreview();
+    if (!done) this.state.message.set('Tidying was stopped; the drawing is as it was.');
+    else if (!done.ok) this.state.message.set(done.reason);
+    else if (this.store.knot() !== knot) this.state.message.set('The drawing changed meanwhile, so it was not tidied.');
+    else if (this.state.doFigure({ kind: 'restore', figure: done.figure, mapping: done.mapping }))
+      this.state.message.set('Tidied: every crossing is what it was. Z undoes it.');
   }
 
   protected showKeys(): void {
@@ -113,8 +195,8 @@ export class DraftPage {
 
   /** Does what a key asks; tells whether it was one of ours. */
   private run(event: KeyboardEvent, control: boolean): boolean {
-    const { state, store } = this;
-    if (state.walking() && this.walk(event.key)) return true;
+    const { state, store, tools } = this;
+    if (state.walking() && this.walkBy(event.key)) return true;
     const arrow = ARROWS[event.key];
     if (arrow) {
       const size = event.shiftKey ? 0.25 : 1;
@@ -123,15 +205,26 @@ export class DraftPage {
     }
     // The board's keys, by what they do; Enter belongs to a button that has the focus.
     const actions: Record<string, () => void> = {
-      l: () => state.tool.set('lay'),
-      p: () => state.tool.set('points'),
+      l: () => this.take('lay'),
+      p: () => this.take('points'),
       u: () => state.pressUnder(),
       n: () => state.startNewRope(),
-      b: () => this.addSpar(),
+      b: () => this.hostMenu().openMenu(),
+      a: () => state.toggleWeaving(),
+      d: () => void this.tidy(),
+      j: () => this.toggleClosed(),
+      '+': () => this.larger(1),
+      '=': () => this.larger(1),
+      '-': () => this.larger(-1),
+      '0': () => this.board().fitAll(),
       r: () => this.reverse(),
       '[': () => state.stepPoint(-1),
       ']': () => state.stepPoint(1),
       i: () => state.insertPoint(),
+      t: () => tools.take('wrap'),
+      f: () => tools.take('retrace'),
+      g: () => tools.take('bight'),
+      q: () => tools.take('twist'),
       k: () => state.toggleWalk(),
       w: () => state.stepCrossing(event.shiftKey ? -1 : 1),
       x: () => this.swapPointed(),
@@ -143,11 +236,12 @@ export class DraftPage {
       ',': () => this.stepBy(-1),
       '.': () => this.stepBy(1),
       v: () => this.nextView(),
-      escape: () => state.clear(),
+      escape: () => this.letGo(),
       '?': () => this.showKeys(),
     };
     if (event.key === 'Enter' && event.target instanceof Element && event.target.matches('svg.board, body')) {
-      state.layToCursor();
+      if (tools.kind() === null) state.layToCursor();
+      else this.enter();
       return true;
     }
     const action = control && event.key === 'y' ? actions.y : actions[event.key.toLowerCase()];
@@ -155,8 +249,40 @@ export class DraftPage {
     return action !== undefined;
   }
 
+  /** + and −: the chosen host thicker or thinner; else the board closer or farther off. */
+  private larger(way: 1 | -1): void {
+    if (this.state.chosen()?.kind === 'host') this.state.sizeHost(0.4 * way);
+    else this.board().zoom(way === 1 ? 1.25 : 0.8);
+  }
+
+  private take(tool: 'lay' | 'points'): void {
+    this.tools.put();
+    this.state.tool.set(tool);
+  }
+
+  /** Esc: stops what goes on, puts the tool away, lets go of what is chosen. */
+  private letGo(): void {
+    if (this.layout.share() !== undefined) this.layout.cancel();
+    else if (this.tools.kind() !== null) this.tools.put();
+    else this.state.clear();
+  }
+
+  /** Enter with a laying tool in hand: a bight goes on to the pencil, anything else is laid. */
+  private enter(): void {
+    const { state, tools } = this;
+    const pencil = state.cursor();
+    if (tools.kind() !== 'bight' || !pencil) {
+      tools.lay();
+      return;
+    }
+    tools.placeFromChosen();
+    tools.draw({ point: pencil, under: state.under() });
+    state.cursor.set(null);
+    state.message.set('The bight goes there. Move the pencil on, or press Enter again to lay it.');
+  }
+
   /** The keys of the weave walk; any other key does what it always does. */
-  private walk(key: string): boolean {
+  private walkBy(key: string): boolean {
     const keys: Record<string, () => void> = {
       o: () => this.state.weave(true),
       u: () => this.state.weave(false),

@@ -14,8 +14,23 @@ const KEYS: readonly { readonly title: string; readonly keys: readonly (readonly
       ['Arrows', 'Move the pencil by one diameter (Shift: a quarter)'],
       ['Enter', 'Lay the end to the pencil'],
       ['N', 'Begin a new rope'],
-      ['B', 'Lay a spar across the board'],
+      ['A', 'Weave: over and under by turns'],
+      ['B', 'Lay a host: spar, post, ring, carabiner, hook, hand'],
+      ['J', 'Join the ends to a sling, or open it'],
       ['R', 'Reverse the rope in hand'],
+    ],
+  },
+  {
+    title: 'Tying',
+    keys: [
+      ['T', 'Wrap: turns round what is pressed on; again to change them'],
+      ['F', 'Retrace: follow a stretch at one rope’s distance'],
+      ['G', 'Bight: draw both legs at once'],
+      ['Q', 'Twist a part by half turns'],
+      ['Enter', 'Lay what the tool proposes'],
+      ['D', 'Tidy: the same figure, drawn evenly'],
+      ['+  −', 'Size of the chosen host; else closer, farther off'],
+      ['0', 'The whole figure (wheel, two fingers or middle button move the board)'],
     ],
   },
   {
@@ -73,7 +88,7 @@ const KEYS: readonly { readonly title: string; readonly keys: readonly (readonly
   styles: `
     .groups {
       display: grid;
-      grid-template-columns: repeat(3, 1fr);
+      grid-template-columns: repeat(2, 1fr);
       gap: 28px;
     }
     h3 {

@@ -6,6 +6,7 @@ import { DatePipe } from '@angular/common';
 import { MatButtonModule } from '@angular/material/button';
 import { MatDialog } from '@angular/material/dialog';
 import { MatIconModule } from '@angular/material/icon';
+import { MatTooltipModule } from '@angular/material/tooltip';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { MatSnackBar } from '@angular/material/snack-bar';
 import { Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
@@ -15,6 +16,7 @@ import { IdentityService } from '../data/identity';
 import { ClassName } from '../ui/class-name';
 import { BenchStore } from './bench-store';
 import { ConflictDialog } from './conflict.dialog';
+import { ExportDialog } from './export.dialog';
 import { EntryDialog, type NamedEntry } from './entry.dialog';
 import { GoneDialog } from './gone.dialog';
 import { SignInAgainDialog } from './sign-in-again.dialog';
@@ -28,6 +30,7 @@ import { SignInAgainDialog } from './sign-in-again.dialog';
     MatButtonModule,
     MatIconModule,
     MatProgressBarModule,
+    MatTooltipModule,
     DatePipe,
     ClassName,
   ],
@@ -48,6 +51,9 @@ import { SignInAgainDialog } from './sign-in-again.dialog';
             <mat-icon svgIcon="edit" />
           </button>
         }
+        <button mat-icon-button type="button" (click)="exportFile()" aria-label="Export the figure" matTooltip="Export">
+          <mat-icon svgIcon="download" />
+        </button>
         @if (verdict(); as v) {
           <span class="chip" [class.holds]="v.holds" [class.fails]="!v.holds">{{ v.text }}</span>
         }
@@ -219,6 +225,11 @@ export class KnotPage {
 
   protected reload(): void {
     void this.store.load(this.id());
+  }
+
+  protected exportFile(): void {
+    const knot = this.store.knot();
+    if (knot) this.dialog.open(ExportDialog, { data: knot });
   }
 
   protected editEntry(): void {

@@ -16,6 +16,7 @@ import {
   type Drawing,
   type Look,
   type Method,
+  type Run,
   type Timeline,
   type View,
 } from '@foxtrail/core';
@@ -24,6 +25,8 @@ import {
 type Context = Pick<
   OffscreenCanvasRenderingContext2D,
   | 'setTransform'
+  | 'arc'
+  | 'beginPath'
   | 'fillStyle'
   | 'fillRect'
   | 'textBaseline'
@@ -134,28 +137,9 @@ export function paintDrawing(
   );
   ctx.lineJoin = 'round';
   ctx.lineCap = 'butt';
-  for (const run of [...drawing.runs].sort((a, b) => (a.kind === b.kind ? 0 : a.kind === 'host' ? -1 : 1))) {
-    const colours = lookOf(look, run);
-    ctx.save();
-    for (const clip of run.clips) ctx.clip(new Path2D(outsideOf(clip, box)), 'evenodd');
-    const fine = run.width - 2 * OUTLINE;
-    const stroke = (path: Path2D, colour: string, lineWidth: number): void => {
-      ctx.strokeStyle = colour;
-      ctx.lineWidth = lineWidth;
-      ctx.stroke(path);
-    };
-    const inner = new Path2D(run.inner);
-    stroke(new Path2D(run.path), look.ink, run.width);
-    stroke(inner, colours.body, fine);
-    stroke(inner, colours.core, fine * 0.42);
-    if (colours.tick !== 'none') {
-      ctx.setLineDash([...TICK]);
-      ctx.lineDashOffset = run.start;
-      stroke(inner, colours.tick, fine);
-      ctx.setLineDash([]);
-    }
-    ctx.restore();
-  }
+  for (const run of drawing.runs.filter((r) => r.kind === 'host')) paintRun(ctx, run, look, box);
+  paintHostMarks(ctx, drawing, look);
+  for (const run of drawing.runs.filter((r) => r.kind === 'rope')) paintRun(ctx, run, look, box);
   for (const tip of drawing.tips) {
     ctx.strokeStyle = look.band;
     ctx.lineWidth = 1;
@@ -168,5 +152,49 @@ export function paintDrawing(
     ctx.strokeStyle = look.ink;
     ctx.lineWidth = 0.08;
     ctx.stroke(arrow);
+  }
+}
+
+function paintRun(ctx: Context, run: Run, look: Look, box: Box): void {
+  const colours = lookOf(look, run);
+  ctx.save();
+  for (const clip of run.clips) ctx.clip(new Path2D(outsideOf(clip, box)), 'evenodd');
+  const fine = run.width - 2 * OUTLINE;
+  const stroke = (path: Path2D, colour: string, lineWidth: number): void => {
+    ctx.strokeStyle = colour;
+    ctx.lineWidth = lineWidth;
+    ctx.stroke(path);
+  };
+  const inner = new Path2D(run.inner);
+  stroke(new Path2D(run.path), look.ink, run.width);
+  stroke(inner, colours.body, fine);
+  stroke(inner, colours.core, fine * 0.42);
+  if (colours.tick !== 'none') {
+    ctx.setLineDash([...TICK]);
+    ctx.lineDashOffset = run.start;
+    stroke(inner, colours.tick, fine);
+    ctx.setLineDash([]);
+  }
+  ctx.restore();
+}
+
+/** Posts seen from the end, and the gates of carabiners. */
+function paintHostMarks(ctx: Context, drawing: Drawing, look: Look): void {
+  ctx.strokeStyle = look.ink;
+  for (const { path, width } of drawing.gates) {
+    ctx.lineWidth = width;
+    ctx.setLineDash([0.5, 0.35]);
+    ctx.stroke(new Path2D(path));
+    ctx.setLineDash([]);
+  }
+  for (const { point, radius } of drawing.posts) {
+    ctx.fillStyle = look.host;
+    for (const k of [1, 0.68, 0.36]) {
+      ctx.beginPath();
+      ctx.arc(point[0], point[1], radius * k, 0, 2 * Math.PI);
+      if (k === 1) ctx.fill();
+      ctx.lineWidth = k === 1 ? OUTLINE : 0.07;
+      ctx.stroke();
+    }
   }
 }

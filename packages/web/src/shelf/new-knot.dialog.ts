@@ -1,5 +1,5 @@
 /**
- * A new knot: by its name, from the pattern book, or from a figure file.
+ * A new knot: by its name, from the pattern book, or from a drawing: a figure file, an SVG, a Gauss or PD code.
  */
 import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
@@ -9,11 +9,19 @@ import { MatDialogModule, MatDialogRef } from '@angular/material/dialog';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatIconModule } from '@angular/material/icon';
 import { MatInputModule } from '@angular/material/input';
+import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { MatSelectModule } from '@angular/material/select';
 import type { KnotCard } from '@foxtrail/contract';
-import { nameSchema, readKnotText, sayRefusal, writeKnot } from '@foxtrail/core';
+import { nameSchema, writeKnot } from '@foxtrail/core';
 import { Api } from '../data/api';
+import { LayoutService } from '../data/layout';
 import { sayTrouble, troubleOf } from '../data/problem';
+
+/** The knot that was made, and whether its overs and unders are still to be walked. */
+export interface NewKnot {
+  readonly card: KnotCard;
+  readonly toWalk: boolean;
+}
 
 @Component({
   selector: 'ft-new-knot',
@@ -25,7 +33,9 @@ import { sayTrouble, troubleOf } from '../data/problem';
     MatSelectModule,
     MatButtonModule,
     MatIconModule,
+    MatProgressBarModule,
   ],
+  providers: [LayoutService],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2 mat-dialog-title>New knot</h2>
@@ -46,14 +56,38 @@ import { sayTrouble, troubleOf } from '../data/problem';
             </mat-select>
           </mat-form-field>
         }
+        <mat-form-field appearance="outline">
+          <mat-label>Or paste a Gauss or PD code</mat-label>
+          <textarea
+            matInput
+            formControlName="code"
+            rows="2"
+            placeholder="O1- U2- O3- U1- O2- U3-"
+            spellcheck="false"
+          ></textarea>
+        </mat-form-field>
       </form>
+      @if (layout.share() !== undefined) {
+        <div class="working">
+          <span>Laying it out in the plane …</span>
+          <mat-progress-bar mode="determinate" [value]="100 * (layout.share() ?? 0)" aria-label="Laying out" />
+          <button mat-button type="button" (click)="layout.cancel()">Stop</button>
+        </div>
+      }
       @if (trouble(); as text) {
         <p class="trouble" role="alert">{{ text }}</p>
       }
     </mat-dialog-content>
     <mat-dialog-actions>
-      <button mat-button type="button" (click)="file.click()"><mat-icon svgIcon="upload" />Import a figure file</button>
-      <input #file type="file" accept=".json,application/json" hidden (change)="importFile(file)" />
+      <button mat-button type="button" (click)="file.click()"><mat-icon svgIcon="upload" />Import a drawing</button>
+      <input
+        #file
+        type="file"
+        accept=".json,.svg,.txt,application/json,image/svg+xml,text/plain"
+        hidden
+        aria-label="A figure file, an SVG or a code"
+        (change)="importFile(file)"
+      />
       <span class="space"></span>
       <button mat-button type="button" mat-dialog-close>Cancel</button>
       <button mat-flat-button type="submit" form="new-knot" [disabled]="busy()">Create</button>
@@ -69,6 +103,14 @@ import { sayTrouble, troubleOf } from '../data/problem';
       color: var(--plum);
       overflow-wrap: anywhere;
     }
+    .working {
+      display: flex;
+      align-items: center;
+      gap: 12px;
+    }
+    .working mat-progress-bar {
+      flex: 1;
+    }
     .space {
       flex: 1;
     }
@@ -80,8 +122,9 @@ import { sayTrouble, troubleOf } from '../data/problem';
 })
 export class NewKnotDialog {
   private readonly api = inject(Api);
-  private readonly dialog = inject<MatDialogRef<NewKnotDialog, KnotCard>>(MatDialogRef);
-  protected readonly form = inject(NonNullableFormBuilder).group({ name: '', pattern: '' });
+  protected readonly layout = inject(LayoutService);
+  private readonly dialog = inject<MatDialogRef<NewKnotDialog, NewKnot>>(MatDialogRef);
+  protected readonly form = inject(NonNullableFormBuilder).group({ name: '', pattern: '', code: '' });
   protected readonly trouble = signal<string | undefined>(undefined);
   protected readonly busy = signal(false);
 
@@ -103,13 +146,14 @@ export class NewKnotDialog {
   }
 
   protected create(): void {
-    const { pattern } = this.form.getRawValue();
+    const { pattern, code } = this.form.getRawValue();
     const name = nameSchema.safeParse(this.form.getRawValue().name);
     if (!name.success) {
       this.trouble.set(`The name cannot be used: ${name.error.issues[0]?.message ?? ''}.`);
       return;
     }
-    if (pattern === '') this.send({ name: name.data });
+    if (code.trim() !== '') void this.read(code, name.data, 'The code');
+    else if (pattern === '') this.send({ name: name.data });
     else
       void this.book.then(({ patternOf }) => {
         const found = patternOf(pattern);
@@ -121,18 +165,27 @@ export class NewKnotDialog {
     const file = input.files?.[0];
     input.value = '';
     if (!file) return;
-    void file.text().then((text) => {
-      const read = readKnotText(text);
-      if (read.ok) this.send({ document: writeKnot(read.value) });
-      else this.trouble.set(`${file.name} was not imported. ${sayRefusal(read)}`);
-    });
+    const typed = nameSchema.safeParse(this.form.getRawValue().name);
+    const named = nameSchema.safeParse(file.name.replace(/\.[a-z0-9]+$/i, ''));
+    const name = typed.success ? typed.data : named.success ? named.data : 'Imported knot';
+    void file.text().then((text) => this.read(text, name, file.name));
   }
 
-  private send(body: { name: string } | { document: unknown }): void {
+  private async read(text: string, name: string, what: string): Promise<void> {
+    this.busy.set(true);
+    this.trouble.set(undefined);
+    const read = await this.layout.read(text, name);
+    this.busy.set(false);
+    if (!read) this.trouble.set(`${what} was not imported: it was stopped.`);
+    else if (read.ok) this.send({ document: read.document }, read.toWalk);
+    else this.trouble.set(`${what} was not imported. ${read.reason}`);
+  }
+
+  private send(body: { name: string } | { document: unknown }, toWalk = false): void {
     this.busy.set(true);
     this.trouble.set(undefined);
     this.api.create(body).subscribe({
-      next: (card) => this.dialog.close(card),
+      next: (card) => this.dialog.close({ card, toWalk }),
       error: (error: unknown) => {
         this.busy.set(false);
         this.trouble.set(sayTrouble(troubleOf(error)));

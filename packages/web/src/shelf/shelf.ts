@@ -30,7 +30,7 @@ import { Api } from '../data/api';
 import { sayTrouble, troubleOf } from '../data/problem';
 import { SessionService } from '../data/session';
 import { ClassName } from '../ui/class-name';
-import { NewKnotDialog } from './new-knot.dialog';
+import { NewKnotDialog, type NewKnot } from './new-knot.dialog';
 
 /** Long enough for a word to be typed, short enough to feel immediate; in milliseconds. */
 const TYPING_PAUSE = 200;
@@ -104,10 +104,11 @@ export class ShelfPage {
 
   protected create(): void {
     this.dialog
-      .open<NewKnotDialog, undefined, KnotCard>(NewKnotDialog)
+      .open<NewKnotDialog, undefined, NewKnot>(NewKnotDialog)
       .afterClosed()
-      .subscribe((card) => {
-        if (card) void this.router.navigate(['/knot', card.id, 'draft']);
+      .subscribe((made) => {
+        if (made)
+          void this.router.navigate(['/knot', made.card.id, 'draft'], made.toWalk ? { queryParams: { walk: 1 } } : {});
       });
   }
 

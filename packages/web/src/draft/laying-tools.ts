@@ -1,0 +1,341 @@
+/**
+ * The laying tools that ask for more than a stroke: wrap, retrace, bight, twist. Each proposes an edit, which the board shows as it
+ * would be; laying it makes it the knot.
+ */
+import { computed, effect, inject, Injectable, signal } from '@angular/core';
+import {
+  applyMethodEdit,
+  atLength,
+  curveOf,
+  fitPath,
+  lastAt,
+  lengthOf,
+  lengthTo,
+  nearestOn,
+  ropeOf,
+  SPACINGS,
+  WORKSHOP_WORDS,
+  ropeWord,
+  type Edit,
+  type Letter,
+  type Point,
+  type Rope,
+  type TrailPosition,
+  type Wrap,
+} from '@foxtrail/core';
+import { BenchStore } from '../knot/bench-store';
+import { sayRefusal } from '@foxtrail/core';
+import { DraftState, type Sample } from './draft-state';
+
+export type LayingTool = 'wrap' | 'retrace' | 'bight' | 'twist';
+
+/** A strand or host that a wrap can go round, or that can be followed. */
+export interface Choice {
+  readonly id: string;
+  readonly name: string;
+  readonly chosen: boolean;
+}
+
+/** How near a press must be to a strand to mean it, in diameters. */
+const REACH = 1.6;
+
+@Injectable()
+export class LayingTools {
+  private readonly state = inject(DraftState);
+  private readonly store = inject(BenchStore);
+
+  readonly kind = signal<LayingTool | null>(null);
+  /** Which of the rope's wraps is laid anew; none: a new one is laid. */
+  readonly wrap = signal<number | null>(null);
+  readonly about = signal<readonly TrailPosition[]>([]);
+  readonly turns = signal(2);
+  readonly direction = signal<Wrap['direction']>('on');
+  readonly first = signal<Letter>('O');
+  readonly spacing = signal<number>(SPACINGS.usual);
+  readonly riding = signal(false);
+  /** The stretch that is followed or turned: lengths along the strand, in diameters. */
+  readonly strand = signal<string | null>(null);
+  readonly from = signal(0);
+  readonly to = signal(0);
+  readonly side = signal<'left' | 'right'>('left');
+  readonly halfTurns = signal(1);
+  /** Where a bight is drawn out, and the way of its apex. */
+  readonly place = signal<TrailPosition | null>(null);
+  readonly path = signal<readonly Sample[]>([]);
+
+  /** The knot as it is, without what is proposed. */
+  private readonly figure = computed(() => this.store.method()?.figure ?? { ropes: [], hosts: [] });
+  readonly rope = computed<Rope | undefined>(() => {
+    const active = this.state.activeRope();
+    return active && ropeOf(this.figure(), active.id);
+  });
+  /** The rope's wraps in words. */
+  readonly wraps = computed(() =>
+    (this.rope()?.wraps ?? []).map((w, i) => ({
+      index: i,
+      name: `${w.turns} ${w.turns === 1 ? 'turn' : 'turns'} round ${w.about.map((p) => this.nameOf(p.strand)).join(' and ')}`,
+    })),
+  );
+  readonly choices = computed<Choice[]>(() => {
+    const chosen = new Set(this.kind() === 'wrap' ? this.about().map((p) => p.strand) : [this.strand() ?? '']);
+    const { ropes, hosts } = this.figure();
+    const strands = this.kind() === 'wrap' ? [...hosts, ...ropes] : ropes;
+    return strands.map((s) => ({ id: s.id, name: this.nameOf(s.id), chosen: chosen.has(s.id) }));
+  });
+  /** Whole length of the strand that a stretch is chosen on, in diameters. */
+  readonly length = computed(() => {
+    const s = ropeOf(this.figure(), this.strand() ?? '');
+    return s ? Math.round(lengthOf(curveOf(s)) * 10) / 10 : 0;
+  });
+
+  readonly edit = computed<Edit | undefined>(() => {
+    const rope = this.rope();
+    if (!rope) return undefined;
+    const options = {
+      turns: this.turns(),
+      direction: this.direction(),
+      first: this.first(),
+      spacing: this.spacing(),
+      riding: this.riding(),
+    };
+    switch (this.kind()) {
+      case 'wrap': {
+        const wrap = this.wrap();
+        if (wrap !== null) return { kind: 'rewrap', rope: rope.id, wrap, ...options };
+        return this.about().length === 0 ? undefined : { kind: 'wrap', rope: rope.id, about: this.about(), ...options };
+      }
+      case 'retrace': {
+        const strand = this.strand();
+        const s = strand === null ? undefined : ropeOf(this.figure(), strand);
+        if (!s || strand === null) return undefined;
+        const [from, to] = [atLength(curveOf(s), this.from()), atLength(curveOf(s), this.to())];
+        return { kind: 'retrace', rope: rope.id, along: { strand, from, to }, side: this.side() };
+      }
+      case 'twist': {
+        const s = ropeOf(this.figure(), this.strand() ?? '');
+        if (!s) return undefined;
+        const at = (length: number): number => Math.round(atLength(curveOf(s), length));
+        const [from, to] = [Math.min(this.from(), this.to()), Math.max(this.from(), this.to())];
+        return { kind: 'twist', rope: s.id, from: at(from), to: at(to), halfTurns: this.halfTurns() };
+      }
+      case 'bight': {
+        const place = this.place();
+        if (!place || this.path().length === 0) return undefined;
+        return { kind: 'bight', rope: place.strand, at: place.at, ...fitBight(this.path()) };
+      }
+      case null:
+        return undefined;
+    }
+  });
+  /** Why what is proposed cannot be laid. */
+  readonly refusal = computed(() => {
+    const [edit, method] = [this.edit(), this.store.method()];
+    if (!edit || !method) return '';
+    const done = applyMethodEdit(method, { kind: 'figure', edit });
+    return done.ok ? '' : sayRefusal(done);
+  });
+
+  constructor() {
+    effect(() => this.state.proposal.set(this.kind() === null ? undefined : this.edit()));
+  }
+
+  private nameOf(id: string): string {
+    const { ropes, hosts } = this.figure();
+    const i = ropes.findIndex((r) => r.id === id);
+    if (i >= 0) return ropes.length === 1 ? 'its own part' : `the ${ropeWord(WORKSHOP_WORDS, i)}`;
+    const host = hosts.find((h) => h.id === id);
+    return `the ${host ? (WORKSHOP_WORDS.hosts[host.kind] ?? host.kind) : id}`;
+  }
+
+  /** Takes a tool in hand; the same one again puts it away. */
+  take(kind: LayingTool): void {
+    if (this.kind() === kind) {
+      this.put();
+      return;
+    }
+    const rope = this.rope();
+    if (!rope) {
+      this.state.message.set('Lay a rope first.');
+      return;
+    }
+    this.state.clear();
+    this.state.view.set('front');
+    this.about.set([]);
+    this.wrap.set(null);
+    this.place.set(null);
+    this.path.set([]);
+    const end = lengthOf(curveOf(rope));
+    if (kind === 'retrace') {
+      // Most often the end goes back along its own rope, or along the other one, from its tail to its standing part.
+      const other = this.figure().ropes.find((r) => r.id !== rope.id) ?? rope;
+      this.strand.set(other.id);
+      const near = nearestOn(curveOf(other), rope.points.at(-1) as Point).at;
+      this.from.set(other === rope ? Math.round(end - 4) : Math.round(lengthTo(curveOf(other), near)));
+      this.to.set(this.from() > lengthOf(curveOf(other)) / 2 ? 1 : Math.floor(lengthOf(curveOf(other))));
+    } else {
+      this.strand.set(rope.id);
+      this.from.set(Math.round(end * 0.3));
+      this.to.set(Math.round(end * 0.7));
+    }
+    this.kind.set(kind);
+    this.state.message.set(HINTS[kind]);
+  }
+
+  put(): void {
+    this.kind.set(null);
+    this.state.message.set('');
+  }
+
+  /** Chooses what a wrap goes round, or the strand that is followed. */
+  choose(id: string, at?: number): void {
+    const strand = ropeOf(this.figure(), id) ?? this.figure().hosts.find((h) => h.id === id);
+    const tip = this.rope()?.points.at(-1);
+    if (!strand || !tip) return;
+    if (this.kind() !== 'wrap') {
+      this.strand.set(id);
+      const whole = lengthOf(curveOf(strand));
+      this.from.set(Math.min(this.from(), whole));
+      this.to.set(Math.min(this.to(), whole));
+      return;
+    }
+    this.wrap.set(null);
+    const place: TrailPosition = { strand: id, at: at ?? this.besideTip(strand, tip) };
+    const there = this.about().some((p) => p.strand === id && (at === undefined || Math.abs(p.at - at) < 2));
+    this.about.update((list) => (there ? list.filter((p) => p.strand !== id) : [...list, place]));
+  }
+
+  /** The place on a strand nearest to the end; of its own rope, on the part that was laid before. */
+  private besideTip(strand: { readonly id: string; readonly points: readonly Point[] }, tip: Point): number {
+    const s = (ropeOf(this.figure(), strand.id) ?? this.figure().hosts.find((h) => h.id === strand.id)) as Rope;
+    const curve = curveOf(s);
+    if (strand.id !== this.rope()?.id) return nearestOn(curve, tip).at;
+    const limit = lengthOf(curve) - 6;
+    let best = { at: 0, away: Infinity };
+    for (let l = 0; l < limit; l += 0.5) {
+      const at = atLength(curve, l);
+      const p = curve.line[
+        Math.min(
+          curve.line.length - 1,
+          curve.lineAt.findIndex((x) => x >= at),
+        )
+      ] as Point;
+      const away = Math.hypot(p[0] - tip[0], p[1] - tip[1]);
+      if (away < best.away) best = { at, away };
+    }
+    return best.at;
+  }
+
+  /** Takes one of the rope's wraps in hand again. */
+  rewrap(index: number | null): void {
+    const wrap = index === null ? undefined : this.rope()?.wraps?.[index];
+    this.wrap.set(wrap ? index : null);
+    if (!wrap) return;
+    this.about.set(wrap.about);
+    this.turns.set(wrap.turns);
+    this.direction.set(wrap.direction);
+    this.first.set(wrap.first);
+    this.spacing.set(wrap.spacing);
+    this.riding.set(wrap.riding === true);
+  }
+
+  /** A press on the board; tells whether a stroke begins with it, which is the way of a bight. */
+  press(at: Point, under: boolean): boolean {
+    const { ropes, hosts } = this.figure();
+    const nearest = [
+      ...ropes.map((r) => ({ id: r.id, host: false, reach: REACH, ...nearestOn(curveOf(r), at) })),
+      ...hosts.map((h) => ({ id: h.id, host: true, reach: (h.size ?? 2.4) / 2 + 0.4, ...nearestOn(curveOf(h), at) })),
+    ]
+      .filter((s) => s.away <= s.reach && (this.kind() === 'wrap' || !s.host))
+      .sort((a, b) => Number(a.host) - Number(b.host) || a.away - b.away)[0];
+    if (this.kind() === 'bight') {
+      if (nearest && this.path().length === 0) this.place.set({ strand: nearest.id, at: nearest.at });
+      else if (this.place()) this.path.update((p) => [...p, { point: at, under }]);
+      return this.place() !== null;
+    }
+    if (!nearest) return false;
+    if (this.kind() === 'wrap') this.choose(nearest.id, nearest.at);
+    else {
+      const s = ropeOf(this.figure(), nearest.id);
+      if (!s) return false;
+      const length = Math.round(lengthTo(curveOf(s), nearest.at) * 10) / 10;
+      // Presses set the beginning and the end of the stretch by turns.
+      if (this.strand() !== nearest.id || this.begun) this.from.set(length);
+      else this.to.set(length);
+      this.begun = !(this.strand() !== nearest.id || this.begun);
+      this.strand.set(nearest.id);
+    }
+    return false;
+  }
+  private begun = true;
+
+  /** The stroke of a bight goes on. */
+  draw(sample: Sample): void {
+    this.path.update((p) => [...p, sample]);
+  }
+
+  /** Lays what is proposed. */
+  lay(): void {
+    const edit = this.edit();
+    if (!edit) {
+      this.state.message.set(HINTS[this.kind() ?? 'wrap']);
+      return;
+    }
+    const said = saying(edit);
+    const again = this.wrap();
+    if (!this.state.doFigure(edit)) return;
+    this.kind.set(null);
+    if (edit.kind !== 'rewrap' || again === null) this.state.step.set(null);
+    this.state.message.set(said);
+  }
+
+  /** The place a bight is drawn from, chosen by keys: the chosen point or place. */
+  placeFromChosen(): void {
+    const chosen = this.state.chosen();
+    const rope = this.rope();
+    if (this.kind() !== 'bight' || this.place() || !rope) return;
+    if (chosen?.kind === 'point') this.place.set({ strand: chosen.strand, at: chosen.index });
+    else if (chosen?.kind === 'place') this.place.set(chosen.place);
+    else this.place.set({ strand: rope.id, at: Math.max(0.5, lastAt(rope) - 1.5) });
+  }
+}
+
+const HINTS: Record<LayingTool, string> = {
+  wrap: 'Press on what the end goes round: a host or a strand; several make a bundle. Enter lays the turns.',
+  retrace: 'Press where the end begins to follow, then where it leaves off. Enter lays it.',
+  bight: 'Press on the rope where the bight is drawn out, and draw the way of its apex. Enter lays it.',
+  twist: 'Press where the part begins and where it ends. Enter turns it.',
+};
+
+/** What has been laid, in words. */
+function saying(edit: Edit): string {
+  switch (edit.kind) {
+    case 'wrap':
+      return `The end is wrapped ${edit.turns === 1 ? 'once' : `${edit.turns} times`} round. T changes the turns.`;
+    case 'rewrap':
+      return 'The turns are laid anew; what comes after them has followed.';
+    case 'retrace':
+      return 'The end follows beside it, with the same overs and unders.';
+    case 'bight':
+      return 'A bight is drawn out. H places a halt on it.';
+    case 'twist':
+      return `The part is turned over ${Math.abs(edit.halfTurns) === 1 ? 'once' : `${Math.abs(edit.halfTurns)} times`}.`;
+    default:
+      return '';
+  }
+}
+
+/** Few points for the way of a bight, with a letter each. */
+export function fitBight(path: readonly Sample[]): { points: Point[]; pass: string } {
+  if (path.length < 6)
+    return { points: path.map((s) => s.point), pass: path.map((s) => (s.under ? 'U' : 'O')).join('') };
+  const points = fitPath(path.map((s) => s.point));
+  const pass = points
+    .map((p) => {
+      const near = path.reduce((a, b) => (away(b.point, p) < away(a.point, p) ? b : a));
+      return near.under ? 'U' : 'O';
+    })
+    .join('');
+  return { points, pass };
+}
+
+const away = (p: Point, q: Point): number => Math.hypot(p[0] - q[0], p[1] - q[1]);

@@ -1,0 +1,36 @@
+/**
+ * The panel of the laying tool in hand: what it goes round or follows, how often, which way.
+ */
+import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MatButtonToggleModule } from '@angular/material/button-toggle';
+import { MatIconModule } from '@angular/material/icon';
+import { MatSliderModule } from '@angular/material/slider';
+import { MOST_HALF_TURNS, MOST_TURNS, SPACINGS } from '@foxtrail/core';
+import { LayingTools } from './laying-tools';
+
+@Component({
+  selector: 'ft-tool-panel',
+  imports: [MatButtonModule, MatButtonToggleModule, MatIconModule, MatSliderModule],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './tool-panel.html',
+  styleUrl: './tool-panel.scss',
+})
+export class ToolPanel {
+  protected readonly tools = inject(LayingTools);
+  protected readonly spacings = SPACINGS;
+
+  protected more(by: number): void {
+    this.tools.turns.update((n) => Math.min(MOST_TURNS, Math.max(0.5, n + by)));
+  }
+
+  protected twist(by: number): void {
+    this.tools.halfTurns.update((n) => {
+      const next = n + by === 0 ? n + 2 * by : n + by;
+      return Math.min(MOST_HALF_TURNS, Math.max(-MOST_HALF_TURNS, next));
+    });
+  }
+
+  protected readonly sayHalfTurns = (n: number): string =>
+    `${Math.abs(n)} half ${Math.abs(n) === 1 ? 'turn' : 'turns'}, first leg ${n > 0 ? 'over' : 'under'}`;
+}
