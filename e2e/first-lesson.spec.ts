@@ -202,7 +202,7 @@ test('everything by keyboard: a rope laid, passed under, swapped, mended, halted
   await keys('u');
   await keys('ArrowDown', 14);
   await keys('Enter');
-  await expect(page.locator('.hint')).toContainText('under at 1');
+  await expect(page.locator('.hint')).toContainText('under the standing part');
   await keys('u');
   await keys('w');
   await keys('x');
@@ -223,6 +223,8 @@ test('everything by keyboard: a rope laid, passed under, swapped, mended, halted
   await keys('h');
   await expect(page.getByLabel('Text of step 1')).toBeVisible();
   await keys('b');
+  await expect(page.getByRole('menuitem', { name: 'spar' })).toBeFocused();
+  await keys('Enter');
   await expect(page.locator('.hint')).toContainText('A spar is laid');
   await keys('Delete');
   await keys('?');
@@ -258,6 +260,8 @@ test('points are moved by the mouse, halts dragged along the trail, a second rop
   expect((await halt.locator('path').boundingBox())?.x).toBeLessThan(at.x - 250);
   await page.keyboard.press('Escape');
   await page.keyboard.press('b');
+  await page.getByRole('menuitem', { name: 'spar' }).click();
+  await expect(page.getByRole('menu')).toHaveCount(0);
   await page.keyboard.press('n');
   const box = await page.locator('svg.board').boundingBox();
   if (!box) throw new Error('there is no board');

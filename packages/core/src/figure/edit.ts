@@ -18,7 +18,7 @@ import {
   type Edited,
 } from './bounds.js';
 import { carry, glide, laterOver, movedOver, pointsOf, withPoints } from './carry.js';
-import { crossingsOf, weaveFigure } from './crossings.js';
+import { crossingsOf, passagesOf, weaveFigure } from './crossings.js';
 import { curveOf, nearestOn, pointAt } from './curve.js';
 import {
   hostOf,
@@ -65,6 +65,8 @@ export type Edit =
   | { readonly kind: 'size-host'; readonly host: string; readonly size: number }
   | { readonly kind: 'remove-host'; readonly host: string }
   | { readonly kind: 'reverse'; readonly rope: string }
+  /** Declares a loop that is meant to stay, by a place on it; an eye that is there already is taken back. */
+  | { readonly kind: 'toggle-eye'; readonly where: TrailPosition }
   | { readonly kind: 'set-ends'; readonly rope: string; readonly ends: Rope['ends'] }
   /** Joins a rope's ends to a sling, or opens a sling where its trail begins. */
   | { readonly kind: 'set-closed'; readonly rope: string; readonly closed: boolean }
@@ -76,6 +78,8 @@ export interface Applied {
   readonly mapping: Mapping;
   readonly inverse: Edit;
 }
+
+const MOST_EYES = 8;
 
 type Kind = Edit['kind'];
 type Of<K extends Kind> = Extract<Edit, { readonly kind: K }>;
@@ -144,6 +148,25 @@ const HANDLERS: { readonly [K in Kind]: (figure: Figure, edit: Of<K>) => Edited 
     return without(figure, host, { ...figure, hosts: figure.hosts.filter((h) => h.id !== host) });
   },
   reverse,
+  'toggle-eye': (figure, { where }) => {
+    const rope = ropeOf(figure, where.strand);
+    if (!rope) return missing(where.strand);
+    const n = rope.closed ? rope.points.length : lastAt(rope);
+    if (!(where.at > 0 && where.at < n))
+      return refuse(
+        `${rope.id} at ${where.at}`,
+        'An eye lies between the ends of its rope.',
+        'Choose a place on the loop.',
+      );
+    const eyes = rope.eyes ?? [];
+    // Two places with no crossing between them lie on one loop.
+    const stretchOf = (at: number): number => passagesOf(figure, rope.id).filter((p) => p.at < at).length;
+    const there = eyes.filter((e) => stretchOf(e) === stretchOf(where.at));
+    const next = there.length > 0 ? eyes.filter((e) => !there.includes(e)) : [...eyes, where.at].sort((a, b) => a - b);
+    if (next.length > MOST_EYES)
+      return refuse(`rope ${rope.id}`, `A rope has ${MOST_EYES} eyes at most.`, 'Take one back first.');
+    return edited({ ...figure, ropes: figure.ropes.map((r) => (r.id === rope.id ? { ...r, eyes: next } : r)) });
+  },
   'set-ends': (figure, { rope, ends }) => {
     if (!ropeOf(figure, rope)) return missing(rope);
     return edited({ ...figure, ropes: figure.ropes.map((r) => (r.id === rope ? { ...r, ends } : r)) });

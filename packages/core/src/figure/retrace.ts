@@ -4,7 +4,7 @@
  */
 import { badPoint, edited, LEAST_SPACING, LIMITS, missing, onBoard, strandOf, tooMany, type Edited } from './bounds.js';
 import { carry, laterOver, withPoints } from './carry.js';
-import { crossingsOf } from './crossings.js';
+import { crossingsOf, meetings } from './crossings.js';
 import { atLength, curveOf, directionAt, lengthTo, nearestOn, pointAt } from './curve.js';
 import { ropeOf, type Figure, type Rope, type TrailPosition } from './figure.js';
 import { workingRope } from './laying.js';
@@ -82,6 +82,14 @@ export function retrace(figure: Figure, edit: RetraceEdit): Edited {
     return { place: { strand: edit.along.strand, at: x + (t - i) * (y - x) }, follows: true };
   };
   const known = crossingsOf(figure);
+  const wanted = expected(figure, followed, edit.along, spacing);
+  const made = meetings(next).filter((m) => like(m.first).follows || like(m.second).follows).length;
+  if (made < wanted.least || made > wanted.most)
+    return refuse(
+      'retrace',
+      'Its bends lie too close to be followed at that distance: not every crossing would come out as four.',
+      'Draw the single strand larger, follow it closer, or on the other side.',
+    );
   const away = (p: TrailPosition, q: TrailPosition): number => {
     if (p.strand !== q.strand) return Infinity;
     const own = curveOf(strandOf(figure, p.strand) as Rope);
@@ -107,6 +115,34 @@ export function retrace(figure: Figure, edit: RetraceEdit): Edited {
     }),
   );
 }
+
+/**
+ * How many crossings a follower makes: one more for each that the followed stretch passes, and one of the follower with itself where
+ * it passes both ways. What lies just at the stretch's ends may count or not.
+ */
+function expected(
+  figure: Figure,
+  followed: { readonly id: string },
+  along: RetraceEdit['along'],
+  spacing: number,
+): { least: number; most: number } {
+  const curve = curveOf(strandOf(figure, followed.id) as Rope);
+  const ends = [along.from, along.to].map((at) => lengthTo(curve, at)).sort((x, y) => x - y) as [number, number];
+  const certain = (p: TrailPosition, slack: number): boolean => {
+    const l = lengthTo(curve, p.at);
+    return p.strand === followed.id && l > ends[0] + slack && l < ends[1] - slack;
+  };
+  const count = (slack: number): number =>
+    crossingsOf(figure).reduce((sum, c) => {
+      const n = Number(certain(c.first, slack)) + Number(certain(c.second, slack));
+      return sum + (n === 2 ? 3 : n);
+    }, 0);
+  const slack = 2.5 * spacing;
+  return { least: count(slack), most: count(-slack) + SPARE };
+}
+
+/** Crossings more than the followed strand's that a turn at the end of the stretch may force. */
+const SPARE = 2;
 
 /** True when a follower's point has come nearer to another part of the same bend than it keeps from its own place. */
 function foldsAt(

@@ -53,7 +53,7 @@ const HOLD_PIXELS = 16;
 
 /** Bounds on looking closer, and how fast a wheel does it. */
 const MOST_ZOOM = 12;
-const LEAST_ZOOM = 0.4;
+const LEAST_ZOOM = 0.25;
 const WHEEL = 0.0016;
 
 type Gesture =
@@ -161,6 +161,10 @@ export class Board {
     const host = chosen?.kind === 'host' ? this.state.figure().hosts.find((h) => h.id === chosen.host) : undefined;
     return host ? host.points.map((p) => p.join(' ')).join('L') : undefined;
   });
+  /** Loops that are meant to stay. */
+  protected readonly eyes = computed<Point[]>(() =>
+    this.seen().figure.ropes.flatMap((r) => (r.eyes ?? []).map((at) => pointAt(curveOf(r), at))),
+  );
   /** The place chosen on the trail, and the crossing pointed at. */
   protected readonly rings = computed<Point[]>(() => {
     const figure = this.seen().figure;

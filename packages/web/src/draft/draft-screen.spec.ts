@@ -6,6 +6,7 @@ import { FakeBench } from '../testing/fake-bench';
 import { Icons } from '../ui/icons';
 import { Board } from './board';
 import { DraftState } from './draft-state';
+import { LayingTools } from './laying-tools';
 import { Steps } from './steps';
 import { Trail } from './trail';
 
@@ -14,7 +15,7 @@ describe('the Draft screen', () => {
   let state: DraftState;
   beforeEach(() => {
     bench = new FakeBench();
-    TestBed.configureTestingModule({ providers: [DraftState, { provide: BenchStore, useValue: bench }] });
+    TestBed.configureTestingModule({ providers: [DraftState, LayingTools, { provide: BenchStore, useValue: bench }] });
     TestBed.inject(Icons);
     state = TestBed.inject(DraftState);
   });

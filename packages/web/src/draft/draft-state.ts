@@ -312,6 +312,28 @@ export class DraftState {
     } else this.message.set('Choose a point, a halt or a spar first; then it can be removed.');
   }
 
+  /** Declares the loop at the chosen place an eye, or takes that back. */
+  toggleEye(): void {
+    const chosen = this.chosen();
+    const where: TrailPosition | undefined =
+      chosen?.kind === 'place'
+        ? chosen.place
+        : chosen?.kind === 'point'
+          ? { strand: chosen.strand, at: chosen.index }
+          : undefined;
+    if (!where) {
+      this.message.set('Choose a place on the loop first: on the trail, or a point of the rope.');
+      return;
+    }
+    const before = ropeOf(this.figure(), where.strand)?.eyes?.length ?? 0;
+    if (this.doFigure({ kind: 'toggle-eye', where }))
+      this.message.set(
+        (ropeOf(this.figure(), where.strand)?.eyes?.length ?? 0) > before
+          ? 'The loop is an eye: it is meant to stay.'
+          : 'The loop is no longer an eye.',
+      );
+  }
+
   removeRope(id: string): void {
     if (this.doFigure({ kind: 'remove-rope', rope: id })) {
       this.clear();

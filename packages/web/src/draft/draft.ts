@@ -213,6 +213,7 @@ export class DraftPage {
       a: () => state.toggleWeaving(),
       d: () => void this.tidy(),
       j: () => this.toggleClosed(),
+      e: () => state.toggleEye(),
       '+': () => this.larger(1),
       '=': () => this.larger(1),
       '-': () => this.larger(-1),
@@ -271,13 +272,13 @@ export class DraftPage {
   private enter(): void {
     const { state, tools } = this;
     const pencil = state.cursor();
-    if (tools.kind() !== 'bight' || !pencil) {
+    const last = tools.path().at(-1)?.point;
+    const moved = pencil !== null && (last?.[0] !== pencil[0] || last[1] !== pencil[1]);
+    if (tools.kind() !== 'bight' || !tools.place() || !moved) {
       tools.lay();
       return;
     }
-    tools.placeFromChosen();
     tools.draw({ point: pencil, under: state.under() });
-    state.cursor.set(null);
     state.message.set('The bight goes there. Move the pencil on, or press Enter again to lay it.');
   }
 

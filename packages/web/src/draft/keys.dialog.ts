@@ -16,6 +16,7 @@ const KEYS: readonly { readonly title: string; readonly keys: readonly (readonly
       ['N', 'Begin a new rope'],
       ['A', 'Weave: over and under by turns'],
       ['B', 'Lay a host: spar, post, ring, carabiner, hook, hand'],
+      ['E', 'The loop at the chosen place is an eye, meant to stay'],
       ['J', 'Join the ends to a sling, or open it'],
       ['R', 'Reverse the rope in hand'],
     ],

@@ -12,10 +12,12 @@ import {
   lengthOf,
   lengthTo,
   nearestOn,
+  pointAt,
   ropeOf,
   SPACINGS,
   WORKSHOP_WORDS,
   ropeWord,
+  type BightLeader,
   type Edit,
   type Letter,
   type Point,
@@ -25,7 +27,7 @@ import {
 } from '@foxtrail/core';
 import { BenchStore } from '../knot/bench-store';
 import { sayRefusal } from '@foxtrail/core';
-import { DraftState, type Sample } from './draft-state';
+import { DraftState, type Chosen, type Sample } from './draft-state';
 
 export type LayingTool = 'wrap' | 'retrace' | 'bight' | 'twist';
 
@@ -158,7 +160,9 @@ export class LayingTools {
       this.state.message.set('Lay a rope first.');
       return;
     }
+    const chosen = this.state.chosen();
     this.state.clear();
+    this.state.tool.set('lay');
     this.state.view.set('front');
     this.about.set([]);
     this.wrap.set(null);
@@ -179,6 +183,7 @@ export class LayingTools {
     }
     this.kind.set(kind);
     this.state.message.set(HINTS[kind]);
+    if (kind === 'bight') this.placeAt(chosen);
   }
 
   put(): void {
@@ -238,6 +243,23 @@ export class LayingTools {
     this.riding.set(wrap.riding === true);
   }
 
+  /** The last bight on the rope in hand. */
+  readonly lastBight = computed(() =>
+    this.store
+      .method()
+      ?.leaders.filter((l): l is BightLeader => l.kind === 'bight' && l.rope === this.rope()?.id)
+      .at(-1),
+  );
+
+  /** The end is drawn out through the rope's last bight. */
+  pullThrough(): void {
+    const bight = this.lastBight();
+    if (!bight) return;
+    if (!this.state.doFigure({ kind: 'pull-through', rope: bight.rope, from: bight.from, to: bight.to })) return;
+    this.kind.set(null);
+    this.state.message.set('The end is pulled through: nothing is slipped any more.');
+  }
+
   /** A press on the board; tells whether a stroke begins with it, which is the way of a bight. */
   press(at: Point, under: boolean): boolean {
     const { ropes, hosts } = this.figure();
@@ -288,14 +310,20 @@ export class LayingTools {
     this.state.message.set(said);
   }
 
-  /** The place a bight is drawn from, chosen by keys: the chosen point or place. */
-  placeFromChosen(): void {
-    const chosen = this.state.chosen();
-    const rope = this.rope();
-    if (this.kind() !== 'bight' || this.place() || !rope) return;
-    if (chosen?.kind === 'point') this.place.set({ strand: chosen.strand, at: chosen.index });
-    else if (chosen?.kind === 'place') this.place.set(chosen.place);
-    else this.place.set({ strand: rope.id, at: Math.max(0.5, lastAt(rope) - 1.5) });
+  /** By keys, a bight is drawn out at the point or place that was chosen; the pencil begins there. */
+  private placeAt(chosen: Chosen | null): void {
+    const place =
+      chosen?.kind === 'point'
+        ? { strand: chosen.strand, at: chosen.index }
+        : chosen?.kind === 'place'
+          ? chosen.place
+          : undefined;
+    const strand = place && ropeOf(this.figure(), place.strand);
+    if (!place || !strand) return;
+    const at = Math.min(lastAt(strand) - 0.5, Math.max(0.5, place.at));
+    this.place.set({ strand: place.strand, at });
+    this.state.cursor.set(pointAt(curveOf(strand), at));
+    this.state.message.set('Move the pencil along the way of the apex; Enter goes there, Enter again lays the bight.');
   }
 }
 

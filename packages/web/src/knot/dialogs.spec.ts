@@ -115,7 +115,7 @@ describe('dialogs', () => {
     const request = http.expectOne('/api/knots');
     expect(request.request.body).toEqual({ name: 'Bowline' });
     request.flush({ card: cardOf({ name: 'Bowline' }) }, { status: 201, statusText: 'Created' });
-    expect(closed[0]).toEqual(jasmine.objectContaining({ name: 'Bowline' }));
+    expect(closed[0]).toEqual({ card: jasmine.objectContaining({ name: 'Bowline' }), toWalk: false });
   });
 
   it('a new knot begins from the pattern book, under the name of the pattern or its own', async () => {

@@ -1,0 +1,349 @@
+import { expect, test, type Page } from '@playwright/test';
+import { newKnot, saved, signIn, tab } from './support.js';
+
+type Place = readonly [x: number, y: number];
+
+/** The hand of an author who works in rope diameters on a board seen from far enough off. */
+class Hand {
+  constructor(private readonly page: Page) {}
+
+  static async at(page: Page, name: string, farther = 4): Promise<Hand> {
+    await signIn(page);
+    await newKnot(page, `${name} ${Date.now()}`);
+    for (let i = 0; i < farther; i += 1) await page.keyboard.press('-');
+    return new Hand(page);
+  }
+
+  private async pixels([x, y]: Place): Promise<Place> {
+    return this.page.locator('svg.board').evaluate(
+      (svg, [u, v]) => {
+        const p = new DOMPoint(u, v).matrixTransform((svg as unknown as SVGSVGElement).getScreenCTM()!);
+        return [p.x, p.y] as const;
+      },
+      [x, y] as const,
+    );
+  }
+
+  async press(place: Place): Promise<void> {
+    await this.page.mouse.click(...(await this.pixels(place)));
+  }
+
+  /** Point by point; places after a `U` in the letters are laid with the under key held. */
+  async lay(places: readonly Place[], letters = ''): Promise<void> {
+    for (const [i, place] of places.entries()) {
+      const under = letters[i] === 'U';
+      if (under) await this.page.keyboard.down('u');
+      await this.press(place);
+      if (under) {
+        // Held, not tapped: a tap would leave it on.
+        await this.page.waitForTimeout(300);
+        await this.page.keyboard.up('u');
+      }
+    }
+  }
+
+  async drag(places: readonly Place[]): Promise<void> {
+    const [first, ...rest] = places as readonly [Place, ...Place[]];
+    await this.page.mouse.move(...(await this.pixels(first)));
+    await this.page.mouse.down();
+    for (const p of rest) await this.page.mouse.move(...(await this.pixels(p)), { steps: 6 });
+    await this.page.mouse.up();
+  }
+
+  async host(kind: string): Promise<void> {
+    await this.page.keyboard.press('b');
+    await this.page.getByRole('menuitem', { name: kind, exact: true }).click();
+    await expect(this.page.getByRole('menu')).toHaveCount(0);
+    await this.page.keyboard.press('l');
+  }
+
+  crossings(n: number): Promise<void> {
+    return expect(this.page.locator('ft-board .waymark')).toHaveCount(n);
+  }
+
+  async is(name: string): Promise<void> {
+    await saved(this.page);
+    await tab(this.page, 'Proof');
+    await expect(this.page.locator('.verdict-band h2')).toContainText(name, { timeout: 20_000 });
+  }
+}
+
+test('by mouse: an eight woven by itself, retraced round an eye, is the followed eight', async ({ page }) => {
+  test.setTimeout(90_000);
+  const hand = await Hand.at(page, 'Drafted', 7);
+  const k = 1;
+  const at = (list: readonly Place[]): Place[] => list.map(([x, y]) => [x * k + 6, y * k + 5] as const);
+  await page.keyboard.press('a');
+  await hand.lay(
+    at([
+      [0, 26],
+      [0.2, 17],
+      [0, 9],
+      [0, 3],
+      [0, -5],
+      [-0.7, -13],
+      [-5.5, -19],
+      [-13, -18],
+      [-14.5, -11],
+      [-9, -5.2],
+      [-4, -3],
+      [2, -1],
+      [5.6, 2],
+      [5, 6],
+      [0.4, 7.4],
+      [-6, 7.4],
+      [-13, 6],
+      [-17.4, -2],
+      [-14, -9.8],
+      [-10, -16.8],
+      [-10.4, -25],
+      [-14, -31],
+    ]),
+  );
+  await hand.crossings(4);
+  await hand.is('It is the figure eight knot');
+  await tab(page, 'Draft');
+  for (let i = 0; i < 7; i += 1) await page.keyboard.press('-');
+  await page.keyboard.press('l');
+  await hand.lay(
+    at([
+      [-20, -35],
+      [-28, -36],
+      [-31, -29],
+      [-24, -25],
+      [-18, -27.4],
+    ]),
+  );
+  await hand.crossings(4);
+  await page.keyboard.press('f');
+  // Back from where the end left the eight to its standing part, on the side that faces the eye.
+  const length = Number(await page.getByRole('slider', { name: /^Begin/ }).getAttribute('max'));
+  expect(length).toBeGreaterThan(80);
+  await page.getByRole('slider', { name: /^Begin/ }).fill(String(Math.round(length - 44 * k)));
+  await page.getByRole('button', { name: 'Lay it' }).click();
+  await hand.crossings(16);
+  await page.keyboard.press('p');
+  await hand.press(at([[-31, -29]])[0]!);
+  await page.keyboard.press('e');
+  await expect(page.locator('.hint')).toContainText('The loop is an eye');
+  await hand.is('Followed figure eight');
+});
+
+test('by mouse: turns round a spar are laid, counted up and down, and what follows them follows', async ({ page }) => {
+  const hand = await Hand.at(page, 'Turns', 2);
+  await hand.host('spar');
+  await hand.lay([
+    [-2, 12],
+    [-2, 5],
+  ]);
+  await page.keyboard.press('t');
+  await hand.press([-2, 0]);
+  await page.getByRole('button', { name: 'Half a turn more' }).click();
+  await page.getByRole('button', { name: 'Half a turn more' }).click();
+  await expect(page.locator('output')).toHaveText('3');
+  await hand.crossings(6);
+  // Enter lays it from the board; a button that has the focus keeps its Enter.
+  await page.locator('svg.board').focus();
+  await page.keyboard.press('Enter');
+  await expect(page.locator('.hint')).toContainText('wrapped 3 times');
+  await hand.lay([
+    [10, 9],
+    [14, 11],
+  ]);
+  await page.keyboard.press('t');
+  await page.getByRole('radio', { name: '3 turns round the spar' }).click();
+  await page.getByRole('button', { name: 'Half a turn fewer' }).click();
+  await page.getByRole('button', { name: 'Half a turn fewer' }).click();
+  await hand.crossings(4);
+  await page.getByRole('button', { name: 'Lay it' }).click();
+  await expect(page.locator('.hint')).toContainText('laid anew');
+  await page.keyboard.press('z');
+  await hand.crossings(6);
+  await saved(page);
+});
+
+test('by keyboard: a slipped sheet bend; with the end pulled through it is the sheet bend', async ({ page }) => {
+  test.setTimeout(90_000);
+  const hand = await Hand.at(page, 'Slipped', 2);
+  await page.locator('svg.board').focus();
+  let pencil: Place = [0, 0];
+  const go = async (to: Place): Promise<void> => {
+    for (const [d, less, more] of [
+      [to[0] - pencil[0], 'ArrowLeft', 'ArrowRight'],
+      [to[1] - pencil[1], 'ArrowUp', 'ArrowDown'],
+    ] as const) {
+      const quarters = Math.round(Math.abs(d) * 4);
+      for (let i = 0; i < Math.floor(quarters / 4); i += 1) await page.keyboard.press(d < 0 ? less : more);
+      for (let i = 0; i < quarters % 4; i += 1) await page.keyboard.press(`Shift+${d < 0 ? less : more}`);
+    }
+    pencil = to;
+  };
+  const lay = async (places: readonly Place[], letters: string): Promise<void> => {
+    for (const [i, place] of places.entries()) {
+      await go(place);
+      if (letters[i] === 'U') await page.keyboard.press('u');
+      await page.keyboard.press('Enter');
+      if (letters[i] === 'U') await page.keyboard.press('u');
+    }
+  };
+  const middle = await page.locator('svg.board').evaluate((svg) => {
+    const [l, t, w, h] = svg.getAttribute('viewBox')!.split(' ').map(Number) as [number, number, number, number];
+    return [l + w / 2, t + h / 2] as const;
+  });
+  pencil = middle;
+  await lay(
+    [
+      [-20, 3],
+      [-12, 3],
+      [-3, 3],
+      [3.5, 3],
+      [6, 0],
+      [3.5, -3],
+      [-3, -3],
+      [-10, -3.5],
+    ],
+    '',
+  );
+  await page.keyboard.press('n');
+  pencil = middle;
+  await lay(
+    [
+      [20, 0.25],
+      [12, 0.5],
+      [8, 0.25],
+      [2, -0.5],
+      [-1, -3.25],
+      [-3.5, -6.5],
+      [-7, -5],
+      [-7.5, 0],
+      [-6.5, 6],
+      [-3, 7.5],
+      [1, 7.5],
+      [9, 8],
+      [18, 8],
+    ],
+    'OOOUOOOUUUOOOO'.slice(0, 13),
+  );
+  await hand.crossings(4);
+  // A bight out of the tail: over the leg, under its own standing part, over the other leg.
+  for (let i = 0; i < 10; i += 1) await page.keyboard.press(']');
+  await expect(page.locator('.hint')).toContainText('Point 10 of 13');
+  await page.keyboard.press('g');
+  pencil = [-3, 7.5];
+  await lay(
+    [
+      [-0.5, 4.5],
+      [0.5, 1.5],
+      [1.25, -1.5],
+      [3, -6],
+      [5, -9],
+    ],
+    'OOUOO',
+  );
+  await page.keyboard.press('Enter');
+  await expect(page.locator('.hint')).toContainText('A bight is drawn out');
+  await hand.crossings(10);
+  await page.keyboard.press('h');
+  await expect(page.getByLabel('Text of step 1')).toHaveValue(/bight/);
+  await hand.is('half knot');
+  await expect(page.locator('.verdict-band h2')).not.toContainText('sheet bend');
+  await tab(page, 'Draft');
+  await page.getByRole('button', { name: 'dark rope', exact: true }).press('Enter');
+  await page.keyboard.press('g');
+  await page.getByRole('button', { name: 'Pull the end through the last bight' }).press('Enter');
+  await hand.crossings(7);
+  await hand.is('It is the sheet bend');
+});
+
+test('an SVG of a carrick bend is imported, and its weave walked, one key over, one key under', async ({ page }) => {
+  await signIn(page);
+  await page.goto('/shelf');
+  await page.getByRole('button', { name: 'New knot' }).click();
+  const svg = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 320 160"><g transform="translate(160 80) scale(8)" fill="none" stroke="#000" stroke-width="1">
+    <path d="M-18 -6C-11 -5 -6 -2 -1.5 2C1 4.4 3.4 5.4 5 5C8 4.2 9 1.6 9 0C9 -1.6 8 -4.2 5 -5C3.4 -5.4 1 -4.4 -1.5 -2C-6 2 -11 5 -18 6"/>
+    <path d="M18 -6C11 -5 6 -2 1.5 2C-1 4.4 -3.4 5.4 -5 5C-8 4.2 -9 1.6 -9 0C-9 -1.6 -8 -4.2 -5 -5C-3.4 -5.4 -1 -4.4 1.5 -2C6 2 11 5 18 6"/></g></svg>`;
+  await page
+    .locator('input[type=file]')
+    .setInputFiles({ name: `Carrick bend ${Date.now()}.svg`, mimeType: 'image/svg+xml', buffer: Buffer.from(svg) });
+  await page.waitForURL('**/draft?walk=1');
+  await expect(page.locator('ft-board .waymark')).toHaveCount(8);
+  // The weave is regular: along each rope over and under by turns.
+  for (let n = 0; n < 40; n += 1) {
+    const hint = (await page.locator('.hint').textContent()) ?? '';
+    const number = /Crossing (\d+) of 8/.exec(hint)?.[1];
+    if (number === undefined) break;
+    // The trail of the first rope passes the crossings in the order of their numbers.
+    await page.keyboard.press(WALK[Number(number) - 1] ?? 'o');
+  }
+  await expect(page.locator('.hint')).toHaveText('Every crossing is walked.');
+  await saved(page);
+  await tab(page, 'Proof');
+  await expect(page.locator('.verdict-band h2')).toContainText('carrick bend', { timeout: 20_000 });
+});
+
+/** Over or under for each crossing of the carrick bend, by its number. */
+const WALK = ['o', 'u', 'o', 'u', 'o', 'u', 'o', 'u'];
+
+test('a code becomes a drawing; tidied it stays the knot, and is one undo; stopped it stays as it was', async ({
+  page,
+}) => {
+  await signIn(page);
+  await page.goto('/shelf');
+  await page.getByRole('button', { name: 'New knot' }).click();
+  await page.getByRole('textbox', { name: 'Name', exact: true }).fill(`From a code ${Date.now()}`);
+  const code = page.getByRole('textbox', { name: /paste/ });
+  await code.fill('O1- U2- O3- U1- O2- U9-');
+  await page.getByRole('button', { name: 'Create' }).click();
+  await expect(page.getByRole('alert')).toContainText('passed once');
+  await code.fill('O1- U2- O3- U1- O2- U3-');
+  await page.getByRole('button', { name: 'Create' }).click();
+  await page.waitForURL('**/draft');
+  await expect(page.locator('ft-board .waymark')).toHaveCount(3);
+  const drawn = (): Promise<string | null> => page.locator('ft-board svg g').first().innerHTML();
+  const before = await drawn();
+  await page.keyboard.press('d');
+  await expect(page.locator('.hint')).toContainText('Tidied', { timeout: 20_000 });
+  await expect(page.locator('ft-board .waymark')).toHaveCount(3);
+  await page.keyboard.press('z');
+  await expect.poll(drawn).toBe(before);
+  await saved(page);
+  await tab(page, 'Proof');
+  await expect(page.locator('.verdict-band h2')).toContainText('overhand knot', { timeout: 20_000 });
+});
+
+test('the figure is saved as a file in every format, and the SVG is read back as the same knot', async ({ page }) => {
+  await signIn(page);
+  await page.goto('/shelf');
+  await page.getByRole('link', { name: 'Bowline', exact: true }).first().click();
+  await page.waitForURL('**/draft');
+  await page.getByRole('button', { name: 'Export the figure' }).click();
+  const save = async (format: RegExp): Promise<{ name: string; bytes: Buffer }> => {
+    await page.getByRole('radio', { name: format }).click();
+    const [file] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('button', { name: 'Save the file' }).click(),
+    ]);
+    const chunks: Buffer[] = [];
+    for await (const c of await file.createReadStream()) chunks.push(c as Buffer);
+    return { name: file.suggestedFilename(), bytes: Buffer.concat(chunks) };
+  };
+  expect((await save(/Figure file/)).bytes.toString()).toContain('foxtrail-figure/1');
+  const pdf = await save(/PDF/);
+  expect(pdf.bytes.subarray(0, 5).toString()).toBe('%PDF-');
+  const png = await save(/PNG/);
+  expect([...png.bytes.subarray(1, 4)].map((c) => String.fromCharCode(c)).join('')).toBe('PNG');
+  expect(png.bytes.readUInt32BE(16)).toBe(1600);
+  expect((await save(/Gauss/)).bytes.toString()).toMatch(/^[OU]1[+-]/);
+  const svg = await save(/^SVG/);
+  expect(svg.name).toBe('bowline.svg');
+  await page.getByRole('button', { name: 'Close' }).click();
+  await page.goto('/shelf');
+  await page.getByRole('button', { name: 'New knot' }).click();
+  await page
+    .locator('input[type=file]')
+    .setInputFiles({ name: svg.name, mimeType: 'image/svg+xml', buffer: svg.bytes });
+  await page.waitForURL('**/draft');
+  await expect(page.locator('h1')).toHaveText('Bowline');
+  await tab(page, 'Proof');
+  await expect(page.locator('.verdict-band h2')).toContainText('It is the bowline', { timeout: 20_000 });
+});

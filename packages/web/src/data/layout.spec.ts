@@ -1,0 +1,36 @@
+import { TestBed } from '@angular/core/testing';
+import { blankKnot, gaussText, methodFor, readKnot, writeKnot } from '@foxtrail/core';
+import { LayoutService } from './layout';
+import { overhand } from '../testing/knots';
+
+describe('laying out and tidying in the worker', () => {
+  let layout: LayoutService;
+  beforeEach(() => {
+    TestBed.configureTestingModule({ providers: [LayoutService] });
+    layout = TestBed.inject(LayoutService);
+  });
+  const document = writeKnot({ ...blankKnot('Tidied'), method: methodFor(overhand().method.figure) });
+
+  it('tidies, showing the figure on its way, and keeps the code', async () => {
+    let pictures = 0;
+    const done = await layout.tidy(document, () => (pictures += 1));
+    const before = readKnot(document);
+    if (!done?.ok || !before.ok) throw new Error('not tidied');
+    expect(pictures).toBeGreaterThan(2);
+    expect(gaussText(done.figure)).toBe(gaussText(before.value.method.figure));
+    expect(layout.share()).toBeUndefined();
+  });
+  it('stops at once when cancelled', async () => {
+    const work = layout.tidy(document, () => undefined);
+    layout.cancel();
+    expect(await work).toBeUndefined();
+    expect(layout.share()).toBeUndefined();
+  });
+  it('reads a code, and refuses what is none', async () => {
+    const read = await layout.read('O1- U2- O3- U1- O2- U3-', 'Trefoil');
+    expect(read?.ok && read.document.ropes.length).toBe(1);
+    const bad = await layout.read('what is this', 'No');
+    expect(bad?.ok).toBeFalse();
+    expect(bad?.ok === false ? bad.reason : '').toContain('neither');
+  });
+});

@@ -1,0 +1,194 @@
+import { signal } from '@angular/core';
+import { TestBed } from '@angular/core/testing';
+import {
+  applyMethodEdit,
+  crossingsOf,
+  hostAt,
+  methodFor,
+  type Figure,
+  type Method,
+  type MethodEdit,
+  type Point,
+} from '@foxtrail/core';
+import { BenchStore } from '../knot/bench-store';
+import { Icons } from '../ui/icons';
+import { DraftState } from './draft-state';
+import { fitBight, LayingTools } from './laying-tools';
+import { ToolPanel } from './tool-panel';
+
+const rope = (id: string, points: Point[]): Figure['ropes'][number] => ({
+  id,
+  points,
+  curve: 'smooth',
+  closed: false,
+  ends: ['standing', 'tail'],
+  weave: '',
+});
+
+describe('the laying tools', () => {
+  const method = signal<Method>(methodFor({ ropes: [], hosts: [] }));
+  let tools: LayingTools;
+  let state: DraftState;
+  beforeEach(() => {
+    method.set(
+      methodFor({
+        ropes: [
+          rope('a', [
+            [-2, 16],
+            [-2, 10],
+            [-2, 6],
+          ]),
+        ],
+        hosts: [hostAt('spar', 'spar1', [0, 0])],
+      }),
+    );
+    const store = {
+      method,
+      edit: (edit: MethodEdit) => {
+        const done = applyMethodEdit(method(), edit);
+        if (done.ok) method.set(done.value.method);
+        return done;
+      },
+    };
+    TestBed.configureTestingModule({ providers: [DraftState, LayingTools, { provide: BenchStore, useValue: store }] });
+    TestBed.inject(Icons);
+    state = TestBed.inject(DraftState);
+    tools = TestBed.inject(LayingTools);
+  });
+  const shown = (): number => {
+    TestBed.tick();
+    return crossingsOf(state.figure()).length;
+  };
+  const laid = (): number => crossingsOf(method().figure).length;
+
+  it('propose turns, which the board shows before they are laid', () => {
+    tools.take('wrap');
+    expect(tools.edit()).toBeUndefined();
+    tools.press([-2, 0.3], false);
+    expect(tools.about().map((p) => p.strand)).toEqual(['spar1']);
+    expect(shown()).toBe(4);
+    expect(laid()).toBe(0);
+    tools.turns.set(3);
+    expect(shown()).toBe(6);
+    tools.lay();
+    expect(laid()).toBe(6);
+    expect(tools.kind()).toBeNull();
+    expect(shown()).toBe(6);
+  });
+  it('take laid turns in hand again and lay them anew', () => {
+    tools.take('wrap');
+    tools.choose('spar1');
+    tools.lay();
+    tools.take('wrap');
+    expect(tools.wraps().map((w) => w.name)).toEqual(['2 turns round the spar']);
+    tools.rewrap(0);
+    tools.turns.set(5);
+    tools.spacing.set(1.6);
+    tools.lay();
+    expect(laid()).toBe(10);
+    expect(method().figure.ropes[0]!.wraps!.length).toBe(1);
+  });
+  it('put away leave everything as it was; pressed twice a strand is let go', () => {
+    tools.take('wrap');
+    tools.choose('spar1');
+    tools.choose('spar1');
+    expect(tools.about()).toEqual([]);
+    tools.choose('spar1');
+    tools.take('wrap');
+    expect(shown()).toBe(0);
+    expect(tools.kind()).toBeNull();
+  });
+  it('say why something cannot be laid, and lay nothing', () => {
+    tools.take('wrap');
+    tools.choose('spar1');
+    tools.spacing.set(0.2);
+    expect(tools.refusal()).toContain('apart');
+    tools.lay();
+    expect(laid()).toBe(0);
+    expect(state.message()).toContain('apart');
+  });
+  it('choose the stretch to follow by two presses, and follow it on either side', () => {
+    method.set(
+      methodFor({
+        ropes: [
+          rope('b', [
+            [-20, -10],
+            [-10, -10],
+            [0, -10],
+            [10, -10],
+            [20, -10],
+          ]),
+          rope('a', [
+            [-26, -4],
+            [-22, -8],
+          ]),
+        ],
+        hosts: [],
+      }),
+    );
+    tools.take('retrace');
+    tools.press([-18, -10], false);
+    tools.press([18, -10], false);
+    expect(tools.strand()).toBe('b');
+    expect(Math.round(tools.to() - tools.from())).toBe(36);
+    tools.side.set('right');
+    tools.lay();
+    const follower = method().figure.ropes[1]!.points.slice(2);
+    expect(follower.length).toBeGreaterThan(10);
+    // To the right of a strand that runs to the right is below it.
+    follower.forEach(([, y]) => expect(y).toBeCloseTo(-10 + 1.45, 1));
+  });
+  it('draw a bight out of the rope along a stroke, with its letters', () => {
+    tools.take('bight');
+    expect(tools.press([-2, 10], false)).toBeTrue();
+    for (let i = 1; i <= 20; i += 1) tools.draw({ point: [-2 + i * 0.5, 10 - i], under: i > 9 });
+    expect(shown()).toBe(2);
+    tools.lay();
+    expect(laid()).toBe(2);
+    expect(method().leaders.some((l) => l.kind === 'bight')).toBeTrue();
+    expect(method().figure.ropes[0]!.weave).toBe('UU');
+    expect(fitBight([{ point: [0, 0], under: true }])).toEqual({ points: [[0, 0]], pass: 'U' });
+  });
+  it('need a rope', () => {
+    method.set(methodFor({ ropes: [], hosts: [] }));
+    tools.take('twist');
+    expect(tools.kind()).toBeNull();
+    expect(state.message()).toBe('Lay a rope first.');
+  });
+  it('show what they ask for in a panel', async () => {
+    tools.take('wrap');
+    const fixture = TestBed.createComponent(ToolPanel);
+    await fixture.whenStable();
+    const panel = fixture.nativeElement as HTMLElement;
+    const press = async (name: string): Promise<void> => {
+      [...panel.querySelectorAll('button')]
+        .find((b) => (b.getAttribute('aria-label') ?? b.textContent).trim() === name)!
+        .click();
+      await fixture.whenStable();
+    };
+    await press('the spar');
+    await press('Half a turn more');
+    expect(panel.querySelector('output')!.textContent).toBe('2.5');
+    await press('Lay it');
+    expect(laid()).toBe(5);
+  });
+  it('size and lay hosts of every kind', () => {
+    for (const kind of ['post', 'ring', 'carabiner', 'hook', 'hand'] as const) {
+      state.addHost(kind, [8, 8]);
+      expect(method().figure.hosts.at(-1)!.kind).toBe(kind);
+      state.sizeHost(1);
+      expect(method().figure.hosts.at(-1)!.size).toBeGreaterThan(1);
+      state.removeChosen();
+    }
+    expect(method().figure.hosts.length).toBe(1);
+  });
+  it('declare a loop an eye, and take that back', () => {
+    state.toggleEye();
+    expect(state.message()).toContain('Choose a place');
+    state.chosen.set({ kind: 'place', place: { strand: 'a', at: 1 } });
+    state.toggleEye();
+    expect(method().figure.ropes[0]!.eyes).toEqual([1]);
+    state.toggleEye();
+    expect(method().figure.ropes[0]!.eyes).toEqual([]);
+  });
+});
