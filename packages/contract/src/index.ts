@@ -146,6 +146,18 @@ export const createKnotSchema = z.union([
   z.object({ document: z.unknown() }).strict(),
 ]);
 
+export const revisionInfoSchema = z.object({
+  number: z.number().int().min(1),
+  name: z.string().nullable(),
+  savedBy: z.string(),
+  savedAt: z.iso.datetime(),
+});
+export type RevisionInfo = z.infer<typeof revisionInfoSchema>;
+export const revisionListSchema = z.object({ revisions: z.array(revisionInfoSchema), total: z.number().int() });
+export const revisionSchema = z.object({ document: figureFileSchema });
+/** A name for a revision; `null` takes it away. */
+export const nameRevisionSchema = z.object({ name: nameSchema.nullable() });
+
 export const saveKnotSchema = z.object({ document: z.unknown() });
 export const savedSchema = z.object({ card: knotCardSchema });
 
@@ -262,6 +274,27 @@ export const ROUTES: readonly Route[] = [
     body: saveKnotSchema,
     answer: savedSchema,
     refusals: [400, 401, 403, 404, 410, 412, 413, 428],
+  },
+  {
+    method: 'get',
+    path: '/api/knots/{id}/revisions',
+    summary: 'What was saved of a knot, the latest first',
+    answer: revisionListSchema,
+    refusals: [401, 404],
+  },
+  {
+    method: 'get',
+    path: '/api/knots/{id}/revisions/{number}',
+    summary: 'A knot as it was saved once',
+    answer: revisionSchema,
+    refusals: [400, 401, 404],
+  },
+  {
+    method: 'put',
+    path: '/api/knots/{id}/revisions/{number}',
+    summary: 'Name a revision',
+    body: nameRevisionSchema,
+    refusals: [400, 401, 403, 404],
   },
   {
     method: 'get',

@@ -178,6 +178,29 @@ describe('drafts', () => {
     expect(await names('reef')).toContain('Reef knot');
     expect(await names('100%_')).toEqual([]);
   });
+  it('keep every revision; one can be named, looked at and found again', async () => {
+    const author = await server.author();
+    const { id } = await imported(author, 'reef.json');
+    const changed = { ...(demoDocument('reef.json') as object), name: 'Reef, second thoughts' };
+    await author.put(`/api/knots/${id}`, { document: changed }, 1).expect(200);
+    await author.put(`/api/knots/${id}/revisions/1`, { name: 'As first drawn' }).expect(204);
+    const list = (await author.get(`/api/knots/${id}/revisions`).expect(200)).body as {
+      revisions: { number: number; name: string | null }[];
+      total: number;
+    };
+    expect(list.total).toBe(2);
+    expect(list.revisions.map((r) => [r.number, r.name])).toEqual([
+      [2, null],
+      [1, 'As first drawn'],
+    ]);
+    const first = (await author.get(`/api/knots/${id}/revisions/1`).expect(200)).body as { document: { name: string } };
+    expect(first.document.name).toBe('Reef knot');
+    await author.put(`/api/knots/${id}/revisions/1`, { name: null }).expect(204);
+    for (const bad of ['3', '0', 'x', '99999999999999999999'])
+      await author.get(`/api/knots/${id}/revisions/${bad}`).expect(404);
+    await author.put(`/api/knots/${id}/revisions/1`, { name: '<b>' }).expect(400);
+    await author.put(`/api/knots/${id}/revisions/9`, { name: 'None' }).expect(404);
+  });
   it('are copied under a name of their own', async () => {
     const author = await server.author();
     const { id } = await imported(author, 'reef.json');

@@ -78,7 +78,8 @@ describe('pictures', () => {
   it('of a sheet end with what to look for and what goes wrong, numbered and ringed', () => {
     const bowline = knot('bowline.json');
     const svg = sheetSvg(bowline);
-    const group = (id: string): string => svg.slice(svg.indexOf(`<g id="${id}">`)).split('<g id="')[1] ?? '';
+    const group = (id: string): string =>
+      svg.slice(svg.indexOf(`<g id="${id}">`)).split(/<g id="(?:mark|wrong)-\d+">/)[1] ?? '';
     expect(svg).toContain('<g id="inspect-front">');
     expect(svg).toContain('<g id="inspect-back">');
     const count = bowline.entry.inspection!.length;

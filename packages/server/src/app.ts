@@ -2,6 +2,7 @@
  * The HTTP application: routes to services. State is in PostgreSQL only, so any number of these can run side by side.
  */
 import {
+  nameRevisionSchema,
   clipQuerySchema,
   createKnotSchema,
   houseChangeSchema,
@@ -32,6 +33,7 @@ import { openApi } from './openapi.js';
 import { captions, sheetSvg, stepSvg, thumbnail } from './pictures.js';
 import { HttpProblem, notFound, refused } from './problem.js';
 import { listPublished, publicKnot, publishedKnot, publishKnot, withdrawKnot } from './publications.js';
+import { nameRevision, revisionDocument, revisionsOf } from './revisions.js';
 import { contentPolicy, nonceOf, sameOrigin } from './security.js';
 
 export interface AppOptions {
@@ -113,6 +115,11 @@ export function createApp({ pool, log, version, webFolder }: AppOptions): expres
     const id = idSchema.safeParse(req.params.id);
     if (!id.success) throw notFound('knot');
     return id.data;
+  };
+  const revisionNumber = (req: Request): number => {
+    const number = z.coerce.number().int().min(1).max(2_147_483_647).safeParse(req.params.number);
+    if (!number.success) throw notFound('revision');
+    return number.data;
   };
   const check = <T>(type: z.ZodType<T>, data: unknown): T => {
     const parsed = type.safeParse(data);
@@ -201,6 +208,19 @@ export function createApp({ pool, log, version, webFolder }: AppOptions): expres
     await signedIn(req);
     const { document } = await getKnot(pool, knotId(req));
     sendSvg(res, thumbnail(readSaved(document)));
+  });
+  app.get('/api/knots/:id/revisions', async (req, res) => {
+    await signedIn(req);
+    res.json(await revisionsOf(pool, knotId(req)));
+  });
+  app.get('/api/knots/:id/revisions/:number', async (req, res) => {
+    await signedIn(req);
+    res.json({ document: await revisionDocument(pool, knotId(req), revisionNumber(req)) });
+  });
+  app.put('/api/knots/:id/revisions/:number', body, async (req, res) => {
+    await author(req);
+    await nameRevision(pool, knotId(req), revisionNumber(req), check(nameRevisionSchema, req.body).name);
+    res.status(204).end();
   });
   app.post('/api/knots/:id/duplicate', async (req, res) => {
     const account = await author(req);

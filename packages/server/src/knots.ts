@@ -18,18 +18,9 @@ import { clipFor } from './clips.js';
 import { transaction, type Queryable } from './database.js';
 import { house } from './house.js';
 import { IDENTITY_COLUMNS, identityColumns, identityOf, type StoredIdentity } from './identity.js';
-import { HttpProblem, notFound, refused } from './problem.js';
+import { HttpProblem, refused } from './problem.js';
 import { publicationOf } from './publications.js';
-
-async function documentOf(db: Queryable, id: string, revision: number): Promise<FigureFile> {
-  const found = await db.query<{ document: FigureFile }>(
-    'select document from revision where knot_id = $1 and number = $2',
-    [id, revision],
-  );
-  const row = found.rows[0];
-  if (!row) throw notFound('revision');
-  return row.document;
-}
+import { revisionDocument } from './revisions.js';
 
 /** Reads a document that was checked when it was saved. */
 export function readSaved(document: FigureFile): KnotDocument {
@@ -41,7 +32,7 @@ export function readSaved(document: FigureFile): KnotDocument {
 export async function getKnot(db: Queryable, id: string): Promise<Knot> {
   const row = await cardRow(db, id);
   const [document, publication, clip] = await Promise.all([
-    documentOf(db, id, row.revision),
+    revisionDocument(db, id, row.revision),
     publicationOf(db, id),
     clipFor(db, id),
   ]);
@@ -169,7 +160,7 @@ export async function saveKnot(
         'Put it back on the shelf, or save your version as a new knot.',
       );
     if (row.revision !== from) {
-      const document = await documentOf(client, id, row.revision);
+      const document = await revisionDocument(client, id, row.revision);
       throw new HttpProblem(
         412,
         'conflict',

@@ -88,7 +88,7 @@ export function svgBody(drawing: Drawing, look: Look, prefix: string, box: Box, 
               r.clips.map((c) => ids.get(c) as string),
             ),
           );
-        return `<g id="${prefix}-${kind}-${escapeXml(strand)}">${parts.join('')}</g>`;
+        return `<g id="${prefix.replace(/-$/, '')}-${kind}-${escapeXml(strand)}">${parts.join('')}</g>`;
       })
       .join('');
   };

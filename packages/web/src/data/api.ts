@@ -4,6 +4,9 @@
 import { HttpClient, HttpHeaders } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
 import {
+  revisionListSchema,
+  revisionSchema,
+  type RevisionInfo,
   clipInfoSchema,
   houseSchema,
   identifiedSchema,
@@ -64,6 +67,20 @@ export class Api {
   /** The house's knots that a figure is or is kin to, by its signature keys. */
   identify(keys: Identify): Observable<Identified> {
     return this.http.post('/api/identify', keys).pipe(map((data) => identifiedSchema.parse(data)));
+  }
+
+  revisions(id: string): Observable<{ revisions: RevisionInfo[]; total: number }> {
+    return this.http.get(`/api/knots/${id}/revisions`).pipe(map((data) => revisionListSchema.parse(data)));
+  }
+
+  revision(id: string, number: number): Observable<unknown> {
+    return this.http
+      .get(`/api/knots/${id}/revisions/${number}`)
+      .pipe(map((data) => revisionSchema.parse(data).document));
+  }
+
+  nameRevision(id: string, number: number, name: string | null): Observable<unknown> {
+    return this.http.put(`/api/knots/${id}/revisions/${number}`, { name });
   }
 
   create(body: { name: string } | { document: unknown }): Observable<KnotCard> {

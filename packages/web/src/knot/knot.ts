@@ -19,6 +19,7 @@ import { ConflictDialog } from './conflict.dialog';
 import { ExportDialog } from './export.dialog';
 import { EntryDialog, type NamedEntry } from './entry.dialog';
 import { GoneDialog } from './gone.dialog';
+import { RevisionsDialog } from './revisions.dialog';
 import { SignInAgainDialog } from './sign-in-again.dialog';
 
 @Component({
@@ -51,6 +52,9 @@ import { SignInAgainDialog } from './sign-in-again.dialog';
             <mat-icon svgIcon="edit" />
           </button>
         }
+        <button mat-icon-button type="button" (click)="revisions()" aria-label="Revisions" matTooltip="Revisions">
+          <mat-icon svgIcon="history" />
+        </button>
         <button mat-icon-button type="button" (click)="exportFile()" aria-label="Export the figure" matTooltip="Export">
           <mat-icon svgIcon="download" />
         </button>
@@ -225,6 +229,23 @@ export class KnotPage {
 
   protected reload(): void {
     void this.store.load(this.id());
+  }
+
+  protected revisions(): void {
+    this.dialog
+      .open<RevisionsDialog, BenchStore, string>(RevisionsDialog, {
+        data: this.store,
+        width: '1000px',
+        maxWidth: '94vw',
+      })
+      .afterClosed()
+      .subscribe((name) => {
+        if (name !== undefined)
+          this.snack
+            .open(`${name} is back on the bench.`, 'Undo', { duration: 8000 })
+            .onAction()
+            .subscribe(() => this.store.undo());
+      });
   }
 
   protected exportFile(): void {
