@@ -17,6 +17,7 @@ import {
   type PdCode,
   type Point,
 } from '../../packages/core/src/index.js';
+import { dragBench, layoutBench } from './drafting.js';
 import { identityBench } from './identity.js';
 import { braidClosure, naiveBracket } from '../../packages/core/spec/support/diagrams.js';
 
@@ -131,18 +132,7 @@ async function exportBench(): Promise<object> {
   if (worker === undefined) throw new Error('the export worker was not built');
   const figureFile = JSON.parse(await readFile(new URL('../../demo/reef.json', import.meta.url), 'utf8')) as unknown;
   if (!readKnot(figureFile).ok) throw new Error('the demo file does not read');
-  const browser = await chromium.launch({
-    executablePath: process.env.CHROME_BIN ?? '/usr/bin/chromium',
-    chromiumSandbox: false,
-    args: [
-      '--disable-gpu',
-      '--disable-quic',
-      '--no-first-run',
-      '--disable-background-networking',
-      '--disable-component-update',
-      '--disable-sync',
-    ],
-  });
+  const browser = await openBrowser();
   try {
     const page = await browser.newPage();
     // The TypeScript loader names inner functions by a helper that the page does not have.
@@ -228,11 +218,36 @@ async function exportBench(): Promise<object> {
   }
 }
 
+const openBrowser = (): ReturnType<typeof chromium.launch> =>
+  chromium.launch({
+    executablePath: process.env.CHROME_BIN ?? '/usr/bin/chromium',
+    chromiumSandbox: false,
+    args: [
+      '--disable-gpu',
+      '--disable-quic',
+      '--no-first-run',
+      '--disable-background-networking',
+      '--disable-component-update',
+      '--disable-sync',
+    ],
+  });
+
+async function draggingBench(url: string): Promise<object> {
+  const browser = await openBrowser();
+  try {
+    return await dragBench(url, new URL('../../packages/web/dist/browser/', import.meta.url).pathname, browser);
+  } finally {
+    await browser.close();
+  }
+}
+
 const databaseUrl = process.env.BENCH_DATABASE_URL;
 if (databaseUrl === undefined) throw new Error('npm run bench gives a database; start it that way');
 const report = {
   machine: { cores: cpus().length, model: cpus()[0]?.model, node: process.version },
   ...coreBench(),
+  drafting: layoutBench(),
+  dragging: await draggingBench(databaseUrl),
   identity: await identityBench(databaseUrl),
   export: await exportBench(),
 };

@@ -38,6 +38,7 @@ export * from './identity/structure.js';
 export * from './tying/method.js';
 export * from './tying/method-edit.js';
 export * from './tying/compose.js';
+export * from './tying/reader.js';
 export * from './dressing/tail.js';
 export * from './dressing/winding.js';
 export * from './dressing/exits.js';

@@ -10,6 +10,7 @@ import { add, distance, scale, type Point } from '../figure/point.js';
 import { readMap } from '../topology/planar-map.js';
 import { requiredTail, sayLength, type TailRule } from '../ropes/tail-rule.js';
 import { composeStep } from '../tying/compose.js';
+import { contradictionsOf, mended } from '../tying/reader.js';
 import { leaderEnd, stepsOf, type Method } from '../tying/method.js';
 import type { MethodEdit } from '../tying/method-edit.js';
 import type { Vocabulary } from '../words/vocabulary.js';
@@ -33,6 +34,7 @@ export type FindingCode =
   | 'riding-side'
   | 'step-passes-too-much'
   | 'step-without-text'
+  | 'text-contradicts'
   | 'no-halt'
   | 'rope-after-last-halt';
 
@@ -86,9 +88,33 @@ export function findingsOf(method: Method, rules: HouseRules): Finding[] {
     ...dressFindings(figure),
     ...pullFindings(figure, rules),
     ...stepFindings(method, rules),
+    ...textFindings(method, rules),
   ];
   return [...all.filter((f) => f.severity === 'error'), ...all.filter((f) => f.severity === 'warning')];
 }
+
+/** Words of the author's own that cannot be true of the picture. */
+const textFindings = (method: Method, { words }: HouseRules): Finding[] =>
+  method.halts.flatMap((halt, step) =>
+    contradictionsOf(method, step, words).map((c): Finding => ({
+      code: 'text-contradicts',
+      severity: 'warning',
+      title: `Step ${step + 1} says “${c.words}”`,
+      why: c.shows,
+      remedy:
+        c.instead === undefined ? 'Say what the picture shows, or mend the picture.' : `“${c.instead}” would be true.`,
+      step,
+      crossings: c.crossings,
+      ...(c.instead === undefined || halt.text === undefined
+        ? {}
+        : {
+            fix: {
+              label: `Say “${c.instead}”`,
+              edit: { kind: 'set-text', index: step, text: mended(halt.text, c) },
+            },
+          }),
+    })),
+  );
 
 function endFindings(figure: Figure, { tail: rule, cordMm }: HouseRules): Finding[] {
   const out: Finding[] = [];

@@ -5,7 +5,15 @@ import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/c
 import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
 import { MatTooltipModule } from '@angular/material/tooltip';
-import { composeStep, drawStep, TEXT_LIMIT, stepBox, WORKSHOP_WORDS } from '@foxtrail/core';
+import {
+  composeStep,
+  contradictionsOf,
+  type Contradiction,
+  drawStep,
+  TEXT_LIMIT,
+  stepBox,
+  WORKSHOP_WORDS,
+} from '@foxtrail/core';
 import { BenchStore } from '../knot/bench-store';
 import { FigureView } from '../ui/figure';
 import { DraftState } from './draft-state';
@@ -29,7 +37,16 @@ import { DraftState } from './draft-state';
             <span class="number">{{ step.index + 1 }}</span>
           </button>
           <div class="words">
-            <div class="grow" [attr.data-text]="step.text + ' '">
+            <div class="grow">
+              <div class="beneath" aria-hidden="true">
+                @for (run of step.runs; track $index) {
+                  @if (run.wrong) {
+                    <mark>{{ run.text }}</mark>
+                  } @else {
+                    <span>{{ run.text }}</span>
+                  }
+                }
+              </div>
               <textarea
                 rows="2"
                 [attr.maxlength]="limit"
@@ -136,14 +153,20 @@ import { DraftState } from './draft-state';
     .grow {
       display: grid;
     }
-    .grow::after {
-      visibility: hidden;
+    /* The same text beneath the field, unseen: it gives the field its height, and underlines what the picture contradicts. */
+    .beneath {
       border: 1px solid transparent;
+      color: transparent;
       white-space: pre-wrap;
       overflow-wrap: anywhere;
-      content: attr(data-text);
     }
-    .grow::after,
+    mark {
+      background: none;
+      color: transparent;
+      text-decoration: underline wavy var(--plum) 2px;
+      text-underline-offset: 3px;
+    }
+    .beneath,
     textarea {
       grid-area: 1 / 1;
       min-height: 50px;
@@ -204,6 +227,7 @@ export class Steps {
         composed,
         own: halt.text !== undefined,
         text: halt.text ?? composed,
+        runs: runsOf(`${halt.text ?? composed} `, contradictionsOf(method, index, WORKSHOP_WORDS)),
       };
     });
   });
@@ -225,4 +249,16 @@ export class Steps {
     this.state.chosen.set({ kind: 'halt', index });
     this.state.removeChosen();
   }
+}
+
+/** A text in runs, those that the picture contradicts told apart. */
+function runsOf(text: string, wrong: readonly Contradiction[]): { text: string; wrong: boolean }[] {
+  const runs: { text: string; wrong: boolean }[] = [];
+  let at = 0;
+  for (const { from, to } of wrong) {
+    if (from < at) continue;
+    runs.push({ text: text.slice(at, from), wrong: false }, { text: text.slice(from, to), wrong: true });
+    at = to;
+  }
+  return [...runs, { text: text.slice(at), wrong: false }];
 }

@@ -1,0 +1,239 @@
+/**
+ * The reader: an author's own text read back against the picture. It picks out the words that say how the end passes (over, under, up
+ * through …), how often it goes round, to which side and which way round, and compares them with what the leader does in the step. It
+ * contradicts only what cannot be true; a text may leave things out.
+ */
+import { passagesOf } from '../figure/crossings.js';
+import { curveOf, lineBetween } from '../figure/curve.js';
+import { ropeOf } from '../figure/figure.js';
+import { cross, dot, subtract, unit, type Point } from '../figure/point.js';
+import type { Vocabulary } from '../words/vocabulary.js';
+import { composeStep, type Move } from './compose.js';
+import { stepsOf, type Method } from './method.js';
+
+export interface Contradiction {
+  /** Which characters of the text say it. */
+  readonly from: number;
+  readonly to: number;
+  readonly words: string;
+  /** What the picture shows, in a sentence. */
+  readonly shows: string;
+  /** Words that would be true in their place, where that is certain. */
+  readonly instead?: string;
+  readonly crossings: readonly number[];
+}
+
+type Way = 'O' | 'U';
+
+interface Claim {
+  readonly from: number;
+  readonly to: number;
+  readonly words: string;
+  readonly ways: readonly Way[];
+}
+
+interface Seen {
+  readonly way: Way;
+  readonly crossing: number;
+}
+
+const PASSES: readonly { readonly words: RegExp; readonly ways: readonly Way[] }[] = [
+  { words: /\bup through\b/gi, ways: ['U', 'O'] },
+  { words: /\bdown through\b/gi, ways: ['O', 'U'] },
+  { words: /\b(?:over and under)\b/gi, ways: ['O', 'U'] },
+  { words: /\b(?:under and over)\b/gi, ways: ['U', 'O'] },
+  { words: /\b(?:over|across|in front of)\b/gi, ways: ['O'] },
+  { words: /\b(?:under|beneath|underneath|behind|below)\b/gi, ways: ['U'] },
+];
+
+/** The words for a passage that mean the opposite. */
+const OPPOSITES: Readonly<Record<string, string>> = {
+  over: 'under',
+  across: 'under',
+  'in front of': 'behind',
+  under: 'over',
+  beneath: 'over',
+  underneath: 'over',
+  behind: 'in front of',
+  below: 'over',
+  'up through': 'down through',
+  'down through': 'up through',
+};
+
+/** What a text claims of passages, in its order; a word inside a longer phrase counts with the phrase. */
+function claimsOf(text: string): Claim[] {
+  const found: Claim[] = [];
+  for (const { words, ways } of PASSES)
+    for (const m of text.matchAll(words)) {
+      const [from, to] = [m.index, m.index + m[0].length];
+      if (!found.some((c) => from < c.to && to > c.from)) found.push({ from, to, words: m[0], ways });
+    }
+  return found.sort((a, b) => a.from - b.from);
+}
+
+const seenOf = (moves: readonly Move[]): Seen[] =>
+  moves.flatMap((m): Seen[] => {
+    switch (m.kind) {
+      case 'loop':
+        return m.crossings.map((crossing) => ({ way: m.hand === 'overhand' ? 'O' : 'U', crossing }));
+      case 'through': {
+        const [a, b] = m.crossings as [number, number];
+        return [
+          { way: m.way === 'up' ? 'U' : 'O', crossing: a },
+          { way: m.way === 'up' ? 'O' : 'U', crossing: b },
+        ];
+      }
+      case 'pass':
+        return m.crossings.map((crossing) => ({ way: m.over ? 'O' : 'U', crossing }));
+      case 'bight':
+      case 'lay':
+        return [];
+    }
+  });
+
+/** Whether claims fit into what is seen, in order, with anything left out between them. */
+function fits(claims: readonly Claim[], seen: readonly Seen[]): boolean {
+  let at = 0;
+  for (const c of claims)
+    for (const way of c.ways) {
+      while (at < seen.length && seen[at]?.way !== way) at += 1;
+      if (at === seen.length) return false;
+      at += 1;
+    }
+  return true;
+}
+
+const sayWay = (way: Way): string => (way === 'O' ? 'over' : 'under');
+
+function passContradictions(text: string, seen: readonly Seen[]): Contradiction[] {
+  const claims = claimsOf(text);
+  if (seen.length === 0 || fits(claims, seen)) return [];
+  const shows = `The picture shows it passing ${seen.map((s) => `${sayWay(s.way)} at ${s.crossing}`).join(', ')}.`;
+  // One word that would make the whole text fit is the one that is wrong; of several the first.
+  for (const [i, c] of claims.entries()) {
+    const instead = OPPOSITES[c.words.toLowerCase()];
+    if (instead === undefined) continue;
+    const turned: Claim = { ...c, ways: c.ways.map((w) => (w === 'O' ? 'U' : 'O')) };
+    if (fits([...claims.slice(0, i), turned, ...claims.slice(i + 1)], seen))
+      return [{ ...pick(c), shows, instead, crossings: seen.map((s) => s.crossing) }];
+  }
+  // No one word mends it: the first that cannot be true of what is left.
+  const until = claims.findIndex((_, i) => !fits(claims.slice(0, i + 1), seen));
+  const c = claims[Math.max(0, until)] as Claim;
+  return [{ ...pick(c), shows, crossings: seen.map((s) => s.crossing) }];
+}
+
+const pick = ({ from, to, words }: Claim): Pick<Contradiction, 'from' | 'to' | 'words'> => ({ from, to, words });
+
+const NUMBERS: Readonly<Record<string, number>> = {
+  once: 1,
+  twice: 2,
+  one: 1,
+  two: 2,
+  three: 3,
+  four: 4,
+  five: 5,
+  six: 6,
+};
+const COUNT =
+  /\b(?:(once|twice)(?= (?:round|around|about))|(one|two|three|four|five|six|\d+) (?:times|turns?|wraps?|coils?))\b/gi;
+
+/** How often the leader goes round one thing in the step: full turns, and the crossings they make. */
+function turnsIn(method: Method, index: number): { turns: number; crossings: readonly number[] } | undefined {
+  const step = stepsOf(method)[index];
+  if (!step) return undefined;
+  const own = passagesOf(method.figure, step.rope).filter((p) => p.at > step.from && p.at <= step.to);
+  const round = new Map<string, { over: number; under: number; crossings: number[] }>();
+  for (const p of own) {
+    if (p.other.strand === step.rope && p.other.at > p.at) continue;
+    const known = round.get(p.other.strand) ?? { over: 0, under: 0, crossings: [] };
+    known[p.over ? 'over' : 'under'] += 1;
+    known.crossings.push(p.crossing.number);
+    round.set(p.other.strand, known);
+  }
+  const most = [...round.values()].sort((a, b) => Math.min(b.over, b.under) - Math.min(a.over, a.under))[0];
+  return most && { turns: Math.max(most.over, most.under), crossings: most.crossings };
+}
+
+function countContradictions(text: string, method: Method, index: number): Contradiction[] {
+  const seen = turnsIn(method, index);
+  if (!seen || seen.turns === 0) return [];
+  for (const m of text.matchAll(COUNT)) {
+    const word = (m[1] ?? m[2] ?? '').toLowerCase();
+    const said = NUMBERS[word] ?? Number(word);
+    // Half a turn more or less is counted or not, by school: with an odd number of passages either count is true.
+    const half = seen.crossings.length % 2 === 1 ? 1 : 0;
+    if (!Number.isFinite(said) || (said <= seen.turns && said >= seen.turns - half)) continue;
+    const shows = `The picture shows ${seen.turns} ${seen.turns === 1 ? 'turn' : 'turns'}.`;
+    return [{ from: m.index, to: m.index + m[0].length, words: m[0], shows, crossings: seen.crossings }];
+  }
+  return [];
+}
+
+/** A move smaller than this, in diameters, has no side. */
+const SIDEWAYS = 2;
+/** A turning smaller than this, in radians, has no way round. */
+const ROUND = 2.2;
+
+function sideContradictions(text: string, method: Method, index: number): Contradiction[] {
+  const step = stepsOf(method)[index];
+  const rope = step && ropeOf(method.figure, step.rope);
+  if (!step || !rope) return [];
+  const line = lineBetween(curveOf(rope), step.from, step.to);
+  const [first, last] = [line[0] as Point, line.at(-1) as Point];
+  const out: Contradiction[] = [];
+  const dx = last[0] - first[0];
+  const sides = [...text.matchAll(/\bto (?:the|its|your) (left|right)\b/gi)];
+  const [side] = sides;
+  if (side && sides.length === 1 && Math.abs(dx) > SIDEWAYS) {
+    const goes = dx > 0 ? 'right' : 'left';
+    if (side[1]?.toLowerCase() !== goes)
+      out.push({
+        from: side.index,
+        to: side.index + side[0].length,
+        words: side[0],
+        shows: `The picture shows it going to the ${goes}.`,
+        instead: side[0].replace(/left|right/i, goes),
+        crossings: [],
+      });
+  }
+  const way = /\b(anti-?clockwise|counter-?clockwise|clockwise)\b/i.exec(text);
+  let turning = 0;
+  for (let i = 2; i < line.length; i += 1) {
+    const [u, v] = [
+      unit(subtract(line[i - 1] as Point, line[i - 2] as Point)),
+      unit(subtract(line[i] as Point, line[i - 1] as Point)),
+    ];
+    turning += Math.atan2(cross(u, v), dot(u, v));
+  }
+  if (way && Math.abs(turning) > ROUND) {
+    // With y down, a positive turning is clockwise as seen on the screen.
+    const goes = turning > 0 ? 'clockwise' : 'anticlockwise';
+    if ((way[0].toLowerCase() === 'clockwise') !== (goes === 'clockwise'))
+      out.push({
+        from: way.index,
+        to: way.index + way[0].length,
+        words: way[0],
+        shows: `The picture shows it turning ${goes}.`,
+        instead: goes,
+        crossings: [],
+      });
+  }
+  return out;
+}
+
+/** Where the author's own text of a step contradicts the picture; nothing for a composed text. */
+export function contradictionsOf(method: Method, index: number, words: Vocabulary): Contradiction[] {
+  const text = method.halts[index]?.text;
+  if (text === undefined) return [];
+  const { moves } = composeStep(method, index, words);
+  return [
+    ...passContradictions(text, seenOf(moves)),
+    ...countContradictions(text, method, index),
+    ...sideContradictions(text, method, index),
+  ].sort((a, b) => a.from - b.from);
+}
+
+/** The text with a contradiction's words put right. */
+export const mended = (text: string, { from, to, instead }: Contradiction): string =>
+  instead === undefined ? text : text.slice(0, from) + instead + text.slice(to);
