@@ -69,6 +69,13 @@ await run(async () => {
     await page.keyboard.press('p');
     await page.keyboard.press(']');
     await shot('draft-points');
+    await page.keyboard.press('Escape');
+    await page.keyboard.press('f');
+    await page.getByRole('radio', { name: 'right' }).click();
+    await shot('draft-retrace');
+    await page.keyboard.press('Escape');
+    await page.getByRole('button', { name: 'Export the figure' }).click();
+    await shot('export');
     const verdict = (text) => page.locator('.verdict-band h2', { hasText: text }).waitFor();
     const proofTab = (name) => page.getByRole('tab', { name }).click();
     await open('Bowline', 'Proof');

@@ -378,6 +378,43 @@ const LABEL_DIRECTIONS: readonly Point[] = Array.from({ length: 16 }, (_, i): Po
   Math.sin((i * Math.PI) / 8),
 ]);
 
+/** Room beyond this, in diameters, makes a place no better. */
+const MOST_ROOM = 3;
+
+/** Points found by place: how far the nearest is, as far as `MOST_ROOM`. */
+class NearPoints {
+  private readonly cells = new Map<number, Point[]>();
+
+  constructor(points: Iterable<Point>) {
+    for (const p of points) this.put(p);
+  }
+
+  put(p: Point): void {
+    const key = this.key(Math.floor(p[0] / MOST_ROOM), Math.floor(p[1] / MOST_ROOM));
+    const cell = this.cells.get(key);
+    if (cell) cell.push(p);
+    else this.cells.set(key, [p]);
+  }
+
+  private key(x: number, y: number): number {
+    return (x + 4096) * 8192 + y + 4096;
+  }
+
+  away(p: Point, except?: Point): number {
+    const [x, y] = [Math.floor(p[0] / MOST_ROOM), Math.floor(p[1] / MOST_ROOM)];
+    // Squares are compared: this is asked some ten thousand times a frame.
+    let least = MOST_ROOM * MOST_ROOM;
+    for (let i = x - 1; i <= x + 1; i += 1)
+      for (let j = y - 1; j <= y + 1; j += 1)
+        for (const q of this.cells.get(this.key(i, j)) ?? []) {
+          const [dx, dy] = [q[0] - p[0], q[1] - p[1]];
+          const square = dx * dx + dy * dy;
+          if (square < least && q !== except) least = square;
+        }
+    return Math.sqrt(least);
+  }
+}
+
 /** Places for waymark numbers beside their crossings, where they hide as little rope as may be. */
 export function labelPlaces(figure: Figure, extents: Extents = WHOLE): Label[] {
   // A post is seen from the end: where the rope passes its line there is nothing to be seen.
@@ -385,29 +422,25 @@ export function labelPlaces(figure: Figure, extents: Extents = WHOLE): Label[] {
     (c) =>
       isReached(extents, c.first) && isReached(extents, c.second) && hostOf(figure, c.second.strand)?.kind !== 'post',
   );
-  const ropeLines = figure.ropes.map((r) => lineBetween(curveOf(r), 0, Math.min(lastAt(r), reached(extents, r.id))));
+  const ropes = new NearPoints(
+    figure.ropes.flatMap((r) => lineBetween(curveOf(r), 0, Math.min(lastAt(r), reached(extents, r.id)))),
+  );
+  const crossings = new NearPoints(laid.map((c) => c.point));
   const hostLines = figure.hosts.map((h) => curveOf(h).line);
-  const taken: Point[] = [];
+  const taken = new NearPoints([]);
   return laid.map((c) => {
     let best: Point = c.point;
     let bestRoom = -Infinity;
     for (const d of LABEL_DIRECTIONS) {
       for (const far of [LABEL_DISTANCE, LABEL_DISTANCE * 1.35]) {
         const p = add(c.point, scale(d, far));
-        const rope = Math.min(
-          ...ropeLines.flatMap((l) => l.map((q) => distance(p, q))),
-          ...hostLines.map((l) => lineAway(p, l) + 0.3),
-        );
-        const labels = Math.min(
-          3,
-          ...taken.map((q) => distance(p, q) - 0.3),
-          ...laid.filter((x) => x !== c).map((x) => distance(p, x.point)),
-        );
+        const rope = Math.min(ropes.away(p), ...hostLines.map((l) => lineAway(p, l) + 0.3));
+        const labels = Math.min(MOST_ROOM, taken.away(p) - 0.3, crossings.away(p, c.point));
         const room = Math.min(rope, labels) - far * 0.12;
         if (room > bestRoom) [best, bestRoom] = [p, room];
       }
     }
-    taken.push(best);
+    taken.put(best);
     return { crossing: c.number, point: best, at: c.point };
   });
 }

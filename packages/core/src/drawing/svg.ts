@@ -66,6 +66,66 @@ export function arrowPath([x, y]: readonly [number, number], [dx, dy]: readonly 
   return `M${at(0.4, 0.8)}L${at(1.7, 0)}L${at(0.4, -0.8)}Z`;
 }
 
+/** Posts seen from the end, and the gates of carabiners. */
+function hostMarks(drawing: Drawing, look: Look): string {
+  const posts = drawing.posts
+    .map(
+      ({ point: [x, y], radius }) =>
+        `<g class="post"><circle cx="${num(x)}" cy="${num(y)}" r="${num(radius)}" fill="${look.host}" stroke="${look.ink}" stroke-width="${OUTLINE}"/>` +
+        [0.68, 0.36]
+          .map(
+            (k) =>
+              `<circle cx="${num(x)}" cy="${num(y)}" r="${num(radius * k)}" fill="none" stroke="${look.ink}" stroke-width="0.07" opacity="0.55"/>`,
+          )
+          .join('') +
+        '</g>',
+    )
+    .join('');
+  const gates = drawing.gates
+    .map(
+      ({ path, width }) =>
+        `<path class="gate" d="${path}" fill="none" stroke="${look.ink}" stroke-width="${num(width)}" stroke-dasharray="0.5 0.35"/>`,
+    )
+    .join('');
+  return gates + posts;
+}
+
+const ghostSvg = (drawing: Drawing, look: Look): string =>
+  drawing.ghost === undefined
+    ? ''
+    : `<path class="ghost" d="${drawing.ghost}" stroke="${look.working}" stroke-width="0.28" stroke-dasharray="0.05 0.62" stroke-linecap="round"/>`;
+
+const arrowSvg = (drawing: Drawing, look: Look): string =>
+  drawing.arrow
+    ? `<path class="arrow" d="${arrowPath(drawing.arrow.point, drawing.arrow.direction)}" fill="${look.working}" stroke="${look.ink}" stroke-width="0.08"/>`
+    : '';
+
+/**
+ * The same as `svgBody` without numbers, in pieces that each stand alone and are painted in order: while a point is dragged most of
+ * them stay as they are, so a page need only renew those that have changed.
+ */
+export function svgPieces(drawing: Drawing, look: Look, prefix: string, box: Box): string[] {
+  const run = (r: Run, i: number): string => {
+    const ids = r.clips.map((_, k) => `${prefix}${i}-${k}`);
+    const defs = r.clips
+      .map(
+        (c, k) => `<clipPath id="${ids[k] as string}"><path clip-rule="evenodd" d="${outsideOf(c, box)}"/></clipPath>`,
+      )
+      .join('');
+    return (defs === '' ? '' : `<defs>${defs}</defs>`) + runSvg(r, look, ids);
+  };
+  const hosts = drawing.runs.filter((r) => r.kind === 'host');
+  const ropes = drawing.runs.filter((r) => r.kind === 'rope');
+  return [
+    ...hosts.map(run),
+    hostMarks(drawing, look),
+    ...ropes.map((r, i) => run(r, hosts.length + i)),
+    drawing.tips.map((t) => tipSvg(t, look)).join(''),
+    ghostSvg(drawing, look),
+    arrowSvg(drawing, look),
+  ];
+}
+
 /** The inside of an `<svg>`: definitions and groups, in board units. */
 export function svgBody(drawing: Drawing, look: Look, prefix: string, box: Box, outlines?: Outlines): string {
   const ids = new Map<string, string>();
@@ -92,32 +152,6 @@ export function svgBody(drawing: Drawing, look: Look, prefix: string, box: Box, 
       })
       .join('');
   };
-  const posts = drawing.posts
-    .map(
-      ({ point: [x, y], radius }) =>
-        `<g class="post"><circle cx="${num(x)}" cy="${num(y)}" r="${num(radius)}" fill="${look.host}" stroke="${look.ink}" stroke-width="${OUTLINE}"/>` +
-        [0.68, 0.36]
-          .map(
-            (k) =>
-              `<circle cx="${num(x)}" cy="${num(y)}" r="${num(radius * k)}" fill="none" stroke="${look.ink}" stroke-width="0.07" opacity="0.55"/>`,
-          )
-          .join('') +
-        '</g>',
-    )
-    .join('');
-  const gates = drawing.gates
-    .map(
-      ({ path, width }) =>
-        `<path class="gate" d="${path}" fill="none" stroke="${look.ink}" stroke-width="${num(width)}" stroke-dasharray="0.5 0.35"/>`,
-    )
-    .join('');
-  const ghost =
-    drawing.ghost === undefined
-      ? ''
-      : `<path class="ghost" d="${drawing.ghost}" stroke="${look.working}" stroke-width="0.28" stroke-dasharray="0.05 0.62" stroke-linecap="round"/>`;
-  const arrow = drawing.arrow
-    ? `<path class="arrow" d="${arrowPath(drawing.arrow.point, drawing.arrow.direction)}" fill="${look.working}" stroke="${look.ink}" stroke-width="0.08"/>`
-    : '';
   const number = (crossing: number, [x, y]: readonly [number, number]): string => {
     if (!outlines)
       return `<text x="${num(x)}" y="${num(y + 0.36)}" font-size="1" font-weight="700" text-anchor="middle" fill="${look.labelText}">${crossing}</text>`;
@@ -130,7 +164,7 @@ export function svgBody(drawing: Drawing, look: Look, prefix: string, box: Box, 
         `<g class="waymark"><circle cx="${num(point[0])}" cy="${num(point[1])}" r="0.68" fill="${look.label}" stroke="${look.ink}" stroke-width="0.09"/>${number(crossing, point)}</g>`,
     )
     .join('');
-  return `<defs>${defs}</defs><g class="hosts" fill="none">${runs('host')}${gates}${posts}</g><g class="ropes" fill="none" stroke-linejoin="round">${runs('rope')}${drawing.tips.map((t) => tipSvg(t, look)).join('')}${ghost}</g>${arrow}${labels}`;
+  return `<defs>${defs}</defs><g class="hosts" fill="none">${runs('host')}${hostMarks(drawing, look)}</g><g class="ropes" fill="none" stroke-linejoin="round">${runs('rope')}${drawing.tips.map((t) => tipSvg(t, look)).join('')}${ghostSvg(drawing, look)}</g>${arrowSvg(drawing, look)}${labels}`;
 }
 
 /** A whole SVG document. */

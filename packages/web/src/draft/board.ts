@@ -27,11 +27,12 @@ import {
   pointAt,
   ropeOf,
   stepsOf,
-  svgBody,
+  svgPieces,
   wholeBox,
   type Box,
   type Drawing,
   type Figure,
+  type Label,
   type Point,
 } from '@foxtrail/core';
 import { Theme } from '../data/theme';
@@ -130,10 +131,21 @@ export class Board {
       rope && since < rope.points.length - 1 ? { working: { strand: rope.id, from: since } } : {},
     );
   });
+  private readonly placedLabels = computed(() => labelPlaces(this.seen().figure));
+  /** Numbers keep their place beside their crossings while the hand moves; they are placed anew when it lets go. */
+  private carriedLabels(figure: Figure): Label[] {
+    const before = new Map(this.placedBefore.map((l) => [l.crossing, l]));
+    return crossingsOf(figure).map((c): Label => {
+      const was = before.get(c.number);
+      const [dx, dy] = was ? [was.point[0] - was.at[0], was.point[1] - was.at[1]] : [1, -1];
+      return { crossing: c.number, at: c.point, point: [c.point[0] + dx, c.point[1] + dy] };
+    });
+  }
+  private placedBefore: readonly Label[] = [];
   protected readonly labels = computed(() => {
     const step = this.state.step();
     const shown = this.state.method().halts[step ?? -1];
-    const all = labelPlaces(this.seen().figure);
+    const all = this.state.drawing() ? this.carriedLabels(this.seen().figure) : this.placedLabels();
     if (!shown) return all;
     const extents = extentsAt(this.seen(), shown.leader, shown.at);
     const visible = new Set(
@@ -183,7 +195,10 @@ export class Board {
 
   constructor() {
     effect(() => {
-      this.body().nativeElement.innerHTML = svgBody(this.drawing(), this.theme.look(), 'board-', this.box());
+      if (!this.state.drawing()) this.placedBefore = this.placedLabels();
+    });
+    effect(() => {
+      this.paint(svgPieces(this.drawing(), this.theme.look(), 'board-', this.box()));
     });
     effect(() => {
       const method = this.store.method();
@@ -201,6 +216,20 @@ export class Board {
     });
     effect(() => observer.observe(this.svg().nativeElement));
     destroy.onDestroy(() => observer.disconnect());
+  }
+
+  /** What is painted now, piece by piece; only pieces that have changed are painted anew. */
+  private painted: readonly string[] = [];
+
+  private paint(pieces: readonly string[]): void {
+    const body = this.body().nativeElement;
+    while (body.childElementCount > pieces.length) body.lastElementChild?.remove();
+    while (body.childElementCount < pieces.length)
+      body.append(document.createElementNS('http://www.w3.org/2000/svg', 'g'));
+    pieces.forEach((piece, i) => {
+      if (piece !== this.painted[i]) (body.children[i] as Element).innerHTML = piece;
+    });
+    this.painted = pieces;
   }
 
   /** Looks closer (or from farther off), keeping a place of the board where it is on the screen. */
@@ -371,10 +400,26 @@ export class Board {
       if (distance(at, gesture.last) < CLICK) return;
       gesture.last = at;
       this.tools.draw({ point: at, under: this.state.under() });
-    } else if (gesture.kind === 'point') {
+    } else this.drag(at);
+  }
+
+  /** Where the hand has dragged to since the last frame; a frame shows only the last place. */
+  private dragged: Point | undefined;
+
+  private drag(at: Point): void {
+    const waiting = this.dragged !== undefined;
+    this.dragged = at;
+    if (!waiting) requestAnimationFrame(() => this.showDrag());
+  }
+
+  private showDrag(): void {
+    const [at, gesture] = [this.dragged, this.gesture];
+    this.dragged = undefined;
+    if (!at) return;
+    if (gesture?.kind === 'point') {
       const pass = this.state.under() ? 'U' : 'O';
       this.state.preview({ kind: 'move-point', strand: gesture.strand, index: gesture.index, to: at, pass }, true);
-    } else {
+    } else if (gesture?.kind === 'host') {
       const by: Point = [at[0] - gesture.last[0], at[1] - gesture.last[1]];
       gesture.last = at;
       this.state.preview({ kind: 'move-host', host: gesture.host, by }, true);
@@ -383,6 +428,7 @@ export class Board {
 
   protected up(event: PointerEvent): void {
     this.fingers.delete(event.pointerId);
+    this.showDrag();
     const gesture = this.gesture;
     this.gesture = undefined;
     this.held.set(false);
