@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { newKnot, saved, signIn, tab } from './support.js';
+import { copyOf, newKnot, saved, signIn, tab } from './support.js';
 
 type Place = readonly [x: number, y: number];
 
@@ -346,4 +346,40 @@ test('the figure is saved as a file in every format, and the SVG is read back as
   await expect(page.locator('h1')).toHaveText('Bowline');
   await tab(page, 'Proof');
   await expect(page.locator('.verdict-band h2')).toContainText('It is the bowline', { timeout: 20_000 });
+});
+
+test('a revision is named, compared with the bench, and put back; one undo takes that back', async ({ page }) => {
+  await signIn(page);
+  await copyOf(page, 'Reef knot');
+  await expect(page.locator('ft-board .waymark')).toHaveCount(6);
+  await page.keyboard.press('w');
+  await page.keyboard.press('x');
+  await expect(page.locator('.hint')).toContainText('is swapped');
+  await page.waitForTimeout(1500);
+  await saved(page);
+  await page.getByRole('button', { name: 'Revisions' }).click();
+  const dialog = page.getByRole('dialog');
+  await expect(dialog).toContainText('One crossing differs');
+  await expect(dialog.locator('.marks .differs')).toHaveCount(2);
+  await dialog.getByRole('textbox').fill('Before the slip');
+  await dialog.getByRole('button', { name: 'Name it' }).click();
+  await expect(dialog.getByRole('option', { name: /Before the slip/ })).toBeVisible();
+  await dialog.getByRole('button', { name: 'Put it back on the bench' }).click();
+  await tab(page, 'Proof');
+  await expect(page.locator('.verdict-band h2')).toContainText('It is the reef knot', { timeout: 20_000 });
+});
+
+test('a text that says over where the picture shows under is underlined, and put right with one press', async ({
+  page,
+}) => {
+  await signIn(page);
+  await copyOf(page, 'Reef knot');
+  await page.getByLabel('Text of step 2').fill('Bring the dark rope over both legs.');
+  await expect(page.locator('mark').first()).toHaveText('over');
+  const finding = page.locator('ft-findings-list').getByText('Step 2 says “over”');
+  await expect(finding).toBeVisible({ timeout: 10_000 });
+  await page.getByRole('button', { name: 'Say “under”' }).click();
+  await expect(page.getByLabel('Text of step 2')).toHaveValue('Bring the dark rope under both legs.');
+  await expect(page.locator('mark')).toHaveCount(0);
+  await saved(page);
 });

@@ -39,6 +39,7 @@ import { Theme } from '../data/theme';
 import { BenchStore } from '../knot/bench-store';
 import { DraftState, type Sample } from './draft-state';
 import { LayingTools } from './laying-tools';
+import { TraceService } from './trace';
 
 /** The empty board, in diameters. */
 const EMPTY: Box = [-18, -11, 18, 11];
@@ -74,6 +75,7 @@ export class Board {
   protected readonly state = inject(DraftState);
   protected readonly store = inject(BenchStore);
   protected readonly tools = inject(LayingTools);
+  protected readonly trace = inject(TraceService);
   private readonly theme = inject(Theme);
   private readonly svg = viewChild.required<ElementRef<SVGSVGElement>>('svg');
   private readonly body = viewChild.required<ElementRef<SVGGElement>>('body');

@@ -8,6 +8,7 @@ import { Board } from './board';
 import { DraftState } from './draft-state';
 import { LayingTools } from './laying-tools';
 import { Steps } from './steps';
+import { TraceService } from './trace';
 import { Trail } from './trail';
 
 describe('the Draft screen', () => {
@@ -15,7 +16,9 @@ describe('the Draft screen', () => {
   let state: DraftState;
   beforeEach(() => {
     bench = new FakeBench();
-    TestBed.configureTestingModule({ providers: [DraftState, LayingTools, { provide: BenchStore, useValue: bench }] });
+    TestBed.configureTestingModule({
+      providers: [DraftState, LayingTools, TraceService, { provide: BenchStore, useValue: bench }],
+    });
     TestBed.inject(Icons);
     state = TestBed.inject(DraftState);
   });

@@ -17,6 +17,7 @@ import { MatIconModule } from '@angular/material/icon';
 import { MatTooltipModule } from '@angular/material/tooltip';
 import { stepText, VIEWS, WORKSHOP_WORDS, writeKnot, type Finding, type HostKind } from '@foxtrail/core';
 import { MatMenuModule, MatMenuTrigger } from '@angular/material/menu';
+import { MatSliderModule } from '@angular/material/slider';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { LayoutService } from '../data/layout';
 import { BenchStore } from '../knot/bench-store';
@@ -28,6 +29,7 @@ import { DraftState } from './draft-state';
 import { KeysDialog } from './keys.dialog';
 import { LayingTools } from './laying-tools';
 import { Steps } from './steps';
+import { TraceService } from './trace';
 import { ToolPanel } from './tool-panel';
 import { Trail } from './trail';
 
@@ -53,8 +55,9 @@ const ARROWS: Record<string, readonly [number, number]> = {
     MatTooltipModule,
     MatMenuModule,
     MatProgressBarModule,
+    MatSliderModule,
   ],
-  providers: [DraftState, LayingTools, LayoutService],
+  providers: [DraftState, LayingTools, LayoutService, TraceService],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './draft.html',
   styleUrl: './draft.scss',
@@ -65,6 +68,7 @@ export class DraftPage {
   protected readonly store = inject(BenchStore);
   protected readonly tools = inject(LayingTools);
   protected readonly layout = inject(LayoutService);
+  protected readonly trace = inject(TraceService);
   private readonly dialog = inject(MatDialog);
   protected readonly board = viewChild.required(Board);
   private readonly hostMenu = viewChild.required('hosts', { read: MatMenuTrigger });
@@ -127,6 +131,17 @@ export class DraftPage {
 
   protected addHost(kind: HostKind): void {
     this.state.addHost(kind, this.state.figure().ropes.length === 0 ? [0, 0] : this.board().middle());
+  }
+
+  /** Lays a photograph under the board. */
+  protected async layPicture(input: HTMLInputElement): Promise<void> {
+    const file = input.files?.[0];
+    input.value = '';
+    if (!file) return;
+    const trouble = await this.trace.lay(file, this.board().box());
+    this.state.message.set(
+      trouble || 'The picture lies under the board; it stays in this browser and is never published.',
+    );
   }
 
   /** Joins the ends of the rope in hand to a sling, or opens it. */
