@@ -59,7 +59,9 @@ test('from a blank board to a published lesson that a learner opens', async ({ p
 
   // Laid with the mouse, as an author would.
   await drawOverhand(page);
-  await expect(page.locator('.hint')).toHaveText('The end passes over at 1, under at 2, over at 3.');
+  await expect(page.locator('.hint')).toHaveText(
+    'Take the working end over the standing part to make an overhand loop, then up through the loop.',
+  );
   await expect(page.locator('ft-board .waymark')).toHaveCount(3);
   await expect(page.locator('ft-trail .waymark')).toHaveCount(6);
 

@@ -174,7 +174,7 @@ export class DraftPage {
   }
 
   protected showKeys(): void {
-    this.dialog.open(KeysDialog, { width: '980px', maxWidth: '94vw' });
+    this.dialog.open(KeysDialog, { width: '1180px', maxWidth: '96vw' });
   }
 
   protected nextView(): void {

@@ -65,10 +65,10 @@ const KEYS: readonly { readonly title: string; readonly keys: readonly (readonly
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2 mat-dialog-title>Keys on the board</h2>
-    <mat-dialog-content>
+    <mat-dialog-content tabindex="0">
       <div class="groups">
         @for (group of groups; track group.title) {
-          <section>
+          <section [class.under]="group.title === 'Steps'">
             <h3>{{ group.title }}</h3>
             <dl>
               @for (k of group.keys; track k[0]) {
@@ -83,14 +83,27 @@ const KEYS: readonly { readonly title: string; readonly keys: readonly (readonly
       </div>
     </mat-dialog-content>
     <mat-dialog-actions align="end"
-      ><button mat-flat-button type="button" mat-dialog-close>Close</button></mat-dialog-actions
+      ><button mat-flat-button type="button" mat-dialog-close cdkFocusInitial>Close</button></mat-dialog-actions
     >
   `,
   styles: `
     .groups {
       display: grid;
-      grid-template-columns: repeat(2, 1fr);
-      gap: 28px;
+      grid-template-columns: repeat(3, 1fr);
+      gap: 16px 26px;
+    }
+    mat-dialog-content {
+      max-height: 78vh;
+    }
+    section {
+      grid-row: 1 / span 2;
+    }
+    section:nth-child(3) {
+      grid-row: 1;
+    }
+    .under {
+      grid-row: 2;
+      grid-column: 3;
     }
     h3 {
       margin-bottom: 8px;
@@ -98,12 +111,13 @@ const KEYS: readonly { readonly title: string; readonly keys: readonly (readonly
     dl {
       display: grid;
       grid-template-columns: max-content 1fr;
-      gap: 8px 12px;
+      gap: 6px 10px;
       margin: 0;
     }
     dd {
       margin: 0;
-      line-height: 1.3;
+      font-size: 15px;
+      line-height: 1.25;
     }
   `,
 })
