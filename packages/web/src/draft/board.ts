@@ -147,7 +147,7 @@ export class Board {
   protected readonly labels = computed(() => {
     const step = this.state.step();
     const shown = this.state.method().halts[step ?? -1];
-    const all = this.state.drawing() ? this.carriedLabels(this.seen().figure) : this.placedLabels();
+    const all = this.state.dragging() ? this.carriedLabels(this.seen().figure) : this.placedLabels();
     if (!shown) return all;
     const extents = extentsAt(this.seen(), shown.leader, shown.at);
     const visible = new Set(
@@ -197,7 +197,7 @@ export class Board {
 
   constructor() {
     effect(() => {
-      if (!this.state.drawing()) this.placedBefore = this.placedLabels();
+      if (!this.state.dragging()) this.placedBefore = this.placedLabels();
     });
     effect(() => {
       this.paint(svgPieces(this.drawing(), this.theme.look(), 'board-', this.box()));

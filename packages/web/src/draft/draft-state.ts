@@ -97,6 +97,8 @@ export class DraftState {
       this.store.method() ?? { figure: { ropes: [], hosts: [] }, leaders: [], halts: [] },
   );
   readonly figure = computed<Figure>(() => this.method().figure);
+  /** A point or a host is dragged about. */
+  readonly dragging = computed(() => this.previewState() !== null && this.tool() === 'points');
   readonly drawing = computed(() => this.previewState() !== null || this.proposed() !== null);
   readonly activeRope = computed(() => {
     const { ropes } = this.figure();
