@@ -314,7 +314,7 @@ test('a code becomes a drawing; tidied it stays the knot, and is one undo; stopp
 test('the figure is saved as a file in every format, and the SVG is read back as the same knot', async ({ page }) => {
   await signIn(page);
   await page.goto('/shelf');
-  await page.getByRole('link', { name: 'Bowline', exact: true }).first().click();
+  await page.getByRole('link', { name: 'Water knot in the ground straps', exact: true }).click();
   await page.waitForURL('**/draft');
   await page.getByRole('button', { name: 'Export the figure' }).click();
   const save = async (format: RegExp): Promise<{ name: string; bytes: Buffer }> => {
@@ -335,7 +335,7 @@ test('the figure is saved as a file in every format, and the SVG is read back as
   expect(png.bytes.readUInt32BE(16)).toBe(1600);
   expect((await save(/Gauss/)).bytes.toString()).toMatch(/^[OU]1[+-]/);
   const svg = await save(/^SVG/);
-  expect(svg.name).toBe('bowline.svg');
+  expect(svg.name).toBe('water-knot-in-the-ground-straps.svg');
   await page.getByRole('button', { name: 'Close' }).click();
   await page.goto('/shelf');
   await page.getByRole('button', { name: 'New knot' }).click();
@@ -343,15 +343,15 @@ test('the figure is saved as a file in every format, and the SVG is read back as
     .locator('input[type=file]')
     .setInputFiles({ name: svg.name, mimeType: 'image/svg+xml', buffer: svg.bytes });
   await page.waitForURL('**/draft');
-  await expect(page.locator('h1')).toHaveText('Bowline');
+  await expect(page.locator('h1')).toHaveText('Water knot in the ground straps');
   await tab(page, 'Proof');
-  await expect(page.locator('.verdict-band h2')).toContainText('It is the bowline', { timeout: 20_000 });
+  await expect(page.locator('.verdict-band h2')).toContainText('It is the water knot', { timeout: 20_000 });
 });
 
 test('a revision is named, compared with the bench, and put back; one undo takes that back', async ({ page }) => {
   await signIn(page);
-  await copyOf(page, 'Reef knot');
-  await expect(page.locator('ft-board .waymark')).toHaveCount(6);
+  await copyOf(page, 'Sheet bend for line laundry');
+  await expect(page.locator('ft-board .waymark')).toHaveCount(7);
   await page.keyboard.press('w');
   await page.keyboard.press('x');
   await expect(page.locator('.hint')).toContainText('is swapped');
@@ -366,20 +366,20 @@ test('a revision is named, compared with the bench, and put back; one undo takes
   await expect(dialog.getByRole('option', { name: /Before the slip/ })).toBeVisible();
   await dialog.getByRole('button', { name: 'Put it back on the bench' }).click();
   await tab(page, 'Proof');
-  await expect(page.locator('.verdict-band h2')).toContainText('It is the reef knot', { timeout: 20_000 });
+  await expect(page.locator('.verdict-band h2')).toContainText('It is the sheet bend', { timeout: 20_000 });
 });
 
 test('a text that says over where the picture shows under is underlined, and put right with one press', async ({
   page,
 }) => {
   await signIn(page);
-  await copyOf(page, 'Reef knot');
-  await page.getByLabel('Text of step 2').fill('Bring the dark rope over both legs.');
+  await copyOf(page, 'Sheet bend for line laundry');
+  await page.getByLabel('Text of step 3').fill('Bring the dark rope over both legs.');
   await expect(page.locator('mark').first()).toHaveText('over');
-  const finding = page.locator('ft-findings-list').getByText('Step 2 says “over”');
+  const finding = page.locator('ft-findings-list').getByText('Step 3 says “over”');
   await expect(finding).toBeVisible({ timeout: 10_000 });
   await page.getByRole('button', { name: 'Say “under”' }).click();
-  await expect(page.getByLabel('Text of step 2')).toHaveValue('Bring the dark rope under both legs.');
+  await expect(page.getByLabel('Text of step 3')).toHaveValue('Bring the dark rope under both legs.');
   await expect(page.locator('mark')).toHaveCount(0);
   await saved(page);
 });

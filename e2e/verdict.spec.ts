@@ -67,7 +67,13 @@ test('a reef drawn by hand: one wrong crossing is named and put right; the slip 
 
   // All three of one half: the granny. Beside the pattern all three are lit, and swapped back together.
   await page.getByRole('tab', { name: /Crossings/ }).click();
-  for (const n of [1, 2, 3]) await page.getByRole('button', { name: `Swap crossing ${n}` }).click();
+  for (const n of [1, 2, 3]) {
+    const button = page.getByRole('button', { name: `Swap crossing ${n}` });
+    const row = page.getByRole('row').filter({ has: button });
+    const before = await row.innerText();
+    await button.click();
+    await expect.poll(() => row.innerText()).not.toBe(before);
+  }
   await expect(headline(page)).toContainText('It is not the reef knot: it is the granny knot');
   await page.locator('.act').getByRole('button', { name: 'Swap crossings 1, 2 and 3' }).click();
   await expect(headline(page)).toContainText('It is the reef knot');

@@ -66,7 +66,10 @@ function claimsOf(text: string): Claim[] {
   for (const { words, ways } of PASSES)
     for (const m of text.matchAll(words)) {
       const [from, to] = [m.index, m.index + m[0].length];
-      if (!found.some((c) => from < c.to && to > c.from)) found.push({ from, to, words: m[0], ways });
+      // “over both legs” is said of two passages.
+      const both = ways.length === 1 && /^ both\b/i.test(text.slice(to));
+      if (!found.some((c) => from < c.to && to > c.from))
+        found.push({ from, to, words: m[0], ways: both ? [...ways, ...ways] : ways });
     }
   return found.sort((a, b) => a.from - b.from);
 }
