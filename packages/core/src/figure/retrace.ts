@@ -5,8 +5,8 @@
 import { badPoint, edited, LEAST_SPACING, LIMITS, missing, onBoard, strandOf, tooMany, type Edited } from './bounds.js';
 import { carry, laterOver, withPoints } from './carry.js';
 import { crossingsOf, meetings } from './crossings.js';
-import { atLength, curveOf, directionAt, lengthTo, nearestOn, pointAt } from './curve.js';
-import { ropeOf, type Figure, type Rope, type TrailPosition } from './figure.js';
+import { atLength, curveOf, directionAt, lengthTo, pointAt } from './curve.js';
+import { type Figure, type Rope, type TrailPosition } from './figure.js';
 import { workingRope } from './laying.js';
 import { IDENTITY } from './mapping.js';
 import { add, distance, scale, type Point } from './point.js';
@@ -161,9 +161,3 @@ function foldsAt(
   });
   return Math.min(...near) < FOLD * spacing;
 }
-
-/** Where along a strand a stretch to follow begins for an end that lies at a place: the nearest place on it. */
-export const nearestStretch = (figure: Figure, strand: string, place: Point): number => {
-  const s = ropeOf(figure, strand);
-  return s ? nearestOn(curveOf(s), place).at : 0;
-};

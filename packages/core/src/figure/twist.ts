@@ -5,7 +5,6 @@
 import { badPoint, edited, LIMITS, missing, onBoard, tooClose, tooMany, withMarks, type Edited } from './bounds.js';
 import { laterOver, withPoints } from './carry.js';
 import { crossingsOf, meetings, weaveFigure, type Crossing } from './crossings.js';
-import { curveOf, pointAt } from './curve.js';
 import { lastAt, ropeOf, type Figure, type TrailPosition } from './figure.js';
 import { mapPosition, type Mapping } from './mapping.js';
 import { add, between, distance, dot, scale, subtract, unit, type Point } from './point.js';
@@ -150,9 +149,3 @@ function wovenAfter(next: Figure, { old, mapping, inPart, turned, neck, edit }: 
     return best?.firstIsOver ?? later(m);
   });
 }
-
-/** Where the middle of a part lies, for showing which is meant. */
-export const middleOf = (figure: Figure, rope: string, from: number, to: number): Point | undefined => {
-  const r = ropeOf(figure, rope);
-  return r && pointAt(curveOf(r), (from + to) / 2);
-};
