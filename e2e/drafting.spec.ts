@@ -284,9 +284,7 @@ test('an SVG of a carrick bend is imported, and its weave walked, one key over, 
 /** Over or under for each crossing of the carrick bend, by its number. */
 const WALK = ['o', 'u', 'o', 'u', 'o', 'u', 'o', 'u'];
 
-test('a code becomes a drawing; tidied it stays the knot, and is one undo; stopped it stays as it was', async ({
-  page,
-}) => {
+test('a code becomes a drawing; tidied it stays the knot, and is one undo', async ({ page }) => {
   await signIn(page);
   await page.goto('/shelf');
   await page.getByRole('button', { name: 'New knot' }).click();
@@ -348,7 +346,7 @@ test('the figure is saved as a file in every format, and the SVG is read back as
   await expect(page.locator('.verdict-band h2')).toContainText('It is the water knot', { timeout: 20_000 });
 });
 
-test('a revision is named, compared with the bench, and put back; one undo takes that back', async ({ page }) => {
+test('a revision is named, compared with the bench, and put back', async ({ page }) => {
   await signIn(page);
   await copyOf(page, 'Sheet bend for line laundry');
   await expect(page.locator('ft-board .waymark')).toHaveCount(7);

@@ -14,6 +14,7 @@ import {
   nearestOn,
   pointAt,
   ropeOf,
+  sayRefusal,
   SPACINGS,
   WORKSHOP_WORDS,
   ropeWord,
@@ -26,7 +27,6 @@ import {
   type Wrap,
 } from '@foxtrail/core';
 import { BenchStore } from '../knot/bench-store';
-import { sayRefusal } from '@foxtrail/core';
 import { DraftState, type Chosen, type Sample } from './draft-state';
 
 export type LayingTool = 'wrap' | 'retrace' | 'bight' | 'twist';
