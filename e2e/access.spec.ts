@@ -70,7 +70,7 @@ test('the learner page prints every step and none of the controls', async ({ pag
   await expect(page.locator('.player')).toBeVisible();
   await page.emulateMedia({ media: 'print' });
   await expect(page.locator('.player')).toBeHidden();
-  await expect(page.locator('.all li')).toHaveCount(4);
+  await expect(page.locator('.all li')).toHaveCount(5);
   await expect(page.getByRole('link', { name: 'Sheet (SVG)' })).toBeHidden();
 });
 

@@ -26,6 +26,28 @@ class Hand {
 
   async press(place: Place): Promise<void> {
     await this.page.mouse.click(...(await this.pixels(place)));
+    // The board may look from farther off after a press; the next one is aimed at what is shown then.
+    await this.page.evaluate(() => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done))));
+  }
+
+  /** Where a rope ends, as it was saved. */
+  async endOf(rope: string): Promise<Place> {
+    await saved(this.page);
+    const id = /knot\/([^/]+)/.exec(this.page.url())?.[1] ?? '';
+    const answer = await this.page.request.get(`/api/knots/${id}`);
+    const { document } = (await answer.json()) as { document: { ropes: { id: string; points: Place[] }[] } };
+    return document.ropes.find((r) => r.id === rope)!.points.at(-1)!;
+  }
+
+  /** Turns round what is pressed on. */
+  async wrap(round: readonly Place[], { more = 0, behind = false } = {}): Promise<void> {
+    await this.page.keyboard.press('t');
+    for (const place of round) await this.press(place);
+    for (let i = 0; i < more; i += 1) await this.page.getByRole('button', { name: 'Half a turn more' }).click();
+    await this.page.getByRole('radio', { name: behind ? 'behind' : 'over', exact: true }).click();
+    await this.page.getByLabel('Diameters from turn to turn').fill('4');
+    await this.page.getByRole('button', { name: 'Lay it' }).click();
+    await expect(this.page.locator('.hint')).toContainText('is wrapped');
   }
 
   /** Point by point; places after a `U` in the letters are laid with the under key held. */
@@ -160,6 +182,226 @@ test('by mouse: turns round a spar are laid, counted up and down, and what follo
   await page.keyboard.press('z');
   await hand.crossings(6);
   await saved(page);
+});
+
+test('by mouse: two ropes, each wrapped round both and led out through its turns, are the double fisherman’s', async ({
+  page,
+}) => {
+  test.setTimeout(120_000);
+  const hand = await Hand.at(page, 'Two ropes', 6);
+  const L = 16;
+  await hand.lay([
+    [-L - 16, -1.3],
+    [-L, -1.3],
+    [0, -1.3],
+    [L, -1.3],
+  ]);
+  await page.keyboard.press('n');
+  await hand.lay([
+    [L + 16, 1.3],
+    [L, 1.3],
+    [0, 1.3],
+    [-L, 1.3],
+  ]);
+  for (const [id, s, name] of [
+    ['a', 1, 'pale rope'],
+    ['b', -1, 'dark rope'],
+  ] as const) {
+    const at = (x: number, y: number): Place => [x * s, y * s];
+    await page.getByRole('button', { name, exact: true }).click();
+    await hand.lay([at(L + 2, 2.4), at(L + 1.2, 5)]);
+    await hand.wrap([at(L - 1, 1.3), at(L - 1, -1.3)], { behind: true });
+    const x = (await hand.endOf(id))[0] * s;
+    await hand.lay([at(x - 2.4, 3), at(x - 2, 0.6)]);
+    // Through the turns by turns, out under where they begin, and away over the other rope.
+    await page.keyboard.press('a');
+    await hand.lay([at(x + 1, 0), at(L - 0.2, 0)]);
+    await page.keyboard.press('a');
+    await hand.lay([at(L + 3, 0), at(L + 6, 0.1)], 'UU');
+    await hand.lay([at(L + 9, 3.5), at(L + 14, 4)]);
+  }
+  await hand.is('It is the double fisherman’s bend');
+});
+
+test('by mouse: a sling wrapped three times up and three times down about a rope is the prusik', async ({ page }) => {
+  test.setTimeout(90_000);
+  const hand = await Hand.at(page, 'On a rope', 6);
+  await hand.lay([
+    [0, 30],
+    [0, 20],
+    [0, 0],
+    [0, -20],
+    [0, -30],
+  ]);
+  await page.keyboard.press('o');
+  await expect(page.locator('.hint')).toContainText('The last end is a standing part');
+  await page.keyboard.press('n');
+  await hand.lay([
+    [26, -2],
+    [14, -2.4],
+    [6, -2.4],
+  ]);
+  await hand.wrap([[0, -2.4]], { more: 2 });
+  await hand.lay([
+    [6, -14],
+    [9, -10],
+    [9.4, 0],
+    [9, 10],
+    [6, 13.4],
+  ]);
+  await hand.wrap([[0, 12.4]], { behind: true });
+  await hand.lay(
+    [
+      [8, 2.4],
+      [14, 2.4],
+      [26, 2],
+      [30, 0.6],
+    ],
+    'UUOO',
+  );
+  await page.keyboard.press('j');
+  await expect(page.locator('.hint')).toContainText('it is a sling');
+  await page.keyboard.press('p');
+  await hand.press([30, 0.6]);
+  await page.keyboard.press('e');
+  await expect(page.locator('.hint')).toContainText('The loop is an eye');
+  await hand.is('It is the prusik of three wraps');
+});
+
+test('by mouse: three turns round a hand, the second led over and back beneath, the hand taken out: the butterfly', async ({
+  page,
+}) => {
+  test.setTimeout(150_000);
+  const hand = await Hand.at(page, 'By the hand', 5);
+  await hand.host('hand');
+  const turns: readonly (readonly [letters: string, places: readonly Place[]])[] = [
+    // Up across the palm, and round the back of the hand to well beyond.
+    [
+      'OOOOOO',
+      [
+        [-3, 28],
+        [-0.6, 19],
+        [0, 13],
+        [0, 9],
+        [0, 0],
+        [0, -9],
+      ],
+    ],
+    [
+      'OOOUOO',
+      [
+        [1.5, -12],
+        [3, -9],
+        [3, -5],
+        [3, 5],
+        [5, 9.6],
+        [8, 10.6],
+      ],
+    ],
+    [
+      'OOO',
+      [
+        [9.6, 12.6],
+        [11, 13.6],
+        [12, 12],
+      ],
+    ],
+    // The second turn goes as a bight over the first, and back beneath it to the eye.
+    [
+      'OOOOOO',
+      [
+        [12, 10.2],
+        [11.5, 7.6],
+        [10, 6.7],
+        [4.25, 6.6],
+        [-1.5, 6.6],
+        [-3.8, 5.6],
+      ],
+    ],
+    [
+      'OOUOOO',
+      [
+        [-4.2, 3.8],
+        [-2.9, 2.3],
+        [1.5, 1.8],
+        [9, 1.8],
+        [20, 3.4],
+        [26, 3.4],
+      ],
+    ],
+    [
+      'OOOOOU',
+      [
+        [28, 0],
+        [26, -3.4],
+        [20, -3.4],
+        [9, -1.8],
+        [1.5, -1.8],
+        [-2.9, -2.3],
+      ],
+    ],
+    [
+      'OOOOO',
+      [
+        [-4.2, -3.8],
+        [-3.8, -5.6],
+        [-1.5, -6.6],
+        [4.25, -6.6],
+        [10, -6.7],
+      ],
+    ],
+    // Round the back again, and down between the two: under the outer strands, over the inner ones.
+    [
+      'OOOOU',
+      [
+        [11.5, -7.6],
+        [12, -10.2],
+        [10.5, -12.4],
+        [9, -10],
+        [9, -8.4],
+      ],
+    ],
+    [
+      'UUUUU',
+      [
+        [9, -4.5],
+        [9, 0.2],
+        [9, 4.5],
+        [9, 9],
+        [9, 14],
+      ],
+    ],
+    [
+      'OOOUO',
+      [
+        [7.5, 15.4],
+        [6, 13.4],
+        [6, 8.4],
+        [6, 4.2],
+        [6, -4.2],
+      ],
+    ],
+    [
+      'UOOO',
+      [
+        [6, -8.4],
+        [6, -13],
+        [6.6, -19],
+        [9, -27],
+      ],
+    ],
+  ];
+  for (const [letters, places] of turns) await hand.lay(places, letters);
+  await page.keyboard.press('o');
+  await page.keyboard.press('p');
+  await hand.press([28, 0]);
+  await page.keyboard.press('e');
+  await expect(page.locator('.hint')).toContainText('The loop is an eye');
+  const before = await page.locator('ft-board .waymark').count();
+  await hand.press([-20, 0]);
+  await page.keyboard.press('Delete');
+  await expect.poll(() => page.locator('ft-board .waymark').count()).toBeLessThan(before);
+  await hand.is('It is the butterfly loop');
 });
 
 test('by keyboard: a slipped sheet bend; with the end pulled through it is the sheet bend', async ({ page }) => {

@@ -65,8 +65,12 @@ test('from a blank board to a published lesson that a learner opens', async ({ p
   await expect(page.locator('ft-board .waymark')).toHaveCount(3);
   await expect(page.locator('ft-trail .waymark')).toHaveCount(6);
 
-  // Swapped on the board, it falls apart in the crossings table; swapped back there, it holds again.
-  await page.locator('ft-board').getByRole('button', { name: 'Crossing 2: swap over and under' }).click();
+  // Swapped on the trail, it falls apart in the crossings table; swapped back there, it holds again.
+  await page
+    .locator('ft-trail')
+    .getByRole('button', { name: /^Crossing 2, / })
+    .first()
+    .click();
   await tab(page, 'Proof');
   await page.getByRole('tab', { name: /Crossings/ }).click();
   await expect(page.locator('.crossings').getByText('It falls apart.')).toBeVisible();
@@ -99,6 +103,10 @@ test('from a blank board to a published lesson that a learner opens', async ({ p
   await expect(page.getByLabel('Text of step 2')).toHaveValue('Take the working end up through the loop.');
   await page.getByLabel('Text of step 2').fill('Bring the end up through the loop & pull it snug.');
   await expect(page.locator('ft-trail .gauge')).toHaveClass(/holds/);
+  // It is set, but never dressed nor checked: one press adds both.
+  await expect(page.getByText('The knot is never dressed or checked')).toBeVisible();
+  await page.getByRole('button', { name: 'Add the steps' }).click();
+  await expect(page.getByLabel('Text of step 4')).toHaveValue(/^Check the knot, front and back/);
   await expect(page.getByText('No findings.')).toBeVisible();
   await saved(page);
 
@@ -150,7 +158,7 @@ test('from a blank board to a published lesson that a learner opens', async ({ p
     }, text);
   expect(await parse(svg.bytes.toString())).toEqual({
     root: 'svg',
-    title: `${name}, step 2 of 2, front view`,
+    title: `${name}, step 2 of 4, front view`,
     description: expect.stringContaining('up through the loop & pull it snug') as unknown as string,
     error: false,
   });
@@ -175,6 +183,8 @@ test('from a blank board to a published lesson that a learner opens', async ({ p
   expect(cues.map((c) => c.text)).toEqual([
     'Take the working end over the standing part to make an overhand loop.',
     'Bring the end up through the loop &amp; pull it snug.',
+    expect.stringMatching(/^Dress the knot/),
+    expect.stringMatching(/^Check the knot/),
   ]);
   expect(Math.abs((cues.at(-1)?.end ?? 0) - film.duration)).toBeLessThan(0.1);
   expect(ownCaptions.bytes.toString()).toBe(vtt.bytes.toString());

@@ -41,12 +41,17 @@ export const tab = (page: Page, name: string): Promise<void> =>
 export async function copyOf(page: Page, name: string): Promise<void> {
   await page.goto('/shelf');
   await page.getByRole('button', { name: `More for ${name}`, exact: true }).click();
-  await page.getByRole('menuitem', { name: 'Duplicate' }).click();
-  await page
-    .getByRole('link', { name: `${name} (copy)`, exact: true })
-    .first()
-    .click();
-  await page.waitForURL('**/draft');
+  // Other tests copy the same knot: the copy that is opened is the one that was just made, the newest on the shelf.
+  await Promise.all([
+    page.waitForResponse((r) => r.url().endsWith('/duplicate')),
+    page.getByRole('menuitem', { name: 'Duplicate' }).click(),
+  ]);
+  const answer = await page.request.get(`/api/knots?q=${encodeURIComponent(`${name} (copy)`)}`);
+  const { knots } = (await answer.json()) as { knots: readonly { id: string }[] };
+  const card = knots[0];
+  if (!card) throw new Error(`there is no copy of ${name}`);
+  await page.goto(`/knot/${card.id}/draft`);
+  await page.locator('svg.board').waitFor();
 }
 
 type Share = readonly [x: number, y: number];

@@ -65,6 +65,13 @@ await run(async () => {
     await open('Reef knot');
     await page.getByRole('button', { name: 'Show step 3' }).click();
     await shot('draft');
+    await open('Bowline');
+    await page.getByRole('button', { name: 'Show step 3' }).click();
+    await shot('draft-step');
+    await open('Figure eight');
+    await page.keyboard.press('m');
+    await page.getByText('same knot, proved').waitFor();
+    await shot('draft-dressed');
     await open('Figure eight');
     await page.keyboard.press('p');
     await page.keyboard.press(']');

@@ -7,6 +7,9 @@ import { readFile, writeFile } from 'node:fs/promises';
 import { parseArgs } from 'node:util';
 import { claimOf, knownKnots, patternKeys, verdictFinding } from '@foxtrail/pattern-book';
 import {
+  pictureBox,
+  stepsOf,
+  finishedFigure,
   atlasOf,
   checkPd,
   closedStrands,
@@ -18,11 +21,11 @@ import {
   drawStep,
   figureClosure,
   findingsOf,
+  layoutFindings,
   kinshipOf,
   laurent,
   liftedTangles,
   linkingNumber,
-  methodInView,
   nearestOf,
   pdJones,
   pdOf,
@@ -42,7 +45,6 @@ import {
   vectorData,
   verdictOf,
   VIEWS,
-  wholeBox,
   windingAbout,
   WORKSHOP_WORDS,
   type Finding,
@@ -131,8 +133,8 @@ const where = (f: Finding): string =>
 /** The verdict on a knot by the built-in pattern book. */
 function verdictOn(knot: KnotDocument): Result<Verdict> {
   const claim = claimOf(knot);
-  const known = claim && { id: claim.id, name: claim.knot.name, figure: claim.knot.method.figure };
-  return verdictOf(knot.method.figure, known, patternKeys());
+  const known = claim && { id: claim.id, name: claim.knot.name, figure: finishedFigure(claim.knot.method) };
+  return verdictOf(finishedFigure(knot.method), known, patternKeys());
 }
 
 async function identify(files: readonly string[], options: Options, io: Terminal): Promise<number> {
@@ -142,7 +144,7 @@ async function identify(files: readonly string[], options: Options, io: Terminal
   const report: object[] = [];
   for (const file of files) {
     const read = await open(file, io);
-    const found = read.ok ? verdictOf(read.value.method.figure, undefined, patternKeys()) : read;
+    const found = read.ok ? verdictOf(finishedFigure(read.value.method), undefined, patternKeys()) : read;
     if (!read.ok || !found.ok) {
       const refusal = read.ok ? (found as Refusal) : read;
       code = complain(refusal, { ...options, json: false }, io);
@@ -151,9 +153,11 @@ async function identify(files: readonly string[], options: Options, io: Terminal
     }
     const { headline, evidence, matches, leftOut } = found.value;
     const nearest =
-      matches.length > 0 ? [] : nearestOf(read.value.method.figure, knownKnots()).map(({ id, name }) => ({ id, name }));
+      matches.length > 0
+        ? []
+        : nearestOf(finishedFigure(read.value.method), knownKnots()).map(({ id, name }) => ({ id, name }));
     if (!matches.some((m) => m.relation === 'same' || m.relation === 'mirror')) code = Math.max(code, FOUND);
-    const kinship = kinshipOf(read.value.method.figure, patternKeys()).map(sayKinship);
+    const kinship = kinshipOf(finishedFigure(read.value.method), patternKeys()).map(sayKinship);
     report.push({ file, name: read.value.name, headline, evidence, matches, nearest, kinship, leftOut });
     if (options.json) continue;
     io.say(`${file}: ${headline}`);
@@ -171,7 +175,7 @@ async function atlas(files: readonly string[], options: Options, io: Terminal): 
   if (file === undefined) return complain(refuse('atlas', 'No file is named.', 'Name a figure file.'), options, io);
   const read = await open(file, io);
   if (!read.ok) return complain(read, options, io);
-  const { figure } = read.value.method;
+  const figure = finishedFigure(read.value.method);
   const found = atlasOf(figure, patternKeys());
   if (!found.ok) return complain({ ...found, place: `${file}: ${found.place}` }, options, io);
   const verdict = verdictOn(read.value);
@@ -195,7 +199,11 @@ async function compare(files: readonly string[], options: Options, io: Terminal)
   const [first, second] = [await open(a, io), await open(b, io)];
   if (!first.ok) return complain(first, options, io);
   if (!second.ok) return complain(second, options, io);
-  const found = compareFigures(first.value.method.figure, second.value.method.figure, second.value.name);
+  const found = compareFigures(
+    finishedFigure(first.value.method),
+    finishedFigure(second.value.method),
+    second.value.name,
+  );
   if (!found.ok) return complain(found, options, io);
   const { relation, evidence, marks, leftOut } = found.value;
   if (options.json) io.say(JSON.stringify(found.value, null, 2));
@@ -227,8 +235,12 @@ async function check(files: readonly string[], options: Options, io: Terminal): 
       pull: entry.pull,
     };
     const verdict = verdictOn(read.value);
-    const stated = verdict.ok ? verdictFinding(verdict.value) : undefined;
-    const findings = [...(stated ? [stated] : []), ...findingsOf(method, rules)];
+    const stated = verdict.ok ? verdictFinding(verdict.value, entry) : undefined;
+    const findings = [
+      ...(stated ? [stated] : []),
+      ...layoutFindings(method, read.value.others),
+      ...findingsOf(method, rules),
+    ];
     if (findings.length > 0) code = Math.max(code, FOUND);
     report.push({ file, name, findings: findings.map(({ fix: _, ...f }) => f) });
     if (options.json) continue;
@@ -331,7 +343,7 @@ async function render(files: readonly string[], options: Options, io: Terminal):
   const read = await open(file, io);
   if (!read.ok) return complain(read, options, io);
   const { name, method } = read.value;
-  const count = method.halts.length;
+  const count = stepsOf(method).length;
   const { step, view } = options;
   if (step !== undefined && !(Number.isInteger(step) && step >= 1 && step <= count)) {
     return complain(
@@ -342,13 +354,15 @@ async function render(files: readonly string[], options: Options, io: Terminal):
   }
   const texts =
     step === undefined
-      ? method.halts.map((_, i) => `${i + 1}. ${stepText(method, i, WORKSHOP_WORDS)}`).join(' ')
+      ? stepsOf(method)
+          .map((_, i) => `${i + 1}. ${stepText(method, i, WORKSHOP_WORDS)}`)
+          .join(' ')
       : composeStep(method, step - 1, WORKSHOP_WORDS).text;
-  const svg = toSvg(drawStep(method, step === undefined ? count : step - 1, { view }), {
+  const svg = toSvg(drawStep(method, step === undefined ? Infinity : step - 1, { view }), {
     title: step === undefined ? name : `${name}, step ${step} of ${count}`,
     description: texts,
     width: 800,
-    box: wholeBox(methodInView(method, view).figure),
+    box: pictureBox(method, step === undefined ? Infinity : step - 1, view),
   });
   if (options.out === undefined) io.say(svg);
   else await io.write(options.out, `${svg}\n`);

@@ -83,6 +83,8 @@ export const knotCardSchema = z.object({
   slug: z.string().nullable(),
   /** Null until the drawing has been looked at. */
   verdict: cardVerdictSchema.nullable(),
+  /** Of a left-handed edition: the knot it mirrors, and whether it is still kept in step with it. */
+  leftHandOf: z.object({ id: z.uuid(), name: z.string(), follows: z.boolean() }).nullable(),
 });
 export type KnotCard = z.infer<typeof knotCardSchema>;
 
@@ -137,6 +139,8 @@ export const knotSchema = z.object({
   document: figureFileSchema,
   publication: publicationSchema.nullable(),
   clip: clipInfoSchema.nullable(),
+  /** Its left-handed edition, when there is one. */
+  leftHanded: z.uuid().nullable(),
 });
 export type Knot = z.infer<typeof knotSchema>;
 
@@ -309,6 +313,13 @@ export const ROUTES: readonly Route[] = [
     summary: 'A copy under a name of its own',
     answer: savedSchema,
     refusals: [401, 403, 404],
+  },
+  {
+    method: 'post',
+    path: '/api/knots/{id}/left-handed',
+    summary: 'Its left-handed edition: made, or the one there is',
+    answer: savedSchema,
+    refusals: [401, 403, 404, 409],
   },
   {
     method: 'post',

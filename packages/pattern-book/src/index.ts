@@ -1,7 +1,15 @@
 /**
  * The pattern book: the built-in knots, each laid open with its steps, each proved by the core.
  */
-import { KeyBook, keysOf, type Entry, type Finding, type KnownKnot, type Verdict } from '@foxtrail/core';
+import {
+  finishedFigure,
+  KeyBook,
+  keysOf,
+  type Entry,
+  type Finding,
+  type KnownKnot,
+  type Verdict,
+} from '@foxtrail/core';
 import { BENDS } from './families/bends.js';
 import { BOWLINES } from './families/bowlines.js';
 import { BUTTERFLIES } from './families/butterflies.js';
@@ -27,6 +35,8 @@ export const SOURCES: readonly PatternSource[] = [
 ];
 
 const names = new Map(SOURCES.map((s) => [s.id, s.name]));
+export { begunFrom, TIGHTENS } from './begin.js';
+
 let laid: readonly Pattern[] | undefined;
 
 /** Every pattern of the book, laid; the first call takes a moment, later ones none. */
@@ -44,7 +54,7 @@ let keys: KeyBook | undefined;
 export function patternKeys(): KeyBook {
   keys ??= new KeyBook(
     patterns().map(({ id, knot }) => {
-      const found = keysOf(knot.method.figure);
+      const found = keysOf(finishedFigure(knot.method));
       if (!found.ok) throw new Error(`pattern ${id}: ${found.reason}`);
       return { id, name: knot.name, ...found.value };
     }),
@@ -53,7 +63,7 @@ export function patternKeys(): KeyBook {
 }
 
 export const knownKnots = (): readonly KnownKnot[] =>
-  patterns().map(({ id, knot }) => ({ id, name: knot.name, figure: knot.method.figure }));
+  patterns().map(({ id, knot }) => ({ id, name: knot.name, figure: finishedFigure(knot.method) }));
 
 /** A knot's stated claim, apart from how its figure is drawn. */
 export interface Claimant {
@@ -82,7 +92,7 @@ export function claimOf({ name, entry }: Claimant): Pattern | undefined {
 }
 
 /** The finding that a verdict gives rise to, if any. */
-export function verdictFinding(verdict: Verdict): Finding | undefined {
+export function verdictFinding(verdict: Verdict, { hand }: Pick<Entry, 'hand'> = {}): Finding | undefined {
   if (!verdict.claim) return undefined;
   const { name } = verdict.claim;
   if (verdict.state === 'fails')
@@ -93,7 +103,8 @@ export function verdictFinding(verdict: Verdict): Finding | undefined {
       why: `It is entered as ${name}. ${verdict.evidence}`,
       remedy: 'Put the wrong crossing right on Proof, or enter it as what it is.',
     };
-  if (verdict.state === 'mirrored')
+  // A left-handed edition is meant to be the mirror image.
+  if (verdict.state === 'mirrored' && hand !== 'left')
     return {
       code: 'other-hand',
       severity: 'warning',

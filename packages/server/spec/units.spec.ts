@@ -1,5 +1,5 @@
 import { ROUTES } from '@foxtrail/contract';
-import { readKnot, stepText, WORKSHOP_WORDS, type KnotDocument } from '@foxtrail/core';
+import { methodFor, readKnot, stepsOf, stepText, WORKSHOP_WORDS, type KnotDocument } from '@foxtrail/core';
 import { hashPassword, passwordMatches } from '../src/accounts.js';
 import { openApi } from '../src/openapi.js';
 import { captions, describe as inWords, sheetSvg, stepSvg, thumbnail } from '../src/pictures.js';
@@ -49,7 +49,7 @@ describe('pictures', () => {
       ['left', 'left-handed view'],
     ] as const) {
       const svg = stepSvg(reef, 2, view);
-      expect(svg).toContain(`Reef knot, step 3 of 5, ${name}</title>`);
+      expect(svg).toContain(`Reef knot, step 3 of 7, ${name}</title>`);
       expect(svg).toContain('under both legs of the bight');
     }
   });
@@ -64,14 +64,16 @@ describe('pictures', () => {
     expect(body(stepSvg(eight, 3, 'front'))).not.toBe(body(stepSvg(eight, 3, 'back')));
     const ids = [...sheetSvg(eight).matchAll(/ id="([^"]+)"/g)].map((m) => m[1]);
     expect(new Set(ids).size).toBe(ids.length);
-    expect(ids.filter((id) => /^step-\d$/.test(id ?? ''))).toEqual(['step-1', 'step-2', 'step-3', 'step-4']);
+    expect(ids.filter((id) => /^step-\d$/.test(id ?? ''))).toEqual(['step-1', 'step-2', 'step-3', 'step-4', 'step-5']);
   });
   it('of a sheet hold every word of every step', () => {
     const reef = knot('reef.json');
     const text = sheetSvg(reef)
       .replace(/<[^>]+>/g, ' ')
       .replace(/\s+/g, ' ');
-    reef.method.halts.forEach((_, i) => {
+    // The steps that finish it share one picture, and each keeps its words.
+    expect(text).toContain('6–7');
+    stepsOf(reef.method).forEach((_, i) => {
       for (const word of stepText(reef.method, i, WORKSHOP_WORDS).split(/\s+/)) expect(text).toContain(word);
     });
   });
@@ -90,7 +92,7 @@ describe('pictures', () => {
     expect(sheetSvg({ ...bowline, entry })).not.toMatch(/id="(inspect|wrong)/);
   });
   it('of a knot without steps are the figure alone', () => {
-    const bare: KnotDocument = { ...knot('overhand.json'), method: { ...knot('overhand.json').method, halts: [] } };
+    const bare: KnotDocument = { ...knot('overhand.json'), method: methodFor(knot('overhand.json').method.figure) };
     expect(thumbnail(bare)).toContain('<svg');
     expect(inWords(bare)).toContain('without steps');
   });

@@ -13,7 +13,7 @@ import {
   type Account,
   type Session,
 } from '@foxtrail/contract';
-import { figureJsonSchema, refusalOf, type View } from '@foxtrail/core';
+import { stepsOf, figureJsonSchema, refusalOf, type View } from '@foxtrail/core';
 import { parseCookie, stringifySetCookie } from 'cookie';
 import express, { type NextFunction, type Request, type Response } from 'express';
 import { existsSync } from 'node:fs';
@@ -28,7 +28,7 @@ import { clipFor, sendClip, storeClip } from './clips.js';
 import { DEMO_SIGN_INS } from './demo.js';
 import { changeHouse, house } from './house.js';
 import { listLike, matchesOf } from './identity.js';
-import { createKnot, duplicateKnot, getKnot, readSaved, saveKnot, setArchived } from './knots.js';
+import { createKnot, duplicateKnot, getKnot, leftHandedKnot, readSaved, saveKnot, setArchived } from './knots.js';
 import { openApi } from './openapi.js';
 import { captions, sheetSvg, stepSvg, thumbnail } from './pictures.js';
 import { HttpProblem, notFound, refused } from './problem.js';
@@ -226,6 +226,10 @@ export function createApp({ pool, log, version, webFolder }: AppOptions): expres
     const account = await author(req);
     res.status(201).json({ card: await duplicateKnot(pool, account, knotId(req)) });
   });
+  app.post('/api/knots/:id/left-handed', async (req, res) => {
+    const account = await author(req);
+    res.status(201).json({ card: await leftHandedKnot(pool, account, knotId(req)) });
+  });
   for (const [path, archived] of [
     ['archive', true],
     ['restore', false],
@@ -276,8 +280,9 @@ export function createApp({ pool, log, version, webFolder }: AppOptions): expres
     const { document } = await publishedKnot(pool, req.params.slug);
     const knot = readSaved(document);
     const name = /^(\d+|last)\.svg$/.exec(req.params.file)?.[1];
-    const step = name === 'last' ? knot.method.halts.length : Number(name ?? NaN);
-    if (!(step >= 1 && step <= knot.method.halts.length)) throw notFound('step');
+    const count = stepsOf(knot.method).length;
+    const step = name === 'last' ? count : Number(name ?? NaN);
+    if (!(step >= 1 && step <= count)) throw notFound('step');
     const view = z.enum(['front', 'back', 'left']).default('front').safeParse(req.query.view);
     if (!view.success)
       throw new HttpProblem(400, 'refused', 'view', 'There is no such view.', 'Ask for front, back or left.');

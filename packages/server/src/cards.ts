@@ -24,13 +24,17 @@ export interface CardRow {
   published_revision: number | null;
   verdict_state: CardVerdict['state'] | null;
   verdict: string | null;
+  left_hand_of: string | null;
+  left_hand_of_name: string | null;
+  follows: boolean;
 }
 
 const CARD = `
   select k.id, k.name, k.class, k.family, k.use_grade, k.revision, k.errors, k.warnings, k.crossings, k.steps,
          k.archived_at is not null as archived, k.updated_at, a.name as updated_by, p.slug, p.revision as published_revision, k.verdict_state, k.verdict,
+         k.left_hand_of, o.name as left_hand_of_name, k.follows,
          coalesce((select array_agg(n.name order by n.position) from knot_alias n where n.knot_id = k.id), '{}') as aliases
-    from knot k join account a on a.id = k.updated_by left join publication p on p.knot_id = k.id`;
+    from knot k join account a on a.id = k.updated_by left join publication p on p.knot_id = k.id left join knot o on o.id = k.left_hand_of`;
 
 export const toCard = (r: CardRow): KnotCard => ({
   id: r.id,
@@ -50,6 +54,8 @@ export const toCard = (r: CardRow): KnotCard => ({
   updatedBy: r.updated_by,
   slug: r.slug,
   verdict: r.verdict_state === null ? null : { state: r.verdict_state, headline: r.verdict ?? '' },
+  leftHandOf:
+    r.left_hand_of === null ? null : { id: r.left_hand_of, name: r.left_hand_of_name ?? '', follows: r.follows },
 });
 
 /** Most cards sent at once; a search narrows a longer shelf. */

@@ -4,6 +4,7 @@
  */
 import type { Identified, Identify, KnotCard } from '@foxtrail/contract';
 import {
+  finishedFigure,
   keysOf,
   readKnot,
   sayRefusal,
@@ -47,15 +48,15 @@ export const identityColumns = ({ keys, state, headline }: StoredIdentity): unkn
 
 /** Keys and verdict of a knot, and the finding that the verdict gives rise to. */
 export function identityOf(knot: KnotDocument): StoredIdentity & { readonly finding?: Finding } {
-  const { figure } = knot.method;
+  const figure = finishedFigure(knot.method);
   const declined = (r: Refusal): StoredIdentity => ({ state: 'declined', headline: sayRefusal(r) });
   const keys = keysOf(figure);
   if (!keys.ok) return declined(keys);
   const claim = claimOf(knot);
-  const known = claim && { id: claim.id, name: claim.knot.name, figure: claim.knot.method.figure };
+  const known = claim && { id: claim.id, name: claim.knot.name, figure: finishedFigure(claim.knot.method) };
   const verdict = verdictOf(figure, known, patternKeys());
   if (!verdict.ok) return declined(verdict);
-  const finding = verdictFinding(verdict.value);
+  const finding = verdictFinding(verdict.value, knot.entry);
   return {
     keys: { ...keys.value, lays: [...keys.value.lays] },
     state: verdict.value.state,

@@ -3,6 +3,10 @@
  */
 import type { Account, Knot, KnotCard } from '@foxtrail/contract';
 import {
+  layoutFindings,
+  leftHandedEdition,
+  stepsOf,
+  finishedFigure,
   blankKnot,
   crossingsOf,
   findingsOf,
@@ -12,6 +16,7 @@ import {
   type FigureFile,
   type KnotDocument,
 } from '@foxtrail/core';
+import { claimOf } from '@foxtrail/pattern-book';
 import type pg from 'pg';
 import { cardRow, toCard } from './cards.js';
 import { clipFor } from './clips.js';
@@ -31,10 +36,11 @@ export function readSaved(document: FigureFile): KnotDocument {
 
 export async function getKnot(db: Queryable, id: string): Promise<Knot> {
   const row = await cardRow(db, id);
-  const [document, publication, clip] = await Promise.all([
+  const [document, publication, clip, edition] = await Promise.all([
     revisionDocument(db, id, row.revision),
     publicationOf(db, id),
     clipFor(db, id),
+    editionOf(db, id),
   ]);
   return {
     card: toCard(row),
@@ -49,6 +55,7 @@ export async function getKnot(db: Queryable, id: string): Promise<Knot> {
           createdAt: clip.createdAt,
         }
       : null,
+    leftHanded: edition?.id ?? null,
   };
 }
 
@@ -68,20 +75,17 @@ async function examine(db: Queryable, data: unknown): Promise<Examined> {
   const knot = read.value;
   const { tail } = await house(db);
   const { finding, ...identity } = identityOf(knot);
-  const found = findingsOf(knot.method, {
-    tail,
-    cordMm: knot.entry.cord.diameterMm,
-    words: WORKSHOP_WORDS,
-    pull: knot.entry.pull,
-  });
-  const findings = finding ? [finding, ...found] : found;
+  const rules = { tail, cordMm: knot.entry.cord.diameterMm, words: WORKSHOP_WORDS, pull: knot.entry.pull };
+  const found = findingsOf(knot.method, rules);
+  const others = (knot.others ?? []).flatMap(({ method }) => [...layoutFindings(method), ...findingsOf(method, rules)]);
+  const findings = [...(finding ? [finding] : []), ...layoutFindings(knot.method, knot.others), ...found, ...others];
   return {
     knot,
     identity,
     document: writeKnot(knot),
     errors: findings.filter((f) => f.severity === 'error').length,
     warnings: findings.filter((f) => f.severity === 'warning').length,
-    crossings: crossingsOf(knot.method.figure).length,
+    crossings: crossingsOf(finishedFigure(knot.method)).length,
   };
 }
 
@@ -115,7 +119,7 @@ const columns = (seen: Examined): unknown[] => {
     seen.errors,
     seen.warnings,
     seen.crossings,
-    method.halts.length,
+    stepsOf(method).length,
     ...identityColumns(seen.identity),
   ];
 };
@@ -127,16 +131,18 @@ export async function createKnot(
   source: { name: string } | { document: unknown },
 ): Promise<KnotCard> {
   const seen = await examine(pool, 'name' in source ? writeKnot(blankKnot(source.name)) : source.document);
-  return transaction(pool, async (client) => {
-    const made = await client.query<{ id: string }>(
-      `insert into knot (name, class, family, use_grade, wrong_way_of, errors, warnings, crossings, steps, ${IDENTITY_COLUMNS.join(', ')}, revision, updated_by)
+  return transaction(pool, async (client) => toCard(await cardRow(client, await insert(client, account, seen))));
+}
+
+async function insert(client: pg.PoolClient, account: Account, seen: Examined): Promise<string> {
+  const made = await client.query<{ id: string }>(
+    `insert into knot (name, class, family, use_grade, wrong_way_of, errors, warnings, crossings, steps, ${IDENTITY_COLUMNS.join(', ')}, revision, updated_by)
        values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, 1, $17) returning id`,
-      [...columns(seen), account.id],
-    );
-    const id = made.rows[0]?.id as string;
-    await store(client, id, 1, seen, account);
-    return toCard(await cardRow(client, id));
-  });
+    [...columns(seen), account.id],
+  );
+  const id = made.rows[0]?.id as string;
+  await store(client, id, 1, seen, account);
+  return id;
 }
 
 /** Saves a new revision made from revision `from`. A knot that has moved on is answered with both versions' places. */
@@ -170,14 +176,75 @@ export async function saveKnot(
         { current: { card: toCard(row), document } },
       );
     }
-    const revision = row.revision + 1;
-    await store(client, id, revision, seen, account);
-    await client.query(
-      `update knot set name = $1, class = $2, family = $3, use_grade = $4, wrong_way_of = $5, errors = $6, warnings = $7, crossings = $8, steps = $9,
-              ${IDENTITY_COLUMNS.map((c, i) => `${c} = $${10 + i}`).join(', ')}, revision = $17, updated_at = now(), updated_by = $18 where id = $19`,
-      [...columns(seen), revision, account.id, id],
-    );
+    await update(client, id, row.revision + 1, seen, account);
+    // An edition that is worked on goes its own way from here.
+    await client.query('update knot set follows = false where id = $1 and follows', [id]);
+    await keepInStep(client, id, seen.knot, account);
     return toCard(await cardRow(client, id));
+  });
+}
+
+async function update(
+  client: pg.PoolClient,
+  id: string,
+  revision: number,
+  seen: Examined,
+  account: Account,
+): Promise<void> {
+  await store(client, id, revision, seen, account);
+  await client.query(
+    `update knot set name = $1, class = $2, family = $3, use_grade = $4, wrong_way_of = $5, errors = $6, warnings = $7, crossings = $8, steps = $9,
+            ${IDENTITY_COLUMNS.map((c, i) => `${c} = $${10 + i}`).join(', ')}, revision = $17, updated_at = now(), updated_by = $18 where id = $19`,
+    [...columns(seen), revision, account.id, id],
+  );
+}
+
+interface EditionRow {
+  readonly id: string;
+  readonly revision: number;
+  readonly follows: boolean;
+}
+
+/** A knot's left-handed edition that is on the shelf, if there is one. */
+async function editionOf(db: Queryable, id: string): Promise<EditionRow | undefined> {
+  const found = await db.query<EditionRow>(
+    'select id, revision, follows from knot where left_hand_of = $1 and archived_at is null order by created_at limit 1',
+    [id],
+  );
+  return found.rows[0];
+}
+
+/** A left-handed edition as it is examined: the mirror image of what the knot claims to be. */
+const examineEdition = (db: Queryable, knot: KnotDocument): Promise<Examined> =>
+  examine(db, writeKnot(leftHandedEdition(knot, claimOf(knot)?.id ?? knot.entry.claim)));
+
+/** An edition that nobody has changed gets a revision for each of its knot’s. */
+async function keepInStep(client: pg.PoolClient, id: string, knot: KnotDocument, account: Account): Promise<void> {
+  const edition = await editionOf(client, id);
+  if (!edition?.follows) return;
+  await client.query('select 1 from knot where id = $1 for update', [edition.id]);
+  await update(client, edition.id, edition.revision + 1, await examineEdition(client, knot), account);
+}
+
+/** The left-handed edition of a knot: the one there is, or a new one that is kept in step with it. */
+export async function leftHandedKnot(pool: pg.Pool, account: Account, id: string): Promise<KnotCard> {
+  const row = await cardRow(pool, id);
+  if (row.left_hand_of !== null)
+    throw new HttpProblem(
+      409,
+      'edition',
+      row.name,
+      `It is the left-handed edition of ${row.left_hand_of_name ?? 'another knot'} itself.`,
+      'Open that one.',
+    );
+  const seen = await examineEdition(pool, readSaved(await revisionDocument(pool, id, row.revision)));
+  return transaction(pool, async (client) => {
+    await client.query('select 1 from knot where id = $1 for update', [id]);
+    const known = await editionOf(client, id);
+    if (known) return toCard(await cardRow(client, known.id));
+    const made = await insert(client, account, seen);
+    await client.query('update knot set left_hand_of = $2, follows = true where id = $1', [made, id]);
+    return toCard(await cardRow(client, made));
   });
 }
 

@@ -2,6 +2,10 @@
  * Pictures and captions made on the server from a knot's document: the same core that draws them on the page.
  */
 import {
+  figureInView,
+  pictureBox,
+  stepsOf,
+  finishedFigure,
   composeStep,
   crossingsOf,
   drawFigure,
@@ -11,14 +15,15 @@ import {
   heartBox,
   inspectionMarks,
   markPoint,
-  methodInView,
+  markSize,
+  besidePlaces,
+  heartWith,
   PAPER_LOOK,
   stepText,
   svgBody,
   timelineOf,
   toSvg,
   toWebVtt,
-  wholeBox,
   WORKSHOP_WORDS,
   type Box,
   type Drawing,
@@ -32,28 +37,30 @@ const VIEW_NAMES: Record<View, string> = { front: 'front', back: 'back', left: '
 
 /** The finished figure, for a card on the shelf. */
 export function thumbnail(knot: KnotDocument): string {
-  return toSvg(drawStep(knot.method, knot.method.halts.length), {
+  return toSvg(drawStep(knot.method, Infinity), {
     title: knot.name,
     description: describe(knot),
     width: 320,
     background: false,
-    box: heartBox(knot.method.figure),
+    box: heartBox(finishedFigure(knot.method)),
   });
 }
 
 /** All step texts in one: the figure in words. */
 export const describe = (knot: KnotDocument): string =>
-  knot.method.halts.length === 0
+  stepsOf(knot.method).length === 0
     ? 'The figure, without steps yet.'
-    : knot.method.halts.map((_, i) => `${i + 1}. ${stepText(knot.method, i, WORKSHOP_WORDS)}`).join(' ');
+    : stepsOf(knot.method)
+        .map((_, i) => `${i + 1}. ${stepText(knot.method, i, WORKSHOP_WORDS)}`)
+        .join(' ');
 
 /** Step k (from 0) in a view; its description is its text, and what it passes. */
 export function stepSvg(knot: KnotDocument, k: number, view: View): string {
-  const box = wholeBox(methodInView(knot.method, view).figure);
+  const box = pictureBox(knot.method, k, view);
   const text = stepText(knot.method, k, WORKSHOP_WORDS);
   const composed = composeStep(knot.method, k, WORKSHOP_WORDS).text;
   return toSvg(drawStep(knot.method, k, { view }), {
-    title: `${knot.name}, step ${k + 1} of ${knot.method.halts.length}, ${VIEW_NAMES[view]} view`,
+    title: `${knot.name}, step ${k + 1} of ${stepsOf(knot.method).length}, ${VIEW_NAMES[view]} view`,
     description: text === composed ? text : `${text} (${composed})`,
     width: 800,
     box,
@@ -82,53 +89,80 @@ interface Cell {
   readonly head: string;
   readonly lines: readonly string[];
   /** Numbered places, or rings where there is no number. */
-  readonly marks: readonly { readonly point: Point; readonly label?: string }[];
+  readonly marks: readonly { readonly point: Point; readonly label?: string; readonly at?: Point }[];
 }
 
 /** Letters to a line under a picture, and beside a longer head. */
 const LINE = 42;
 
+/** One picture for each step; steps that finish the knot and show nothing of their own share one. */
 function stepCells({ method }: KnotDocument): Cell[] {
-  const box = wholeBox(method.figure);
-  return method.halts.map((_, i) => ({
-    id: `step-${i + 1}`,
-    drawing: drawStep(method, i),
-    box,
-    head: String(i + 1),
-    lines: lines(stepText(method, i, WORKSHOP_WORDS), LINE),
-    marks: [],
-  }));
+  const cells: Cell[] = [];
+  let shared: { layout: number; texts: [number: number, text: string][] } | undefined;
+  for (const { index, does, layout, telling } of stepsOf(method)) {
+    const text = stepText(method, index, WORKSHOP_WORDS);
+    const plain = does !== 'lay' && !telling.view && !telling.closeUp && !telling.callouts && !telling.lit;
+    if (plain && shared?.layout === layout) {
+      shared.texts.push([index + 1, text]);
+      const [first, last] = [shared.texts[0]?.[0] ?? 0, index + 1];
+      const said = shared.texts.flatMap(([n, t]) => lines(`${n}. ${t}`, LINE));
+      cells[cells.length - 1] = { ...(cells.at(-1) as Cell), head: `${first}–${last}`, lines: said };
+      continue;
+    }
+    shared = plain ? { layout, texts: [[index + 1, text]] } : undefined;
+    cells.push({
+      id: `step-${index + 1}`,
+      drawing: drawStep(method, index),
+      box: pictureBox(method, index),
+      head: String(index + 1),
+      lines: lines(text, LINE),
+      marks: [],
+    });
+  }
+  return cells;
 }
 
 /** The inspection card: front and back with the chosen marks numbered, when any is chosen. */
 function cardCells({ method, entry }: KnotDocument): Cell[] {
-  const all = inspectionMarks(method.figure, WORKSHOP_WORDS);
+  const all = inspectionMarks(finishedFigure(method), WORKSHOP_WORDS);
   const chosen = (entry.inspection ?? []).flatMap((id) => all.find((m) => m.id === id) ?? []);
   if (chosen.length === 0) return [];
   return (['front', 'back'] as const).map((side) => {
-    const { figure } = methodInView(method, side);
+    const figure = figureInView(finishedFigure(method), side);
     const numbered = chosen.map((mark, i) => ({ mark, label: String(i + 1) })).filter(({ mark }) => mark.side === side);
+    const own = numbered.flatMap(({ mark, label }) => {
+      const at = markPoint(figure, mark);
+      return at ? [{ at, label }] : [];
+    });
+    const radius = markSize(heartBox(figure));
+    const places = besidePlaces(
+      figure,
+      own.map(({ at }) => at),
+      radius,
+    );
     return {
       id: `inspect-${side}`,
       drawing: drawFigure(figure),
-      box: heartBox(figure),
+      box: heartWith(
+        figure,
+        places.flatMap((m) => [m.point, m.at]),
+        radius + 0.4,
+      ),
       head: side === 'front' ? 'Front' : 'Back',
       lines: numbered.flatMap(({ mark, label }) => lines(`${label}. ${mark.text}`, LINE)),
-      marks: numbered.flatMap(({ mark, label }) => {
-        const point = markPoint(figure, mark);
-        return point ? [{ point, label }] : [];
-      }),
+      marks: places.map((m, i) => ({ ...m, label: own[i]?.label ?? '' })),
     };
   });
 }
 
 /** The wrong ways the author shows, their crossings ringed. */
 function exhibitCells({ method, entry }: KnotDocument): Cell[] {
-  const count = crossingsOf(method.figure).length;
+  const finished = finishedFigure(method);
+  const count = crossingsOf(finished).length;
   return (entry.exhibits ?? [])
     .filter((e) => e.crossings.every((c) => c <= count))
     .map((e, i) => {
-      const wrong = flipped(method.figure, e.crossings);
+      const wrong = flipped(finished, e.crossings);
       return {
         id: `wrong-${i + 1}`,
         drawing: drawFigure(wrong),
@@ -148,9 +182,9 @@ const LINE_HEIGHT = 22;
 /** Every step on one sheet, two in a row, each with its number and text; then what to look for, and what goes wrong. */
 export function sheetSvg(knot: KnotDocument): string {
   const steps = stepCells(knot);
-  const [l, t, r, b] = wholeBox(knot.method.figure);
-  // As tall as the steps' figure at the width of a cell, but never taller than wide.
-  const picture = CELL * Math.min(1, (b - t) / (r - l));
+  // As tall as the tallest step at the width of a cell, but never taller than wide.
+  const shapes = steps.map(({ box: [l, t, r, b] }) => (b - t) / (r - l));
+  const picture = CELL * Math.min(1, Math.max(0.4, ...shapes));
   const groups = [steps, cardCells(knot), exhibitCells(knot)].filter((g) => g.length > 0);
   const rows = groups.flatMap((g) =>
     Array.from({ length: Math.ceil(g.length / 2) }, (_, i) => g.slice(2 * i, 2 * i + 2)),
@@ -174,11 +208,15 @@ function cellSvg({ id, drawing, box, head, lines: text, marks }: Cell, x: number
   const scale = Math.min(CELL / w, picture / h);
   const view = `x="${x}" y="${y.toFixed(1)}" width="${CELL}" height="${picture.toFixed(1)}" viewBox="${box[0]} ${box[1]} ${w} ${h}"`;
   const size = 12 / scale;
-  const spots = marks.map(({ point: [px, py], label }) =>
+  const number = markSize(box);
+  const spots = marks.map(({ point: [px, py], label, at }) =>
     label === undefined
       ? `<circle cx="${px}" cy="${py}" r="${(1.2 * size).toFixed(3)}" fill="none" stroke="#7c2752" stroke-width="${(size / 4).toFixed(3)}"/>`
-      : `<circle cx="${px}" cy="${py}" r="${size.toFixed(3)}" fill="#ffffff" stroke="${PAPER_LOOK.ink}" stroke-width="${(size / 6).toFixed(3)}"/>` +
-        `<text x="${px}" y="${(py + size * 0.42).toFixed(3)}" font-size="${(1.25 * size).toFixed(3)}" font-weight="700" text-anchor="middle" fill="${PAPER_LOOK.ink}">${label}</text>`,
+      : (at
+          ? `<path d="M${px} ${py}L${at[0]} ${at[1]}" stroke="${PAPER_LOOK.ink}" stroke-width="0.2"/><circle cx="${at[0]}" cy="${at[1]}" r="0.28" fill="${PAPER_LOOK.ink}"/>`
+          : '') +
+        `<circle cx="${px}" cy="${py}" r="${number.toFixed(3)}" fill="#ffffff" stroke="${PAPER_LOOK.ink}" stroke-width="${(number / 6).toFixed(3)}"/>` +
+        `<text x="${px}" y="${(py + number * 0.42).toFixed(3)}" font-size="${(1.25 * number).toFixed(3)}" font-weight="700" text-anchor="middle" fill="${PAPER_LOOK.ink}">${label}</text>`,
   );
   // A number stands beside its text, a word above it.
   const above = head.length > 2;

@@ -1,11 +1,15 @@
 import fc from 'fast-check';
 import {
+  besidePlaces,
   crossingsOf,
   drawFigure,
   drawStep,
   escapeXml,
+  finishedFigure,
   heartBox,
+  heartWith,
   labelPlaces,
+  markSize,
   methodFor,
   passagesOf,
   toSvg,
@@ -72,5 +76,31 @@ describe('SVG', () => {
     expect(svg).toContain('<title id="clip-title">&lt;Knot&gt; &amp; &quot;knot&quot;</title>');
     expect(svg).toContain('it&#39;s</desc>');
     expect(escapeXml('a\u0000b\u0007')).toBe('ab');
+  });
+});
+
+describe('marks beside a figure', () => {
+  it('stand clear of every crossing and of each other, and point at what they mark', () => {
+    for (const file of demoFiles) {
+      const figure = finishedFigure(demoKnot(file).method);
+      const radius = markSize(heartBox(figure));
+      const places = crossingsOf(figure)
+        .slice(0, 4)
+        .map((c) => c.point);
+      const marks = besidePlaces(figure, places, radius);
+      const away = (p: readonly [number, number], q: readonly [number, number]): number =>
+        Math.hypot(p[0] - q[0], p[1] - q[1]);
+      marks.forEach((m, i) => {
+        expect(m.at).toEqual(places[i]!);
+        for (const c of crossingsOf(figure)) expect(away(c.point, m.point)).withContext(file).toBeGreaterThan(radius);
+        for (const n of marks.slice(i + 1))
+          expect(away(n.point, m.point))
+            .withContext(file)
+            .toBeGreaterThan(2 * radius);
+      });
+      const [l, t, r, b] = heartWith(figure, [[900, 0]], 2);
+      expect(r).toBe(902);
+      expect([l, t, b]).toEqual([0, 1, 3].map((i) => heartBox(figure)[i]!));
+    }
   });
 });

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import {
   closest,
+  DRAWN_TIGHT,
   crossingsOf,
   curveOf,
   gaussOf,
@@ -9,9 +10,11 @@ import {
   laurent,
   layOut,
   mapPosition,
+  nearestOn,
   passagesOf,
   pdJones,
   pdOf,
+  pointAt,
   readGauss,
   sayGauss,
   signatureOf,
@@ -183,5 +186,36 @@ describe('PD code', () => {
         [5, 3, 6, 2.5],
       ] as unknown as PdCode).ok,
     ).toBeFalse();
+  });
+});
+
+describe('Drawing tight', () => {
+  it('makes the knot smaller and leaves it the knot it was, its ends and eyes where they are', () => {
+    for (const file of ['figure-eight.json', 'reef.json', 'sheet-bend.json', 'bowline.json']) {
+      const f = demoKnot(file).method.figure;
+      const { figure } = value(tidy(f, DRAWN_TIGHT));
+      expect(gaussText(figure)).withContext(file).toBe(gaussText(f));
+      expect(key(figure)).withContext(file).toBe(key(f));
+      const spread = (g: Figure): number => {
+        const places = crossingsOf(g).map((c) => c.point);
+        return Math.max(...places.map((p) => p[0])) - Math.min(...places.map((p) => p[0]));
+      };
+      expect(spread(figure)).withContext(file).toBeLessThan(spread(f));
+      f.ropes.forEach((r, i) => {
+        const drawn = figure.ropes[i]!;
+        for (const at of [0, -1]) {
+          const [p, q] = [r.points.at(at)!, drawn.points.at(at)!];
+          expect(Math.hypot(p[0] - q[0], p[1] - q[1]))
+            .withContext(file)
+            .toBeLessThan(0.02);
+        }
+        for (const eye of r.eyes ?? [])
+          expect(nearestOn(curveOf(drawn), pointAt(curveOf(r), eye)).away)
+            .withContext(file)
+            .toBeLessThan(0.3);
+      });
+      // The gaps still read: strands keep farther apart than a rope is thick.
+      expect(closest(figure)).withContext(file).toBeGreaterThan(1);
+    }
   });
 });

@@ -1,4 +1,4 @@
-import { cueTime, momentAt, PACE_NAMES, timelineOf, toWebVtt, WORKSHOP_WORDS } from '../../src/index.js';
+import { cueTime, momentAt, PACE_NAMES, stepsOf, timelineOf, toWebVtt, WORKSHOP_WORDS } from '../../src/index.js';
 import { demoFiles, demoKnot } from '../support/figures.js';
 
 describe('the timeline', () => {
@@ -7,7 +7,7 @@ describe('the timeline', () => {
       const { method } = demoKnot(file);
       for (const pace of PACE_NAMES) {
         const { scenes, duration } = timelineOf(method, pace, WORKSHOP_WORDS);
-        expect(scenes.map((s) => s.step)).toEqual(method.halts.map((_, i) => i));
+        expect(scenes.map((s) => s.step)).toEqual(stepsOf(method).map((s) => s.index));
         scenes.forEach((s, i) => {
           expect(s.start).toBeCloseTo(scenes[i - 1]?.end ?? 0, 9);
           expect(s.laid).toBeGreaterThan(s.start);
@@ -28,7 +28,9 @@ describe('the timeline', () => {
       expect(m.step > step || (m.step === step && m.at >= at - 1e-9)).toBeTrue();
       [step, at] = [m.step, m.at];
     }
-    expect(momentAt(method, normal!, 1e6)!.at).toBe(method.halts.at(-1)!.at);
+    expect(momentAt(method, normal!, 1e6)!.step).toBe(stepsOf(method).length - 1);
+    const laid = normal!.scenes[method.halts.length - 1]!;
+    expect(momentAt(method, normal!, laid.end - 0.01)!.at).toBe(method.halts.at(-1)!.at);
   });
   it('of nothing has no moment', () => {
     const timeline = timelineOf({ figure: { ropes: [], hosts: [] }, leaders: [], halts: [] }, 'normal', WORKSHOP_WORDS);

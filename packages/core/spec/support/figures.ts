@@ -4,6 +4,7 @@
 import fc from 'fast-check';
 import { readFileSync, readdirSync } from 'node:fs';
 import {
+  applyMethodEdit,
   crossingsOf,
   curveOf,
   meetings,
@@ -12,6 +13,8 @@ import {
   weaveFigure,
   type Figure,
   type KnotDocument,
+  type Method,
+  type MethodEdit,
   type Point,
   type Rope,
 } from '../../src/index.js';
@@ -22,6 +25,21 @@ export function demoKnot(file: string): KnotDocument {
   const read = readKnotText(readFileSync(new URL(file, demoFolder), 'utf8'));
   if (!read.ok) throw new Error(`${file}: ${read.place}: ${read.reason}`);
   return read.value;
+}
+
+/** A method after an edit that must be taken. */
+export const edited = (method: Method, edit: MethodEdit): Method => {
+  const done = applyMethodEdit(method, edit);
+  if (!done.ok) throw new Error(`${done.place}: ${done.reason}`);
+  return done.value.method;
+};
+
+/** A demo knot in its first layout only. */
+export function openKnot(file: string): KnotDocument {
+  const knot = demoKnot(file);
+  const done = applyMethodEdit(knot.method, { kind: 'remove-layout', layout: 1 });
+  const { name: _name, ...method } = done.ok ? done.value.method : knot.method;
+  return { ...knot, method };
 }
 
 export const demoFiles = readdirSync(demoFolder).filter((f) => f.endsWith('.json'));

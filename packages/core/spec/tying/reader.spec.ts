@@ -6,10 +6,11 @@ import {
   findingsOf,
   mended,
   stepsOf,
+  stretchesOf,
   WORKSHOP_WORDS,
   type Method,
 } from '../../src/index.js';
-import { demoFiles, demoKnot } from '../support/figures.js';
+import { demoFiles, openKnot } from '../support/figures.js';
 
 const says = (method: Method, index: number, text: string): Method => {
   const done = applyMethodEdit(method, { kind: 'set-text', index, text });
@@ -18,7 +19,7 @@ const says = (method: Method, index: number, text: string): Method => {
 };
 const read = (method: Method, index: number, text: string): ReturnType<typeof contradictionsOf> =>
   contradictionsOf(says(method, index, text), index, WORKSHOP_WORDS);
-const methods = demoFiles.map((file) => ({ file, method: demoKnot(file).method }));
+const methods = demoFiles.map((file) => ({ file, method: openKnot(file).method }));
 
 describe('The reader', () => {
   it('finds nothing against what the composer says of any step', () => {
@@ -52,7 +53,7 @@ describe('The reader', () => {
     expect(turned).toBeGreaterThan(2);
     expect(found).toBe(turned);
   });
-  const overhand = demoKnot('overhand.json').method;
+  const overhand = openKnot('overhand.json').method;
   it('lets a text leave things out, and says nothing of words it does not know', () => {
     for (const text of ['', 'Tie it.', 'Go on as shown, with care.', 'Die Arbeit lobt den Meister.'])
       stepsOf(overhand).forEach(({ index }) => expect(read(overhand, index, text)).toEqual([]));
@@ -77,8 +78,8 @@ describe('The reader', () => {
     expect(mendedMethod.ok && contradictionsOf(mendedMethod.value.method, index, WORKSHOP_WORDS)).toEqual([]);
   });
   it('reads sides and the way round', () => {
-    const last = stepsOf(overhand).length - 1;
-    const step = stepsOf(overhand)[last]!;
+    const last = stretchesOf(overhand).length - 1;
+    const step = stretchesOf(overhand)[last]!;
     const points = figureAtStep(overhand, last).ropes[0]!.points;
     const before = figureAtStep(overhand, last - 1).ropes[0]!.points.at(-1)!;
     const dx = points.at(-1)![0] - before[0];

@@ -19,13 +19,7 @@ import {
   type Method,
   type MethodEdit,
 } from '../../src/index.js';
-import { anyFigure, demoFiles, demoKnot, rope } from '../support/figures.js';
-
-const ok = (method: Method, edit: MethodEdit): Method => {
-  const done = applyMethodEdit(method, edit);
-  if (!done.ok) throw new Error(done.reason);
-  return done.value.method;
-};
+import { edited as ok, anyFigure, demoFiles, demoKnot, rope } from '../support/figures.js';
 
 describe('truncation', () => {
   it('at any place is a valid figure with exactly the crossings that are laid', () => {
@@ -167,7 +161,7 @@ describe('a method', () => {
     const m = ok(method(), { kind: 'place-halt', leader: 0, at: 2 });
     const edits: MethodEdit[] = [
       { kind: 'set-text', index: 0, text: 'x' },
-      { kind: 'remove-halt', index: 0 },
+      { kind: 'remove-step', index: 0 },
       { kind: 'move-halt', index: 0, at: 1 },
       { kind: 'figure', edit: { kind: 'remove-point', strand: 'a', index: 3 } },
     ];

@@ -29,7 +29,17 @@ import {
 } from '../figure/figure.js';
 import { GATE, postMiddle } from '../figure/hosts.js';
 import { add, boxOf, distance, scale, subtract, unit, type Box, type Point } from '../figure/point.js';
-import { isReached, laidPassages, reached, truncated, WHOLE, type Extents } from '../tying/method.js';
+import {
+  isReached,
+  laidPassages,
+  reached,
+  truncated,
+  WHOLE,
+  type Callout,
+  type Extents,
+  type TrailSpan,
+} from '../tying/method.js';
+import { placeNotes, type Note } from './callouts.js';
 
 /** Thickness of a drawn rope: a figure's own unit. */
 export const ROPE_WIDTH = 1;
@@ -79,6 +89,9 @@ export interface Drawing {
   /** Where the leader goes from here: a point and its direction. */
   readonly arrow?: { readonly point: Point; readonly direction: Point } | undefined;
   readonly labels: readonly Label[];
+  /** Stretches that are lit, as path data: a band beneath the ropes. */
+  readonly lit: readonly string[];
+  readonly notes: readonly Note[];
   /** Posts seen from the end. */
   readonly posts: readonly { readonly point: Point; readonly radius: number }[];
   /** Gates of carabiners, as path data. */
@@ -92,7 +105,14 @@ export interface DrawOptions {
   /** The stretch to be laid next. */
   readonly next?: { readonly strand: string; readonly from: number; readonly to: number } | undefined;
   readonly labels?: boolean;
+  readonly lit?: readonly TrailSpan[] | undefined;
+  readonly callouts?: readonly Callout[] | undefined;
+  /** Numbers are set by whoever paints the drawing; callouts leave them room. */
+  readonly numbered?: boolean | undefined;
 }
+
+/** Width of the band under a lit stretch, in diameters. */
+export const LIT_WIDTH = 2.1;
 
 const widthOf = (figure: Figure, strand: string): number => {
   const host = hostOf(figure, strand);
@@ -135,7 +155,7 @@ const polygon = (points: readonly Point[]): string =>
 function drawDrawnBack(figure: Figure, options: DrawOptions, extents: Extents): Drawing {
   const part = truncated(figure, extents);
   const { working, next } = options;
-  const drawing = drawFigure(part.figure, {
+  const drawing = drawStrands(part.figure, {
     ...(working
       ? {
           working: {
@@ -154,8 +174,40 @@ function drawDrawnBack(figure: Figure, options: DrawOptions, extents: Extents): 
   };
 }
 
-/** Draws a figure as far as it is laid. */
+/** What is lit, as far as it is laid. */
+const litPaths = (figure: Figure, extents: Extents, spans: readonly TrailSpan[] = []): string[] =>
+  spans.flatMap(({ strand, from, to }) => {
+    const found = ropeOf(figure, strand) ?? hostOf(figure, strand);
+    const end = Math.min(to, reached(extents, strand));
+    return found && end - from > 1e-6 ? [pathData(stretch(curveOf(found), from, end))] : [];
+  });
+
+const within = (box: Box, boxes: readonly Box[]): Box =>
+  boxOf(
+    [box, ...boxes].flatMap(([l, t, r, b]): Point[] => [
+      [l, t],
+      [r, b],
+    ]),
+  ) as Box;
+
+/** Draws a figure as far as it is laid, with what is lit and what is called out on it. */
 export function drawFigure(figure: Figure, options: DrawOptions = {}): Drawing {
+  const extents = options.extents ?? WHOLE;
+  const drawing = drawStrands(figure, options);
+  if (!options.lit && !options.callouts) return drawing;
+  const labels = options.numbered === true ? labelPlaces(figure, extents) : drawing.labels;
+  const numbers = labels.map(({ point: [x, y] }): Box => [
+    x - LABEL_ROOM,
+    y - LABEL_ROOM,
+    x + LABEL_ROOM,
+    y + LABEL_ROOM,
+  ]);
+  const notes = placeNotes(figure, options.callouts ?? [], extents, numbers);
+  const boxes = notes.map(({ box: [l, t, r, b] }): Box => [l - 0.4, t - 0.4, r + 0.4, b + 0.4]);
+  return { ...drawing, box: within(drawing.box, boxes), lit: litPaths(figure, extents, options.lit), notes };
+}
+
+function drawStrands(figure: Figure, options: DrawOptions): Drawing {
   const extents = options.extents ?? WHOLE;
   if ([...extents.values()].some((e) => (e.without?.length ?? 0) > 0)) return drawDrawnBack(figure, options, extents);
   const halos = new Map<Crossing, string>();
@@ -255,6 +307,8 @@ export function drawFigure(figure: Figure, options: DrawOptions = {}): Drawing {
     ghost: next && nextCurve ? pathData(stretch(nextCurve, next.from, next.to)) : undefined,
     arrow: leaderTip ? { point: leaderTip.point, direction: leaderTip.direction } : bightArrow(figure, options),
     labels,
+    lit: [],
+    notes: [],
   };
 }
 
@@ -444,6 +498,43 @@ export function labelPlaces(figure: Figure, extents: Extents = WHOLE): Label[] {
     return { crossing: c.number, point: best, at: c.point };
   });
 }
+
+/** Radius of a mark on a picture: a little larger than a rope is thick, and in a wide picture large enough to be seen. */
+export const markSize = ([l, , r]: Box): number => Math.max(1.2, (r - l) / 34);
+
+/** Places for discs of a radius beside places of a finished figure, clear of its crossings and of each other; each with what it points at. */
+export function besidePlaces(
+  figure: Figure,
+  places: readonly Point[],
+  radius: number,
+): readonly { readonly point: Point; readonly at: Point }[] {
+  const crossings = crossingsOf(figure).map((c) => c.point);
+  const ropes = new NearPoints(figure.ropes.flatMap((r) => curveOf(r).line));
+  const taken: Point[] = [];
+  return places.map((at) => {
+    let [best, bestRoom] = [at, -Infinity];
+    for (const d of LABEL_DIRECTIONS)
+      for (const far of [radius + 0.9, radius + 1.8, radius + 3]) {
+        const p = add(at, scale(d, far));
+        const hides = crossings.filter((c) => distance(c, p) < radius + 0.7).length;
+        const room =
+          Math.min(ropes.away(p), radius + 0.5) -
+          0.15 * far -
+          3 * hides -
+          2 * taken.filter((t) => distance(t, p) < 2 * radius + 0.2).length;
+        if (room > bestRoom) [best, bestRoom] = [p, room];
+      }
+    taken.push(best);
+    return { point: best, at };
+  });
+}
+
+/** The heart of a figure, made larger as far as some places lie outside it, with room about them. */
+export const heartWith = (figure: Figure, places: readonly Point[], room: number): Box =>
+  within(
+    heartBox(figure),
+    places.map(([x, y]): Box => [x - room, y - room, x + room, y + room]),
+  );
 
 /** Distance from a place to a run of straight pieces. */
 function lineAway(p: Point, line: readonly Point[]): number {

@@ -21,6 +21,8 @@ export interface Look {
   readonly hostCore: string;
   readonly label: string;
   readonly labelText: string;
+  /** The band under what a step lights. */
+  readonly lit: string;
 }
 
 /** Thickness of the ink line round a rope, in diameters. */
@@ -44,6 +46,7 @@ export const PAPER_LOOK: Look = {
   hostCore: '#d9c6a6',
   label: '#fffdf8',
   labelText: '#1f2a33',
+  lit: '#f0cf62',
 };
 
 export const DARK_LOOK: Look = {
@@ -61,6 +64,7 @@ export const DARK_LOOK: Look = {
   hostCore: '#9c8765',
   label: '#2b353f',
   labelText: '#f4efe6',
+  lit: '#8a7420',
 };
 
 /** Colours of one run. */

@@ -1,14 +1,28 @@
 /**
- * Pictures of a method's steps, in any of the three views: front, back (the same knot from behind), left-handed (its mirror).
+ * Pictures of a method's steps, in any view: front, back (the same knot from behind), left-handed (its mirror).
  */
-import { curveOf, lineBetween } from '../figure/curve.js';
-import { ropeOf } from '../figure/figure.js';
-import { boxOf, type Box } from '../figure/point.js';
+import { crossingsOf } from '../figure/crossings.js';
+import { curveOf, lineBetween, pointAt } from '../figure/curve.js';
+import { ropeOf, type Figure } from '../figure/figure.js';
+import { boxOf, type Box, type Point } from '../figure/point.js';
 import { backView, mirror } from '../topology/views.js';
-import { extentsAt, stepsOf, type Method, type Step } from '../tying/method.js';
+import {
+  extentsAt,
+  finishedFigure,
+  isReached,
+  stepsOf,
+  WHOLE,
+  type Extents,
+  type Layout,
+  type Method,
+  type Step,
+  type Stretch,
+} from '../tying/method.js';
 import { drawFigure, heartBox, type Drawing, type DrawOptions } from './drawing.js';
 
 export type View = 'front' | 'back' | 'left';
+/** A view, or the left-handed knot from behind: what a step that is shown from behind is to the left hand. */
+export type Facing = View | 'left back';
 
 export const VIEWS: readonly { readonly view: View; readonly name: string }[] = [
   { view: 'front', name: 'Front' },
@@ -16,19 +30,41 @@ export const VIEWS: readonly { readonly view: View; readonly name: string }[] = 
   { view: 'left', name: 'Left-handed' },
 ];
 
+const turnedFigures = new WeakMap<Figure, Map<Facing, Figure>>();
+
+/** A figure seen in a view. */
+export function figureInView(figure: Figure, view: Facing): Figure {
+  if (view === 'front') return figure;
+  const known = turnedFigures.get(figure) ?? new Map<Facing, Figure>();
+  turnedFigures.set(figure, known);
+  let seen = known.get(view);
+  if (!seen) {
+    seen = view === 'back' ? backView(figure) : view === 'left' ? mirror(figure) : backView(mirror(figure));
+    known.set(view, seen);
+  }
+  return seen;
+}
+
 const turned = new WeakMap<Method, Map<View, Method>>();
 
-/** The method seen in a view; its halts stay where they are on the trail. */
+/** The method seen in a view, all its layouts; its halts stay where they are on the trail. */
 export function methodInView(method: Method, view: View): Method {
   if (view === 'front') return method;
   const known = turned.get(method) ?? new Map<View, Method>();
   turned.set(method, known);
   let seen = known.get(view);
   if (!seen) {
-    seen = { ...method, figure: view === 'back' ? backView(method.figure) : mirror(method.figure) };
+    const inView = <L extends Layout>(l: L): L => ({ ...l, figure: figureInView(l.figure, view) });
+    seen = { ...inView(method), ...(method.relaid ? { relaid: method.relaid.map(inView) } : {}) };
     known.set(view, seen);
   }
   return seen;
+}
+
+/** The view in which a step is shown when a reader looks from the front, or left-handed: the author's own choice of face. */
+export function viewOfStep({ telling }: Pick<Step, 'telling'>, wanted: View): Facing {
+  if (telling.view !== 'back') return wanted;
+  return wanted === 'front' ? 'back' : wanted === 'left' ? 'left back' : wanted;
 }
 
 /** A heart wider than this, in diameters, is too small to read in a small picture: the step's own stretch is shown instead. */
@@ -37,54 +73,141 @@ const STRETCH_ROOM = 5;
 
 /** The part of the figure for a small picture of step k: where all crossings are, or in a long figure where this step goes. */
 export function stepBox(method: Method, k: number): Box {
-  const heart = heartBox(method.figure);
   const step = stepsOf(method)[k];
-  const rope = method.figure.ropes.find((r) => r.id === step?.rope);
-  if (!step || !rope || heart[2] - heart[0] <= WIDE) return heart;
-  const around = boxOf(lineBetween(curveOf(rope), step.from, step.to)) as Box;
+  const view = step ? viewOfStep(step, 'front') : 'front';
+  const figure = figureInView(step?.of.figure ?? finishedFigure(method), view);
+  if (step?.telling.closeUp !== undefined || step?.telling.callouts) return pictureBox(method, k);
+  const heart = heartBox(figure);
+  const { stretch } = step ?? {};
+  const rope = stretch && ropeOf(figure, stretch.rope);
+  if (!stretch || !rope || heart[2] - heart[0] <= WIDE) return heart;
+  const around = boxOf(lineBetween(curveOf(rope), stretch.from, stretch.to)) as Box;
   return [around[0] - STRETCH_ROOM, around[1] - STRETCH_ROOM, around[2] + STRETCH_ROOM, around[3] + STRETCH_ROOM];
+}
+
+/**
+ * The part of the board that the picture of step k shows: the whole figure, the same for every step of a layout, or in a close-up
+ * the place where the step does what it does.
+ */
+export function pictureBox(method: Method, k: number, wanted: View = 'front'): Box {
+  const step = stepsOf(method)[k];
+  const view = step ? viewOfStep(step, wanted) : wanted;
+  const figure = figureInView(step?.of.figure ?? finishedFigure(method), view);
+  const { closeUp, callouts } = step?.telling ?? {};
+  const whole = drawFigure(figure).box;
+  const notes = step && callouts ? drawStep(method, k, { view: wanted }) : undefined;
+  const shown = notes?.box ?? whole;
+  if (!step || closeUp === undefined) return shown;
+  const middle = middleOf(figure, step);
+  const [w, h] = [(whole[2] - whole[0]) / closeUp, (whole[3] - whole[1]) / closeUp];
+  // As near the middle as the figure allows: nothing is gained by showing what lies beyond it.
+  const left = Math.min(Math.max(middle[0] - w / 2, shown[0]), Math.max(shown[0], shown[2] - w));
+  const top = Math.min(Math.max(middle[1] - h / 2, shown[1]), Math.max(shown[1], shown[3] - h));
+  const near: Box = [left, top, left + w, top + h];
+  // What is called out is not cut off.
+  return (notes?.notes ?? []).reduce<Box>(
+    ([l, t, r, b], { box }) => [
+      Math.min(l, box[0] - 0.3),
+      Math.min(t, box[1] - 0.3),
+      Math.max(r, box[2] + 0.3),
+      Math.max(b, box[3] + 0.3),
+    ],
+    near,
+  );
+}
+
+/** Where a step does what it does: the middle of the crossings it passes and of where its leader stops. */
+function middleOf(figure: Figure, { stretch }: Step): Point {
+  const own = (at: { strand: string; at: number }): boolean =>
+    stretch === undefined || (at.strand === stretch.rope && at.at > stretch.from && at.at <= stretch.to);
+  const rope = stretch && ropeOf(figure, stretch.rope);
+  const places = crossingsOf(figure)
+    .filter((c) => own(c.first) || own(c.second))
+    .map((c) => c.point);
+  const tip = rope ? [pointAt(curveOf(rope), stretch.to)] : [];
+  const box = boxOf(places.length > 0 ? places : tip) ?? drawFigure(figure).box;
+  return [(box[0] + box[2]) / 2, (box[1] + box[3]) / 2];
 }
 
 export interface StepPictureOptions {
   readonly view?: View;
+  /** Show just this view, whatever face the step itself asks for. */
+  readonly exact?: boolean;
   readonly labels?: boolean;
   /** Show the stretch laid next, dotted. */
   readonly ghost?: boolean;
+  /** Leave room for numbers that are set by whoever paints the drawing. */
+  readonly numbered?: boolean;
 }
 
 /** The stretch that a step has laid when its leader is at a place: of a bight, what is drawn out of it. */
-function workingOf(method: Method, step: Step, at: number): DrawOptions['working'] {
-  const leader = method.leaders[step.leader];
-  const rope = ropeOf(method.figure, step.rope);
+function workingOf(layout: Layout, step: Stretch, at: number): DrawOptions['working'] {
+  const leader = layout.leaders[step.leader];
+  const rope = ropeOf(layout.figure, step.rope);
   if (leader?.kind !== 'bight' || !rope || at < step.from) return { strand: step.rope, from: step.from };
   return { strand: step.rope, from: leader.from, to: leader.to };
 }
 
 /** The picture of step k (from 0); with k at or past the number of steps, the finished knot. */
 export function drawStep(method: Method, k: number, options: StepPictureOptions = {}): Drawing {
-  const seen = methodInView(method, options.view ?? 'front');
-  const steps = stepsOf(seen);
-  const step = steps[k];
-  const labels = options.labels === true;
-  if (!step) return drawFigure(seen.figure, { labels });
-  const following = steps[k + 1];
-  return drawFigure(seen.figure, {
-    extents: extentsAt(seen, step.leader, step.to),
-    working: workingOf(seen, step, step.to),
-    ...(options.ghost === true && following
-      ? { next: { strand: following.rope, from: following.from, to: following.to } }
+  const wanted = options.view ?? 'front';
+  const step = stepsOf(method)[k];
+  const labels = options.labels === true || step?.telling.numbers === true;
+  if (!step) return drawFigure(figureInView(finishedFigure(method), wanted), { labels });
+  const view = options.exact === true ? wanted : viewOfStep(step, wanted);
+  const following = stepsOf(method)[k + 1];
+  const next = following?.layout === step.layout ? following.stretch : undefined;
+  const drawing = drawLaid(step, step.stretch?.to, view, {
+    ...(options.ghost === true && next && step.telling.ghost !== false
+      ? { next: { strand: next.rope, from: next.from, to: next.to } }
       : {}),
     labels,
+    lit: step.telling.lit,
+    callouts: step.telling.callouts,
+    numbered: options.numbered,
+  });
+  return step.telling.arrow === false ? { ...drawing, arrow: undefined } : drawing;
+}
+
+/** A step as far as it is laid when its leader is at a place; one that lays nothing is the whole of its layout. */
+function drawLaid({ of, stretch }: Step, at: number | undefined, view: Facing, more: DrawOptions = {}): Drawing {
+  const figure = figureInView(of.figure, view);
+  if (!stretch || at === undefined) return drawFigure(figure, more);
+  return drawFigure(figure, {
+    ...more,
+    extents: extentsAt(of, stretch.index, at),
+    working: workingOf(of, stretch, at),
   });
 }
 
 /** The picture when a leader has reached a place between halts: one moment of the demonstration. */
 export function drawMoment(method: Method, k: number, at: number, view: View = 'front'): Drawing {
-  const seen = methodInView(method, view);
-  const step = stepsOf(seen)[k];
-  if (!step) return drawFigure(seen.figure);
-  return drawFigure(seen.figure, {
-    extents: extentsAt(seen, step.leader, at),
-    working: workingOf(seen, step, at),
+  const step = stepsOf(method)[k];
+  if (!step) return drawFigure(figureInView(finishedFigure(method), view));
+  // What is called out is called out once it is there to be pointed at.
+  const { stretch, telling } = step;
+  const arrived = !stretch || at >= stretch.to - 1e-6;
+  return drawLaid(step, at, viewOfStep(step, view), {
+    lit: telling.lit,
+    ...(arrived ? { callouts: telling.callouts } : {}),
   });
 }
+
+/** Callouts and numbers of a step that lie on a crossing, and the crossings they hide; in the view the step is shown in. */
+export function hiddenByWords(method: Method, k: number): readonly number[] {
+  const step = stepsOf(method)[k];
+  if (!step || (!step.telling.callouts && step.telling.numbers !== true)) return [];
+  const drawing = drawStep(method, k);
+  const figure = figureInView(step.of.figure, viewOfStep(step, 'front'));
+  const extents: Extents = step.stretch ? extentsAt(step.of, step.stretch.index, step.stretch.to) : WHOLE;
+  const laid = crossingsOf(figure).filter((c) => isReached(extents, c.first) && isReached(extents, c.second));
+  const underNumbers = laid.filter((c) =>
+    drawing.labels.some(({ point }) => Math.hypot(point[0] - c.point[0], point[1] - c.point[1]) < NUMBER_HIDES),
+  );
+  return [...new Set([...drawing.notes.flatMap((n) => n.hides), ...underNumbers.map((c) => c.number)])].sort(
+    (a, b) => a - b,
+  );
+}
+
+/** A number's disc nearer than this to a crossing lies on it: its radius and half a rope. */
+const NUMBER_HIDES = 1.1;

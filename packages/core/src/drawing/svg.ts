@@ -2,7 +2,8 @@
  * A drawing as an SVG document of its own: clean, with a title and a description that says in words what the picture shows.
  */
 import type { Box } from '../figure/point.js';
-import type { Drawing, Run, Tip } from './drawing.js';
+import { NOTE_LINE, NOTE_ROOM, NOTE_SIZE, pointerOf, type Note } from './callouts.js';
+import { LIT_WIDTH, type Drawing, type Run, type Tip } from './drawing.js';
 import { lookOf, OUTLINE, PAPER_LOOK, TICK, type Look } from './look.js';
 
 /** The id of the element in which a figure is carried along. */
@@ -100,6 +101,33 @@ const arrowSvg = (drawing: Drawing, look: Look): string =>
     ? `<path class="arrow" d="${arrowPath(drawing.arrow.point, drawing.arrow.direction)}" fill="${look.working}" stroke="${look.ink}" stroke-width="0.08"/>`
     : '';
 
+const litSvg = (drawing: Drawing, look: Look): string =>
+  drawing.lit
+    .map(
+      (path) =>
+        `<path class="lit" d="${path}" stroke="${look.lit}" stroke-width="${LIT_WIDTH}" stroke-linecap="round"/>`,
+    )
+    .join('');
+
+/** A callout: its box, its pointer, its words. */
+function noteSvg(note: Note, look: Look, outlines?: Outlines): string {
+  const [l, t, r, b] = note.box;
+  const [[x1, y1], [x2, y2]] = pointerOf(note);
+  const lines = note.lines.map((line, i) => {
+    const [x, y] = [(l + r) / 2, t + NOTE_ROOM / 2 + NOTE_LINE * (i + 0.76)];
+    if (outlines) {
+      const { path, width } = outlines(line);
+      return `<path transform="translate(${num(x - (width * NOTE_SIZE) / 2)} ${num(y)}) scale(${NOTE_SIZE})" d="${path}" fill="${look.labelText}"/>`;
+    }
+    return `<text x="${num(x)}" y="${num(y)}" font-size="${NOTE_SIZE}" font-weight="600" text-anchor="middle" fill="${look.labelText}">${escapeXml(line)}</text>`;
+  });
+  return (
+    `<g class="callout"><path d="M${num(x1)} ${num(y1)}L${num(x2)} ${num(y2)}" stroke="${look.band}" stroke-width="0.16" stroke-linecap="round"/>` +
+    `<circle cx="${num(x2)}" cy="${num(y2)}" r="0.24" fill="${look.band}"/>` +
+    `<rect x="${num(l)}" y="${num(t)}" width="${num(r - l)}" height="${num(b - t)}" rx="0.4" fill="${look.label}" stroke="${look.band}" stroke-width="0.09"/>${lines.join('')}</g>`
+  );
+}
+
 /**
  * The same as `svgBody` without numbers, in pieces that each stand alone and are painted in order: while a point is dragged most of
  * them stay as they are, so a page need only renew those that have changed.
@@ -119,10 +147,12 @@ export function svgPieces(drawing: Drawing, look: Look, prefix: string, box: Box
   return [
     ...hosts.map(run),
     hostMarks(drawing, look),
+    litSvg(drawing, look),
     ...ropes.map((r, i) => run(r, hosts.length + i)),
     drawing.tips.map((t) => tipSvg(t, look)).join(''),
     ghostSvg(drawing, look),
     arrowSvg(drawing, look),
+    drawing.notes.map((n) => noteSvg(n, look)).join(''),
   ];
 }
 
@@ -164,7 +194,7 @@ export function svgBody(drawing: Drawing, look: Look, prefix: string, box: Box, 
         `<g class="waymark"><circle cx="${num(point[0])}" cy="${num(point[1])}" r="0.68" fill="${look.label}" stroke="${look.ink}" stroke-width="0.09"/>${number(crossing, point)}</g>`,
     )
     .join('');
-  return `<defs>${defs}</defs><g class="hosts" fill="none">${runs('host')}${hostMarks(drawing, look)}</g><g class="ropes" fill="none" stroke-linejoin="round">${runs('rope')}${drawing.tips.map((t) => tipSvg(t, look)).join('')}${ghostSvg(drawing, look)}</g>${arrowSvg(drawing, look)}${labels}`;
+  return `<defs>${defs}</defs><g class="hosts" fill="none">${runs('host')}${hostMarks(drawing, look)}</g><g class="ropes" fill="none" stroke-linejoin="round">${litSvg(drawing, look)}${runs('rope')}${drawing.tips.map((t) => tipSvg(t, look)).join('')}${ghostSvg(drawing, look)}</g>${arrowSvg(drawing, look)}${labels}${drawing.notes.map((n) => noteSvg(n, look, outlines)).join('')}`;
 }
 
 /** A whole SVG document. */

@@ -2,7 +2,7 @@
  * Dressing: crossings that could be taken out, doubled strands that cross each other, bends that are too sharp, and strands that run
  * side by side.
  */
-import { crossingsOf, type Crossing } from '../figure/crossings.js';
+import { crossingsOf, passagesOf, type Crossing } from '../figure/crossings.js';
 import { atLength, curveOf, directionAt, lengthOf, lengthTo, pointAt } from '../figure/curve.js';
 import type { Figure, Rope, TrailPosition } from '../figure/figure.js';
 import { cross, distance, dot, type Point } from '../figure/point.js';
@@ -21,10 +21,22 @@ export interface NeedlessCrossings {
 export function needlessCrossings(figure: Figure): readonly NeedlessCrossings[] {
   if (!readMap(figure).ok) return [];
   const n = crossingsOf(figure).length;
+  const wrapped = inWraps(figure);
   return needless(tangleOf(figure, 'held')).flatMap((m): NeedlessCrossings[] =>
-    m.kind !== 'R3' && m.crossings.every((c) => c < n)
+    m.kind !== 'R3' && m.crossings.every((c) => c < n) && !m.crossings.some((c) => wrapped.has(c + 1))
       ? [{ kind: m.kind, crossings: m.crossings.map((c) => c + 1) }]
       : [],
+  );
+}
+
+/** Numbers of the crossings that turns laid as one make: a friction hitch is held by what a rope alone could shake off. */
+function inWraps(figure: Figure): ReadonlySet<number> {
+  return new Set(
+    figure.ropes.flatMap((r) =>
+      passagesOf(figure, r.id)
+        .filter((p) => r.wraps?.some((w) => p.at >= w.from - 1 && p.at <= w.to + 1) === true)
+        .map((p) => p.crossing.number),
+    ),
   );
 }
 

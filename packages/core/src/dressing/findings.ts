@@ -11,8 +11,18 @@ import { readMap } from '../topology/planar-map.js';
 import { requiredTail, sayLength, type TailRule } from '../ropes/tail-rule.js';
 import { composeStep } from '../tying/compose.js';
 import { contradictionsOf, mended } from '../tying/reader.js';
-import { leaderEnd, stepsOf, type Method } from '../tying/method.js';
-import type { MethodEdit } from '../tying/method-edit.js';
+import { hiddenByWords } from '../drawing/steps.js';
+import { againTrouble } from '../tying/again.js';
+import {
+  finishedLayout,
+  layoutsOf,
+  leaderEnd,
+  stepsOf,
+  type FinishKind,
+  type Layout,
+  type Method,
+} from '../tying/method.js';
+import { FINISH_ORDER, inLayout, type LayoutEdit, type MethodEdit } from '../tying/method-edit.js';
 import type { Vocabulary } from '../words/vocabulary.js';
 import { crossedDoubles, needlessCrossings, sharpBends } from './dress.js';
 import { endIsInside, tailsOf } from './tail.js';
@@ -34,7 +44,12 @@ export type FindingCode =
   | 'riding-side'
   | 'step-passes-too-much'
   | 'step-without-text'
+  | 'step-hides-crossing'
   | 'text-contradicts'
+  | 'again-differs'
+  | 'not-finished'
+  | 'another-knot'
+  | 'methods-differ'
   | 'no-halt'
   | 'rope-after-last-halt';
 
@@ -48,6 +63,8 @@ export interface Finding {
   /** Where to point on board and trail. */
   readonly place?: { readonly strand: string; readonly at: number } | undefined;
   readonly crossings?: readonly number[] | undefined;
+  /** Which layout place and crossings are of; absent: the one in which the knot is finished. */
+  readonly layout?: number | undefined;
   readonly step?: number | undefined;
   /** What one press does about it. */
   readonly fix?: { readonly label: string; readonly edit: MethodEdit } | undefined;
@@ -68,10 +85,14 @@ const STRANDS_APART = 0.5;
 /** A learner follows three crossings in one picture; more are missed. */
 export const MOST_CROSSINGS_A_STEP = 3;
 
+/** What a layout's own finding is in its method: its layout named, its fix meant for that layout. */
+type LayoutFinding = Omit<Finding, 'fix' | 'layout'> & {
+  readonly fix?: { readonly label: string; readonly edit: LayoutEdit } | undefined;
+};
+
 /** Everything that is wrong with a method under the house's rules, errors first. */
 export function findingsOf(method: Method, rules: HouseRules): Finding[] {
-  const { figure } = method;
-  if (figure.ropes.length === 0) {
+  if (method.figure.ropes.length === 0) {
     return [
       {
         code: 'no-rope',
@@ -82,42 +103,61 @@ export function findingsOf(method: Method, rules: HouseRules): Finding[] {
       },
     ];
   }
+  const layouts = layoutsOf(method);
+  const drawn = layouts.flatMap((layout, index) =>
+    drawingFindings(layout, layout === finishedLayout(method), rules).map(({ fix, ...f }): Finding => ({
+      ...f,
+      layout: index,
+      ...(fix ? { fix: { label: fix.label, edit: inLayout(index, fix.edit) } } : {}),
+    })),
+  );
   const all = [
-    ...endFindings(figure, rules),
-    ...closeness(figure),
-    ...dressFindings(figure),
-    ...pullFindings(figure, rules),
+    ...drawn,
     ...stepFindings(method, rules),
     ...textFindings(method, rules),
+    ...finishFindings(method, rules),
   ];
   return [...all.filter((f) => f.severity === 'error'), ...all.filter((f) => f.severity === 'warning')];
 }
 
+/** What is wrong with a drawing. How the knot is dressed and how long its tails are is judged where it is finished. */
+const drawingFindings = ({ figure }: Layout, finished: boolean, rules: HouseRules): LayoutFinding[] =>
+  finished
+    ? [...endFindings(figure, rules), ...closeness(figure), ...dressFindings(figure), ...pullFindings(figure, rules)]
+    : [...closeness(figure), ...bendFindings(figure)];
+
 /** Words of the author's own that cannot be true of the picture. */
 const textFindings = (method: Method, { words }: HouseRules): Finding[] =>
-  method.halts.flatMap((halt, step) =>
-    contradictionsOf(method, step, words).map((c): Finding => ({
+  stepsOf(method).flatMap((step) =>
+    contradictionsOf(method, step.index, words).map((c): Finding => ({
       code: 'text-contradicts',
       severity: 'warning',
-      title: `Step ${step + 1} says “${c.words}”`,
+      title: `Step ${step.index + 1} says “${c.words}”`,
       why: c.shows,
       remedy:
         c.instead === undefined ? 'Say what the picture shows, or mend the picture.' : `“${c.instead}” would be true.`,
-      step,
+      step: step.index,
+      layout: step.layout,
       crossings: c.crossings,
-      ...(c.instead === undefined || halt.text === undefined
+      ...(c.instead === undefined || step.telling.text === undefined
         ? {}
         : {
             fix: {
               label: `Say “${c.instead}”`,
-              edit: { kind: 'set-text', index: step, text: mended(halt.text, c) },
+              edit: tellStep(method, step.index, mended(step.telling.text, c)),
             },
           }),
     })),
   );
 
-function endFindings(figure: Figure, { tail: rule, cordMm }: HouseRules): Finding[] {
-  const out: Finding[] = [];
+/** The edit that sets a step's text. */
+const tellStep = (method: Method, index: number, text: string | undefined): MethodEdit => {
+  const { layout, place } = placeOfStep(method, index);
+  return inLayout(layout, { kind: 'set-text', index: place, text });
+};
+
+function endFindings(figure: Figure, { tail: rule, cordMm }: HouseRules): LayoutFinding[] {
+  const out: LayoutFinding[] = [];
   const wanted = requiredTail(rule, cordMm);
   for (const tail of tailsOf(figure)) {
     const place = { strand: tail.rope, at: tail.to };
@@ -169,8 +209,8 @@ function lengthen(figure: Figure, id: string, missing: number): Edit | undefined
   return tried.ok && crossingsOf(tried.value.figure).length === crossingsOf(figure).length ? edit : undefined;
 }
 
-function closeness(figure: Figure): Finding[] {
-  const out: Finding[] = [];
+function closeness(figure: Figure): LayoutFinding[] {
+  const out: LayoutFinding[] = [];
   const crossings = crossingsOf(figure);
   crossings.forEach((c, i) => {
     for (const d of crossings.slice(i + 1)) {
@@ -206,8 +246,8 @@ function closeness(figure: Figure): Finding[] {
 const SAMPLE = 0.25;
 
 /** Places where strands run nearer than half a diameter without crossing; one finding for each pair of stretches. */
-function touching(figure: Figure): Finding[] {
-  const out: Finding[] = [];
+function touching(figure: Figure): LayoutFinding[] {
+  const out: LayoutFinding[] = [];
   const strands = figure.ropes.map((rope) => {
     const curve = curveOf(rope);
     const samples = Array.from({ length: Math.floor(lengthOf(curve) / SAMPLE) + 1 }, (_, i) => {
@@ -245,9 +285,9 @@ function touching(figure: Figure): Finding[] {
   return out;
 }
 
-function dressFindings(figure: Figure): Finding[] {
+function dressFindings(figure: Figure): LayoutFinding[] {
   const numbered = (n: readonly number[]): string => n.join(' and ');
-  const needless = needlessCrossings(figure).map(({ kind, crossings }): Finding => ({
+  const needless = needlessCrossings(figure).map(({ kind, crossings }): LayoutFinding => ({
     code: 'needless-crossing',
     severity: 'warning',
     title:
@@ -261,7 +301,7 @@ function dressFindings(figure: Figure): Finding[] {
     remedy: 'Draw that strand straight, unless the step shows it on purpose.',
     crossings,
   }));
-  const doubles = crossedDoubles(figure).map((c): Finding => ({
+  const doubles = crossedDoubles(figure).map((c): LayoutFinding => ({
     code: 'doubles-cross',
     severity: 'warning',
     title: `Two strands that run side by side cross at ${c.number}`,
@@ -270,7 +310,11 @@ function dressFindings(figure: Figure): Finding[] {
     place: c.first,
     crossings: [c.number],
   }));
-  const sharp = sharpBends(figure).map(({ place, radius }): Finding => ({
+  return [...needless, ...doubles, ...bendFindings(figure)];
+}
+
+const bendFindings = (figure: Figure): LayoutFinding[] =>
+  sharpBends(figure).map(({ place, radius }): LayoutFinding => ({
     code: 'sharp-bend',
     severity: 'warning',
     title: 'The rope kinks',
@@ -278,14 +322,12 @@ function dressFindings(figure: Figure): Finding[] {
     remedy: 'Give the bend more room, or remove a point.',
     place,
   }));
-  return [...needless, ...doubles, ...sharp];
-}
 
 /** Riding turns that lie on the side away from the declared pull: the hitch slides. */
-function pullFindings(figure: Figure, { pull }: HouseRules): Finding[] {
+function pullFindings(figure: Figure, { pull }: HouseRules): LayoutFinding[] {
   if (pull === undefined) return [];
   return figure.ropes.flatMap((rope) =>
-    figure.hosts.flatMap((host): Finding[] => {
+    figure.hosts.flatMap((host): LayoutFinding[] => {
       const riding = ridingTurns(figure, rope, host);
       if (!riding || riding.side === pull) return [];
       return [
@@ -303,7 +345,8 @@ function pullFindings(figure: Figure, { pull }: HouseRules): Finding[] {
 }
 
 function stepFindings(method: Method, { words }: HouseRules): Finding[] {
-  if (method.halts.length === 0) {
+  const steps = stepsOf(method);
+  if (!steps.some((s) => s.stretch)) {
     return [
       {
         code: 'no-halt',
@@ -315,38 +358,70 @@ function stepFindings(method: Method, { words }: HouseRules): Finding[] {
     ];
   }
   const out: Finding[] = [];
-  for (const step of stepsOf(method)) {
-    const composed = composeStep(method, step.index, words);
-    const place = { strand: step.rope, at: step.to };
-    if (composed.crossings.length > MOST_CROSSINGS_A_STEP) {
+  for (const { index, layout, stretch, telling } of steps) {
+    const composed = composeStep(method, index, words);
+    const place = stretch && { strand: stretch.rope, at: stretch.to };
+    const here = { step: index, layout, ...(place ? { place } : {}) };
+    if (composed.crossings.length > MOST_CROSSINGS_A_STEP && composed.moves.some((m) => m.kind !== 'wrap')) {
       out.push({
         code: 'step-passes-too-much',
         severity: 'warning',
-        title: `Step ${step.index + 1} passes ${composed.crossings.length} crossings`,
+        title: `Step ${index + 1} passes ${composed.crossings.length} crossings`,
         why: `A learner follows ${MOST_CROSSINGS_A_STEP} in one picture; more are missed.`,
-        remedy: 'Place another halt between them.',
-        place,
+        remedy: 'Split it: a halt goes halfway among what it passes.',
         crossings: composed.crossings,
-        step: step.index,
+        ...here,
+        fix: {
+          label: 'Split the step',
+          edit: inLayout(layout, { kind: 'split-step', index: placeOfStep(method, index).place }),
+        },
       });
     }
-    if ((method.halts[step.index]?.text ?? composed.text).trim() === '') {
+    if ((telling.text ?? composed.text).trim() === '') {
       out.push({
         code: 'step-without-text',
         severity: 'warning',
-        title: `Step ${step.index + 1} has no text`,
+        title: `Step ${index + 1} has no text`,
         why: 'Learners who do not see the picture have nothing to go by.',
         remedy: 'Write it, or set it back to the composed text.',
-        place,
-        step: step.index,
-        fix: { label: 'Use the composed text', edit: { kind: 'set-text', index: step.index, text: undefined } },
+        ...here,
+        fix: { label: 'Use the composed text', edit: tellStep(method, index, undefined) },
+      });
+    }
+    const hidden = hiddenByWords(method, index);
+    if (hidden.length > 0) {
+      out.push({
+        code: 'step-hides-crossing',
+        severity: 'warning',
+        title: `Words lie on ${hidden.length === 1 ? 'crossing' : 'crossings'} ${hidden.join(', ')} in step ${index + 1}`,
+        why: 'What a callout or a number covers cannot be read: over or under.',
+        remedy: 'Say it shorter, point at another place, or take the numbers off this step.',
+        crossings: hidden,
+        ...here,
+      });
+    }
+    const trouble = againTrouble(method, index, words);
+    if (trouble !== undefined) {
+      out.push({
+        code: 'again-differs',
+        severity: 'warning',
+        title: `Step ${index + 1} does not repeat step ${trouble.of + 1}`,
+        why: trouble.reason,
+        remedy: 'Lay it the same way, or say that it is a step of its own.',
+        crossings: composed.crossings,
+        ...here,
+        fix: {
+          label: 'A step of its own',
+          edit: inLayout(layout, { kind: 'set-again', index: placeOfStep(method, index).place, again: undefined }),
+        },
       });
     }
   }
-  method.leaders.forEach((leader, i) => {
-    const last = method.halts.filter((h) => h.leader === i).at(-1);
-    const end = leaderEnd(method, i);
-    if (last === undefined || last.at < end - 1e-6) {
+  layoutsOf(method).forEach((layout, l) =>
+    layout.leaders.forEach((leader, i) => {
+      const last = layout.halts.filter((h) => h.leader === i).at(-1)?.at ?? leader.from;
+      const end = leaderEnd(layout, i);
+      if (last >= end - 1e-6) return;
       out.push({
         code: 'rope-after-last-halt',
         severity: 'warning',
@@ -354,9 +429,53 @@ function stepFindings(method: Method, { words }: HouseRules): Finding[] {
         why: 'What is laid after the last halt is never shown to the learner.',
         remedy: 'Place a halt at the end of the rope.',
         place: { strand: leader.rope, at: end },
-        fix: { label: 'Place a halt at the end', edit: { kind: 'place-halt', leader: i, at: end } },
+        layout: l,
+        fix: {
+          label: 'Place a halt at the end',
+          edit: inLayout(l, { kind: 'place-halt', leader: i, at: end }),
+        },
       });
-    }
-  });
+    }),
+  );
   return out;
+}
+
+/** Which layout a step belongs to, and its index there. */
+export function placeOfStep(method: Method, index: number): { readonly layout: number; readonly place: number } {
+  const steps = stepsOf(method);
+  const layout = steps[index]?.layout ?? 0;
+  return { layout, place: index - (steps.find((s) => s.layout === layout)?.index ?? 0) };
+}
+
+const FINISHED_BY: Readonly<Record<FinishKind, RegExp>> = {
+  dress: /\bdress/i,
+  set: /\bset\b|\btight(?:en)?\b|\bsnug\b/i,
+  check: /\b(?:check|inspect|look (?:at|over))\b/i,
+};
+const DOING: Readonly<Record<FinishKind, string>> = { dress: 'dressed', set: 'set', check: 'checked' };
+
+/** A method that stops when the rope is laid: its learners' knots are not dressed, set and checked. */
+function finishFindings(method: Method, { words }: HouseRules): Finding[] {
+  const steps = stepsOf(method);
+  if (!steps.some((s) => s.stretch)) return [];
+  const missing = FINISH_ORDER.filter(
+    (kind) =>
+      !steps.some((s) => s.does === kind || (s.telling.text !== undefined && FINISHED_BY[kind].test(s.telling.text))),
+  );
+  if (missing.length === 0) return [];
+  const never = missing.map((k) => DOING[k]);
+  const list = never.length < 2 ? never[0] : `${never.slice(0, -1).join(', ')} or ${never.at(-1)}`;
+  return [
+    {
+      code: 'not-finished',
+      severity: 'warning',
+      title: `The knot is never ${list}`,
+      why: `A knot that is laid but not dressed, set and checked, its ${words.tail} too, may slip or spill.`,
+      remedy: 'Add a step for each; its text comes out by itself.',
+      fix: {
+        label: missing.length === 1 ? 'Add the step' : 'Add the steps',
+        edit: inLayout(layoutsOf(method).length - 1, { kind: 'add-finish', finish: missing }),
+      },
+    },
+  ];
 }

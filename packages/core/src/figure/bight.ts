@@ -55,9 +55,19 @@ function legsOf(path: readonly Point[], spread: number): { out: Point[]; apex: P
   const inner = path.map((_, i) => i).slice(1);
   return {
     out: inner.map((i) => aside(i, spread / 2)),
-    apex: add(path[n] as Point, scale(directions[n] as Point, spread / 2)),
+    apex: add(path[n] as Point, scale(directions[n] as Point, Math.abs(spread) / 2)),
     back: inner.map((i) => aside(i, -spread / 2)).reverse(),
   };
+}
+
+/** Control points of both legs of a bight along the way of its middle, the leg nearer to a place first. */
+export function legsAlong(path: readonly Point[], near: Point): Point[] {
+  const widened = (by: number): Point[] => {
+    const { out, apex, back } = legsOf([path[0] as Point, ...path], by);
+    return [...out, apex, ...back];
+  };
+  const [a, b] = [widened(BIGHT_SPREAD), widened(-BIGHT_SPREAD)];
+  return distance(a[0] as Point, near) <= distance(b[0] as Point, near) ? a : b;
 }
 
 export function bight(figure: Figure, edit: BightEdit): Edited {

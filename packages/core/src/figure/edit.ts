@@ -37,11 +37,12 @@ import { add, type Point } from './point.js';
 import { accept, refuse, type Refusal, type Result } from './refusal.js';
 import { retrace, type RetraceEdit } from './retrace.js';
 import { twist, type TwistEdit } from './twist.js';
-import { rewrap, wrapEnd, type RewrapEdit, type WrapEdit } from './wrap.js';
+import { rewrap, wrapBight, wrapEnd, type RewrapEdit, type WrapBightEdit, type WrapEdit } from './wrap.js';
 
 export type Edit =
   | LayEdit
   | WrapEdit
+  | WrapBightEdit
   | RewrapEdit
   | RetraceEdit
   | BightEdit
@@ -100,6 +101,7 @@ export function applyEdit(figure: Figure, edit: Edit): Result<Applied> {
 const HANDLERS: { readonly [K in Kind]: (figure: Figure, edit: Of<K>) => Edited } = {
   lay,
   wrap: wrapEnd,
+  'wrap-bight': wrapBight,
   rewrap,
   retrace,
   bight,

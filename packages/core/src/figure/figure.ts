@@ -26,6 +26,8 @@ export interface Wrap {
   readonly spacing: number;
   /** Turns that go back slantwise over those that lie there. */
   readonly riding?: boolean | undefined;
+  /** Turns of a bight: both its legs go round side by side, out to its apex and back. */
+  readonly bight?: boolean | undefined;
 }
 
 export interface Rope {

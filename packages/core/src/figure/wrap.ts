@@ -21,9 +21,10 @@ import {
   type Wrap,
 } from './figure.js';
 import { postMiddle } from './hosts.js';
+import { BIGHT_SPREAD, legsAlong } from './bight.js';
 import { workingRope } from './laying.js';
-import { IDENTITY, type Mapping } from './mapping.js';
-import { add, distance, dot, scale, subtract, type Point } from './point.js';
+import { IDENTITY, type Mapping, type SpanMap } from './mapping.js';
+import { add, between, distance, dot, scale, subtract, type Point } from './point.js';
 import { refuse, type Refusal } from './refusal.js';
 
 export interface WrapEdit {
@@ -36,6 +37,14 @@ export interface WrapEdit {
   readonly first?: Letter;
   readonly spacing?: number;
   readonly riding?: boolean;
+}
+
+/** Turns of a bight that has been drawn out, from its apex on. */
+export interface WrapBightEdit extends Omit<WrapEdit, 'kind'> {
+  readonly kind: 'wrap-bight';
+  /** The bight's legs begin and end at these trail positions. */
+  readonly from: number;
+  readonly to: number;
 }
 
 export interface RewrapEdit {
@@ -175,11 +184,14 @@ function wrapPoints(figure: Figure, wrap: Omit<Wrap, 'from' | 'to'>, entry: Poin
   return points;
 }
 
-/** Which half turn a place on a wrap belongs to. */
-const halfAt = (wrap: Pick<Wrap, 'from'>, at: number): number =>
-  Math.max(0, Math.floor((at - wrap.from + 1) / POINTS_PER_HALF));
+/** Which half turn a place on a wrap belongs to; the second leg of a bight goes through them backwards. */
+function halfAt(wrap: Pick<Wrap, 'from' | 'to' | 'bight'>, at: number): number {
+  const middle = (wrap.from + wrap.to) / 2;
+  const along = wrap.bight === true && at > middle ? wrap.from + wrap.to - at : at;
+  return Math.max(0, Math.floor((along - wrap.from + 1) / POINTS_PER_HALF));
+}
 
-const letterAt = (wrap: Pick<Wrap, 'from' | 'first'>, at: number): Letter =>
+const letterAt = (wrap: Pick<Wrap, 'from' | 'to' | 'first' | 'bight'>, at: number): Letter =>
   (halfAt(wrap, at) % 2 === 0) === (wrap.first === 'O') ? 'O' : 'U';
 
 function unfit(figure: Figure, wrap: Omit<Wrap, 'from' | 'to'>): Refusal | undefined {
@@ -201,9 +213,9 @@ function unfit(figure: Figure, wrap: Omit<Wrap, 'from' | 'to'>): Refusal | undef
   return undefined;
 }
 
-/** True when a place lies on a wrap of a rope. */
-const onWrap = (rope: string, wrap: Pick<Wrap, 'from' | 'to'>, p: TrailPosition): boolean =>
-  p.strand === rope && p.at > wrap.from - 1 && p.at <= wrap.to;
+/** True when a place lies on a wrap of a rope; of a bight also the piece that leads back from its turns. */
+const onWrap = (rope: string, wrap: Pick<Wrap, 'from' | 'to' | 'bight'>, p: TrailPosition): boolean =>
+  p.strand === rope && p.at > wrap.from - 1 && p.at <= wrap.to + (wrap.bight === true ? 1 : 0);
 
 export function wrapEnd(figure: Figure, edit: WrapEdit): Edited {
   const rope = workingRope(figure, edit.rope);
@@ -228,6 +240,70 @@ export function wrapEnd(figure: Figure, edit: WrapEdit): Edited {
     wrap,
   ]);
   return edited(carry(figure, next, IDENTITY, decideWrap(next, rope.id, wrap)));
+}
+
+/** Least spacing of a bight's turns, in diameters: two ropes and the gaps beside them. */
+const BIGHT_SPACING = 7;
+
+/** The control points of a bight's turns: out along the one leg, round the apex, and back along the other. */
+function bightPoints(figure: Figure, wrap: Omit<Wrap, 'from' | 'to'>, out: Point, back: Point): Point[] {
+  const path = wrapPoints(figure, wrap, between(out, back, 0.5));
+  return legsAlong(path, out);
+}
+
+/** The control point at a bight's apex: where the points before and after it lie side by side, at the legs' own distance. */
+function apexPoint(rope: Rope, from: number, to: number): number {
+  let [best, least] = [Math.round((from + to) / 2), Infinity];
+  for (let i = Math.ceil(from) + 1; i < to; i += 1) {
+    const beside = [1, 2, 3].flatMap((k) => {
+      const [p, q] = [rope.points[i - k], rope.points[i + k]];
+      return p && q && i - k >= from - 1 && i + k <= to + 1 ? [Math.abs(distance(p, q) - BIGHT_SPREAD)] : [];
+    });
+    const off = beside.reduce((sum, d) => sum + d, 0) / Math.max(1, beside.length);
+    if (off < least) [best, least] = [i, off];
+  }
+  return best;
+}
+
+export function wrapBight(figure: Figure, edit: WrapBightEdit): Edited {
+  const rope = ropeOf(figure, edit.rope);
+  if (!rope) return missing(edit.rope);
+  const apex = apexPoint(rope, edit.from, edit.to);
+  const [out, back] = [rope.points[apex - 1], rope.points[apex + 1]];
+  if (rope.closed || !out || !back || !(edit.to > edit.from) || edit.to > rope.points.length - 1)
+    return refuse(`rope ${rope.id}`, 'There is no bight there.', 'Draw a bight out first; then it can be wrapped.');
+  const asked: Omit<Wrap, 'from' | 'to'> = {
+    about: edit.about.filter((p) => p.strand !== rope.id),
+    turns: edit.turns,
+    direction: edit.direction ?? 'on',
+    first: edit.first ?? 'O',
+    spacing: Math.max(BIGHT_SPACING, edit.spacing ?? BIGHT_SPACING),
+    bight: true,
+  };
+  const refusal = unfit(figure, asked);
+  if (refusal) return refusal;
+  const fresh = bightPoints(figure, asked, out, back);
+  const points = [...rope.points.slice(0, apex), ...fresh, ...rope.points.slice(apex + 1)];
+  return laidAnew(figure, rope, { ...asked, from: apex, to: apex }, points, fresh.length);
+}
+
+/** The figure with a span of a rope, the turns of a bight, laid anew: the rest of the rope stays where it is. */
+function laidAnew(figure: Figure, rope: Rope, old: Wrap, points: Point[], length: number, tucked?: Wrap): Edited {
+  if (!points.every(onBoard)) return badPoint(`rope ${rope.id}`);
+  if (points.length > LIMITS.points) return tooMany(rope.id);
+  const to = old.from + length - 1;
+  const last = rope.points.length - 1;
+  const before: SpanMap = { from: [0, old.from - 1], to: [0, old.from - 1] };
+  const turns: SpanMap = { from: [old.from - 1, old.to + 1], to: [old.from - 1, to + 1] };
+  const after: SpanMap = { from: [old.to + 1, last], to: [to + 1, points.length - 1] };
+  const mapping: Mapping = new Map([[rope.id, [before, turns, after]]]);
+  const wrap: Wrap = { ...old, to };
+  const others = (rope.wraps ?? []).filter((w) => w.from !== old.from || w.to !== old.to);
+  const moved = withMarks(withPoints(withWraps(figure, rope.id, others), rope.id, points), mapping);
+  const next = withWraps(moved, rope.id, [...(ropeOf(moved, rope.id)?.wraps ?? []), wrap]);
+  const kept: Mapping = new Map([[rope.id, [before, after]]]);
+  const tucks = tucked ? habits(figure, rope.id, tucked) : undefined;
+  return edited(carry(figure, next, kept, decideWrap(next, rope.id, wrap, tucks)), mapping);
 }
 
 const withWraps = (figure: Figure, rope: string, wraps: readonly Wrap[]): Figure => ({
@@ -292,6 +368,7 @@ export function rewrap(figure: Figure, edit: RewrapEdit): Edited {
   const wanted: Wrap = edit.riding === undefined ? asked : { ...asked, riding: edit.riding };
   const refusal = unfit(figure, wanted);
   if (refusal) return refusal;
+  if (wanted.bight === true) return rewrapBight(figure, rope, old, wanted);
   const fresh = wrapPoints(figure, wanted, rope.points[old.from - 1] as Point);
   const shift = subtract(fresh.at(-1) as Point, rope.points[old.to] as Point);
   const after = rope.points.slice(old.to + 1).map((p) => add(p, shift));
@@ -322,4 +399,14 @@ export function rewrap(figure: Figure, edit: RewrapEdit): Edited {
     [rope.id, [{ from: [0, old.from - 1], to: [0, old.from - 1] }, ...(last > old.to ? [follows] : [])]],
   ]);
   return edited(carry(figure, next, kept, decideWrap(next, rope.id, wrap, habits(figure, rope.id, old))), mapping);
+}
+
+/** The turns of a bight laid anew from where its legs lead to them. */
+function rewrapBight(figure: Figure, rope: Rope, old: Wrap, wanted: Wrap): Edited {
+  const [out, back] = [rope.points[old.from - 1], rope.points[old.to + 1]];
+  if (!out || !back) return refuse(`rope ${rope.id}`, 'There is no bight there.', 'Draw a bight out first.');
+  const spaced: Wrap = { ...wanted, spacing: Math.max(BIGHT_SPACING, wanted.spacing) };
+  const fresh = bightPoints(figure, spaced, out, back);
+  const points = [...rope.points.slice(0, old.from), ...fresh, ...rope.points.slice(old.to + 1)];
+  return laidAnew(figure, rope, { ...spaced, from: old.from, to: old.to }, points, fresh.length, old);
 }

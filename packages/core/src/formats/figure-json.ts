@@ -9,8 +9,17 @@ import { LEAST_SPACING, LIMITS } from '../figure/bounds.js';
 import { lastAt, type Figure } from '../figure/figure.js';
 import { distance, type Point } from '../figure/point.js';
 import { accept, refuse, type Refusal, type Result } from '../figure/refusal.js';
-import { HALT_LIMIT, methodFor, TEXT_LIMIT } from '../tying/method-edit.js';
-import { haltOrder, leaderEnd, type Halt, type Leader, type Method } from '../tying/method.js';
+import { HALT_LIMIT, LAYOUT_LIMIT, methodFor, NAME_LENGTH } from '../tying/method-edit.js';
+import {
+  inTrailOrder,
+  leaderEnd,
+  type Halt,
+  type Layout,
+  type Leader,
+  type Method,
+  type Telling,
+} from '../tying/method.js';
+import { CALLOUT_LENGTH, CALLOUT_LIMIT, CLOSE_UPS, LIT_LIMIT, TEXT_LIMIT } from '../tying/telling.js';
 import { KNOT_CLASSES, USE_GRADES } from '../words/classes.js';
 
 export const FIGURE_FORMAT = 'foxtrail-figure/1';
@@ -46,6 +55,8 @@ export const entrySchema = z.looseObject({
     .string()
     .regex(/^[a-z0-9-]{1,60}$/, 'a claim is a pattern’s id: small letters, digits and hyphens')
     .optional(),
+  /** The hand it is drawn for, where that is the left. */
+  hand: z.literal('left').optional(),
   /** The side to which it is pulled along its spar, where that matters. */
   pull: z.enum(['left', 'right']).optional(),
   /** Inspection marks the author chose for the card: ids of computed marks, in the order of the card. */
@@ -81,6 +92,7 @@ const wrapSchema = z.looseObject({
   first: z.enum(['O', 'U']),
   spacing: z.number().min(SPACINGS.least).max(SPACINGS.most),
   riding: z.boolean().optional(),
+  bight: z.boolean().optional(),
 });
 
 export const ropeSchema = z.looseObject({
@@ -108,22 +120,80 @@ const leaderSchema = z.union([
   z.looseObject({ kind: z.literal('bight'), rope: idSchema, from: z.number().min(0), to: z.number().min(0) }),
   z.looseObject({ kind: z.literal('end').default('end'), rope: idSchema, from: z.number().min(0).default(0) }),
 ]);
+const placeSchema = { strand: idSchema, at: z.number().min(0) };
+
+/** What a step says and how it is shown. */
+const tellingShape = {
+  text: z.string().max(TEXT_LIMIT).optional(),
+  view: z.enum(['front', 'back']).optional(),
+  closeUp: z.number().min(CLOSE_UPS.least).max(CLOSE_UPS.most).optional(),
+  lit: z
+    .array(z.object({ strand: idSchema, from: z.number().min(0), to: z.number().min(0) }))
+    .max(LIT_LIMIT)
+    .optional(),
+  callouts: z
+    .array(z.object({ ...placeSchema, text: plainText(CALLOUT_LENGTH) }))
+    .max(CALLOUT_LIMIT)
+    .optional(),
+  ghost: z.boolean().optional(),
+  arrow: z.boolean().optional(),
+  numbers: z.boolean().optional(),
+};
 const haltSchema = z.looseObject({
   leader: z.number().int().min(0),
   at: z.number().min(0),
-  text: z.string().max(TEXT_LIMIT).optional(),
+  again: z
+    .object({
+      of: z.number().int().min(0),
+      way: z.enum(['once more', 'from the other side', 'with the other rope']),
+    })
+    .optional(),
+  ...tellingShape,
 });
+const finishSchema = z.looseObject({ kind: z.enum(['dress', 'set', 'check']), ...tellingShape });
+
+const ropesSchema = z.array(ropeSchema).max(LIMITS.strands);
+const hostsSchema = z.array(hostSchema).max(LIMITS.strands).default([]);
+const layoutName = plainText(NAME_LENGTH).optional();
+/** How a layout is laid and finished. */
+const layingShape = {
+  leaders: z.array(leaderSchema).max(LIMITS.strands).default([]),
+  halts: z.array(haltSchema).max(HALT_LIMIT).default([]),
+  finish: z.array(finishSchema).max(HALT_LIMIT).optional(),
+};
+const relaidSchema = z.looseObject({
+  name: layoutName,
+  ropes: ropesSchema,
+  hosts: hostsSchema,
+  /** What passes what on the way from the layout before. */
+  passes: layoutName,
+  ...layingShape,
+});
+const methodSchema = z.looseObject({
+  /** What this way to tie the knot is called: “Hand-wrapped”. */
+  name: nameSchema.optional(),
+  /** What its first layout is called: “Open”. */
+  layout: layoutName,
+  ...layingShape,
+  /** The layouts in which the knot is laid anew, in order. */
+  relaid: z
+    .array(relaidSchema)
+    .max(LAYOUT_LIMIT - 1)
+    .optional(),
+});
+/** Most ways to tie one knot besides the first. */
+export const OTHER_METHODS = 5;
 
 export const figureFileSchema = z.looseObject({
   format: z.literal(FIGURE_FORMAT),
   name: nameSchema.optional(),
-  ropes: z.array(ropeSchema).max(LIMITS.strands),
-  hosts: z.array(hostSchema).max(LIMITS.strands).default([]),
-  method: z
-    .looseObject({
-      leaders: z.array(leaderSchema).max(LIMITS.strands).default([]),
-      halts: z.array(haltSchema).max(HALT_LIMIT).default([]),
-    })
+  ropes: ropesSchema,
+  hosts: hostsSchema,
+  method: methodSchema.optional(),
+  /** Other ways to tie the same knot. */
+  others: z
+    .array(z.looseObject({ ropes: ropesSchema, hosts: hostsSchema, method: methodSchema }))
+    .max(OTHER_METHODS)
     .optional(),
   entry: entrySchema.optional(),
 });
@@ -135,7 +205,17 @@ export interface KnotDocument {
   readonly name: string;
   readonly entry: Entry;
   readonly method: Method;
+  /** What the method is called, where there are several. */
+  readonly methodName?: string | undefined;
+  /** Other ways to tie the knot. */
+  readonly others?: readonly NamedMethod[] | undefined;
   readonly extra: Readonly<Record<string, unknown>>;
+}
+
+/** One of several ways to tie a knot. */
+export interface NamedMethod {
+  readonly name: string;
+  readonly method: Method;
 }
 
 export const EMPTY_ENTRY: Entry = entrySchema.parse({});
@@ -162,7 +242,12 @@ export function refusalOf(error: z.ZodError): Refusal {
   return refuse(sayPath(issue.path), `${issue.message}${more}.`, remedies[String(field)] ?? 'Mend it and try again.');
 }
 
-function checkGeometry(file: z.infer<typeof figureFileSchema>): Result<Figure> {
+interface Drawn {
+  readonly ropes: z.infer<typeof ropesSchema>;
+  readonly hosts: z.infer<typeof hostsSchema>;
+}
+
+function checkGeometry(file: Drawn): Result<Figure> {
   const figure: Figure = { ropes: file.ropes, hosts: file.hosts };
   const ids = new Set<string>();
   for (const s of [...figure.ropes, ...figure.hosts]) {
@@ -207,52 +292,121 @@ function checkGeometry(file: z.infer<typeof figureFileSchema>): Result<Figure> {
   return accept(figure);
 }
 
-function readMethod(figure: Figure, file: z.infer<typeof figureFileSchema>): Result<Method> {
-  const given = file.method;
-  if (!given || given.leaders.length === 0) return accept(methodFor(figure));
+interface Laying {
+  readonly leaders: readonly z.infer<typeof leaderSchema>[];
+  readonly halts: readonly z.infer<typeof haltSchema>[];
+  readonly finish?: readonly z.infer<typeof finishSchema>[] | undefined;
+}
+
+/** Why a step shows something that is not there. */
+function tellingRefusal(figure: Figure, place: string, { lit, callouts }: Telling): Refusal | undefined {
+  const wrong = [...(lit ?? []).map((s) => ({ ...s, at: s.to })), ...(callouts ?? [])].find((p) => {
+    const strand = figure.ropes.find((r) => r.id === p.strand) ?? figure.hosts.find((h) => h.id === p.strand);
+    return !strand || p.at > strand.points.length;
+  });
+  return (
+    wrong &&
+    refuse(
+      place,
+      `There is no place ${wrong.at} on “${wrong.strand}”.`,
+      'Name a strand of the figure and a place on it.',
+    )
+  );
+}
+
+/** Leaders, halts and finishing steps of a layout; `path` names it in refusals. In a layout laid anew all may be laid already. */
+function readLaying(figure: Figure, given: Laying, path: string, relaid: boolean): Result<Layout> {
+  const method = methodFor(figure);
+  for (const [i, f] of (given.finish ?? []).entries()) {
+    const trouble = tellingRefusal(figure, `${path}.finish[${i}]`, f);
+    if (trouble) return trouble;
+  }
+  const finish = given.finish && given.finish.length > 0 ? { finish: given.finish } : {};
+  if (given.leaders.length === 0) return accept({ ...method, ...finish });
   for (const [i, l] of given.leaders.entries()) {
     const rope = figure.ropes.find((r) => r.id === l.rope);
     if (!rope)
-      return refuse(`method.leaders[${i}].rope`, `There is no rope “${l.rope}”.`, 'Name a rope of the figure.');
-    if (l.from >= lastAt(rope))
-      return refuse(`method.leaders[${i}].from`, `The rope ends at ${lastAt(rope)}.`, 'Begin before its end.');
+      return refuse(`${path}.leaders[${i}].rope`, `There is no rope “${l.rope}”.`, 'Name a rope of the figure.');
+    if (relaid ? l.from > lastAt(rope) : l.from >= lastAt(rope))
+      return refuse(`${path}.leaders[${i}].from`, `The rope ends at ${lastAt(rope)}.`, 'Begin before its end.');
     if (l.kind === 'bight' && !(l.to > l.from && l.to <= lastAt(rope)))
       return refuse(
-        `method.leaders[${i}].to`,
+        `${path}.leaders[${i}].to`,
         `The rope ends at ${lastAt(rope)}.`,
         'A bight ends after it begins, on its rope.',
       );
   }
-  const leaders = given.leaders as Leader[];
-  const laid: Method = { figure, leaders, halts: [] };
+  const leaders = given.leaders as readonly Leader[];
+  const laid: Layout = { figure, leaders, halts: [] };
   for (const [i, h] of given.halts.entries()) {
     const leader = leaders[h.leader];
-    const rope = figure.ropes.find((r) => r.id === leader?.rope);
-    if (!leader || !rope)
-      return refuse(`method.halts[${i}].leader`, `There is no leader ${h.leader}.`, 'Give the index of a leader.');
+    const place = `${path}.halts[${i}]`;
+    if (!leader) return refuse(`${place}.leader`, `There is no leader ${h.leader}.`, 'Give the index of a leader.');
     const end = leaderEnd(laid, h.leader);
     if (h.at <= leader.from || h.at > end + 1e-9)
-      return refuse(
-        `method.halts[${i}].at`,
-        `The leader goes from ${leader.from} to ${end}.`,
-        'Put the halt between them.',
-      );
+      return refuse(`${place}.at`, `The leader goes from ${leader.from} to ${end}.`, 'Put the halt between them.');
+    if (h.again && h.again.of >= i)
+      return refuse(`${place}.again`, 'A step does again what an earlier one did.', 'Name an earlier step.');
+    const trouble = tellingRefusal(figure, place, h);
+    if (trouble) return trouble;
   }
-  const method = methodFor(figure);
   const rest = method.leaders.filter((l) => !leaders.some((g) => g.kind === 'end' && g.rope === l.rope));
-  return accept({ figure, leaders: [...leaders, ...rest], halts: [...(given.halts as Halt[])].sort(haltOrder) });
+  return accept({
+    figure,
+    leaders: [...leaders, ...rest],
+    halts: inTrailOrder(given.halts as readonly Halt[]),
+    ...finish,
+  });
+}
+
+/** One way to tie the knot, with all its layouts. */
+function readMethod(drawn: Drawn, given: z.infer<typeof methodSchema> | undefined, path: string): Result<Method> {
+  const figure = checkGeometry(drawn);
+  if (!figure.ok) return figure;
+  if (!given) return accept(methodFor(figure.value));
+  const first = readLaying(figure.value, given, `${path}method`, false);
+  if (!first.ok) return first;
+  const relaid: Layout[] = [];
+  for (const [i, l] of (given.relaid ?? []).entries()) {
+    const place = `${path}method.relaid[${i}]`;
+    const drawing = checkGeometry(l);
+    if (!drawing.ok) return { ...drawing, place: `${place}, ${drawing.place}` };
+    const layout = readLaying(drawing.value, l, place, true);
+    if (!layout.ok) return layout;
+    relaid.push({
+      ...layout.value,
+      ...(l.name === undefined ? {} : { name: l.name }),
+      ...(l.passes === undefined ? {} : { passes: l.passes }),
+    });
+  }
+  return accept({
+    ...first.value,
+    ...(given.layout === undefined ? {} : { name: given.layout }),
+    ...(relaid.length > 0 ? { relaid } : {}),
+  });
 }
 
 /** Reads parsed JSON as a knot. Nothing is thrown: bad input is a refusal with place, reason and remedy. */
 export function readKnot(data: unknown): Result<KnotDocument> {
   const parsed = figureFileSchema.safeParse(data);
   if (!parsed.success) return refusalOf(parsed.error);
-  const figure = checkGeometry(parsed.data);
-  if (!figure.ok) return figure;
-  const method = readMethod(figure.value, parsed.data);
+  const { format: _format, name, ropes, hosts, method: given, others: givenOthers, entry, ...extra } = parsed.data;
+  const method = readMethod({ ropes, hosts }, given, '');
   if (!method.ok) return method;
-  const { format: _format, name, ropes: _ropes, hosts: _hosts, method: _method, entry, ...extra } = parsed.data;
-  return accept({ name: name ?? 'Untitled knot', entry: entry ?? EMPTY_ENTRY, method: method.value, extra });
+  const others: NamedMethod[] = [];
+  for (const [i, o] of (givenOthers ?? []).entries()) {
+    const other = readMethod(o, o.method, `others[${i}].`);
+    if (!other.ok) return other;
+    others.push({ name: o.method.name ?? `Method ${i + 2}`, method: other.value });
+  }
+  return accept({
+    name: name ?? 'Untitled knot',
+    entry: entry ?? EMPTY_ENTRY,
+    method: method.value,
+    ...(given?.name === undefined ? {} : { methodName: given.name }),
+    ...(others.length > 0 ? { others } : {}),
+    extra,
+  });
 }
 
 /** Longest file read, in characters: 10^6 points are refused before they are parsed. */
@@ -275,27 +429,57 @@ export function readKnotText(text: string): Result<KnotDocument> {
   return readKnot(data);
 }
 
+type Written = Pick<FigureFile, 'ropes' | 'hosts'>;
+
+const writeFigure = (figure: Figure): Written => ({
+  ropes: figure.ropes.map((r) => ({
+    ...r,
+    points: r.points.map((p): [number, number] => [p[0], p[1]]),
+    ends: [r.ends[0], r.ends[1]],
+    ...(r.eyes ? { eyes: [...r.eyes] } : {}),
+  })) as FigureFile['ropes'],
+  hosts: figure.hosts.map((h) => ({ ...h, points: h.points.map((p): [number, number] => [p[0], p[1]]) })),
+});
+
+const writeLaying = ({ leaders, halts, finish }: Layout): object => ({
+  leaders: leaders.map((l) => ({ ...l })),
+  halts: halts.map((h) => ({ ...h })),
+  ...(finish && finish.length > 0 ? { finish: finish.map((f) => ({ ...f })) } : {}),
+});
+
+const writeMethod = (method: Method, name: string | undefined): NonNullable<FigureFile['method']> => ({
+  ...(name === undefined ? {} : { name }),
+  ...(method.name === undefined ? {} : { layout: method.name }),
+  ...writeLaying(method),
+  ...(method.relaid && method.relaid.length > 0
+    ? {
+        relaid: method.relaid.map((l) => ({
+          ...(l.name === undefined ? {} : { name: l.name }),
+          ...(l.passes === undefined ? {} : { passes: l.passes }),
+          ...writeFigure(l.figure),
+          ...writeLaying(l),
+        })),
+      }
+    : {}),
+});
+
 /** Writes a knot as the data of a figure file. */
-export function writeKnot(knot: KnotDocument): FigureFile {
-  const { figure, leaders, halts } = knot.method;
-  return {
-    ...knot.extra,
-    format: FIGURE_FORMAT,
-    name: knot.name,
-    entry: knot.entry,
-    ropes: figure.ropes.map((r) => ({
-      ...r,
-      points: r.points.map((p): [number, number] => [p[0], p[1]]),
-      ends: [r.ends[0], r.ends[1]],
-      ...(r.eyes ? { eyes: [...r.eyes] } : {}),
-    })) as FigureFile['ropes'],
-    hosts: figure.hosts.map((h) => ({
-      ...h,
-      points: h.points.map((p): [number, number] => [p[0], p[1]]),
-    })),
-    method: { leaders: leaders.map((l) => ({ ...l })), halts: halts.map((h) => ({ ...h })) },
-  };
-}
+export const writeKnot = (knot: KnotDocument): FigureFile => ({
+  ...knot.extra,
+  format: FIGURE_FORMAT,
+  name: knot.name,
+  entry: knot.entry,
+  ...writeFigure(knot.method.figure),
+  method: writeMethod(knot.method, knot.methodName),
+  ...(knot.others && knot.others.length > 0
+    ? {
+        others: knot.others.map(({ name, method }) => ({
+          ...writeFigure(method.figure),
+          method: writeMethod(method, name),
+        })),
+      }
+    : {}),
+});
 
 /** The published JSON Schema of the figure file. */
 export const figureJsonSchema = (): Record<string, unknown> => z.toJSONSchema(figureFileSchema, { io: 'input' });

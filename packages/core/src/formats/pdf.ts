@@ -23,7 +23,8 @@ import {
   type PDFPage,
 } from 'pdf-lib';
 import svgpath from 'svgpath';
-import type { Drawing, Run } from '../drawing/drawing.js';
+import { NOTE_LINE, NOTE_ROOM, NOTE_SIZE, pointerOf } from '../drawing/callouts.js';
+import { LIT_WIDTH, type Drawing, type Run } from '../drawing/drawing.js';
 import { lookOf, OUTLINE, PAPER_LOOK, TICK, type Look } from '../drawing/look.js';
 import { outsideOf } from '../drawing/svg.js';
 import type { Box } from '../figure/point.js';
@@ -121,6 +122,9 @@ export async function toPdf(drawing: Drawing, options: PdfOptions): Promise<Uint
       borderColor: rgb(...colour(look.ink)),
       borderWidth: OUTLINE * scale,
     });
+  page.pushOperators(setLineCap(LineCapStyle.Round));
+  for (const path of drawing.lit) page.pushOperators(...line(path, look.lit, LIT_WIDTH));
+  page.pushOperators(setLineCap(LineCapStyle.Butt));
   drawing.runs.filter((r) => r.kind === 'rope').forEach(drawRun);
   for (const tip of drawing.tips) page.pushOperators(...line(tip.band, look.band, 1));
   page.pushOperators(popGraphicsState());
@@ -134,7 +138,7 @@ async function labelPage(
   drawing: Drawing,
   { scale, left, bottom, look }: { scale: number; left: number; bottom: number; look: Look },
 ): Promise<void> {
-  if (drawing.labels.length === 0) return;
+  if (drawing.labels.length === 0 && drawing.notes.length === 0) return;
   const font = await document.embedFont(StandardFonts.HelveticaBold);
   const ink = rgb(...colour(look.ink));
   for (const { crossing, point } of drawing.labels) {
@@ -156,4 +160,34 @@ async function labelPage(
       color: ink,
     });
   }
+  for (const note of drawing.notes) {
+    const [l, t, r, b] = note.box;
+    const at = ([x, y]: readonly [number, number]): { x: number; y: number } => ({
+      x: left + x * scale,
+      y: bottom - y * scale,
+    });
+    const [from, to] = pointerOf(note);
+    const size = 0.95 * NOTE_SIZE * scale;
+    const centred = (text: string, { x, y }: { x: number; y: number }): void =>
+      page.drawText(text, { x: x - font.widthOfTextAtSize(text, size) / 2, y, size, font, color: ink });
+    page.drawLine({ start: at(from), end: at(to), thickness: 0.16 * scale, color: ink });
+    page.drawRectangle({
+      ...at([l, b]),
+      width: (r - l) * scale,
+      height: (b - t) * scale,
+      color: rgb(...colour(look.label)),
+      borderColor: ink,
+      borderWidth: 0.09 * scale,
+    });
+    note.lines.forEach((text, i) =>
+      centred(pdfText(text), at([(l + r) / 2, t + NOTE_ROOM / 2 + NOTE_LINE * (i + 0.76)])),
+    );
+  }
 }
+
+/** The characters that the standard fonts of a page can show; others are shown as a question mark. */
+const pdfText = (text: string): string =>
+  text
+    .replace(/[\u2018\u2019]/g, "'")
+    .replace(/[\u201c\u201d]/g, '"')
+    .replace(/[^\u0020-\u007e\u00a1-\u00ff\u2013\u2014]/g, '?');

@@ -12,10 +12,14 @@ export interface RelaxOptions {
   /** Strands are pushed apart until their middles are this far from each other, in diameters. */
   readonly spacing?: number;
   readonly rounds?: number;
+  /** How strongly strands draw in: 0 keeps the size of the figure, 1 draws its loops as tight as the spacing allows. */
+  readonly tight?: number;
 }
 
 /** Middle to middle: a rope's thickness and a gap that reads at arm's length. */
 export const TIDY_SPACING = 2.7;
+/** How a knot is drawn tight: close, its loops small, its leads straight. */
+export const DRAWN_TIGHT: RelaxOptions = { spacing: 2, tight: 0.5, rounds: 500 };
 const ROUNDS = 260;
 /** Wanted length of a segment, and when one is cut in two or joined to the next, in diameters. */
 const REST = 1.1;
@@ -29,6 +33,8 @@ const SLOWEST = 0.08;
 /** A segment draws its ends together; it hardly pushes them apart, so that a strand with rope to spare does not buckle. */
 const SPRING = 0.2;
 const SPRING_BACK = 0.02;
+/** Drawn tight, a segment wants to be shorter by this share. */
+const DRAWN_IN = 0.6;
 const STRAIGHTEN = 0.3;
 const ROUND = 0.22;
 const REPEL = 0.3;
@@ -92,7 +98,7 @@ interface Ties {
 const tiesOf = (net: Net): Ties => ({ segments: segmentsOf(net), kin: kinOf(net), meet: crossingsNear(net) });
 
 /** One round: forces, bounds, moves. Returns the farthest move. */
-function round(net: Net, { segments, kin, meet }: Ties, spacing: number, fastest: number): number {
+function round(net: Net, { segments, kin, meet }: Ties, spacing: number, fastest: number, tight: number): number {
   const { nodes } = net;
   const n = nodes.length;
   const fx = new Float64Array(n);
@@ -102,7 +108,7 @@ function round(net: Net, { segments, kin, meet }: Ties, spacing: number, fastest
     fx[i] = (fx[i] as number) + x;
     fy[i] = (fy[i] as number) + y;
   };
-  for (const line of net.lines) shape(net, line, push);
+  for (const line of net.lines) shape(net, line, push, tight);
   const cells = new Cells(spacing);
   segments.forEach(({ a, b }, s) => {
     const [p, q] = [nodes[a] as Node, nodes[b] as Node];
@@ -196,13 +202,15 @@ function firmSegments({ crossings }: Net, { nodes, closed }: Line): boolean[] {
 }
 
 /** What a strand does to itself: even segments, straight runs, round bends. */
-function shape(net: Net, line: Line, push: (i: number, x: number, y: number) => void): void {
+function shape(net: Net, line: Line, push: (i: number, x: number, y: number) => void, tight: number): void {
   const { nodes } = net;
   const at = (i: number): Node | undefined => {
     const k = neighbour(line, i);
     return k === undefined ? undefined : nodes[k];
   };
   const firm = firmSegments(net, line);
+  const rest = REST * (1 - tight * DRAWN_IN);
+  const spring = SPRING * (1 + tight);
   line.nodes.forEach((id, i) => {
     const slack = firm[i] === true ? SPRING : SPRING_BACK;
     const [before, here, next] = [at(i - 1), nodes[id] as Node, at(i + 1)];
@@ -210,7 +218,7 @@ function shape(net: Net, line: Line, push: (i: number, x: number, y: number) => 
       const [dx, dy] = [next.x - here.x, next.y - here.y];
       const length = Math.hypot(dx, dy);
       if (length > 1e-9) {
-        const force = ((length > REST ? SPRING : slack) * (length - REST)) / length;
+        const force = ((length > rest ? spring : slack) * (length - rest)) / length;
         push(id, dx * force, dy * force);
         push(neighbour(line, i + 1) as number, -dx * force, -dy * force);
       }
@@ -303,6 +311,7 @@ const SETTLED = 0.006;
 export function* relaxed(net: Net, options: RelaxOptions = {}): Generator<number, void> {
   const rounds = options.rounds ?? ROUNDS;
   const spacing = options.spacing ?? TIDY_SPACING;
+  const tight = options.tight ?? 0;
   let ties = tiesOf(net);
   for (let r = 0; r < rounds; r += 1) {
     if (r % REMESH_EVERY === 0) {
@@ -310,7 +319,7 @@ export function* relaxed(net: Net, options: RelaxOptions = {}): Generator<number
       ties = tiesOf(net);
     }
     const share = r / rounds;
-    const farthest = round(net, ties, spacing, FASTEST + (SLOWEST - FASTEST) * share);
+    const farthest = round(net, ties, spacing, FASTEST + (SLOWEST - FASTEST) * share, tight);
     yield (r + 1) / rounds;
     if (farthest < SETTLED && r > 20) return;
   }

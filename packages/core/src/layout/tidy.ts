@@ -21,8 +21,11 @@ export interface Tidied {
 /** Nodes along a strand between two places, about this far from one another, in diameters. */
 const SAMPLE = 1.2;
 
-/** A figure as nodes and segments, its hosts held where they are. */
-export function netOf(figure: Figure): Net {
+/** Where an eye is held while the rest is drawn tight, in diameters either way. */
+const EYE_HELD = 1.5;
+
+/** A figure as nodes and segments, its hosts held where they are; pinned, also the ends of its ropes and its eyes. */
+export function netOf(figure: Figure, pinned = false): Net {
   const nodes: Node[] = [];
   const crossings = new Set<number>();
   const place = new Map<string, number>();
@@ -50,7 +53,8 @@ export function netOf(figure: Figure): Net {
     const own: number[] = [];
     const put = (at: number): void => {
       const [x, y] = pointAt(curve, at);
-      own.push(nodes.push({ x, y, hold: held ? 'fixed' : 'free' }) - 1);
+      const still = held || (pinned && isPinned(strand, at));
+      own.push(nodes.push({ x, y, hold: still ? 'fixed' : 'free' }) - 1);
     };
     const between = (from: number, to: number): void => {
       const [a, b] = [lengthTo(curve, from), lengthTo(curve, to)];
@@ -74,6 +78,14 @@ export function netOf(figure: Figure): Net {
     ...figure.hosts.map((h) => lineOf(h, curveOf(h).closed, true)),
   ];
   return { nodes, lines, crossings };
+}
+
+/** An end of an open rope, or near an eye that is meant to stay. */
+function isPinned(strand: Rope | Host, at: number): boolean {
+  const curve = curveOf(strand);
+  const end = !curve.closed && (at <= 0 || at >= lastAt(strand));
+  const eyes = 'eyes' in strand ? (strand.eyes ?? []) : [];
+  return end || eyes.some((e) => Math.abs(lengthTo(curve, e) - lengthTo(curve, at)) < EYE_HELD);
 }
 
 /** Few control points that keep to a run of nodes. */
@@ -159,14 +171,15 @@ export function* tidying(
   if (figure.ropes.length === 0) return refuse('figure', 'There is no rope on the board.', 'Lay one first.');
   const read = readWeave(figure);
   if (!read.ok) return read;
-  const net = netOf(figure);
+  const pinned = (options.tight ?? 0) > 0;
+  const net = netOf(figure, pinned);
   const where = middleOf(net);
   let r = 0;
   for (const done of relaxed(net, options)) {
     r += 1;
     yield { done, figure: pictures && r % PICTURE_EVERY === 0 ? figureOf(figure, net, true)?.figure : undefined };
   }
-  if (figure.hosts.length === 0) moveTo(net, where);
+  if (figure.hosts.length === 0 && !pinned) moveTo(net, where);
   const found = figureOf(figure, net, false) ?? figureOf(figure, net, true);
   return found
     ? accept(found)

@@ -4,7 +4,7 @@
 import { curveOf, atLength, lengthTo } from '../figure/curve.js';
 import { ropeOf, type Rope } from '../figure/figure.js';
 import { stepText } from '../tying/compose.js';
-import { stepsOf, type Method } from '../tying/method.js';
+import { stepsOf, type Method, type Step } from '../tying/method.js';
 import type { Vocabulary } from '../words/vocabulary.js';
 
 /** Paces, in rope diameters laid a second. */
@@ -35,14 +35,20 @@ export interface Timeline {
   readonly duration: number;
 }
 
+/** How much rope a step lays, in diameters. */
+function lengthLaid({ of, stretch }: Step): number {
+  if (!stretch) return 0;
+  const curve = curveOf(ropeOf(of.figure, stretch.rope) as Rope);
+  return lengthTo(curve, stretch.to) - lengthTo(curve, stretch.from);
+}
+
 export function timelineOf(method: Method, pace: Pace, words: Vocabulary): Timeline {
   const scenes: Scene[] = [];
   let now = 0;
   const steps = stepsOf(method);
   for (const step of steps) {
-    const curve = curveOf(ropeOf(method.figure, step.rope) as Rope);
     const caption = stepText(method, step.index, words);
-    const laying = Math.max(LEAST_LAYING, (lengthTo(curve, step.to) - lengthTo(curve, step.from)) / PACES[pace]);
+    const laying = Math.max(LEAST_LAYING, lengthLaid(step) / PACES[pace]);
     const rest = Math.max(
       step.index === steps.length - 1 ? LAST_REST : LEAST_REST,
       caption.length / READING_SPEED - laying,
@@ -55,7 +61,7 @@ export function timelineOf(method: Method, pace: Pace, words: Vocabulary): Timel
 
 export interface Moment {
   readonly step: number;
-  /** Trail position of the leader. */
+  /** Trail position of the leader; in a step that lays nothing, 0. */
   readonly at: number;
   readonly caption: string;
 }
@@ -69,8 +75,10 @@ export function momentAt(method: Method, timeline: Timeline, time: number): Mome
   if (!scene) return undefined;
   const step = stepsOf(method)[scene.step];
   if (!step) return undefined;
+  const { stretch } = step;
+  if (!stretch) return { step: scene.step, at: 0, caption: scene.caption };
   const t = Math.min(1, Math.max(0, (time - scene.start) / (scene.laid - scene.start)));
-  const curve = curveOf(ropeOf(method.figure, step.rope) as Rope);
-  const [a, b] = [lengthTo(curve, step.from), lengthTo(curve, step.to)];
-  return { step: scene.step, at: t >= 1 ? step.to : atLength(curve, a + (b - a) * ease(t)), caption: scene.caption };
+  const curve = curveOf(ropeOf(step.of.figure, stretch.rope) as Rope);
+  const [a, b] = [lengthTo(curve, stretch.from), lengthTo(curve, stretch.to)];
+  return { step: scene.step, at: t >= 1 ? stretch.to : atLength(curve, a + (b - a) * ease(t)), caption: scene.caption };
 }

@@ -25,22 +25,91 @@ export interface BightLeader {
 /** What moves when one ties. */
 export type Leader = EndLeader | BightLeader;
 
-export interface Halt {
+/** Something said at a place of the picture: it points at its strand, or at the crossing there. */
+export interface Callout extends TrailPosition {
+  readonly text: string;
+}
+
+/** A run of a trail. */
+export interface TrailSpan {
+  readonly strand: string;
+  readonly from: number;
+  readonly to: number;
+}
+
+/** What a step says, and how it is shown. */
+export interface Telling {
+  /** The author's own text; absent: the composed one. */
+  readonly text?: string | undefined;
+  /** The face of the knot that is seen; absent: the front. */
+  readonly view?: 'front' | 'back' | undefined;
+  /** How much nearer the step is seen than the whole figure; absent: the whole figure. */
+  readonly closeUp?: number | undefined;
+  /** Stretches lit beside what the step lays: the loop that is passed, the strand that is followed. */
+  readonly lit?: readonly TrailSpan[] | undefined;
+  readonly callouts?: readonly Callout[] | undefined;
+  /** Whether the stretch laid next is dotted; absent: yes. */
+  readonly ghost?: boolean | undefined;
+  /** Whether an arrow shows where the leader goes; absent: yes. */
+  readonly arrow?: boolean | undefined;
+  /** Whether crossings are numbered; absent: no. */
+  readonly numbers?: boolean | undefined;
+}
+
+/** A step that does again what an earlier one did. */
+export interface Again {
+  /** Index of that step in the same layout. */
+  readonly of: number;
+  readonly way: AgainWay;
+}
+export type AgainWay = 'once more' | 'from the other side' | 'with the other rope';
+
+/** Where a leader stops and a step ends. */
+export interface Halt extends Telling {
   /** Index of the leader it stands on. */
   readonly leader: number;
   readonly at: number;
-  /** The author's own text; absent: the composed one. */
-  readonly text?: string | undefined;
+  readonly again?: Again | undefined;
 }
 
-export interface Method {
+/** What is done to a knot once it is laid. */
+export type FinishKind = 'dress' | 'set' | 'check';
+
+/** A step that lays nothing: the knot is dressed, set or checked. */
+export interface Finish extends Telling {
+  readonly kind: FinishKind;
+}
+
+/**
+ * One drawing of the knot, the leaders that lay it, the halts at which its steps end, in the order of tying, and how it is
+ * finished. Along one leader the halts keep the order of the trail.
+ */
+export interface Layout {
+  /** “Open”, “Dressed”. */
+  readonly name?: string | undefined;
   readonly figure: Figure;
   readonly leaders: readonly Leader[];
-  /** In the order of tying: by leader, then along the trail. */
   readonly halts: readonly Halt[];
+  readonly finish?: readonly Finish[] | undefined;
+  /** What passes what on the way from the layout before, in the author's words, where it is not the same knot any more. */
+  readonly passes?: string | undefined;
+}
+
+/** One way to tie a knot: a first layout, and those it is re-laid in. */
+export interface Method extends Layout {
+  readonly relaid?: readonly Layout[] | undefined;
 }
 
 export const EMPTY_METHOD: Method = { figure: { ropes: [], hosts: [] }, leaders: [], halts: [] };
+
+/** The layouts of a method in order; the first is the method's own. */
+export const layoutsOf = (method: Method): readonly Layout[] => [method, ...(method.relaid ?? [])];
+
+/** The layout in which the knot is finished. */
+export const finishedLayout = (method: Method): Layout => method.relaid?.at(-1) ?? method;
+
+/** The finished knot. */
+export const finishedFigure = (method: Method): Figure => finishedLayout(method).figure;
 
 /** How much of a rope is laid: as far as a trail position, without the legs of bights that are not drawn out yet. */
 export interface Extent {
@@ -53,10 +122,16 @@ export type Extents = ReadonlyMap<string, Extent>;
 
 export const WHOLE: Extents = new Map();
 
-export const haltOrder = (a: Halt, b: Halt): number => a.leader - b.leader || a.at - b.at;
+/** Halts with those of each leader put in the order of its trail; which leader moves when stays as it is. */
+export function inTrailOrder(halts: readonly Halt[]): Halt[] {
+  const queues = new Map<number, Halt[]>();
+  for (const h of halts) queues.set(h.leader, [...(queues.get(h.leader) ?? []), h]);
+  for (const queue of queues.values()) queue.sort((a, b) => a.at - b.at);
+  return halts.map((h) => (queues.get(h.leader) as Halt[]).shift() as Halt);
+}
 
 /** A leader's end of travel: the end of its rope, or the middle of its bight. */
-export const leaderEnd = (method: Method, leader: number): number => {
+export const leaderEnd = (method: Layout, leader: number): number => {
   const l = method.leaders[leader];
   const rope = ropeOf(method.figure, l?.rope ?? '');
   if (!rope) return 0;
@@ -75,8 +150,9 @@ export const acrossBight = (rope: Rope, { from, to }: BightLeader, at: number): 
   return atLength(curve, lengthTo(curve, from) + lengthTo(curve, to) - lengthTo(curve, at));
 };
 
-/** One step: where its leader starts and stops. */
-export interface Step {
+/** What one halt lays: where its leader starts and stops. */
+export interface Stretch {
+  /** Index among the layout's halts. */
   readonly index: number;
   readonly leader: number;
   readonly rope: string;
@@ -84,38 +160,95 @@ export interface Step {
   readonly to: number;
 }
 
-export function stepsOf(method: Method): Step[] {
-  return method.halts.map((halt, index) => {
-    const before = method.halts[index - 1];
-    const leader = method.leaders[halt.leader] as Leader;
-    return {
-      index,
-      leader: halt.leader,
-      rope: leader.rope,
-      from: before?.leader === halt.leader ? before.at : leader.from,
-      to: halt.at,
-    };
+/** What the halts of a layout lay, in order. */
+export function stretchesOf({ leaders, halts }: Layout): Stretch[] {
+  const last = new Map<number, number>();
+  return halts.map((halt, index) => {
+    const leader = leaders[halt.leader] as Leader;
+    const from = last.get(halt.leader) ?? leader.from;
+    last.set(halt.leader, halt.at);
+    return { index, leader: halt.leader, rope: leader.rope, from, to: halt.at };
   });
 }
 
-/** What is laid when a leader has reached a trail position: earlier leaders are done, later ones have not begun. */
-export function extentsAt(method: Method, leader: number, at: number): Extents {
+/** One step of a method. */
+export interface Step {
+  /** Index among all steps, over all layouts. */
+  readonly index: number;
+  readonly layout: number;
+  readonly of: Layout;
+  readonly does: 'lay' | FinishKind;
+  readonly telling: Telling;
+  /** What it lays; a step that finishes lays nothing. */
+  readonly stretch?: Stretch | undefined;
+}
+
+const stepLists = new WeakMap<Method, readonly Step[]>();
+
+/** All steps of a method: layout by layout, first what is laid, then how it is finished. */
+export function stepsOf(method: Method): readonly Step[] {
+  const known = stepLists.get(method);
+  if (known) return known;
+  const steps: Step[] = [];
+  layoutsOf(method).forEach((of, layout) => {
+    for (const stretch of stretchesOf(of))
+      steps.push({
+        index: steps.length,
+        layout,
+        of,
+        does: 'lay',
+        telling: of.halts[stretch.index] as Halt,
+        stretch,
+      });
+    for (const telling of of.finish ?? []) steps.push({ index: steps.length, layout, of, does: telling.kind, telling });
+  });
+  stepLists.set(method, steps);
+  return steps;
+}
+
+/** How far a leader has come when the halts before the kth are done and the leader itself is not the one that moves. */
+function reachOf(layout: Layout, leader: number, k: number, moving: number): number | 'all' | 'none' {
+  const own = layout.halts.flatMap((h, i) => (h.leader === leader ? [{ i, at: h.at }] : []));
+  const before = own.filter((h) => h.i < k).at(-1);
+  if (own.some((h) => h.i > k)) return before?.at ?? 'none';
+  return before !== undefined || (own.length === 0 && leader < moving) ? 'all' : 'none';
+}
+
+/** What is laid when the leader of the kth halt has reached a trail position: how far each other one is, its halts say. */
+export function extentsAt(layout: Layout, k: number, at: number): Extents {
+  const moving = layout.halts[k]?.leader ?? layout.leaders.length;
   const extents = new Map<string, Extent>();
-  method.leaders.forEach((l, i) => {
+  layout.leaders.forEach((l, i) => {
     const known = extents.get(l.rope);
+    const reach = i === moving ? at : reachOf(layout, i, k, moving);
     if (l.kind === 'end') {
-      if (i < leader) extents.set(l.rope, { ...known, to: leaderEnd(method, i) });
-      else if (i === leader) extents.set(l.rope, { ...known, to: at });
+      if (reach === 'all') extents.set(l.rope, { ...known, to: leaderEnd(layout, i) });
+      else if (reach !== 'none') extents.set(l.rope, { ...known, to: reach });
       else if (!known) extents.set(l.rope, { to: l.from });
       return;
     }
-    const rope = ropeOf(method.figure, l.rope);
-    if (!rope || i < leader) return;
-    const gap: readonly [number, number] =
-      i === leader ? [Math.max(l.from, at), acrossBight(rope, l, Math.max(l.from, at))] : [l.from, l.to];
+    const rope = ropeOf(layout.figure, l.rope);
+    if (!rope || reach === 'all') return;
+    const from = reach === 'none' ? l.from : Math.max(l.from, reach);
+    const gap: readonly [number, number] = reach === 'none' ? [l.from, l.to] : [from, acrossBight(rope, l, from)];
     if (gap[1] - gap[0] < 1e-6) return;
     extents.set(l.rope, { to: known?.to ?? Infinity, without: [...(known?.without ?? []), gap] });
   });
+  return extents;
+}
+
+/** What is laid when a layout begins: in the first, of each rope, what comes before its leader. */
+export function extentsAtStart({ leaders }: Layout): Extents {
+  const extents = new Map<string, Extent>();
+  for (const l of leaders) {
+    const known = extents.get(l.rope);
+    if (l.kind === 'end') extents.set(l.rope, { ...known, to: Math.max(known?.to ?? 0, l.from) });
+    else
+      extents.set(l.rope, {
+        to: known?.to ?? Infinity,
+        without: [...(known?.without ?? []), [l.from, l.to] as const],
+      });
+  }
   return extents;
 }
 
@@ -249,8 +382,11 @@ export function truncated(figure: Figure, extents: Extents): Truncated {
   return { figure: woven, toLaid: (strand, at) => parts.get(strand)?.toLaid(at) ?? at };
 }
 
-/** Step k (from 0) as a figure of its own. */
+/** Step k (from 0) as a figure of its own; past the last step, the finished knot. */
 export function figureAtStep(method: Method, k: number): Figure {
-  const halt = method.halts[k];
-  return halt ? truncate(method.figure, extentsAt(method, halt.leader, halt.at)) : method.figure;
+  const step = stepsOf(method)[k];
+  if (!step) return finishedFigure(method);
+  return step.stretch
+    ? truncate(step.of.figure, extentsAt(step.of, step.stretch.index, step.stretch.to))
+    : step.of.figure;
 }

@@ -8,7 +8,7 @@ import { curveOf, lineBetween } from '../figure/curve.js';
 import { ropeOf } from '../figure/figure.js';
 import { cross, dot, subtract, unit, type Point } from '../figure/point.js';
 import type { Vocabulary } from '../words/vocabulary.js';
-import { composeStep, type Move } from './compose.js';
+import { composeStep, passesOf, type Move } from './compose.js';
 import { stepsOf, type Method } from './method.js';
 
 export interface Contradiction {
@@ -74,25 +74,12 @@ function claimsOf(text: string): Claim[] {
   return found.sort((a, b) => a.from - b.from);
 }
 
-const seenOf = (moves: readonly Move[]): Seen[] =>
-  moves.flatMap((m): Seen[] => {
-    switch (m.kind) {
-      case 'loop':
-        return m.crossings.map((crossing) => ({ way: m.hand === 'overhand' ? 'O' : 'U', crossing }));
-      case 'through': {
-        const [a, b] = m.crossings as [number, number];
-        return [
-          { way: m.way === 'up' ? 'U' : 'O', crossing: a },
-          { way: m.way === 'up' ? 'O' : 'U', crossing: b },
-        ];
-      }
-      case 'pass':
-        return m.crossings.map((crossing) => ({ way: m.over ? 'O' : 'U', crossing }));
-      case 'bight':
-      case 'lay':
-        return [];
-    }
-  });
+const seenOf = (moves: readonly Move[]): Seen[] => {
+  const crossings = moves.flatMap((m) => [...m.crossings]);
+  return passesOf(moves)
+    .split('')
+    .map((way, i) => ({ way: way as Way, crossing: crossings[i] as number }));
+};
 
 /** Whether claims fit into what is seen, in order, with anything left out between them. */
 function fits(claims: readonly Claim[], seen: readonly Seen[]): boolean {
@@ -143,9 +130,9 @@ const COUNT =
 
 /** How often the leader goes round one thing in the step: full turns, and the crossings they make. */
 function turnsIn(method: Method, index: number): { turns: number; crossings: readonly number[] } | undefined {
-  const step = stepsOf(method)[index];
-  if (!step) return undefined;
-  const own = passagesOf(method.figure, step.rope).filter((p) => p.at > step.from && p.at <= step.to);
+  const { stretch: step, of: layout } = stepsOf(method)[index] ?? {};
+  if (!step || !layout) return undefined;
+  const own = passagesOf(layout.figure, step.rope).filter((p) => p.at > step.from && p.at <= step.to);
   const round = new Map<string, { over: number; under: number; crossings: number[] }>();
   for (const p of own) {
     if (p.other.strand === step.rope && p.other.at > p.at) continue;
@@ -179,8 +166,8 @@ const SIDEWAYS = 2;
 const ROUND = 2.2;
 
 function sideContradictions(text: string, method: Method, index: number): Contradiction[] {
-  const step = stepsOf(method)[index];
-  const rope = step && ropeOf(method.figure, step.rope);
+  const { stretch: step, of: layout } = stepsOf(method)[index] ?? {};
+  const rope = step && layout && ropeOf(layout.figure, step.rope);
   if (!step || !rope) return [];
   const line = lineBetween(curveOf(rope), step.from, step.to);
   const [first, last] = [line[0] as Point, line.at(-1) as Point];
@@ -227,7 +214,7 @@ function sideContradictions(text: string, method: Method, index: number): Contra
 
 /** Where the author's own text of a step contradicts the picture; nothing for a composed text. */
 export function contradictionsOf(method: Method, index: number, words: Vocabulary): Contradiction[] {
-  const text = method.halts[index]?.text;
+  const text = stepsOf(method)[index]?.telling.text;
   if (text === undefined) return [];
   const { moves } = composeStep(method, index, words);
   return [

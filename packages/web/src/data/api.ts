@@ -95,7 +95,7 @@ export class Api {
     );
   }
 
-  act(id: string, action: 'duplicate' | 'archive' | 'restore'): Observable<KnotCard> {
+  act(id: string, action: 'duplicate' | 'left-handed' | 'archive' | 'restore'): Observable<KnotCard> {
     return this.http.post(`/api/knots/${id}/${action}`, {}).pipe(map((data) => savedSchema.parse(data).card));
   }
 

@@ -4,12 +4,26 @@
  */
 import { DestroyRef, inject, Injectable, signal } from '@angular/core';
 import type { Identify } from '@foxtrail/contract';
-import type { Atlas, Classified, FigureFile, Finding, Mark, Pairing, Repairs, Spill, Verdict } from '@foxtrail/core';
+import type {
+  Atlas,
+  Classified,
+  FigureFile,
+  Finding,
+  Mark,
+  MethodProof,
+  Pairing,
+  RelayProof,
+  Repairs,
+  Spill,
+  Verdict,
+} from '@foxtrail/core';
 
 export interface IdentityRequest {
   readonly kind: 'request';
   readonly id: number;
   readonly document: FigureFile;
+  /** Index of the method that is worked on. */
+  readonly method: number;
 }
 export interface IdentityCancel {
   readonly kind: 'cancel';
@@ -33,6 +47,12 @@ export interface IdentityReport {
   /** Why there is no verdict. */
   readonly declined?: string;
   readonly finding?: Finding | undefined;
+  /** Whether the layouts of the method are one knot, and whether the other methods end in the same one. */
+  readonly layouts?: {
+    readonly relaid: readonly RelayProof[];
+    readonly methods: readonly MethodProof[];
+    readonly findings: readonly Finding[];
+  };
   readonly keys?: Omit<Identify, 'except'>;
   readonly classified?: Classified;
   readonly spills?: readonly Spill[];
@@ -89,9 +109,9 @@ export class IdentityService {
     }
   }
 
-  request(document: FigureFile): void {
+  request(document: FigureFile, method = 0): void {
     this.began = performance.now();
-    this.worker.postMessage({ kind: 'request', id: (this.next += 1), document } satisfies IdentityRequest);
+    this.worker.postMessage({ kind: 'request', id: (this.next += 1), document, method } satisfies IdentityRequest);
   }
 
   /** Stops the work; what is known so far stays. */

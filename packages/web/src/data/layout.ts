@@ -5,7 +5,7 @@ import { inject, Injectable, DestroyRef, signal } from '@angular/core';
 import type { Figure, FigureFile, Mapping, ReadDrawing, SpanMap } from '@foxtrail/core';
 
 export type LayoutOrder =
-  | { readonly kind: 'tidy'; readonly id: number; readonly document: FigureFile }
+  | { readonly kind: 'tidy'; readonly id: number; readonly document: FigureFile; readonly tight: boolean }
   | { readonly kind: 'read'; readonly id: number; readonly text: string; readonly name: string }
   | { readonly kind: 'cancel' };
 
@@ -47,9 +47,9 @@ export class LayoutService {
     inject(DestroyRef).onDestroy(() => this.worker?.terminate());
   }
 
-  /** Tidies; `show` is given the figure on its way. Resolves to nothing when it was cancelled. */
-  tidy(document: FigureFile, show: (figure: Figure) => void): Promise<Tidying | undefined> {
-    return this.order<Tidying>({ kind: 'tidy', document }, (m) => {
+  /** Tidies, or draws tight; `show` is given the figure on its way. Resolves to nothing when it was cancelled. */
+  tidy(document: FigureFile, show: (figure: Figure) => void, tight = false): Promise<Tidying | undefined> {
+    return this.order<Tidying>({ kind: 'tidy', document, tight }, (m) => {
       if (m.kind === 'picture') show(m.figure);
       return m.kind === 'tidied' ? { ok: true, figure: m.figure, mapping: new Map(m.mapping) } : undefined;
     });
@@ -71,7 +71,7 @@ export class LayoutService {
   private finish: (() => void) | undefined;
 
   private order<T extends { ok: boolean }>(
-    what: { kind: 'tidy'; document: FigureFile } | { kind: 'read'; text: string; name: string },
+    what: { kind: 'tidy'; document: FigureFile; tight: boolean } | { kind: 'read'; text: string; name: string },
     result: (m: LayoutMessage) => T | undefined,
   ): Promise<T | { ok: false; reason: string } | undefined> {
     this.cancel();

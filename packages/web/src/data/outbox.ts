@@ -3,7 +3,7 @@
  */
 import { Injectable } from '@angular/core';
 import type { FigureFile } from '@foxtrail/core';
-import { openDB, type IDBPDatabase } from 'idb';
+import { kept, OUTBOX } from './kept';
 
 export interface Unsaved {
   readonly knot: string;
@@ -15,19 +15,17 @@ export interface Unsaved {
 
 @Injectable({ providedIn: 'root' })
 export class Outbox {
-  private readonly db: Promise<IDBPDatabase> = openDB('foxtrail', 1, {
-    upgrade: (db) => void db.createObjectStore('outbox', { keyPath: 'knot' }),
-  });
+  private readonly db = kept();
 
   async put(entry: Unsaved): Promise<void> {
-    await (await this.db).put('outbox', entry);
+    await (await this.db).put(OUTBOX, entry);
   }
 
   async get(knot: string): Promise<Unsaved | undefined> {
-    return (await (await this.db).get('outbox', knot)) as Unsaved | undefined;
+    return (await (await this.db).get(OUTBOX, knot)) as Unsaved | undefined;
   }
 
   async remove(knot: string): Promise<void> {
-    await (await this.db).delete('outbox', knot);
+    await (await this.db).delete(OUTBOX, knot);
   }
 }

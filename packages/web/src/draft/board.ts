@@ -14,14 +14,17 @@ import {
   DestroyRef,
 } from '@angular/core';
 import {
+  atLength,
+  stretchesOf,
   crossingsOf,
   curveOf,
   distance,
   drawFigure,
   drawStep,
-  extentsAt,
   isReached,
   labelPlaces,
+  lengthOf,
+  lengthTo,
   methodInView,
   nearestOn,
   pointAt,
@@ -37,6 +40,7 @@ import {
 } from '@foxtrail/core';
 import { Theme } from '../data/theme';
 import { BenchStore } from '../knot/bench-store';
+import { Rove } from '../ui/rove';
 import { DraftState, type Sample } from './draft-state';
 import { LayingTools } from './laying-tools';
 import { TraceService } from './trace';
@@ -47,6 +51,8 @@ const EMPTY: Box = [-18, -11, 18, 11];
 const ROOM = 2.5;
 /** Size of a number on the board, in CSS pixels a diameter, below which it cannot be read with a rope in the other hand. */
 const NUMBER_PIXELS = 19;
+/** How far along its rope a halt is drawn by one move of the hand, in diameters. */
+const HALT_REACH = 6;
 /** A press that moves less than this many diameters is a click. */
 const CLICK = 0.45;
 /** How near a press must be to take hold of a point, in diameters and in CSS pixels. */
@@ -62,11 +68,13 @@ type Gesture =
   | { readonly kind: 'lay'; readonly start: Point; readonly samples: Sample[] }
   | { readonly kind: 'bight'; last: Point }
   | { readonly kind: 'pan'; last: Point }
+  | { readonly kind: 'halt'; readonly index: number }
   | { readonly kind: 'point'; readonly strand: string; readonly index: number }
   | { readonly kind: 'host'; readonly host: string; last: Point };
 
 @Component({
   selector: 'ft-board',
+  imports: [Rove],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './board.html',
   styleUrl: './board.scss',
@@ -116,17 +124,19 @@ export class Board {
 
   protected readonly drawing = computed<Drawing>(() => {
     const step = this.state.step();
-    if (step !== null && step < this.state.method().halts.length)
-      return drawStep(this.state.method(), step, { view: this.state.view(), ghost: true });
+    if (step !== null && stepsOf(this.state.method())[step])
+      return drawStep(this.state.method(), step, { view: this.state.view(), exact: true, ghost: true, numbered: true });
     const rope =
       this.state.tool() === 'lay' && !this.state.newRope() && this.state.view() === 'front'
         ? this.state.activeRope()
         : undefined;
     // The stretch since the last halt is what the hand is laying: the working end's colour.
     const since = rope
-      ? (stepsOf(this.state.method())
+      ? (stretchesOf(this.state.method())
           .filter((s) => s.rope === rope.id)
-          .at(-1)?.to ?? 0)
+          .at(-1)?.to ??
+        this.state.method().leaders.find((l) => l.kind === 'end' && l.rope === rope.id)?.from ??
+        0)
       : 0;
     return drawFigure(
       this.seen().figure,
@@ -149,7 +159,7 @@ export class Board {
     const shown = this.state.method().halts[step ?? -1];
     const all = this.state.dragging() ? this.carriedLabels(this.seen().figure) : this.placedLabels();
     if (!shown) return all;
-    const extents = extentsAt(this.seen(), shown.leader, shown.at);
+    const extents = this.state.extents();
     const visible = new Set(
       crossingsOf(this.seen().figure)
         .filter((c) => isReached(extents, c.first) && isReached(extents, c.second))
@@ -175,6 +185,36 @@ export class Board {
     const host = chosen?.kind === 'host' ? this.state.figure().hosts.find((h) => h.id === chosen.host) : undefined;
     return host ? host.points.map((p) => p.join(' ')).join('L') : undefined;
   });
+  /** Where the step that is shown ends: its halt, which is dragged along the rope. */
+  protected readonly haltHandle = computed<Point | undefined>(() => {
+    const stretch = this.shownStretch();
+    const rope = stretch && ropeOf(this.seen().figure, stretch.rope);
+    return rope && this.state.view() === 'front' ? pointAt(curveOf(rope), stretch.to) : undefined;
+  });
+  private readonly shownStretch = computed(() => stretchesOf(this.state.method())[this.state.step() ?? -1]);
+
+  protected grabHalt(event: PointerEvent): void {
+    if (event.button !== 0 || !this.store.mayWrite()) return;
+    event.stopPropagation();
+    this.svg().nativeElement.setPointerCapture(event.pointerId);
+    this.gesture = { kind: 'halt', index: this.state.step() ?? 0 };
+  }
+
+  /** The halt follows the hand along its rope; at a crossing it stays on the strand that it is on. */
+  private dragHalt(index: number, to: Point): void {
+    const stretch = stretchesOf(this.state.method())[index];
+    const rope = stretch && ropeOf(this.state.figure(), stretch.rope);
+    if (!rope) return;
+    const curve = curveOf(rope);
+    const here = lengthTo(curve, stretch.to);
+    let [best, away] = [here, Infinity];
+    for (let l = Math.max(0, here - HALT_REACH); l <= Math.min(lengthOf(curve), here + HALT_REACH); l += 0.2) {
+      const far = distance(pointAt(curve, atLength(curve, l)), to);
+      if (far < away) [best, away] = [l, far];
+    }
+    this.state.do({ kind: 'move-halt', index, at: atLength(curve, best) }, `drag-halt-${index}`);
+  }
+
   /** Loops that are meant to stay. */
   protected readonly eyes = computed<Point[]>(() =>
     this.seen().figure.ropes.flatMap((r) => (r.eyes ?? []).map((at) => pointAt(curveOf(r), at))),
@@ -203,12 +243,12 @@ export class Board {
       this.paint(svgPieces(this.drawing(), this.theme.look(), 'board-', this.box()));
     });
     effect(() => {
-      const method = this.store.method();
+      const method = this.state.laid();
       const view = this.state.view();
-      const id = this.store.card()?.id;
+      const id = `${this.store.card()?.id ?? ''} ${this.store.inHand()} ${this.state.layout()}`;
       untracked(() => {
         if (!method || this.gesture) return;
-        this.fit(methodInView(method, view).figure, `${id ?? ''} ${view}`);
+        this.fit(methodInView(method, view).figure, `${id} ${view}`);
       });
     });
     const destroy = inject(DestroyRef);
@@ -385,7 +425,10 @@ export class Board {
   protected move(event: PointerEvent): void {
     if (this.pinch(event)) return;
     const gesture = this.gesture;
-    if (!gesture) return;
+    if (!gesture) {
+      this.pointAt(this.place(event));
+      return;
+    }
     if (gesture.kind === 'pan') {
       const s = this.scale();
       this.pan([(gesture.last[0] - event.clientX) / s, (gesture.last[1] - event.clientY) / s]);
@@ -393,7 +436,8 @@ export class Board {
       return;
     }
     const at = this.place(event);
-    if (gesture.kind === 'lay') {
+    if (gesture.kind === 'halt') this.dragHalt(gesture.index, at);
+    else if (gesture.kind === 'lay') {
       for (const e of coalesced(event)) gesture.samples.push({ point: this.place(e), under: this.state.under() });
       if (distance(at, gesture.start) < CLICK && gesture.samples.length < 4) return;
       const edit = this.state.layEdit(gesture.samples);
@@ -404,6 +448,17 @@ export class Board {
       this.tools.draw({ point: at, under: this.state.under() });
     } else this.drag(at);
   }
+
+  /** While numbers take no presses, the crossing whose number the hand is over is still the one pointed at. */
+  private pointAt(at: Point): void {
+    if (this.state.tool() !== 'lay' || this.state.walking()) return;
+    const reach = 0.95 * this.numberScale();
+    const over = this.labels().find((l) => distance(l.point, at) <= reach)?.crossing;
+    if (over !== undefined) this.state.pointed.set((this.hovered = over));
+    else if (this.hovered !== undefined && this.hovered === this.state.pointed()) this.state.pointed.set(null);
+    if (over === undefined) this.hovered = undefined;
+  }
+  private hovered: number | undefined;
 
   /** Where the hand has dragged to since the last frame; a frame shows only the last place. */
   private dragged: Point | undefined;

@@ -8,6 +8,7 @@ import { Board } from './board';
 import { DraftState } from './draft-state';
 import { LayingTools } from './laying-tools';
 import { Steps } from './steps';
+import { StepTools } from './step-tools';
 import { TraceService } from './trace';
 import { Trail } from './trail';
 
@@ -17,7 +18,7 @@ describe('the Draft screen', () => {
   beforeEach(() => {
     bench = new FakeBench();
     TestBed.configureTestingModule({
-      providers: [DraftState, LayingTools, TraceService, { provide: BenchStore, useValue: bench }],
+      providers: [DraftState, LayingTools, StepTools, TraceService, { provide: BenchStore, useValue: bench }],
     });
     TestBed.inject(Icons);
     state = TestBed.inject(DraftState);
@@ -42,6 +43,26 @@ describe('the Draft screen', () => {
     [...element.querySelectorAll(selector)].map((e) => e.getAttribute('aria-label') ?? '');
 
   describe('trail', () => {
+    it('is one stop of the Tab key; arrow keys go from waymark to waymark and say what is there', async () => {
+      const [, element] = await show(Trail);
+      const marks = [...element.querySelectorAll<SVGElement>('.waymark')];
+      const stops = (): number[] => marks.flatMap((m, i) => (m.getAttribute('tabindex') === '0' ? [i] : []));
+      expect(stops()).toEqual([0]);
+      marks[0]!.focus();
+      const press = (key: string): boolean =>
+        document.activeElement!.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true }));
+      press('ArrowRight');
+      expect(document.activeElement).toBe(marks[1]!);
+      expect(stops()).toEqual([1]);
+      expect(state.pointed()).toBe(2);
+      press('End');
+      expect(document.activeElement).toBe(marks.at(-1)!);
+      press('ArrowRight');
+      expect(document.activeElement).toBe(marks[0]!);
+      press('ArrowLeft');
+      expect(stops()).toEqual([marks.length - 1]);
+      expect(document.activeElement!.getAttribute('aria-label')).toMatch(/^Crossing \d, (over|under) here/);
+    });
     it('shows every crossing twice, over as a rise and under as a dip, joined by an arc', async () => {
       const [, element] = await show(Trail);
       expect(labels(element, '.waymark')).toEqual(
@@ -159,6 +180,34 @@ describe('the Draft screen', () => {
       state.step.set(0);
       await fixture.whenStable();
       expect(element.querySelectorAll('.waymark').length).toBe(1);
+    });
+    it('shows where the step ends, and lets its halt be drawn along the rope', async () => {
+      const [fixture, element] = await show(Board);
+      expect(element.querySelector('.halt-handle')).toBeNull();
+      state.step.set(0);
+      await fixture.whenStable();
+      const handle = element.querySelector<SVGElement>('.halt-handle')!;
+      const box = handle.getBoundingClientRect();
+      const svg = element.querySelector('svg')!;
+      const at = (x: number, y: number): PointerEventInit => ({
+        clientX: x,
+        clientY: y,
+        pointerId: 1,
+        button: 0,
+        bubbles: true,
+      });
+      svg.setPointerCapture = (): void => undefined;
+      const before = bench.method().halts[0]!.at;
+      handle.dispatchEvent(new PointerEvent('pointerdown', at(box.left, box.bottom)));
+      svg.dispatchEvent(new PointerEvent('pointermove', at(box.left - 2, box.bottom - 40)));
+      svg.dispatchEvent(new PointerEvent('pointerup', at(box.left - 2, box.bottom - 40)));
+      const after = bench.method().halts[0]!.at;
+      expect(after).not.toBeCloseTo(before, 3);
+      expect(Math.abs(after - before)).toBeLessThan(1.5);
+      expect(bench.method().halts.length).toBe(2);
+      state.view.set('back');
+      await fixture.whenStable();
+      expect(element.querySelector('.halt-handle')).toBeNull();
     });
     it('does not let a reviewer draw', async () => {
       bench.mayWrite.set(false);

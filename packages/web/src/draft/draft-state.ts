@@ -9,31 +9,39 @@ import {
   curveOf,
   directionAt,
   fitPath,
+  extentsAt,
   freshId,
   hostAt,
   HOST_SIZE,
   hostOf,
+  inLayout,
+  isReached,
   lastAt,
+  layoutsOf,
+  methodOfLayout,
   lengthTo,
   atLength,
   passagesOf,
   pointAt,
   ropeOf,
   sayRefusal,
-  stepsOf,
+  stretchesOf,
   type Edit,
   type Figure,
   type HostKind,
   type Method,
-  type MethodEdit,
+  type LayoutEdit,
   type Point,
-  type Refusal,
+  type Result,
+  type Rope,
   type TrailPosition,
   type View,
+  WHOLE,
+  withLayout,
   WORKSHOP_WORDS,
 } from '@foxtrail/core';
 import { applyMethodEdit } from '@foxtrail/core';
-import { BenchStore } from '../knot/bench-store';
+import { BenchStore, type BenchEdit } from '../knot/bench-store';
 
 export type Tool = 'lay' | 'points';
 
@@ -49,6 +57,12 @@ export interface Sample {
   readonly point: Point;
   readonly under: boolean;
 }
+
+const END_ROLES: readonly { readonly role: Rope['ends'][0]; readonly says: string }[] = [
+  { role: 'tail', says: 'is a tail.' },
+  { role: 'standing', says: 'is a standing part: it runs on to a load.' },
+  { role: 'off', says: 'runs off the board, held elsewhere.' },
+];
 
 /** A tap of the under key shorter than this, in milliseconds, leaves it latched: for one hand on the rope. */
 const TAP = 250;
@@ -81,10 +95,23 @@ export class DraftState {
   readonly cursor = signal<Point | null>(null);
   private readonly previewState = signal<Method | null>(null);
 
+  /** Index of the layout that is drawn on. */
+  private readonly layoutState = signal(0);
+  readonly layouts = computed(() => {
+    const method = this.store.method();
+    return method ? layoutsOf(method) : [];
+  });
+  readonly layout = computed(() => Math.min(this.layoutState(), Math.max(0, this.layouts().length - 1)));
+  /** The layout that is drawn on, as it is in the knot. */
+  readonly laid = computed<Method | undefined>(() => {
+    const method = this.store.method();
+    return method && methodOfLayout(method, this.layout());
+  });
+
   /** An edit that a laying tool proposes: the board shows it as it would be. */
   readonly proposal = signal<Edit | undefined>(undefined);
   private readonly proposed = computed(() => {
-    const [edit, method] = [this.proposal(), this.store.method()];
+    const [edit, method] = [this.proposal(), this.laid()];
     if (!edit || !method) return null;
     const done = applyMethodEdit(method, { kind: 'figure', edit });
     return done.ok ? done.value.method : null;
@@ -94,7 +121,7 @@ export class DraftState {
     () =>
       this.previewState() ??
       this.proposed() ??
-      this.store.method() ?? { figure: { ropes: [], hosts: [] }, leaders: [], halts: [] },
+      this.laid() ?? { figure: { ropes: [], hosts: [] }, leaders: [], halts: [] },
   );
   readonly figure = computed<Figure>(() => this.method().figure);
   /** A point or a host is dragged about. */
@@ -103,6 +130,13 @@ export class DraftState {
   readonly activeRope = computed(() => {
     const { ropes } = this.figure();
     return ropes.find((r) => r.id === this.activeId()) ?? ropes.at(-1);
+  });
+
+  /** What is laid in the step that is shown; without one, all. */
+  readonly extents = computed(() => {
+    const [step, method] = [this.step(), this.method()];
+    const halt = method.halts[step ?? -1];
+    return step === null || !halt ? WHOLE : extentsAt(method, step, halt.at);
   });
 
   setActive(id: string): void {
@@ -127,8 +161,16 @@ export class DraftState {
   }
 
   /** Applies an edit to the knot; a refusal is said, and nothing changes. */
-  do(edit: MethodEdit, group?: string): boolean {
-    const done = this.store.edit(edit, group);
+  do(edit: LayoutEdit, group?: string): boolean {
+    return this.say(this.store.edit(inLayout(this.layout(), edit), group));
+  }
+
+  /** Applies an edit to the knot as a whole: its layouts, its methods. */
+  doWhole(edit: BenchEdit): boolean {
+    return this.say(this.store.edit(edit));
+  }
+
+  private say(done: Result<unknown>): boolean {
     this.message.set(done.ok ? '' : sayRefusal(done));
     return done.ok;
   }
@@ -142,7 +184,7 @@ export class DraftState {
    * the way the hand took.
    */
   preview(edit: Edit, onward = false): void {
-    const method = (onward ? this.previewState() : null) ?? this.store.method();
+    const method = (onward ? this.previewState() : null) ?? this.laid();
     if (!method) return;
     const applied = applyMethodEdit(method, { kind: 'figure', edit });
     if (applied.ok) this.previewState.set(applied.value.method);
@@ -151,8 +193,8 @@ export class DraftState {
 
   /** Shows another drawing of the figure without making it the knot. */
   showFigure(figure: Figure): void {
-    const method = this.store.method();
-    if (method) this.previewState.set({ ...method, figure, halts: [] });
+    const method = this.laid();
+    if (method) this.previewState.set({ ...method, figure, halts: [], finish: [] });
   }
 
   toggleWeaving(): void {
@@ -166,16 +208,13 @@ export class DraftState {
   commitPreview(): void {
     const shown = this.previewState();
     this.previewState.set(null);
-    if (shown) this.do({ kind: 'restore', method: shown });
+    const method = this.store.method();
+    if (shown && method) this.doWhole({ kind: 'restore', method: withLayout(method, this.layout(), shown) });
   }
 
   /** Lets go of what is shown; the knot is as it was. */
   endPreview(): void {
     this.previewState.set(null);
-  }
-
-  private say(r: Refusal): void {
-    this.message.set(sayRefusal(r));
   }
 
   /** The edit that lays a hand-drawn path on, or begins a rope with it. */
@@ -219,7 +258,7 @@ export class DraftState {
   /** What the end has just done, in words. */
   private saying(edit: Edit): string {
     const id = edit.kind === 'lay' ? edit.rope : edit.kind === 'add-rope' ? edit.rope.id : undefined;
-    const method = this.store.method();
+    const method = this.laid();
     const rope = method && id !== undefined ? ropeOf(method.figure, id) : undefined;
     if (!method || !rope) return '';
     return sayStretch(method, rope.id, edit.kind === 'lay' ? rope.points.length - 1 - edit.points.length : 0);
@@ -227,7 +266,7 @@ export class DraftState {
 
   /** What the end is doing while it is laid, in words. */
   readonly doing = computed(() => {
-    const [shown, before] = [this.previewState(), this.store.method()];
+    const [shown, before] = [this.previewState(), this.laid()];
     const rope = shown?.figure.ropes.find((r) => r.id === this.activeId()) ?? shown?.figure.ropes.at(-1);
     if (!shown || !rope || this.tool() !== 'lay') return '';
     const old = before && ropeOf(before.figure, rope.id);
@@ -271,7 +310,7 @@ export class DraftState {
 
   /** Places a halt at the chosen place on the trail, or at the end of the rope in hand. */
   placeHalt(): void {
-    const method = this.store.method();
+    const method = this.laid();
     const chosen = this.chosen();
     const rope = chosen?.kind === 'place' ? ropeOf(this.figure(), chosen.place.strand) : this.activeRope();
     if (!method || !rope) {
@@ -308,7 +347,7 @@ export class DraftState {
         this.chosen.set(strand ? { ...chosen, index: Math.min(chosen.index, strand.points.length - 1) } : null);
       }
     } else if (chosen?.kind === 'halt') {
-      if (this.do({ kind: 'remove-halt', index: chosen.index })) this.clear();
+      if (this.do({ kind: 'remove-step', index: chosen.index })) this.clear();
     } else if (chosen?.kind === 'host') {
       if (this.doFigure({ kind: 'remove-host', host: chosen.host })) this.clear();
     } else this.message.set('Choose a point, a halt or a spar first; then it can be removed.');
@@ -336,11 +375,36 @@ export class DraftState {
       );
   }
 
+  /** What an end of the rope in hand is: tail, standing part, or running off the board; the chosen end, else the one laid last. */
+  turnEnd(): void {
+    const chosen = this.chosen();
+    const rope = chosen?.kind === 'point' ? ropeOf(this.figure(), chosen.strand) : this.activeRope();
+    if (!rope || rope.closed) {
+      this.message.set(rope ? 'A sling has no ends.' : 'Lay a rope first.');
+      return;
+    }
+    const which = chosen?.kind === 'point' && chosen.index === 0 ? 0 : 1;
+    const next = END_ROLES[(END_ROLES.findIndex((r) => r.role === rope.ends[which]) + 1) % END_ROLES.length];
+    if (!next) return;
+    const ends: Rope['ends'] = which === 0 ? [next.role, rope.ends[1]] : [rope.ends[0], next.role];
+    if (this.doFigure({ kind: 'set-ends', rope: rope.id, ends }))
+      this.message.set(`The ${which === 0 ? 'first' : 'last'} end ${next.says}`);
+  }
+
   removeRope(id: string): void {
     if (this.doFigure({ kind: 'remove-rope', rope: id })) {
       this.clear();
       this.activeId.set(null);
     }
+  }
+
+  /** Draws on a layout from here on. */
+  takeLayout(index: number): void {
+    if (index === this.layout()) return;
+    this.clear();
+    this.layoutState.set(index);
+    const name = this.layouts()[index]?.name ?? `layout ${index + 1}`;
+    this.message.set(`On the board: ${name}.`);
   }
 
   clear(): void {
@@ -380,7 +444,7 @@ export class DraftState {
 
   /** Moves a halt along its rope by a length in diameters. */
   moveHalt(index: number, by: number): void {
-    const step = stepsOf(this.method())[index];
+    const step = stretchesOf(this.method())[index];
     const rope = step && ropeOf(this.figure(), step.rope);
     if (!rope) return;
     const curve = curveOf(rope);
@@ -413,9 +477,10 @@ export class DraftState {
 
   /** Points at the next or previous crossing. */
   stepCrossing(by: 1 | -1): void {
-    const numbers = [
-      ...new Set(this.figure().ropes.flatMap((r) => passagesOf(this.figure(), r.id).map((p) => p.crossing.number))),
-    ].sort((a, b) => a - b);
+    const laid = this.extents();
+    const numbers = crossingsOf(this.figure())
+      .filter((c) => isReached(laid, c.first) && isReached(laid, c.second))
+      .map((c) => c.number);
     if (numbers.length === 0) return;
     const at = numbers.indexOf(this.pointed() ?? -1);
     const next = numbers[(at + by + numbers.length) % numbers.length] ?? null;

@@ -15,7 +15,16 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatDialog } from '@angular/material/dialog';
 import { MatIconModule } from '@angular/material/icon';
 import { MatTooltipModule } from '@angular/material/tooltip';
-import { stepText, VIEWS, WORKSHOP_WORDS, writeKnot, type Finding, type HostKind } from '@foxtrail/core';
+import {
+  blankKnot,
+  layoutsOf,
+  methodFor,
+  VIEWS,
+  WORKSHOP_WORDS,
+  writeKnot,
+  type Finding,
+  type HostKind,
+} from '@foxtrail/core';
 import { MatMenuModule, MatMenuTrigger } from '@angular/material/menu';
 import { MatSliderModule } from '@angular/material/slider';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
@@ -28,6 +37,7 @@ import { Board } from './board';
 import { DraftState } from './draft-state';
 import { KeysDialog } from './keys.dialog';
 import { LayingTools } from './laying-tools';
+import { StepTools } from './step-tools';
 import { Steps } from './steps';
 import { TraceService } from './trace';
 import { ToolPanel } from './tool-panel';
@@ -57,7 +67,7 @@ const ARROWS: Record<string, readonly [number, number]> = {
     MatProgressBarModule,
     MatSliderModule,
   ],
-  providers: [DraftState, LayingTools, LayoutService, TraceService],
+  providers: [DraftState, LayingTools, StepTools, LayoutService, TraceService],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './draft.html',
   styleUrl: './draft.scss',
@@ -67,6 +77,7 @@ export class DraftPage {
   protected readonly state = inject(DraftState);
   protected readonly store = inject(BenchStore);
   protected readonly tools = inject(LayingTools);
+  protected readonly stepTools = inject(StepTools);
   protected readonly layout = inject(LayoutService);
   protected readonly trace = inject(TraceService);
   private readonly dialog = inject(MatDialog);
@@ -82,9 +93,8 @@ export class DraftPage {
   ] as const;
   protected readonly findings = computed(() => this.store.findings());
   protected readonly line = computed(() => {
-    const step = this.state.step();
-    const method = this.state.method();
-    return step !== null && method.halts[step] ? `Step ${step + 1}: ${stepText(method, step, WORKSHOP_WORDS)}` : '';
+    const step = this.stepTools.shown();
+    return step ? `Step ${step.index + 1}: ${this.stepTools.text()}` : '';
   });
   protected readonly hint = computed(() => {
     if (!this.store.mayWrite()) return 'You may read this draft, not change it.';
@@ -111,6 +121,10 @@ export class DraftPage {
 
   constructor() {
     effect(() => {
+      const id = this.store.card()?.id;
+      if (id !== undefined) untracked(() => void this.trace.open(id));
+    });
+    effect(() => {
       if (this.walk() === undefined || !this.store.method()) return;
       untracked(() => {
         if (!this.walked && this.store.mayWrite()) this.state.toggleWalk();
@@ -133,7 +147,7 @@ export class DraftPage {
     this.state.addHost(kind, this.state.figure().ropes.length === 0 ? [0, 0] : this.board().middle());
   }
 
-  /** Lays a photograph under the board. */
+  /** Lays a photograph, or a frame of a clip, under the board. */
   protected async layPicture(input: HTMLInputElement): Promise<void> {
     const file = input.files?.[0];
     input.value = '';
@@ -155,22 +169,27 @@ export class DraftPage {
   }
 
   /** Tidies the figure, shown on its way; one undo takes it back. */
-  protected async tidy(): Promise<void> {
-    const knot = this.store.knot();
-    if (!knot || knot.method.figure.ropes.length === 0) {
+  protected async tidy(tight = false): Promise<void> {
+    const [knot, method] = [this.store.knot(), this.state.laid()];
+    if (!knot || !method || method.figure.ropes.length === 0) {
       this.state.message.set('There is nothing to tidy yet.');
       return;
     }
     this.tools.put();
     this.state.clear();
-    this.state.message.set('Tidying: nothing passes through anything. Esc stops it.');
-    const done = await this.layout.tidy(writeKnot(knot), (figure) => this.state.showFigure(figure));
+    this.state.message.set(`${tight ? 'Drawing tight' : 'Tidying'}: nothing passes through anything. Esc stops it.`);
+    const done = await this.layout.tidy(
+      writeKnot({ ...blankKnot(knot.name), method: methodFor(method.figure) }),
+      // Who wants less motion sees what comes of it, not the way there.
+      (figure) => (LESS_MOTION.matches ? undefined : this.state.showFigure(figure)),
+      tight,
+    );
     this.state.endPreview();
     if (!done) this.state.message.set('Tidying was stopped; the drawing is as it was.');
     else if (!done.ok) this.state.message.set(done.reason);
     else if (this.store.knot() !== knot) this.state.message.set('The drawing changed meanwhile, so it was not tidied.');
     else if (this.state.doFigure({ kind: 'restore', figure: done.figure, mapping: done.mapping }))
-      this.state.message.set('Tidied: every crossing is what it was. Z undoes it.');
+      this.state.message.set(`${tight ? 'Drawn tight' : 'Tidied'}: every crossing is what it was. Z undoes it.`);
   }
 
   protected showKeys(): void {
@@ -182,23 +201,23 @@ export class DraftPage {
     this.state.view.set(VIEWS[(at + 1) % VIEWS.length]?.view ?? 'front');
   }
 
+  /** From layout to layout. */
+  private nextLayout(): void {
+    const count = this.state.layouts().length;
+    if (count < 2) this.state.message.set('There is one layout. “Add …” below the steps lays the knot anew.');
+    else this.state.takeLayout((this.state.layout() + 1) % count);
+  }
+
   protected pointAt(f: Finding): void {
+    if (f.step !== undefined) this.stepTools.show(f.step);
+    else this.state.takeLayout(f.layout ?? layoutsOf(this.stepTools.method()).length - 1);
     const crossing = f.crossings?.[0];
     if (crossing !== undefined) this.state.pointed.set(crossing);
-    if (f.step !== undefined) this.state.step.set(f.step);
     if (f.place) this.state.chosen.set({ kind: 'place', place: f.place });
   }
 
   protected fix(f: Finding): void {
-    if (f.fix) this.state.do(f.fix.edit);
-  }
-
-  private stepBy(by: 1 | -1): void {
-    const count = this.state.method().halts.length;
-    if (count === 0) return;
-    const at = this.state.step();
-    const next = at === null ? (by === 1 ? 0 : count - 1) : at + by;
-    this.state.step.set(next < 0 || next >= count ? null : next);
+    if (f.fix) this.state.doWhole(f.fix.edit);
   }
 
   protected key(event: KeyboardEvent): void {
@@ -226,9 +245,10 @@ export class DraftPage {
       n: () => state.startNewRope(),
       b: () => this.hostMenu().openMenu(),
       a: () => state.toggleWeaving(),
-      d: () => void this.tidy(),
+      d: () => void this.tidy(event.shiftKey),
       j: () => this.toggleClosed(),
       e: () => state.toggleEye(),
+      o: () => state.turnEnd(),
       '+': () => this.larger(1),
       '=': () => this.larger(1),
       '-': () => this.larger(-1),
@@ -249,8 +269,11 @@ export class DraftPage {
       z: () => (event.shiftKey ? store.redo() : store.undo()),
       y: () => store.redo(),
       h: () => state.placeHalt(),
-      ',': () => this.stepBy(-1),
-      '.': () => this.stepBy(1),
+      ',': () => this.stepTools.showNext(-1),
+      '.': () => this.stepTools.showNext(1),
+      c: () => this.stepTools.callOut(),
+      s: () => this.stepTools.light(),
+      m: () => this.nextLayout(),
       v: () => this.nextView(),
       escape: () => this.letGo(),
       '?': () => this.showKeys(),
@@ -321,6 +344,8 @@ export class DraftPage {
     if (event.key.toLowerCase() === 'u') this.state.releaseUnder();
   }
 }
+
+const LESS_MOTION = matchMedia('(prefers-reduced-motion: reduce)');
 
 const isTyping = (target: EventTarget | null): boolean =>
   target instanceof Element && target.matches('input, textarea, select, [contenteditable]');

@@ -88,6 +88,26 @@ describe('the laying tools', () => {
     expect(laid()).toBe(10);
     expect(method().figure.ropes[0]!.wraps!.length).toBe(1);
   });
+  it('take a bight round as well as the end, both legs, and count its turns anew', () => {
+    tools.take('bight');
+    tools.press([-2, 8], false);
+    for (const y of [6.5, 5, 4]) tools.draw({ point: [-6, y], under: false });
+    tools.lay();
+    const before = laid();
+    tools.take('wrap');
+    expect(tools.lastBight()).toBeDefined();
+    tools.choose('spar1');
+    tools.ofBight.set(true);
+    tools.lay();
+    expect(state.message()).toContain('The bight is wrapped 2 times round');
+    expect(laid()).toBe(before + 8);
+    tools.take('wrap');
+    expect(tools.ofBight()).toBeFalse();
+    tools.rewrap(0);
+    tools.turns.set(1);
+    tools.lay();
+    expect(laid()).toBe(before + 4);
+  });
   it('put away leave everything as it was; pressed twice a strand is let go', () => {
     tools.take('wrap');
     tools.choose('spar1');

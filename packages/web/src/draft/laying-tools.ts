@@ -26,7 +26,6 @@ import {
   type TrailPosition,
   type Wrap,
 } from '@foxtrail/core';
-import { BenchStore } from '../knot/bench-store';
 import { DraftState, type Chosen, type Sample } from './draft-state';
 
 export type LayingTool = 'wrap' | 'retrace' | 'bight' | 'twist';
@@ -44,7 +43,6 @@ const REACH = 1.6;
 @Injectable()
 export class LayingTools {
   private readonly state = inject(DraftState);
-  private readonly store = inject(BenchStore);
 
   readonly kind = signal<LayingTool | null>(null);
   /** Which of the rope's wraps is laid anew; none: a new one is laid. */
@@ -55,6 +53,8 @@ export class LayingTools {
   readonly first = signal<Letter>('O');
   readonly spacing = signal<number>(SPACINGS.usual);
   readonly riding = signal(false);
+  /** The rope’s last bight goes round, and not its end. */
+  readonly ofBight = signal(false);
   /** The stretch that is followed or turned: lengths along the strand, in diameters. */
   readonly strand = signal<string | null>(null);
   readonly from = signal(0);
@@ -66,7 +66,7 @@ export class LayingTools {
   readonly path = signal<readonly Sample[]>([]);
 
   /** The knot as it is, without what is proposed. */
-  private readonly figure = computed(() => this.store.method()?.figure ?? { ropes: [], hosts: [] });
+  private readonly figure = computed(() => this.state.laid()?.figure ?? { ropes: [], hosts: [] });
   readonly rope = computed<Rope | undefined>(() => {
     const active = this.state.activeRope();
     return active && ropeOf(this.figure(), active.id);
@@ -104,7 +104,11 @@ export class LayingTools {
       case 'wrap': {
         const wrap = this.wrap();
         if (wrap !== null) return { kind: 'rewrap', rope: rope.id, wrap, ...options };
-        return this.about().length === 0 ? undefined : { kind: 'wrap', rope: rope.id, about: this.about(), ...options };
+        if (this.about().length === 0) return undefined;
+        const bight = this.ofBight() ? this.lastBight() : undefined;
+        return bight
+          ? { kind: 'wrap-bight', rope: rope.id, from: bight.from, to: bight.to, about: this.about(), ...options }
+          : { kind: 'wrap', rope: rope.id, about: this.about(), ...options };
       }
       case 'retrace': {
         const strand = this.strand();
@@ -131,7 +135,7 @@ export class LayingTools {
   });
   /** Why what is proposed cannot be laid. */
   readonly refusal = computed(() => {
-    const [edit, method] = [this.edit(), this.store.method()];
+    const [edit, method] = [this.edit(), this.state.laid()];
     if (!edit || !method) return '';
     const done = applyMethodEdit(method, { kind: 'figure', edit });
     return done.ok ? '' : sayRefusal(done);
@@ -144,7 +148,7 @@ export class LayingTools {
   private nameOf(id: string): string {
     const { ropes, hosts } = this.figure();
     const i = ropes.findIndex((r) => r.id === id);
-    if (i >= 0) return ropes.length === 1 ? 'its own part' : `the ${ropeWord(WORKSHOP_WORDS, i)}`;
+    if (i >= 0) return ropes.length === 1 ? 'its own part' : ropeWord(WORKSHOP_WORDS, i);
     const host = hosts.find((h) => h.id === id);
     return `the ${host ? (WORKSHOP_WORDS.hosts[host.kind] ?? host.kind) : id}`;
   }
@@ -166,6 +170,7 @@ export class LayingTools {
     this.state.view.set('front');
     this.about.set([]);
     this.wrap.set(null);
+    this.ofBight.set(false);
     this.place.set(null);
     this.path.set([]);
     const end = lengthOf(curveOf(rope));
@@ -245,8 +250,8 @@ export class LayingTools {
 
   /** The last bight on the rope in hand. */
   readonly lastBight = computed(() =>
-    this.store
-      .method()
+    this.state
+      .laid()
       ?.leaders.filter((l): l is BightLeader => l.kind === 'bight' && l.rope === this.rope()?.id)
       .at(-1),
   );
@@ -339,6 +344,8 @@ function saying(edit: Edit): string {
   switch (edit.kind) {
     case 'wrap':
       return `The end is wrapped ${edit.turns === 1 ? 'once' : `${edit.turns} times`} round. T changes the turns.`;
+    case 'wrap-bight':
+      return `The bight is wrapped ${edit.turns === 1 ? 'once' : `${edit.turns} times`} round, both its legs. T changes the turns.`;
     case 'rewrap':
       return 'The turns are laid anew; what comes after them has followed.';
     case 'retrace':

@@ -1,87 +1,216 @@
 /**
  * The step column: each step's picture and text. The text is the composed one until the author writes their own.
  */
-import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, ElementRef, inject, untracked } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
+import { MatMenuModule } from '@angular/material/menu';
 import { MatTooltipModule } from '@angular/material/tooltip';
 import {
   composeStep,
   contradictionsOf,
-  type Contradiction,
   drawStep,
-  TEXT_LIMIT,
+  layoutsOf,
+  NAME_LIMIT,
   stepBox,
+  stepsOf,
+  TEXT_LIMIT,
   WORKSHOP_WORDS,
+  type Box,
+  type Contradiction,
+  type Drawing,
+  type Method,
+  type Step,
 } from '@foxtrail/core';
 import { BenchStore } from '../knot/bench-store';
 import { FigureView } from '../ui/figure';
 import { DraftState } from './draft-state';
+import { StepPanel } from './step-panel';
+import { StepTools } from './step-tools';
 
 @Component({
   selector: 'ft-steps',
-  imports: [FigureView, MatButtonModule, MatIconModule, MatTooltipModule],
+  imports: [FigureView, StepPanel, MatButtonModule, MatIconModule, MatMenuModule, MatTooltipModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <ol>
-      @for (step of steps(); track step.index) {
-        <li [class.shown]="state.step() === step.index">
+    @if (store.methods().length > 1) {
+      <div class="methods" role="tablist" aria-label="Ways to tie it">
+        @for (m of methods(); track m.index) {
           <button
             type="button"
-            class="picture"
-            (click)="show(step.index)"
-            [attr.aria-label]="'Show step ' + (step.index + 1)"
-            [attr.aria-pressed]="state.step() === step.index"
+            role="tab"
+            [attr.aria-selected]="m.index === store.inHand()"
+            (click)="tools.takeMethod(m.index)"
           >
-            <ft-figure [drawing]="step.drawing" [box]="step.box" [label]="'Step ' + (step.index + 1)" />
-            <span class="number">{{ step.index + 1 }}</span>
+            {{ m.name }}
           </button>
-          <div class="words">
-            <div class="grow">
-              <div class="beneath" aria-hidden="true">
-                @for (run of step.runs; track $index) {
-                  @if (run.wrong) {
-                    <mark>{{ run.text }}</mark>
-                  } @else {
-                    <span>{{ run.text }}</span>
-                  }
-                }
-              </div>
-              <textarea
-                rows="2"
-                [attr.maxlength]="limit"
-                [attr.aria-label]="'Text of step ' + (step.index + 1)"
-                [readonly]="!store.mayWrite()"
-                [value]="step.text"
-                (focus)="show(step.index)"
-                (input)="write(step.index, area.value, step.composed)"
-                (keydown)="$event.stopPropagation()"
-                #area
-              ></textarea>
-            </div>
-            <div class="acts">
-              @if (step.own) {
-                <button mat-button type="button" (click)="setBack(step.index)">
-                  <mat-icon svgIcon="restore" />Set back
+        }
+      </div>
+      <div class="head">
+        <input
+          type="text"
+          aria-label="Name of this method"
+          [attr.maxlength]="nameLimit"
+          [readonly]="!store.mayWrite()"
+          [value]="inHand()?.name ?? ''"
+          (keydown)="$event.stopPropagation()"
+          (change)="nameMethod(name)"
+          #name
+        />
+        @if (inHand(); as m) {
+          @if (m.proof; as p) {
+            <span class="chip" [class.holds]="p.same" [class.fails]="!p.same">{{
+              p.same ? 'same knot' : 'not the same'
+            }}</span>
+          } @else if (m.index === 0) {
+            <span class="chip">first</span>
+          }
+          @if (store.mayWrite()) {
+            <button mat-icon-button type="button" [matMenuTriggerFor]="methodMenu" aria-label="This method">
+              <mat-icon svgIcon="more" />
+            </button>
+            <mat-menu #methodMenu>
+              @if (m.index > 0) {
+                <button mat-menu-item type="button" (click)="state.doWhole({ kind: 'first-method', index: m.index })">
+                  Show it to learners first
                 </button>
-              } @else {
-                <span class="soft">composed</span>
               }
-              @if (store.mayWrite()) {
+              <button mat-menu-item type="button" (click)="removeMethod(m.index)">Remove this method</button>
+            </mat-menu>
+          }
+        }
+      </div>
+      @if (inHand()?.proof; as p) {
+        <p class="proof">{{ p.evidence }} {{ p.differ.slice(0, 2).join(' ') }}</p>
+      }
+    }
+    <ol>
+      @for (layout of layouts(); track layout.index) {
+        @if (layouts().length > 1) {
+          <li class="layout" [class.in-hand]="layout.index === state.layout()">
+            <div class="head">
+              <input
+                type="text"
+                [attr.aria-label]="'Name of layout ' + (layout.index + 1)"
+                [readonly]="!store.mayWrite()"
+                [value]="layout.name"
+                (focus)="state.takeLayout(layout.index)"
+                (keydown)="$event.stopPropagation()"
+                (change)="state.doWhole({ kind: 'name-layout', layout: layout.index, name: layoutName.value })"
+                #layoutName
+              />
+              @if (layout.index !== state.layout()) {
+                <button mat-button type="button" (click)="state.takeLayout(layout.index)">Draw</button>
+              }
+              @if (layout.index > 0 && store.mayWrite()) {
                 <button
                   mat-icon-button
                   type="button"
-                  (click)="remove(step.index)"
-                  [attr.aria-label]="'Remove halt ' + (step.index + 1)"
-                  matTooltip="Remove this halt"
+                  [attr.aria-label]="'Remove layout ' + layout.name"
+                  (click)="tools.removeLayout(layout.index)"
                 >
                   <mat-icon svgIcon="remove" />
                 </button>
               }
             </div>
-          </div>
-        </li>
-      } @empty {
+            @if (layout.proof; as p) {
+              <p class="proof">
+                <span class="chip" [class.holds]="p.same || p.stated" [class.fails]="!p.same && !p.stated">{{
+                  p.same ? (p.proved ? 'same knot, proved' : 'same knot') : p.stated ? 'stated' : 'another knot'
+                }}</span>
+                @if (!p.same) {
+                  {{ p.evidence }} {{ p.differ.slice(0, 2).join(' ') }}
+                } @else if (p.takenOut.length > 0) {
+                  Compared without what is taken out: {{ p.takenOut.join(', ') }}.
+                } @else if (!p.proved) {
+                  {{ p.evidence }}
+                }
+              </p>
+              @if (!p.same) {
+                <input
+                  type="text"
+                  aria-label="What passes what on the way to this layout"
+                  placeholder="What passes what on the way?"
+                  [readonly]="!store.mayWrite()"
+                  [value]="p.stated ?? ''"
+                  (keydown)="$event.stopPropagation()"
+                  (change)="state.doWhole({ kind: 'state-passes', layout: layout.index, passes: passes.value })"
+                  #passes
+                />
+              }
+            } @else if (layout.index > 0) {
+              <p class="proof">Held against the layout before …</p>
+            }
+          </li>
+        }
+        @for (step of layout.steps; track step.index) {
+          <li class="step" [class.shown]="tools.shown()?.index === step.index">
+            <button
+              type="button"
+              class="picture"
+              (click)="tools.show(step.index)"
+              [attr.aria-label]="'Show step ' + (step.index + 1)"
+              [attr.aria-pressed]="tools.shown()?.index === step.index"
+            >
+              <ft-figure
+                [drawing]="step.drawing"
+                [box]="step.box"
+                [bleed]="true"
+                [label]="'Step ' + (step.index + 1)"
+              />
+              <span class="number">{{ step.index + 1 }}</span>
+            </button>
+            <div class="words">
+              <div class="grow">
+                <div class="beneath" aria-hidden="true">
+                  @for (run of step.runs; track $index) {
+                    @if (run.wrong) {
+                      <mark>{{ run.text }}</mark>
+                    } @else {
+                      <span>{{ run.text }}</span>
+                    }
+                  }
+                </div>
+                <textarea
+                  rows="2"
+                  [attr.maxlength]="limit"
+                  [attr.aria-label]="'Text of step ' + (step.index + 1)"
+                  [readonly]="!store.mayWrite()"
+                  [value]="step.text"
+                  (focus)="tools.show(step.index)"
+                  (input)="write(step.index, area.value, step.composed)"
+                  (keydown)="$event.stopPropagation()"
+                  #area
+                ></textarea>
+              </div>
+              <div class="acts">
+                @if (step.own) {
+                  <button mat-button type="button" (click)="setBack(step.index)">
+                    <mat-icon svgIcon="restore" />Set back
+                  </button>
+                } @else {
+                  <span class="soft">composed</span>
+                }
+                @if (store.mayWrite()) {
+                  <button
+                    mat-icon-button
+                    type="button"
+                    (click)="remove(step.index)"
+                    [attr.aria-label]="(step.lays ? 'Remove halt ' : 'Remove step ') + (step.index + 1)"
+                    [matTooltip]="step.lays ? 'Remove this halt' : 'Remove this step'"
+                  >
+                    <mat-icon svgIcon="remove" />
+                  </button>
+                }
+              </div>
+            </div>
+            @if (tools.shown()?.index === step.index && store.mayWrite()) {
+              <ft-step-panel />
+            }
+          </li>
+        }
+      }
+      @if (count() === 0) {
         <li class="none">
           <h2>No steps yet</h2>
           <p>
@@ -92,12 +221,32 @@ import { DraftState } from './draft-state';
       }
     </ol>
     @if (store.mayWrite()) {
-      <button mat-stroked-button type="button" class="place" (click)="state.placeHalt()">
-        <mat-icon svgIcon="flag" />{{
-          state.chosen()?.kind === 'place' ? 'Place a halt at the chosen place' : 'Place a halt at the end'
-        }}
-        <span class="key">H</span>
-      </button>
+      <div class="foot">
+        <button mat-stroked-button type="button" class="place" (click)="state.placeHalt()">
+          <mat-icon svgIcon="flag" />{{
+            state.chosen()?.kind === 'place' ? 'Halt at the chosen place' : 'Halt at the end'
+          }}
+          <span class="key">H</span>
+        </button>
+        <button mat-stroked-button type="button" class="more" [matMenuTriggerFor]="add">Add …</button>
+        <mat-menu #add>
+          <button mat-menu-item type="button" (click)="tools.finish('dress')">A step that dresses the knot</button>
+          <button mat-menu-item type="button" (click)="tools.finish('set')">A step that sets it</button>
+          <button mat-menu-item type="button" (click)="tools.finish('check')">A step that checks it</button>
+          <button mat-menu-item type="button" (click)="tools.layAnew()">A layout: the knot laid anew, dressed</button>
+          <button mat-menu-item type="button" (click)="tools.addMethod(false)">
+            Another way to tie it, from blank
+          </button>
+          <button mat-menu-item type="button" (click)="tools.addMethod(true)">
+            Another way to tie it, from this one
+          </button>
+          @if (!store.card()?.leftHandOf) {
+            <button mat-menu-item type="button" (click)="tools.openLeftHanded()">
+              {{ store.leftHanded() ? 'Its left-handed edition' : 'A left-handed edition, kept in step' }}
+            </button>
+          }
+        </mat-menu>
+      </div>
     }
   `,
   styles: `
@@ -109,7 +258,7 @@ import { DraftState } from './draft-state';
       padding: 0;
       list-style: none;
     }
-    li {
+    .step {
       display: grid;
       grid-template-columns: 138px minmax(0, 1fr);
       gap: 10px;
@@ -118,19 +267,93 @@ import { DraftState } from './draft-state';
       border-radius: var(--radius);
       background: var(--card);
     }
-    li.shown {
+    .step.shown {
       border-color: var(--fox-strong);
       box-shadow: 0 0 0 1.5px var(--fox-strong);
     }
-    li.none {
-      display: block;
+    .none {
       padding: 16px 18px;
+      border: 1px solid var(--line);
+      border-radius: var(--radius);
+      background: var(--card);
+    }
+    ft-step-panel {
+      grid-column: 1 / -1;
+    }
+    .methods {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 4px;
+      margin-bottom: 6px;
+    }
+    .methods button {
+      min-height: 38px;
+      padding: 4px 12px;
+      border: 1px solid var(--line);
+      border-radius: 10px;
+      background: var(--card);
+      color: var(--ink-soft);
+      font: inherit;
+      font-weight: 600;
+      cursor: pointer;
+    }
+    .methods button[aria-selected='true'] {
+      border-color: var(--bar);
+      background: var(--bar);
+      color: var(--bar-ink);
+    }
+    .head {
+      display: flex;
+      gap: 4px;
+      align-items: center;
+    }
+    .head input,
+    .layout > input {
+      flex: 1;
+      width: 100%;
+      min-width: 0;
+      min-height: 38px;
+      padding: 4px 8px;
+      border: 1px solid transparent;
+      border-radius: 8px;
+      background: none;
+      color: inherit;
+      font: inherit;
+    }
+    .head input {
+      font:
+        620 18px 'Fraunces Variable',
+        serif;
+    }
+    .layout > input,
+    .head input:hover,
+    .head input:focus {
+      border-color: var(--line);
+      background: var(--card);
+    }
+    .layout {
+      padding-left: 4px;
+      border-left: 4px solid transparent;
+    }
+    .layout.in-hand {
+      border-left-color: var(--fox-strong);
+    }
+    .head .chip {
+      flex: none;
+      white-space: nowrap;
+    }
+    .proof {
+      margin: 0 0 6px;
+      color: var(--ink-soft);
+      font-size: 14px;
+      line-height: 1.35;
     }
     .none p {
       margin: 6px 0 0;
     }
     .picture {
       position: relative;
+      overflow: hidden;
       height: 104px;
       padding: 4px;
       border: 0;
@@ -201,11 +424,18 @@ import { DraftState } from './draft-state';
     .acts .soft {
       padding-left: 7px;
     }
-    .place {
-      width: 100%;
-      height: 44px;
+    .foot {
+      display: flex;
+      gap: 6px;
       margin-top: 10px;
+    }
+    .foot button {
+      height: 44px;
+      padding: 0 12px;
       background: var(--card);
+    }
+    .place {
+      flex: 1;
     }
     .place .key {
       margin-left: 6px;
@@ -213,42 +443,102 @@ import { DraftState } from './draft-state';
   `,
 })
 export class Steps {
+  private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   protected readonly state = inject(DraftState);
   protected readonly store = inject(BenchStore);
+  protected readonly tools = inject(StepTools);
   protected readonly limit = TEXT_LIMIT;
-  protected readonly steps = computed(() => {
-    const method = this.state.method();
-    return method.halts.map((halt, index) => {
-      const composed = composeStep(method, index, WORKSHOP_WORDS).text;
-      return {
-        index,
-        drawing: drawStep(method, index),
-        box: stepBox(method, index),
-        composed,
-        own: halt.text !== undefined,
-        text: halt.text ?? composed,
-        runs: runsOf(`${halt.text ?? composed} `, contradictionsOf(method, index, WORKSHOP_WORDS)),
-      };
-    });
+  protected readonly nameLimit = NAME_LIMIT;
+  protected readonly count = computed(() => this.tools.steps().length);
+  /** What is drawn and said of each step of the knot as it is: what is only shown on the board changes nothing here. */
+  protected readonly layouts = computed(() => {
+    const method = this.tools.method();
+    const proofs = this.store.identity()?.layouts?.relaid ?? [];
+    return layoutsOf(method).map((layout, index) => ({
+      index,
+      name: layout.name ?? (index === 0 ? 'Open' : `Layout ${index + 1}`),
+      proof: proofs.find((p) => p.layout === index),
+      steps: stepsOf(method)
+        .filter((s) => s.layout === index)
+        .map((s) => this.cardOf(method, s)),
+    }));
   });
+  protected readonly methods = computed(() => {
+    const proofs = this.store.identity()?.layouts?.methods ?? [];
+    return this.store.methods().map(({ name }, index) => ({ index, name, proof: proofs[index - 1] }));
+  });
+  protected readonly inHand = computed(() => this.methods()[this.store.inHand()]);
 
-  protected show(index: number): void {
-    this.state.step.set(index);
-    this.state.chosen.set({ kind: 'halt', index });
+  constructor() {
+    // The step that is shown is brought into sight, whichever way it was chosen.
+    effect(() => {
+      const index = this.tools.shown()?.index;
+      if (index === undefined) return;
+      setTimeout(() => this.host.nativeElement.querySelector('.step.shown')?.scrollIntoView({ block: 'nearest' }));
+    });
+    // So is the head of the layout on the board, when that changes.
+    effect(() => {
+      const layout = this.state.layout();
+      if (untracked(this.state.step) !== null) return;
+      setTimeout(() =>
+        this.host.nativeElement.querySelectorAll('.layout')[layout]?.scrollIntoView({ block: 'nearest' }),
+      );
+    });
+  }
+
+  private cardOf(method: Method, { index, telling, stretch }: Step): StepCard {
+    const composed = composeStep(method, index, WORKSHOP_WORDS).text;
+    const text = telling.text ?? composed;
+    return {
+      index,
+      lays: stretch !== undefined,
+      drawing: drawStep(method, index),
+      box: stepBox(method, index),
+      composed,
+      own: telling.text !== undefined,
+      text,
+      runs: runsOf(`${text} `, contradictionsOf(method, index, WORKSHOP_WORDS)),
+    };
   }
 
   protected write(index: number, value: string, composed: string): void {
-    this.state.do({ kind: 'set-text', index, text: value === composed ? undefined : value }, `text-${index}`);
+    this.setText(index, value === composed ? undefined : value, `text-${index}`);
   }
 
   protected setBack(index: number): void {
-    this.state.do({ kind: 'set-text', index, text: undefined });
+    this.setText(index, undefined);
+  }
+
+  private setText(index: number, text: string | undefined, group?: string): void {
+    this.tools.show(index);
+    this.tools.tell({ text }, group);
   }
 
   protected remove(index: number): void {
-    this.state.chosen.set({ kind: 'halt', index });
-    this.state.removeChosen();
+    this.tools.show(index);
+    this.tools.remove();
   }
+
+  /** Names the method in hand; a name that cannot be used leaves the old one in the field. */
+  protected nameMethod(field: HTMLInputElement): void {
+    if (!this.state.doWhole({ kind: 'name-method', index: this.store.inHand(), name: field.value }))
+      field.value = this.inHand()?.name ?? '';
+  }
+
+  protected removeMethod(index: number): void {
+    if (this.state.doWhole({ kind: 'remove-method', index })) this.tools.takeMethod(0);
+  }
+}
+
+interface StepCard {
+  readonly index: number;
+  readonly lays: boolean;
+  readonly drawing: Drawing;
+  readonly box: Box;
+  readonly composed: string;
+  readonly own: boolean;
+  readonly text: string;
+  readonly runs: readonly { readonly text: string; readonly wrong: boolean }[];
 }
 
 /** A text in runs, those that the picture contradicts told apart. */

@@ -36,3 +36,87 @@ describe('a picture under the board', () => {
     expect(trace.shown()!.name).toBe('knot.png');
   });
 });
+
+describe('a picture that is traced', () => {
+  const make = (): TraceService => {
+    TestBed.resetTestingModule();
+    TestBed.configureTestingModule({ providers: [TraceService] });
+    return TestBed.inject(TraceService);
+  };
+  const drawn = (colour: string): HTMLCanvasElement => {
+    const canvas = document.createElement('canvas');
+    [canvas.width, canvas.height] = [64, 32];
+    const context = canvas.getContext('2d')!;
+    context.fillStyle = colour;
+    context.fillRect(0, 0, 64, 32);
+    return canvas;
+  };
+  const colourOf = async (url: string): Promise<readonly number[]> => {
+    const image = new Image();
+    image.src = url;
+    await image.decode();
+    const canvas = document.createElement('canvas');
+    [canvas.width, canvas.height] = [4, 4];
+    const context = canvas.getContext('2d')!;
+    context.drawImage(image, 0, 0, 4, 4);
+    return [...context.getImageData(1, 1, 1, 1).data].slice(0, 3);
+  };
+  /** A clip of half a second of red, then as much of blue. */
+  async function clip(): Promise<File> {
+    const canvas = drawn('#c00000');
+    const recorder = new MediaRecorder(canvas.captureStream(25), { mimeType: 'video/webm' });
+    const parts: Blob[] = [];
+    recorder.ondataavailable = (e): void => void parts.push(e.data);
+    const ended = new Promise((done) => (recorder.onstop = done));
+    recorder.start();
+    const context = canvas.getContext('2d')!;
+    const began = performance.now();
+    while (performance.now() - began < 1100) {
+      context.fillStyle = performance.now() - began < 550 ? '#c00000' : '#0000c0';
+      context.fillRect(0, 0, 64, 32);
+      await new Promise((done) => setTimeout(done, 40));
+    }
+    recorder.stop();
+    await ended;
+    return new File(parts, 'tying.webm', { type: 'video/webm' });
+  }
+
+  it('is there again after a reload, with its strength and the way it faces; taken away it is gone', async () => {
+    const trace = make();
+    await trace.open('knot-1');
+    const blob = await new Promise<Blob | null>((done) => drawn('#00a000').toBlob(done, 'image/png'));
+    await trace.lay(new File([blob!], 'green.png', { type: 'image/png' }), [0, 0, 20, 20]);
+    trace.strength.set(0.8);
+    trace.mirrored.set(true);
+    TestBed.tick();
+    await new Promise((done) => setTimeout(done, 80));
+    const again = make();
+    await again.open('knot-1');
+    expect(again.shown()?.name).toBe('green.png');
+    expect(again.shown()?.box).toEqual([0, 5, 20, 15]);
+    expect([again.strength(), again.mirrored()]).toEqual([0.8, true]);
+    expect((await colourOf(again.shown()!.url))[1]).toBeGreaterThan(120);
+    again.remove();
+    await new Promise((done) => setTimeout(done, 80));
+    const third = make();
+    await third.open('knot-1');
+    expect(third.shown()).toBeUndefined();
+  });
+
+  it('may be a frame of a clip, and another frame lies where the first one lay', async () => {
+    const trace = make();
+    expect(await trace.lay(await clip(), [0, 0, 20, 20])).toBe('');
+    expect(trace.shown()!.box).toEqual([0, 5, 20, 15]);
+    expect(trace.clip()).toBeDefined();
+    const [red, , blue] = await colourOf(trace.shown()!.url);
+    expect(red!).toBeGreaterThan(blue!);
+    await trace.seek(0.9);
+    const later = await colourOf(trace.shown()!.url);
+    expect(later[2]!).toBeGreaterThan(later[0]!);
+    expect(trace.shown()!.box).toEqual([0, 5, 20, 15]);
+    expect(await trace.lay(new File(['no clip'], 'x.mp4', { type: 'video/mp4' }), [0, 0, 1, 1])).toContain(
+      'cannot be played',
+    );
+    expect(trace.clip()).toBeDefined();
+  });
+});

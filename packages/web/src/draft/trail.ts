@@ -14,6 +14,7 @@ import {
   type ElementRef,
 } from '@angular/core';
 import {
+  stretchesOf,
   atLength,
   curveOf,
   lengthOf,
@@ -24,9 +25,11 @@ import {
   stepsOf,
   tailsOf,
   toMillimetres,
+  type Method,
   type Rope,
 } from '@foxtrail/core';
 import { BenchStore } from '../knot/bench-store';
+import { Rove } from '../ui/rove';
 import { DraftState } from './draft-state';
 
 const HEIGHT = 138;
@@ -50,6 +53,7 @@ interface Lane {
 
 @Component({
   selector: 'ft-trail',
+  imports: [Rove],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './trail.html',
   styleUrl: './trail.scss',
@@ -61,22 +65,26 @@ export class Trail {
   private readonly strip = viewChild.required<ElementRef<HTMLElement>>('strip');
   private readonly room = signal(900);
   protected readonly width = computed(() => {
-    const passages = this.ropes().reduce((n, r) => n + passagesOf(this.state.figure(), r.id).length, 0);
+    const passages = this.ropes().reduce((n, r) => n + passagesOf(this.figure(), r.id).length, 0);
     return Math.max(this.room(), passages * PASSAGE_ROOM + 2 * MARGIN);
   });
   protected readonly height = HEIGHT;
   protected readonly base = BASE;
   private dragging: number | undefined;
 
-  private readonly ropes = computed(() =>
-    this.state.method().leaders.flatMap((l) => ropeOf(this.state.figure(), l.rope) ?? []),
+  /** While a point is dragged the strip waits: it shows the knot as it is, and follows when the hand lets go. */
+  private readonly method = computed<Method>(
+    () => (this.state.dragging() ? this.state.laid() : undefined) ?? this.state.method(),
   );
+  private readonly figure = computed(() => this.method().figure);
+
+  private readonly ropes = computed(() => this.method().leaders.flatMap((l) => ropeOf(this.figure(), l.rope) ?? []));
 
   protected readonly lanes = computed<Lane[]>(() => {
     const ropes = this.ropes();
     const total = ropes.reduce((sum, r) => sum + lengthOf(curveOf(r)), 0);
     const scale = (this.width() - 2 * MARGIN - BETWEEN * Math.max(0, ropes.length - 1)) / Math.max(1, total);
-    const step = stepsOf(this.state.method())[this.state.step() ?? -1];
+    const step = stepsOf(this.method())[this.state.step() ?? -1]?.stretch;
     let left = MARGIN;
     return ropes.map((rope) => {
       const curve = curveOf(rope);
@@ -86,7 +94,7 @@ export class Trail {
         step?.rope === rope.id
           ? this.wave(rope, left, scale, lengthTo(curve, step.from), lengthTo(curve, step.to))
           : undefined;
-      const lane = { rope, index: this.state.figure().ropes.indexOf(rope), left, scale, path, working };
+      const lane = { rope, index: this.figure().ropes.indexOf(rope), left, scale, path, working };
       left += length * scale + BETWEEN;
       return lane;
     });
@@ -97,7 +105,7 @@ export class Trail {
       let lastX = -100;
       let lastOver: boolean | undefined;
       let lifted = 0;
-      return passagesOf(this.state.figure(), rope.id).map((p) => {
+      return passagesOf(this.figure(), rope.id).map((p) => {
         const x = left + lengthTo(curveOf(rope), p.at) * scale;
         // Two numbers on one side that would touch are set one above the other.
         lifted = p.over === lastOver && x - lastX < 26 ? (lifted + 1) % 2 : 0;
@@ -125,7 +133,7 @@ export class Trail {
   });
 
   protected readonly halts = computed(() =>
-    stepsOf(this.state.method()).flatMap((step) => {
+    stretchesOf(this.method()).flatMap((step) => {
       const lane = this.lanes().find((l) => l.rope.id === step.rope);
       return lane
         ? [
@@ -149,7 +157,7 @@ export class Trail {
   protected readonly gauges = computed(() => {
     const { tail: rule, cordMm } = this.store.rules();
     const wanted = requiredTail(rule, cordMm);
-    const figure = this.state.figure();
+    const figure = this.figure();
     return tailsOf(figure).map((t) => {
       const crosses = passagesOf(figure, t.rope).length > 0;
       return {
@@ -178,7 +186,7 @@ export class Trail {
   /** The rope's run as a wave between two lengths. */
   private wave(rope: Rope, left: number, scale: number, from: number, to: number): string {
     const curve = curveOf(rope);
-    const bumps = passagesOf(this.state.figure(), rope.id).map((p) => ({
+    const bumps = passagesOf(this.figure(), rope.id).map((p) => ({
       at: lengthTo(curve, p.at) * scale,
       over: p.over,
     }));
@@ -236,7 +244,7 @@ export class Trail {
   protected dragHalt(event: PointerEvent): void {
     if (this.dragging === undefined) return;
     const place = this.positionAt(event.clientX);
-    const step = stepsOf(this.state.method())[this.dragging];
+    const step = stretchesOf(this.method())[this.dragging];
     if (place && step?.rope === place.strand)
       this.state.do({ kind: 'move-halt', index: this.dragging, at: place.at }, `drag-halt-${this.dragging}`);
   }

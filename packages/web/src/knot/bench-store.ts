@@ -8,7 +8,9 @@ import { computed, DestroyRef, effect, inject, Injectable, signal, untracked } f
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { conflictSchema, type ClipInfo, type KnotCard, type Publication } from '@foxtrail/contract';
 import {
-  applyMethodEdit,
+  applyKnotEdit,
+  knotByMethod,
+  methodsOf,
   noHistory,
   readKnot,
   record,
@@ -16,10 +18,10 @@ import {
   refuse,
   undo,
   writeKnot,
-  type Entry,
   type FigureFile,
   type History,
   type KnotDocument,
+  type KnotEdit,
   type MethodEdit,
   type Pace,
   type Result,
@@ -32,8 +34,22 @@ import { Outbox } from '../data/outbox';
 import { troubleOf, type Trouble } from '../data/problem';
 import { SessionService } from '../data/session';
 
-/** An edit of the open knot: of its method, or of its name and entry. */
-export type BenchEdit = MethodEdit | { readonly kind: 'entry'; readonly name: string; readonly entry: Entry };
+/** An edit of the open knot: of the method in hand, or of the knot itself. */
+export type BenchEdit = MethodEdit | KnotEdit;
+
+const KNOT_EDITS: ReadonlySet<BenchEdit['kind']> = new Set<KnotEdit['kind']>([
+  'of-method',
+  'entry',
+  'add-method',
+  'remove-method',
+  'name-method',
+  'first-method',
+  'restore-knot',
+]);
+
+/** An edit as it is noted: one of a method names the method it is of. */
+export const asKnotEdit = (edit: BenchEdit, inHand: number): KnotEdit =>
+  KNOT_EDITS.has(edit.kind) ? (edit as KnotEdit) : { kind: 'of-method', index: inHand, edit: edit as MethodEdit };
 
 export type SaveState =
   | { readonly kind: 'saved'; readonly at: string }
@@ -67,7 +83,7 @@ export class BenchStore {
 
   private readonly cardState = signal<KnotCard | undefined>(undefined);
   private readonly knotState = signal<KnotDocument | undefined>(undefined);
-  private readonly history = signal<History<BenchEdit>>(noHistory());
+  private readonly history = signal<History<KnotEdit>>(noHistory());
   private readonly saveSignal = signal<SaveState>({ kind: 'saved', at: '' });
   private readonly loadTrouble = signal<Trouble | undefined>(undefined);
   private readonly analysisState = signal<Analysis | undefined>(undefined);
@@ -83,13 +99,26 @@ export class BenchStore {
   /** Everything found against the knot: not being what it claims comes first. */
   readonly findings = computed(() => {
     const stated = this.identity()?.finding;
-    return [...(stated ? [stated] : []), ...(this.analysisState()?.findings ?? [])];
+    return [
+      ...(stated ? [stated] : []),
+      ...(this.identity()?.layouts?.findings ?? []),
+      ...(this.analysisState()?.findings ?? []),
+    ];
   });
   readonly publication = signal<Publication | null>(null);
   readonly clip = signal<ClipInfo | null>(null);
+  /** Its left-handed edition, when there is one. */
+  readonly leftHanded = signal<string | null>(null);
   /** A draft that was found in the outbox when the knot was opened. */
   readonly recovered = signal(false);
-  readonly method = computed(() => this.knotState()?.method);
+  private readonly handState = signal(0);
+  /** The ways to tie the knot, and which of them is worked on. */
+  readonly methods = computed(() => {
+    const knot = this.knotState();
+    return knot ? methodsOf(knot) : [];
+  });
+  readonly inHand = computed(() => Math.min(this.handState(), Math.max(0, this.methods().length - 1)));
+  readonly method = computed(() => this.methods()[this.inHand()]?.method);
   readonly canUndo = computed(() => this.history().past.length > 0);
   readonly canRedo = computed(() => this.history().future.length > 0);
   readonly mayWrite = computed(() => this.sessions.session()?.account?.role === 'author');
@@ -114,12 +143,13 @@ export class BenchStore {
       .subscribe();
     this.analyse.pipe(debounceTime(ANALYSIS_PAUSE), takeUntilDestroyed()).subscribe(() => {
       const knot = this.knotState();
-      if (knot) this.analyses.request(writeKnot(knot), this.rules().tail);
+      if (knot) this.analyses.request(writeKnot(knotByMethod(knot, this.inHand())), this.rules().tail);
     });
     this.analyse.pipe(debounceTime(IDENTITY_PAUSE), takeUntilDestroyed()).subscribe(() => this.identify());
     this.analyses.results.pipe(takeUntilDestroyed()).subscribe((a) => this.analysisState.set(a));
     effect(() => {
       this.knotState();
+      this.inHand();
       untracked(() => this.analyse.next());
     });
     const destroy = inject(DestroyRef);
@@ -133,7 +163,7 @@ export class BenchStore {
   /** Compares the knot with the known ones; the latest request wins. */
   identify(): void {
     const knot = this.knotState();
-    if (knot) this.identities.request(writeKnot(knot));
+    if (knot) this.identities.request(writeKnot(knot), this.inHand());
   }
 
   cancelIdentify(): void {
@@ -148,12 +178,14 @@ export class BenchStore {
   async load(id: string): Promise<void> {
     this.loadTrouble.set(undefined);
     this.knotState.set(undefined);
+    this.handState.set(0);
     this.history.set(noHistory());
     const kept = await this.outbox.get(id).catch(() => undefined);
     try {
-      const { card, document, publication, clip } = await firstValueFrom(this.api.knot(id));
+      const { card, document, publication, clip, leftHanded } = await firstValueFrom(this.api.knot(id));
       this.publication.set(publication);
       this.clip.set(clip);
+      this.leftHanded.set(leftHanded);
       this.open(card, document);
       if (kept) this.recover(kept.base, kept.document);
     } catch (error) {
@@ -196,28 +228,20 @@ export class BenchStore {
     if (!knot) return refuse('bench', 'No knot is open.', 'Open one from the shelf.');
     if (!this.mayWrite())
       return refuse('bench', 'A reviewer reads drafts but does not change them.', 'Ask an author to make the change.');
-    const applied = this.apply(knot, edit);
+    const asked = asKnotEdit(edit, this.inHand());
+    const applied = applyKnotEdit(knot, asked);
     if (!applied.ok) return applied;
-    this.history.update((h) => record(h, edit, applied.value.inverse, group));
+    this.history.update((h) => record(h, asked, applied.value.inverse, group));
     this.knotState.set(applied.value.knot);
+    if (asked.kind === 'add-method') this.handState.set(this.methods().length - 1);
+    else if (asked.kind === 'first-method') this.handState.set(0);
     this.touch();
     return { ok: true, value: applied.value.knot };
   }
 
-  private apply(knot: KnotDocument, edit: BenchEdit): Result<{ knot: KnotDocument; inverse: BenchEdit }> {
-    if (edit.kind === 'entry') {
-      return {
-        ok: true,
-        value: {
-          knot: { ...knot, name: edit.name, entry: edit.entry },
-          inverse: { kind: 'entry', name: knot.name, entry: knot.entry },
-        },
-      };
-    }
-    const applied = applyMethodEdit(knot.method, edit);
-    return applied.ok
-      ? { ok: true, value: { knot: { ...knot, method: applied.value.method }, inverse: applied.value.inverse } }
-      : applied;
+  /** Takes a method in hand: what is drawn, proofed and filmed from here on. */
+  take(method: number): void {
+    this.handState.set(method);
   }
 
   undo(): void {
@@ -228,13 +252,15 @@ export class BenchStore {
     this.replay(redo(this.history()));
   }
 
-  private replay(back: { edits: readonly BenchEdit[]; history: History<BenchEdit> } | undefined): void {
+  private replay(back: { edits: readonly KnotEdit[]; history: History<KnotEdit> } | undefined): void {
     let knot = this.knotState();
     if (!back || !knot) return;
     for (const edit of back.edits) {
-      const applied = this.apply(knot, edit);
+      const applied = applyKnotEdit(knot, edit);
       if (!applied.ok) return;
       knot = applied.value.knot;
+      // What is undone is shown.
+      if (edit.kind === 'of-method') this.handState.set(edit.index);
     }
     this.history.set(back.history);
     this.knotState.set(knot);
@@ -359,6 +385,16 @@ export class BenchStore {
     await this.outbox.remove(card.id).catch(() => undefined);
     this.saveSignal.set({ kind: 'saved', at: copy.updatedAt });
     return copy;
+  }
+
+  /** The left-handed edition of what is on the bench: the one there is, or a new one. */
+  async openLeftHanded(): Promise<KnotCard | undefined> {
+    const card = this.cardState();
+    if (!card) return undefined;
+    await this.flush();
+    const edition = await firstValueFrom(this.api.act(card.id, 'left-handed'));
+    this.leftHanded.set(edition.id);
+    return edition;
   }
 
   async publish(): Promise<void> {

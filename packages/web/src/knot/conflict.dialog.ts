@@ -5,7 +5,7 @@ import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/cor
 import { DatePipe } from '@angular/common';
 import { MatButtonModule } from '@angular/material/button';
 import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/material/dialog';
-import { drawFigure, readKnot } from '@foxtrail/core';
+import { EMPTY_METHOD, finishedFigure, drawFigure, readKnot } from '@foxtrail/core';
 import { FigureView } from '../ui/figure';
 import { sayTrouble, troubleOf } from '../data/problem';
 import type { BenchStore } from './bench-store';
@@ -73,13 +73,13 @@ export class ConflictDialog {
   protected readonly reason = this.state.kind === 'conflict' ? this.state.trouble.reason : '';
   protected readonly by = this.state.kind === 'conflict' ? this.state.theirs.card.updatedBy : '';
   protected readonly at = this.state.kind === 'conflict' ? this.state.theirs.card.updatedAt : '';
-  protected readonly mine = drawFigure(this.store.knot()?.method.figure ?? { ropes: [], hosts: [] });
+  protected readonly mine = drawFigure(finishedFigure(this.store.knot()?.method ?? EMPTY_METHOD));
   protected readonly theirs = drawFigure(this.theirFigure());
   protected readonly trouble = signal<string | undefined>(undefined);
 
   private theirFigure(): Parameters<typeof drawFigure>[0] {
     const read = this.state.kind === 'conflict' ? readKnot(this.state.theirs.document) : undefined;
-    return read?.ok === true ? read.value.method.figure : { ropes: [], hosts: [] };
+    return read?.ok === true ? finishedFigure(read.value.method) : { ropes: [], hosts: [] };
   }
 
   protected settle(choice: 'mine' | 'theirs' | 'both'): void {

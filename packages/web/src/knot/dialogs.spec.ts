@@ -135,10 +135,19 @@ describe('dialogs', () => {
     form.controls.pattern.setValue('sheet-bend');
     expect(form.controls.name.value).toBe('Bowline for the bridle');
     await submit(fixture);
-    await new Promise((done) => setTimeout(done, 50));
-    const body = http.expectOne('/api/knots').request.body as { document: { name: string; ropes: unknown[] } };
-    expect(body.document.name).toBe('Bowline for the bridle');
-    expect(body.document.ropes.length).toBe(2);
+    let [asked] = http.match('/api/knots');
+    while (!asked) {
+      await new Promise((done) => setTimeout(done, 30));
+      [asked] = http.match('/api/knots');
+    }
+    const { document } = asked.request.body as {
+      document: { name: string; ropes: unknown[]; method: { relaid: { name: string; finish: unknown[] }[] } };
+    };
+    expect(document.name).toBe('Bowline for the bridle');
+    expect(document.ropes.length).toBe(2);
+    // It is dressed too, and goes on to be set and checked.
+    expect(document.method.relaid.map((l) => l.name)).toEqual(['Dressed']);
+    expect(document.method.relaid[0]!.finish.length).toBeGreaterThan(0);
   });
 
   it('signing in says what was wrong, and offers the demo only when it is loaded', async () => {

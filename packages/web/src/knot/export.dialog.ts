@@ -10,6 +10,8 @@ import { MatIconModule } from '@angular/material/icon';
 import { MatInputModule } from '@angular/material/input';
 import { MatRadioModule } from '@angular/material/radio';
 import {
+  stepsOf,
+  finishedFigure,
   drawStep,
   gaussText,
   pdText,
@@ -186,9 +188,9 @@ export class ExportDialog {
   protected readonly millimetres = signal(180);
   protected readonly busy = signal(false);
   protected readonly trouble = signal('');
-  protected readonly gauss = computed(() => gaussText(this.knot.method.figure));
+  protected readonly gauss = computed(() => gaussText(finishedFigure(this.knot.method)));
   protected readonly pd = computed(() => {
-    const code = pdText(this.knot.method.figure);
+    const code = pdText(finishedFigure(this.knot.method));
     return code.ok ? { ok: true, text: code.value || 'no crossings' } : { ok: false, text: sayRefusal(code) };
   });
 
@@ -233,8 +235,9 @@ export class ExportDialog {
     return toSvg(this.drawing(), {
       title: name,
       description:
-        method.halts.map((_, i) => `${i + 1}. ${stepText(method, i, WORKSHOP_WORDS)}`).join(' ') ||
-        'The figure, without steps yet.',
+        stepsOf(method)
+          .map((_, i) => `${i + 1}. ${stepText(method, i, WORKSHOP_WORDS)}`)
+          .join(' ') || 'The figure, without steps yet.',
       look: PAPER_LOOK,
       width: 1000,
       carried: JSON.stringify(writeKnot(this.knot)),

@@ -36,6 +36,8 @@ import { SignInAgainDialog } from './sign-in-again.dialog';
     ClassName,
   ],
   providers: [BenchStore, AnalysisService, IdentityService],
+  // What is above the board: the bar, the head, and the line of an edition.
+  host: { '[style.--above]': 'store.card()?.leftHandOf ? "141px" : "105px"' },
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="head">
@@ -60,6 +62,11 @@ import { SignInAgainDialog } from './sign-in-again.dialog';
         </button>
         @if (verdict(); as v) {
           <span class="chip" [class.holds]="v.holds" [class.fails]="!v.holds">{{ v.text }}</span>
+        }
+        @if (store.methods().length > 1) {
+          <span class="chip" matTooltip="The method in hand; Draft has the others">{{
+            store.methods()[store.inHand()]?.name
+          }}</span>
         }
         <nav aria-label="This knot">
           @for (tab of tabs; track tab.path) {
@@ -99,6 +106,15 @@ import { SignInAgainDialog } from './sign-in-again.dialog';
         </span>
       }
     </div>
+    @if (store.card()?.leftHandOf; as of) {
+      <p class="edition" role="note">
+        The left-handed edition of <a [routerLink]="['/knot', of.id, 'draft']">{{ of.name }}</a>{{
+          of.follows
+            ? ', kept in step with it until something is changed here.'
+            : '. It was changed here and goes its own way.'
+        }}
+      </p>
+    }
     @if (store.trouble(); as t) {
       <div class="note card" role="alert">
         <h2>This knot cannot be opened</h2>
@@ -152,6 +168,13 @@ import { SignInAgainDialog } from './sign-in-again.dialog';
     nav a.here {
       background: var(--bar);
       color: var(--bar-ink);
+    }
+    .edition {
+      margin: 0;
+      height: 36px;
+      padding: 6px 20px;
+      background: var(--fox-wash);
+      font-size: 15px;
     }
     .save {
       margin-left: auto;

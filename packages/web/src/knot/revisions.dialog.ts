@@ -11,12 +11,16 @@ import { MatInputModule } from '@angular/material/input';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import type { RevisionInfo } from '@foxtrail/contract';
 import {
+  methodsOf,
+  finishedFigure,
+  layoutsOf,
   crossingsOf,
   drawFigure,
   nameSchema,
   orDecline,
   pairCrossings,
   readKnot,
+  type CrossingPair,
   type Figure,
   type KnotDocument,
 } from '@foxtrail/core';
@@ -185,27 +189,47 @@ export class RevisionsDialog {
   protected readonly document = signal<KnotDocument | undefined>(undefined);
   protected readonly trouble = signal<string | undefined>(undefined);
 
-  /** Crossings that differ, by number on either side; nothing when the figures are not drawn with the same lines. */
-  private readonly differing = computed(() => {
+  /** What is set side by side: the first layout in which the two differ, else how they are finished. */
+  private readonly beside = computed(() => {
     const then = this.document();
     if (!then) return undefined;
-    const paired = orDecline(() => pairCrossings(then.method.figure, this.now().method.figure));
-    if (!paired.ok || !paired.value) return undefined;
-    return paired.value.pairs.filter((p) => !p.agrees);
+    const [before, now] = [layoutsOf(then.method), layoutsOf(this.now().method)];
+    const pairs = now.flatMap((layout, i) => {
+      const was = before[i];
+      return was
+        ? [{ name: layout.name, was: was.figure, now: layout.figure, ...differ(was.figure, layout.figure) }]
+        : [];
+    });
+    return pairs.find((p) => !p.paired || p.pairs.length > 0) ?? pairs.at(-1);
   });
   protected readonly then = computed(() => {
-    const figure = this.document()?.method.figure;
-    return figure && lit(figure, this.differing()?.map((p) => p.a) ?? []);
+    const b = this.beside();
+    return (
+      b &&
+      lit(
+        b.was,
+        b.pairs.map((p) => p.a),
+      )
+    );
   });
-  protected readonly mine = computed(() => lit(this.now().method.figure, this.differing()?.map((p) => p.b) ?? []));
+  protected readonly mine = computed(() => {
+    const b = this.beside();
+    return b
+      ? lit(
+          b.now,
+          b.pairs.map((p) => p.b),
+        )
+      : lit(finishedFigure(this.now().method), []);
+  });
   protected readonly difference = computed(() => {
     const then = this.document();
     if (!then) return '';
-    const differing = this.differing();
-    if (!differing) return 'They are drawn with different lines, so their crossings cannot be set one against one.';
-    if (differing.length > 0)
-      return `${differing.length === 1 ? 'One crossing differs' : `${differing.length} crossings differ`}: ${differing.map((p) => p.b).join(', ')} on the bench.`;
-    const steps = JSON.stringify(then.method.halts) !== JSON.stringify(this.now().method.halts);
+    const b = this.beside();
+    if (!b?.paired) return 'They are drawn with different lines, so their crossings cannot be set one against one.';
+    const where = layoutsOf(this.now().method).length > 1 && b.name !== undefined ? ` (${b.name})` : '';
+    if (b.pairs.length > 0)
+      return `${b.pairs.length === 1 ? 'One crossing differs' : `${b.pairs.length} crossings differ`}: ${b.pairs.map((p) => p.b).join(', ')} on the bench${where}.`;
+    const steps = JSON.stringify(methodsOf(then)) !== JSON.stringify(methodsOf(this.now()));
     return steps ? 'Every crossing is the same; the steps differ.' : 'Every crossing is the same.';
   });
 
@@ -259,10 +283,18 @@ export class RevisionsDialog {
   protected restore(): void {
     const then = this.document();
     if (!then) return;
-    const done = this.store.edit({ kind: 'restore', method: then.method });
+    const { name, entry, extra } = this.now();
+    const done = this.store.edit({ kind: 'restore-knot', knot: { ...then, name, entry, extra } });
     if (done.ok) this.dialog.close(this.chosen()?.name ?? `Revision ${this.chosen()?.number ?? ''}`);
     else this.trouble.set(`${done.reason} ${done.remedy}`);
   }
+}
+
+/** Crossings that differ, by number on either side; not paired when the figures are not drawn with the same lines. */
+function differ(was: Figure, now: Figure): { readonly paired: boolean; readonly pairs: readonly CrossingPair[] } {
+  const found = orDecline(() => pairCrossings(was, now));
+  const pairing = found.ok ? found.value : undefined;
+  return { paired: pairing !== undefined, pairs: pairing?.pairs.filter((p) => !p.agrees) ?? [] };
 }
 
 /** A figure with rings round some of its crossings. */

@@ -3,11 +3,15 @@
  */
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 import {
+  figureInView,
+  finishedFigure,
   drawFigure,
+  besidePlaces,
   heartBox,
+  heartWith,
   inspectionMarks,
   markPoint,
-  methodInView,
+  markSize,
   WORKSHOP_WORDS,
   type KnotDocument,
 } from '@foxtrail/core';
@@ -85,22 +89,33 @@ export class InspectionCard {
   readonly knot = input.required<KnotDocument>();
   /** The chosen marks that the figure still has, in the author's order. */
   protected readonly marks = computed(() => {
-    const all = inspectionMarks(this.knot().method.figure, WORKSHOP_WORDS);
+    const all = inspectionMarks(finishedFigure(this.knot().method), WORKSHOP_WORDS);
     return (this.knot().entry.inspection ?? []).flatMap((id) => all.find((m) => m.id === id) ?? []);
   });
   protected readonly faces = computed(() =>
     (['front', 'back'] as const).map((view) => {
-      const { figure } = methodInView(this.knot().method, view);
+      const figure = figureInView(finishedFigure(this.knot().method), view);
       const numbered = this.marks().map((m, i) => ({ m, label: String(i + 1) }));
-      const marks = numbered.flatMap(({ m, label }): FigureMark[] => {
-        const point = m.side === view ? markPoint(figure, m) : undefined;
-        return point ? [{ point, kind: 'number', label }] : [];
+      const own = numbered.flatMap(({ m, label }) => {
+        const at = m.side === view ? markPoint(figure, m) : undefined;
+        return at ? [{ at, label }] : [];
       });
+      const radius = markSize(heartBox(figure));
+      const places = besidePlaces(
+        figure,
+        own.map(({ at }) => at),
+        radius,
+      );
+      const marks = places.map((p, i): FigureMark => ({ ...p, kind: 'number', label: own[i]?.label ?? '' }));
       const words = numbered.filter(({ m }) => m.side === view).map(({ m, label }) => `${label}: ${m.text}`);
       return {
         name: view === 'front' ? 'Front' : 'Back',
         drawing: drawFigure(figure),
-        box: heartBox(figure),
+        box: heartWith(
+          figure,
+          places.flatMap((p) => [p.point, p.at]),
+          radius + 0.4,
+        ),
         marks,
         label: `${view === 'front' ? 'Front' : 'Back'}. ${words.join(' ')}`,
       };

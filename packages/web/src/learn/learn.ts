@@ -8,7 +8,7 @@ import { MatIconModule } from '@angular/material/icon';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { RouterLink } from '@angular/router';
 import type { PublicKnot } from '@foxtrail/contract';
-import { readKnot } from '@foxtrail/core';
+import { stepsOf, EMPTY_METHOD, readKnot } from '@foxtrail/core';
 import { Api } from '../data/api';
 import { troubleOf, type Trouble } from '../data/problem';
 import { Lesson } from './lesson';
@@ -54,7 +54,7 @@ import { Lesson } from './lesson';
               <a mat-stroked-button [href]="base() + '/sheet.svg'" download
                 ><mat-icon svgIcon="download" />Sheet (SVG)</a
               >
-              @for (s of k.method.halts; track $index) {
+              @for (s of steps(); track $index) {
                 <a mat-stroked-button [href]="base() + '/steps/' + ($index + 1) + '.svg'" download
                   ><mat-icon svgIcon="download" />Step {{ $index + 1 }} (SVG)</a
                 >
@@ -118,6 +118,7 @@ export class LearnPage {
   private readonly title = inject(Title);
   protected readonly page = signal<PublicKnot | undefined>(undefined);
   protected readonly trouble = signal<Trouble | undefined>(undefined);
+  protected readonly steps = computed(() => stepsOf(this.knot()?.method ?? EMPTY_METHOD));
   protected readonly base = computed(() => `/api/public/knots/${this.page()?.slug ?? ''}`);
   protected readonly knot = computed(() => {
     const page = this.page();

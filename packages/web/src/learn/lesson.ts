@@ -11,16 +11,21 @@ import {
   crossingsOf,
   drawFigure,
   drawStep,
+  finishedFigure,
   flipped,
   heartBox,
-  methodInView,
+  leftHanded,
+  methodsOf,
+  pictureBox,
   requiredTail,
   sayLength,
+  stepsOf,
   stepText,
+  viewOfStep,
   VIEWS,
-  wholeBox,
   WORKSHOP_WORDS,
   type KnotDocument,
+  type NamedMethod,
   type View,
 } from '@foxtrail/core';
 import { ViewToggle } from '../ui/view-toggle';
@@ -44,30 +49,54 @@ export class Lesson {
   protected readonly view = signal<View>('front');
   protected readonly step = signal(0);
   protected readonly cautions = computed(() => cautionsFor(this.knot().entry.useGrade, this.knot().entry.cautions));
-  protected readonly count = computed(() => this.knot().method.halts.length);
-  protected readonly at = computed(() => Math.min(this.step(), Math.max(0, this.count() - 1)));
-  protected readonly box = computed(() => wholeBox(methodInView(this.knot().method, this.view()).figure));
-  /** The picture's shape; the page keeps it, up to a height. */
-  protected readonly shape = computed(() => {
-    const [l, t, r, b] = this.box();
-    return (r - l) / (b - t);
-  });
-  protected readonly drawing = computed(() =>
-    drawStep(this.knot().method, this.at(), { view: this.view(), ghost: true }),
+  /** The ways to tie it, and the one that is shown. */
+  protected readonly methods = computed(() => methodsOf(this.knot()));
+  protected readonly chosen = signal(0);
+  protected readonly method = computed(
+    () => (this.methods()[this.chosen()] ?? (this.methods()[0] as NamedMethod)).method,
   );
-  protected readonly text = computed(() => stepText(this.knot().method, this.at(), WORKSHOP_WORDS));
+  private readonly steps = computed(() => stepsOf(this.method()));
+  protected readonly count = computed(() => this.steps().length);
+  protected readonly at = computed(() => Math.min(this.step(), Math.max(0, this.count() - 1)));
+  protected readonly box = computed(() => pictureBox(this.method(), this.at(), this.view()));
+  /** The shape of the tallest picture: the page keeps it from step to step, up to a height. */
+  protected readonly shape = computed(() =>
+    this.steps().reduce((least, s) => {
+      const [l, t, r, b] = pictureBox(this.method(), s.index, this.view());
+      return Math.min(least, (r - l) / (b - t));
+    }, 4),
+  );
+  /** Height of the small pictures: a tall knot gets more of it. */
+  protected readonly cell = computed(() => `${Math.round(Math.min(310, Math.max(170, 330 / this.shape())))}px`);
+  /** The face that is seen, as far as it is not the one that the reader asked for. */
+  protected readonly behind = computed(() => {
+    const step = this.steps()[this.at()];
+    return step ? ['back', 'left back'].includes(viewOfStep(step, this.view())) : this.view() === 'back';
+  });
+  protected readonly drawing = computed(() => drawStep(this.method(), this.at(), { view: this.view(), ghost: true }));
+  protected readonly text = computed(() => this.textOf(this.at()));
   protected readonly viewName = computed(() => VIEWS.find((v) => v.view === this.view())?.name ?? '');
-  /** Texts name sides as seen from the front only rarely; the composed ones never do, so they hold in every view. */
   protected readonly all = computed(() =>
-    this.knot().method.halts.map((_, index) => ({
+    this.steps().map(({ index }) => ({
       index,
-      drawing: drawStep(this.knot().method, index, { view: this.view() }),
-      text: stepText(this.knot().method, index, WORKSHOP_WORDS),
+      drawing: drawStep(this.method(), index, { view: this.view() }),
+      box: pictureBox(this.method(), index, this.view()),
+      text: this.textOf(index),
     })),
   );
+  /** Sides are exchanged for the left hand; from behind they are said as they are tied, from the front. */
+  private textOf(index: number): string {
+    return stepText(this.view() === 'left' ? leftHanded(this.method()) : this.method(), index, WORKSHOP_WORDS);
+  }
+
+  protected takeMethod(index: number): void {
+    this.chosen.set(index);
+    this.step.set(0);
+  }
+
   /** Wrong ways the author shows: the figure with those crossings swapped, ringed. */
   protected readonly exhibits = computed(() => {
-    const { figure } = this.knot().method;
+    const figure = finishedFigure(this.knot().method);
     const count = crossingsOf(figure).length;
     return (this.knot().entry.exhibits ?? [])
       .filter((e) => e.crossings.every((c) => c <= count))

@@ -3,7 +3,7 @@
  */
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { MatCheckboxModule } from '@angular/material/checkbox';
-import { inspectionMarks, WORKSHOP_WORDS, type InspectionMark } from '@foxtrail/core';
+import { finishedFigure, inspectionMarks, WORKSHOP_WORDS, type InspectionMark } from '@foxtrail/core';
 import { BenchStore } from '../knot/bench-store';
 import { InspectionCard } from '../learn/inspection-card';
 
@@ -69,7 +69,8 @@ export class CardTab {
   protected readonly most = MOST_MARKS;
   protected readonly chosen = computed(() => this.store.knot()?.entry.inspection ?? []);
   protected readonly groups = computed(() => {
-    const figure = this.store.method()?.figure;
+    const method = this.store.method();
+    const figure = method && finishedFigure(method);
     const all = figure ? inspectionMarks(figure, WORKSHOP_WORDS) : [];
     const of = (test: (m: InspectionMark) => boolean): InspectionMark[] => all.filter(test);
     return [

@@ -6,6 +6,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import {
+  finishedFigure,
   crossingList,
   crossingsOf,
   drawFigure,
@@ -122,8 +123,12 @@ export class MistakesTab {
   protected readonly leftOut = computed(() => this.store.identity()?.atlas?.leftOut ?? []);
   private readonly exhibits = computed(() => this.store.knot()?.entry.exhibits ?? []);
   protected readonly full = computed(() => this.exhibits().length >= MOST_EXHIBITS);
+  private readonly figure = computed(() => {
+    const method = this.store.method();
+    return method && finishedFigure(method);
+  });
   protected readonly tiles = computed(() => {
-    const figure = this.store.method()?.figure;
+    const figure = this.figure();
     const groups = this.store.identity()?.atlas?.groups ?? [];
     if (!figure) return [];
     const count = crossingsOf(figure).length;
@@ -149,7 +154,7 @@ export class MistakesTab {
   });
 
   protected exhibit(group: MistakeGroup): void {
-    const figure = this.store.method()?.figure;
+    const figure = this.figure();
     const first = group.crossings[0];
     if (!figure || first === undefined) return;
     const becomes = sayOutcome(group);

@@ -12,6 +12,11 @@ import { MatTableModule } from '@angular/material/table';
 import { MatTabsModule } from '@angular/material/tabs';
 import { RouterLink } from '@angular/router';
 import {
+  type Edit,
+  layoutsOf,
+  inLayout,
+  figureInView,
+  finishedFigure,
   crossingsOf,
   curveOf,
   crossingList,
@@ -20,7 +25,6 @@ import {
   hostOf,
   lengthTo,
   loosestFace,
-  methodInView,
   pointAt,
   requiredTail,
   sayExits,
@@ -87,12 +91,12 @@ export class ProofPage {
   private readonly method = computed(
     () => this.store.method() ?? { figure: { ropes: [], hosts: [] }, leaders: [], halts: [] },
   );
-  protected readonly figure = computed(() => this.method().figure);
+  protected readonly figure = computed(() => finishedFigure(this.method()));
 
   protected readonly views = computed(() =>
     VIEWS.map(({ view, name }) => {
-      const drawing = drawStep(this.method(), this.method().halts.length, { view, labels: true });
-      const { figure } = methodInView(this.method(), view);
+      const drawing = drawStep(this.method(), Infinity, { view, labels: true });
+      const figure = figureInView(this.figure(), view);
       const crossings = crossingsOf(figure).filter((c) => this.marked().has(c.number));
       const place = this.place();
       const rope = place && ropeOf(figure, place.strand);
@@ -149,7 +153,10 @@ export class ProofPage {
     if (host) return WORKSHOP_WORDS.hosts[host.kind] ?? host.kind;
     const rope = ropeOf(this.figure(), p.strand);
     const along = rope ? lengthTo(curveOf(rope), p.at).toFixed(1) : '';
-    const step = stepsOf(this.method()).find((s) => s.rope === p.strand && p.at > s.from && p.at <= s.to);
+    const step = stepsOf(this.method()).find(
+      ({ of, stretch }) =>
+        of.figure === this.figure() && stretch?.rope === p.strand && p.at > stretch.from && p.at <= stretch.to,
+    );
     const name =
       this.figure().ropes.length < 2
         ? ''
@@ -162,8 +169,13 @@ export class ProofPage {
     return n < 0 ? `−${-n}` : n > 0 ? `+${n}` : '0';
   }
 
+  /** What is proofed is the finished knot: its last layout is what is mended. */
+  private editFinished(edit: Edit, group?: string): void {
+    this.store.edit(inLayout(layoutsOf(this.method()).length - 1, { kind: 'figure', edit }), group);
+  }
+
   protected swap(crossing: Crossing): void {
-    this.store.edit({ kind: 'figure', edit: { kind: 'swap', where: crossing.over } });
+    this.editFinished({ kind: 'swap', where: crossing.over });
   }
 
   protected readonly claim = computed(() => this.store.knot()?.entry.claim ?? BY_NAME);
@@ -256,15 +268,15 @@ export class ProofPage {
   protected mend(): void {
     const numbers = this.repair()?.crossings ?? [];
     const crossings = crossingsOf(this.figure()).filter((c) => numbers.includes(c.number));
-    for (const c of crossings)
-      this.store.edit({ kind: 'figure', edit: { kind: 'swap', where: c.over } }, `repair-${numbers.join('-')}`);
+    for (const c of crossings) this.editFinished({ kind: 'swap', where: c.over }, `repair-${numbers.join('-')}`);
   }
 
   /** Rings what a finding speaks of: its crossings when it names them, else its place on the trail. */
   protected point(f: Finding): void {
     this.tab.set(CROSSINGS_TAB);
-    this.marked.set(new Set(f.crossings ?? []));
-    this.place.set(f.crossings ? undefined : f.place);
+    const here = f.layout === undefined || f.layout === layoutsOf(this.method()).length - 1;
+    this.marked.set(new Set(here ? (f.crossings ?? []) : []));
+    this.place.set(f.crossings || !here ? undefined : f.place);
   }
 
   protected fix(f: Finding): void {

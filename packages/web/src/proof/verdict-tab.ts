@@ -5,7 +5,16 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatIconModule } from '@angular/material/icon';
-import { crossingsOf, drawFigure, heartBox, readKnot, methodInView, type Figure, type View } from '@foxtrail/core';
+import {
+  figureInView,
+  finishedFigure,
+  crossingsOf,
+  drawFigure,
+  heartBox,
+  readKnot,
+  type Figure,
+  type View,
+} from '@foxtrail/core';
 import { BenchStore } from '../knot/bench-store';
 import { ViewToggle } from '../ui/view-toggle';
 import { ClassName } from '../ui/class-name';
@@ -220,7 +229,7 @@ export class VerdictTab {
 
   protected readonly own = computed(() => {
     const method = this.store.method() ?? { figure: { ropes: [], hosts: [] }, leaders: [], halts: [] };
-    const { figure } = methodInView(method, this.view());
+    const figure = figureInView(finishedFigure(method), this.view());
     const repairs = this.store.identity()?.repairs?.repairs[0]?.crossings ?? [];
     const paired = this.rings(figure, 'a');
     const lit = crossingsOf(figure)
@@ -236,7 +245,7 @@ export class VerdictTab {
     const shown = this.shown();
     const read = shown && readKnot(shown.document);
     if (!read?.ok) return undefined;
-    const { figure } = read.value.method;
+    const figure = finishedFigure(read.value.method);
     return {
       name: read.value.name,
       figure,

@@ -3,15 +3,20 @@
  * on the page and by the export in its worker. Strokes only, no blur: it has to keep up with the encoder.
  */
 import {
+  type Note,
+  pointerOf,
+  pictureBox,
+  NOTE_SIZE,
+  NOTE_ROOM,
+  NOTE_LINE,
+  LIT_WIDTH,
   arrowPath,
   drawMoment,
   lookOf,
-  methodInView,
   momentAt,
   OUTLINE,
   outsideOf,
   TICK,
-  wholeBox,
   type Box,
   type Drawing,
   type Look,
@@ -76,7 +81,7 @@ export function paintMoment(ctx: Context, scene: Scene, time: number, width: num
   const moment = momentAt(scene.method, scene.timeline, time);
   const captionTop = height * (1 - CAPTION_SHARE);
   if (moment) {
-    const box = wholeBox(methodInView(scene.method, scene.view).figure);
+    const box = pictureBox(scene.method, moment.step, scene.view);
     paintDrawing(ctx, drawMoment(scene.method, moment.step, moment.at, scene.view), look, box, width, captionTop);
   }
   ctx.setTransform(1, 0, 0, 1, 0, 0);
@@ -139,6 +144,11 @@ export function paintDrawing(
   ctx.lineCap = 'butt';
   for (const run of drawing.runs.filter((r) => r.kind === 'host')) paintRun(ctx, run, look, box);
   paintHostMarks(ctx, drawing, look);
+  ctx.lineCap = 'round';
+  ctx.strokeStyle = look.lit;
+  ctx.lineWidth = LIT_WIDTH;
+  for (const path of drawing.lit) ctx.stroke(new Path2D(path));
+  ctx.lineCap = 'butt';
   for (const run of drawing.runs.filter((r) => r.kind === 'rope')) paintRun(ctx, run, look, box);
   for (const tip of drawing.tips) {
     ctx.strokeStyle = look.band;
@@ -153,6 +163,30 @@ export function paintDrawing(
     ctx.lineWidth = 0.08;
     ctx.stroke(arrow);
   }
+  for (const note of drawing.notes) paintNote(ctx, note, look);
+}
+
+/** A callout: its pointer, its box, its words. */
+function paintNote(ctx: Context, note: Note, look: Look): void {
+  const [l, t, r, b] = note.box;
+  const [[x1, y1], [x2, y2]] = pointerOf(note);
+  ctx.strokeStyle = look.band;
+  ctx.lineWidth = 0.16;
+  ctx.stroke(new Path2D(`M${x1} ${y1}L${x2} ${y2}`));
+  ctx.fillStyle = look.band;
+  ctx.beginPath();
+  ctx.arc(x2, y2, 0.24, 0, 2 * Math.PI);
+  ctx.fill();
+  const box = new Path2D(`M${l} ${t}H${r}V${b}H${l}Z`);
+  ctx.fillStyle = look.label;
+  ctx.fill(box);
+  ctx.lineWidth = 0.09;
+  ctx.stroke(box);
+  ctx.fillStyle = look.labelText;
+  ctx.textAlign = 'center';
+  ctx.textBaseline = 'alphabetic';
+  ctx.font = `600 ${NOTE_SIZE}px "${CAPTION_FONT}", sans-serif`;
+  note.lines.forEach((line, i) => ctx.fillText(line, (l + r) / 2, t + NOTE_ROOM / 2 + NOTE_LINE * (i + 0.76)));
 }
 
 function paintRun(ctx: Context, run: Run, look: Look, box: Box): void {

@@ -60,6 +60,17 @@ describe('Reel', () => {
     await fixture.whenStable();
     expect(caption()).toBe('Bring it up through and away.');
   });
+  it('captions name sides for the hand that is shown', async () => {
+    bench.edit({ kind: 'set-text', index: 0, text: 'Lead it to the left, clockwise.' });
+    await fixture.whenStable();
+    const first = (): string => page.querySelector('.captions button')!.textContent;
+    expect(first()).toContain('to the left, clockwise');
+    [...page.querySelectorAll<HTMLElement>('ft-view-toggle button')]
+      .find((b) => b.textContent.includes('Left'))!
+      .click();
+    await fixture.whenStable();
+    expect(first()).toContain('to the right, anticlockwise');
+  });
   it('plays on by itself and stops when it is paused', async () => {
     button('Play')!.click();
     await new Promise((done) => setTimeout(done, 250));

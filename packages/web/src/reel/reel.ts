@@ -18,7 +18,18 @@ import { MatIconModule } from '@angular/material/icon';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { MatSliderModule } from '@angular/material/slider';
 import { RouterLink } from '@angular/router';
-import { momentAt, PACES, timelineOf, toWebVtt, WORKSHOP_WORDS, writeKnot, type Pace, type View } from '@foxtrail/core';
+import {
+  knotByMethod,
+  leftHanded,
+  momentAt,
+  PACES,
+  timelineOf,
+  toWebVtt,
+  WORKSHOP_WORDS,
+  writeKnot,
+  type Pace,
+  type View,
+} from '@foxtrail/core';
 import type { Subscription } from 'rxjs';
 import { sayTrouble, troubleOf } from '../data/problem';
 import { Theme } from '../data/theme';
@@ -39,6 +50,8 @@ interface Clip {
   readonly seconds: number;
   readonly pace: Pace;
   readonly view: View;
+  /** Index of the method that it shows. */
+  readonly method: number;
 }
 
 type ExportState =
@@ -83,7 +96,10 @@ export class ReelPage {
   private readonly method = computed(
     () => this.store.method() ?? { figure: { ropes: [], hosts: [] }, leaders: [], halts: [] },
   );
-  readonly timeline = computed(() => timelineOf(this.method(), this.pace(), WORKSHOP_WORDS));
+  /** For the left hand the captions are said for it too. */
+  readonly timeline = computed(() =>
+    timelineOf(this.view() === 'left' ? leftHanded(this.method()) : this.method(), this.pace(), WORKSHOP_WORDS),
+  );
   protected readonly moment = computed(() => momentAt(this.method(), this.timeline(), this.time()));
   private readonly scene = computed<Scene>(() => ({
     method: this.method(),
@@ -171,10 +187,10 @@ export class ReelPage {
     if (!knot) return;
     this.playing.set(false);
     this.release();
-    const [pace, view] = [this.pace(), this.view()];
+    const [pace, view, method] = [this.pace(), this.view(), this.store.inHand()];
     this.exporting.set({ kind: 'running', done: 0, total: 1 });
     this.running = this.exporter
-      .run({ document: writeKnot(knot), pace, view, ...SIZE, fontUrl: captionFontUrl() })
+      .run({ document: writeKnot(knotByMethod(knot, method)), pace, view, ...SIZE, fontUrl: captionFontUrl() })
       .subscribe((r) => {
         if (r.kind === 'progress') this.exporting.set({ kind: 'running', done: r.done, total: r.total });
         else if (r.kind === 'failed') this.exporting.set(r);
@@ -188,6 +204,7 @@ export class ReelPage {
             seconds: r.seconds,
             pace,
             view,
+            method,
           });
           this.exporting.set({ kind: 'idle' });
         }

@@ -29,6 +29,21 @@ describe('Sheet', () => {
   const button = (text: string): HTMLButtonElement | undefined =>
     [...page.querySelectorAll('button')].find((b) => b.textContent.trim() === text);
 
+  it('is seen as it is printed: every step, no player, in black and white if wanted', async () => {
+    expect(getComputedStyle(page.querySelector('.player')!).display).not.toBe('none');
+    button('See it on paper')!.click();
+    await fixture.whenStable();
+    expect(getComputedStyle(page.querySelector('.player')!).display).toBe('none');
+    expect(page.querySelectorAll('.all li').length).toBe(2);
+    const preview = page.querySelector('.preview')!;
+    expect(getComputedStyle(preview).filter).toBe('none');
+    page.querySelector<HTMLInputElement>('mat-checkbox input')!.click();
+    await fixture.whenStable();
+    expect(getComputedStyle(preview).filter).toBe('grayscale(1)');
+    button('Back to the page')!.click();
+    await fixture.whenStable();
+    expect(getComputedStyle(page.querySelector('.player')!).display).not.toBe('none');
+  });
   it('publishes and withdraws', async () => {
     button('Publish')!.click();
     await fixture.whenStable();

@@ -1,9 +1,11 @@
 /**
  * Sheet: publish and withdraw the knot, and see what the learner will get.
  */
+import { stepsOf, EMPTY_METHOD } from '@foxtrail/core';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { DatePipe } from '@angular/common';
 import { MatButtonModule } from '@angular/material/button';
+import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MatIconModule } from '@angular/material/icon';
 import { RouterLink } from '@angular/router';
 import { sayTrouble, troubleOf } from '../data/problem';
@@ -13,7 +15,7 @@ import { Lesson } from '../learn/lesson';
 
 @Component({
   selector: 'ft-sheet',
-  imports: [MatButtonModule, MatIconModule, RouterLink, DatePipe, Lesson],
+  imports: [MatButtonModule, MatCheckboxModule, MatIconModule, RouterLink, DatePipe, Lesson],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './sheet.html',
   styleUrl: './sheet.scss',
@@ -23,9 +25,12 @@ export class SheetPage {
   private readonly sessions = inject(SessionService);
   protected readonly house = computed(() => this.sessions.session()?.house);
   protected readonly busy = signal(false);
+  /** The sheet is shown as it will be printed, in black and white if that is how it is printed. */
+  protected readonly onPaper = signal(false);
+  protected readonly grey = signal(false);
   protected readonly trouble = signal<string | undefined>(undefined);
   protected readonly errors = computed(() => this.store.findings().filter((f) => f.severity === 'error'));
-  protected readonly steps = computed(() => this.store.method()?.halts.length ?? 0);
+  protected readonly steps = computed(() => stepsOf(this.store.method() ?? EMPTY_METHOD).length);
   /** The published revision is not the one on the bench. */
   protected readonly behind = computed(() => {
     const p = this.store.publication();
@@ -37,6 +42,10 @@ export class SheetPage {
   });
   protected readonly address = computed(() => `/learn/${this.store.publication()?.slug ?? ''}`);
   protected readonly fullAddress = computed(() => location.origin + this.address());
+
+  protected print(): void {
+    window.print();
+  }
 
   protected publish(): void {
     this.act(this.store.publish());

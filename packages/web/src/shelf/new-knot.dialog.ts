@@ -69,7 +69,7 @@ export interface NewKnot {
       </form>
       @if (layout.share() !== undefined) {
         <div class="working">
-          <span>Laying it out in the plane …</span>
+          <span>Drawing it …</span>
           <mat-progress-bar mode="determinate" [value]="100 * (layout.share() ?? 0)" aria-label="Laying out" />
           <button mat-button type="button" (click)="layout.cancel()">Stop</button>
         </div>
@@ -154,11 +154,18 @@ export class NewKnotDialog {
     }
     if (code.trim() !== '') void this.read(code, name.data, 'The code');
     else if (pattern === '') this.send({ name: name.data });
-    else
-      void this.book.then(({ patternOf }) => {
-        const found = patternOf(pattern);
-        if (found) this.send({ document: writeKnot({ ...found.knot, name: name.data }) });
-      });
+    else void this.begin(pattern, name.data);
+  }
+
+  /** Begins from a pattern: with the steps that finish it, and dressed too where it can be drawn tight. Stopped, it is laid open only. */
+  private async begin(id: string, name: string): Promise<void> {
+    this.busy.set(true);
+    this.trouble.set(undefined);
+    const { begunFrom, patternOf, TIGHTENS } = await this.book;
+    const pattern = patternOf(id);
+    if (!pattern) return;
+    const tight = TIGHTENS.has(id) ? await this.layout.tidy(writeKnot(pattern.knot), () => undefined, true) : undefined;
+    this.send({ document: writeKnot({ ...begunFrom(pattern, tight?.ok ? tight : undefined), name }) });
   }
 
   protected importFile(input: HTMLInputElement): void {

@@ -3,15 +3,18 @@
  */
 import { computed, signal } from '@angular/core';
 import type { ClipInfo, KnotCard, Publication } from '@foxtrail/contract';
-import { applyMethodEdit, type KnotDocument, type Result } from '@foxtrail/core';
+import { applyKnotEdit, methodsOf, type KnotDocument, type Result } from '@foxtrail/core';
 import type { Analysis } from '../data/analysis';
 import type { IdentityProgress, IdentityReport } from '../data/identity';
-import type { BenchEdit, SaveState } from '../knot/bench-store';
+import { asKnotEdit, type BenchEdit, type SaveState } from '../knot/bench-store';
 import { cardOf, overhand } from './knots';
 
 export class FakeBench {
   readonly knot = signal<KnotDocument>(overhand());
-  readonly method = computed(() => this.knot().method);
+  private readonly hand = signal(0);
+  readonly methods = computed(() => methodsOf(this.knot()));
+  readonly inHand = computed(() => Math.min(this.hand(), this.methods().length - 1));
+  readonly method = computed(() => this.methods()[this.inHand()]!.method);
   readonly card = signal<KnotCard>(cardOf());
   readonly save = signal<SaveState>({ kind: 'saved', at: '2026-05-01T10:00:00.000Z' });
   readonly analysis = signal<Analysis | undefined>(undefined);
@@ -19,10 +22,15 @@ export class FakeBench {
   readonly identityProgress = signal<IdentityProgress | undefined>(undefined);
   readonly findings = computed(() => {
     const stated = this.identity()?.finding;
-    return [...(stated ? [stated] : []), ...(this.analysis()?.findings ?? [])];
+    return [
+      ...(stated ? [stated] : []),
+      ...(this.identity()?.layouts?.findings ?? []),
+      ...(this.analysis()?.findings ?? []),
+    ];
   });
   readonly publication = signal<Publication | null>(null);
   readonly clip = signal<ClipInfo | null>(null);
+  readonly leftHanded = signal<string | null>(null);
   readonly mayWrite = signal(true);
   readonly canUndo = signal(false);
   readonly canRedo = signal(false);
@@ -30,13 +38,15 @@ export class FakeBench {
   readonly asked: string[] = [];
 
   edit(edit: BenchEdit): Result<KnotDocument> {
-    if (edit.kind === 'entry') this.knot.update((k) => ({ ...k, name: edit.name, entry: edit.entry }));
-    else {
-      const done = applyMethodEdit(this.knot().method, edit);
-      if (!done.ok) return done;
-      this.knot.update((k) => ({ ...k, method: done.value.method }));
-    }
+    const done = applyKnotEdit(this.knot(), asKnotEdit(edit, this.inHand()));
+    if (!done.ok) return done;
+    this.knot.set(done.value.knot);
+    if (edit.kind === 'add-method') this.hand.set(this.methods().length - 1);
     return { ok: true, value: this.knot() };
+  }
+
+  take(method: number): void {
+    this.hand.set(method);
   }
 
   identify(): void {
@@ -57,6 +67,11 @@ export class FakeBench {
       clip: false,
     });
     return Promise.resolve();
+  }
+
+  openLeftHanded(): Promise<KnotCard> {
+    this.asked.push('left-handed');
+    return Promise.resolve(cardOf({ id: 'left', name: 'Overhand, left-handed' }));
   }
 
   withdraw(): Promise<void> {

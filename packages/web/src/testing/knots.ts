@@ -52,6 +52,7 @@ export const cardOf = (more: Partial<KnotCard> = {}): KnotCard => ({
   id: KNOT_ID,
   name: 'Overhand',
   aliases: [],
+  leftHandOf: null,
   class: 'stopper',
   family: '',
   useGrade: 'light duty',
@@ -74,6 +75,7 @@ export const knotAnswer = (revision = 1): object => ({
   document: writeKnot(overhand()),
   publication: null,
   clip: null,
+  leftHanded: null,
 });
 
 export const SESSION: Session = {

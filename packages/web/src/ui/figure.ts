@@ -19,7 +19,13 @@ let count = 0;
 @Component({
   selector: 'ft-figure',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  template: `<svg [attr.viewBox]="viewBox()" role="img" [attr.aria-label]="label()" preserveAspectRatio="xMidYMid meet">
+  template: `<svg
+    [class.bleed]="bleed()"
+    [attr.viewBox]="viewBox()"
+    role="img"
+    [attr.aria-label]="label()"
+    preserveAspectRatio="xMidYMid meet"
+  >
     <g #body></g>
   </svg>`,
   styles: `
@@ -32,6 +38,9 @@ let count = 0;
       width: 100%;
       height: 100%;
     }
+    svg.bleed {
+      overflow: visible;
+    }
   `,
 })
 export class FigureView {
@@ -40,6 +49,8 @@ export class FigureView {
   readonly label = input.required<string>();
   /** The part of the board in view; the drawing's own frame when not given. */
   readonly box = input<Box>();
+  /** Let what lies beyond the box run on to the edge of what holds the figure, which cuts it off. */
+  readonly bleed = input(false);
 
   private readonly theme = inject(Theme);
   private readonly body = viewChild.required<ElementRef<SVGGElement>>('body');
@@ -51,7 +62,7 @@ export class FigureView {
   });
 
   constructor() {
-    // The drawing is numbers and fixed names only, made by the core; nothing an author typed is in it.
+    // The drawing is made by the core, which writes the words of callouts as text only, never as markup.
     effect(() => {
       this.body().nativeElement.innerHTML = svgBody(this.drawing(), this.theme.look(), this.prefix, this.frame());
     });

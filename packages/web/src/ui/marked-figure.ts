@@ -2,7 +2,7 @@
  * A figure with places marked on it: rings round crossings, and numbered marks.
  */
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
-import type { Box, Drawing, Point } from '@foxtrail/core';
+import { markSize, type Box, type Drawing, type Point } from '@foxtrail/core';
 import { FigureView } from './figure';
 
 export interface FigureMark {
@@ -10,6 +10,8 @@ export interface FigureMark {
   /** Ring: look here. Holds: it agrees. Differs: it does not. */
   readonly kind: 'ring' | 'holds' | 'differs' | 'number';
   readonly label?: string;
+  /** What a number that stands beside it points at. */
+  readonly at?: Point;
 }
 
 @Component({
@@ -22,6 +24,10 @@ export interface FigureMark {
       <svg class="marks" [attr.viewBox]="viewBox()" aria-hidden="true">
         @for (m of marks(); track $index) {
           @if (m.kind === 'number') {
+            @if (m.at; as at) {
+              <line [attr.x1]="m.point[0]" [attr.y1]="m.point[1]" [attr.x2]="at[0]" [attr.y2]="at[1]" />
+              <circle class="dot" [attr.cx]="at[0]" [attr.cy]="at[1]" r="0.28" />
+            }
             <circle class="number" [attr.cx]="m.point[0]" [attr.cy]="m.point[1]" [attr.r]="size()" />
             <text [attr.x]="m.point[0]" [attr.y]="m.point[1]" [attr.font-size]="size() * 1.35">{{ m.label }}</text>
           } @else {
@@ -65,6 +71,16 @@ export interface FigureMark {
       fill: var(--fox-strong);
       stroke: var(--card);
     }
+    line {
+      stroke: var(--fox-strong);
+      stroke-width: 2.5px;
+      vector-effect: non-scaling-stroke;
+    }
+    .dot {
+      fill: var(--fox-strong);
+      stroke: var(--card);
+      stroke-width: 1.5px;
+    }
     text {
       fill: var(--on-fox);
       font-weight: 700;
@@ -83,9 +99,5 @@ export class MarkedFigure {
     const [l, t, r, b] = this.frame();
     return `${l} ${t} ${r - l} ${b - t}`;
   });
-  /** A mark is a little larger than a rope is thick, and in a wide figure large enough to be seen. */
-  protected readonly size = computed(() => {
-    const [l, , r] = this.frame();
-    return Math.max(1.2, (r - l) / 34);
-  });
+  protected readonly size = computed(() => markSize(this.frame()));
 }

@@ -3,6 +3,7 @@
  */
 import {
   figureClosure,
+  finishedFigure,
   findingsOf,
   laurent,
   readKnot,
@@ -14,7 +15,7 @@ import {
 import type { Analysis, AnalysisRequest, ClosureReport } from '../data/analysis';
 
 function closure(knot: KnotDocument): ClosureReport {
-  const found = figureClosure(knot.method.figure);
+  const found = figureClosure(finishedFigure(knot.method));
   if (!found.ok) return { reason: found.reason };
   return {
     jones: sayJones(found.jones),
@@ -34,7 +35,7 @@ addEventListener('message', ({ data }: MessageEvent<AnalysisRequest>) => {
     return;
   }
   const knot = read.value;
-  const { figure } = knot.method;
+  const figure = finishedFigure(knot.method);
   const windings = figure.ropes.flatMap((r) =>
     figure.hosts
       .filter((h) => h.kind === 'spar')

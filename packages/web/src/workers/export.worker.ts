@@ -1,7 +1,7 @@
 /**
  * Draws the demonstration frame by frame and encodes it as WebM (VP9).
  */
-import { PAPER_LOOK, readKnot, timelineOf, WORKSHOP_WORDS } from '@foxtrail/core';
+import { leftHanded, PAPER_LOOK, readKnot, timelineOf, WORKSHOP_WORDS } from '@foxtrail/core';
 import { BufferTarget, CanvasSource, Output, Quality, WebMOutputFormat } from 'mediabunny';
 import type { ExportReport, ExportRequest } from '../reel/export-messages';
 import { CAPTION_FONT, momentKey, paintMoment, type Scene } from '../reel/paint';
@@ -36,9 +36,10 @@ async function exportClip(request: ExportRequest): Promise<void> {
   await loadFont(request.fontUrl).catch(() => undefined);
   const began = performance.now();
   const { width, height, rate } = request;
-  const timeline = timelineOf(read.value.method, request.pace, WORKSHOP_WORDS);
+  const { method } = read.value;
+  const timeline = timelineOf(request.view === 'left' ? leftHanded(method) : method, request.pace, WORKSHOP_WORDS);
   const scene: Scene = {
-    method: read.value.method,
+    method,
     timeline,
     view: request.view,
     look: PAPER_LOOK,

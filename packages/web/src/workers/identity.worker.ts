@@ -4,7 +4,12 @@
 import {
   atlasWork,
   classOf,
+  finishedFigure,
   keysOf,
+  knotByMethod,
+  layoutFindings,
+  methodProofs,
+  relayProofs,
   marksOf,
   kinshipOf,
   nearestOf,
@@ -56,26 +61,26 @@ async function drive<T>(work: Work<T>, id: number, doing: string): Promise<T | u
 const beside = (id: string, figure: Figure): Beside | undefined => {
   const found = patternOf(id);
   if (!found) return undefined;
-  const pairing = orDecline(() => pairCrossings(figure, found.knot.method.figure));
+  const pairing = orDecline(() => pairCrossings(figure, finishedFigure(found.knot.method)));
   return {
     id,
     name: found.knot.name,
     document: writeKnot(found.knot),
-    marks: marksOf(figure, found.knot.method.figure, found.knot.name),
+    marks: marksOf(figure, finishedFigure(found.knot.method), found.knot.name),
     ...(pairing.ok ? { pairing: pairing.value } : {}),
   };
 };
 
 /** The patterns a figure is shown beside: what it claims to be, what it is, and when it is neither what is most like it. */
 function companions(knot: KnotDocument, report: IdentityReport): Beside[] {
-  const { figure } = knot.method;
+  const figure = finishedFigure(knot.method);
   const claim = report.verdict?.claim;
   const known = [...(claim ? [claim.id] : []), ...(report.verdict?.matches.map((m) => m.id) ?? [])];
   const ids = known.length > 0 ? known : nearestOf(figure, knownKnots(), 2).map((k) => k.id);
   return [...new Set(ids)].slice(0, 3).flatMap((id) => beside(id, figure) ?? []);
 }
 
-async function examine({ id, document }: IdentityRequest): Promise<void> {
+async function examine({ id, document, method: inHand }: IdentityRequest): Promise<void> {
   let report: IdentityReport = { id, patterns: patterns().map((p) => ({ id: p.id, name: p.knot.name })) };
   const say = (more: Partial<IdentityReport>): void => {
     report = { ...report, ...more };
@@ -86,15 +91,26 @@ async function examine({ id, document }: IdentityRequest): Promise<void> {
     say({ declined: sayRefusal(read) });
     return;
   }
-  const knot = read.value;
-  const { figure } = knot.method;
+  const whole = read.value;
+  const knot = knotByMethod(whole, inHand);
+  const figure = finishedFigure(knot.method);
   tell({ kind: 'progress', id, doing: 'Reading the pattern book', share: 0 });
   const book = patternKeys();
   await pause();
   if (id !== current) return;
+  const others = inHand === 0 ? (whole.others ?? []) : [];
+  const known = orDecline(() => ({
+    relaid: relayProofs(knot.method),
+    // The other methods are held against the first, whichever is in hand.
+    methods: methodProofs(whole.method, whole.others ?? []),
+    findings: layoutFindings(knot.method, others),
+  }));
+  if (known.ok) say({ layouts: known.value });
+  await pause();
+  if (id !== current) return;
   const keys = keysOf(figure);
   const claim = claimOf(knot);
-  const claimed = claim && { id: claim.id, name: claim.knot.name, figure: claim.knot.method.figure };
+  const claimed = claim && { id: claim.id, name: claim.knot.name, figure: finishedFigure(claim.knot.method) };
   const declined = ({ reason, remedy }: Refusal): void => say({ declined: `${reason} ${remedy}` });
   if (!keys.ok) {
     declined(keys);
@@ -108,7 +124,7 @@ async function examine({ id, document }: IdentityRequest): Promise<void> {
   const classified = classOf(figure);
   say({
     verdict: verdict.value,
-    finding: verdictFinding(verdict.value),
+    finding: verdictFinding(verdict.value, knot.entry),
     keys: { ...keys.value, lays: [...keys.value.lays] },
     ...(classified.ok ? { classified: classified.value } : {}),
     spills: spillTest(figure),

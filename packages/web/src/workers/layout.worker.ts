@@ -1,7 +1,7 @@
 /**
  * Lays out and tidies drawings away from the page, a piece at a time: pictures on the way, and a stop between any two pieces.
  */
-import { readingDrawing, readKnot, sayRefusal, tidying, writeKnot, type Result } from '@foxtrail/core';
+import { DRAWN_TIGHT, readingDrawing, readKnot, sayRefusal, tidying, writeKnot, type Result } from '@foxtrail/core';
 import type { LayoutMessage, LayoutOrder } from '../data/layout';
 
 /** Work goes on for this long before messages are looked at, and a picture is shown; in milliseconds. */
@@ -38,7 +38,7 @@ const refused = <T>(id: number, r: Result<T>): boolean => {
   return !r.ok;
 };
 
-async function tidyUp(id: number, document: unknown): Promise<void> {
+async function tidyUp({ id, document, tight }: LayoutOrder & { readonly kind: 'tidy' }): Promise<void> {
   const read = readKnot(document);
   if (!read.ok) {
     refused(id, read);
@@ -47,7 +47,7 @@ async function tidyUp(id: number, document: unknown): Promise<void> {
   const knot = read.value;
   const done = await drive(
     id,
-    tidying(knot.method.figure),
+    tidying(knot.method.figure, tight ? DRAWN_TIGHT : {}),
     (p) => p.done,
     ({ figure }) => {
       if (figure) tell({ kind: 'picture', id, figure });
@@ -72,5 +72,5 @@ addEventListener('message', ({ data }: MessageEvent<LayoutOrder>) => {
     return;
   }
   current = data.id;
-  void (data.kind === 'tidy' ? tidyUp(data.id, data.document) : readDrawing(data.id, data.text, data.name));
+  void (data.kind === 'tidy' ? tidyUp(data) : readDrawing(data.id, data.text, data.name));
 });

@@ -1,0 +1,414 @@
+/**
+ * Steps: their order, what they show and call out, what they repeat, and how the knot is finished.
+ */
+import fc from 'fast-check';
+import {
+  againTrouble,
+  applyMethodEdit,
+  boxesMeet,
+  composeStep,
+  crossingsOf,
+  curveOf,
+  DEFAULT_TAIL_RULE,
+  distance,
+  drawStep,
+  extentsAt,
+  figureAtStep,
+  findingsOf,
+  finishedFigure,
+  hiddenByWords,
+  methodFor,
+  pictureBox,
+  pointAt,
+  readWeave,
+  lastAt,
+  ropeOf,
+  stepsOf,
+  stepText,
+  stretchesOf,
+  weaveFigure,
+  WORKSHOP_WORDS,
+  type Callout,
+  type Edit,
+  type Figure,
+  type Halt,
+  type Method,
+  type MethodEdit,
+} from '../../src/index.js';
+import { edited as ok, anyFigure, demoFiles, openKnot, rope } from '../support/figures.js';
+
+const refused = (method: Method, edit: MethodEdit): string => {
+  const done = applyMethodEdit(method, edit);
+  return done.ok ? '' : done.reason;
+};
+const rules = { tail: DEFAULT_TAIL_RULE, cordMm: 10, words: WORKSHOP_WORDS };
+const codes = (method: Method): string[] => findingsOf(method, rules).map((f) => f.code);
+const reef = (): Method => openKnot('reef.json').method;
+const eight = (): Method => openKnot('figure-eight.json').method;
+describe('the order of steps', () => {
+  it('may let two ends move by turns: every step stays a valid figure, the last one the whole', () => {
+    fc.assert(
+      fc.property(fc.array(fc.tuple(fc.nat(4), fc.boolean()), { maxLength: 12 }), (moves) => {
+        let method = reef();
+        for (const [index, later] of moves) {
+          const done = applyMethodEdit(method, { kind: 'move-step', index, by: later ? 1 : -1 });
+          if (done.ok) method = done.value.method;
+        }
+        for (const leader of [0, 1]) {
+          const own = method.halts.filter((h) => h.leader === leader).map((h) => h.at);
+          expect(own).toEqual([...own].sort((a, b) => a - b));
+        }
+        const count = method.halts.length;
+        for (let k = 0; k < count; k += 1)
+          expect(readWeave(JSON.parse(JSON.stringify(figureAtStep(method, k))) as Figure).ok).toBeTrue();
+        expect(crossingsOf(figureAtStep(method, count - 1)).length).toBe(crossingsOf(method.figure).length);
+        // No step takes back what an earlier one has laid.
+        for (let k = 1; k < count; k += 1) {
+          const [before, now] = [k - 1, k].map((i) => extentsAt(method, i, method.halts[i]!.at));
+          for (const r of method.figure.ropes)
+            expect(now!.get(r.id)?.to ?? Infinity).toBeGreaterThanOrEqual((before!.get(r.id)?.to ?? 0) - 1e-9);
+        }
+      }),
+      { numRuns: 40 },
+    );
+  });
+  it('keeps each end on its own trail, and what finishes a knot after what lays it', () => {
+    const method = eight();
+    expect(refused(method, { kind: 'move-step', index: 0, by: 1 })).toContain('the same end');
+    expect(refused(method, { kind: 'move-step', index: 0, by: -1 })).toContain('first');
+    expect(refused(method, { kind: 'move-step', index: method.halts.length, by: -1 })).toContain('after it is laid');
+  });
+  it('does not let a bight be drawn from rope that is not laid yet', () => {
+    const figure: Figure = {
+      ropes: [
+        rope('a', [
+          [0, 0],
+          [6, 0],
+          [12, 0],
+          [18, 0],
+          [24, 0],
+        ]),
+      ],
+      hosts: [],
+    };
+    let method = ok(methodFor(figure), {
+      kind: 'figure',
+      edit: { kind: 'bight', rope: 'a', at: 2, points: [[12, 6]], pass: 'O' },
+    });
+    const bight = method.leaders.findIndex((l) => l.kind === 'bight');
+    const { to } = method.leaders[bight] as { to: number };
+    method = ok(method, { kind: 'place-halt', leader: 0, at: to - 1 });
+    method = ok(method, { kind: 'place-halt', leader: 0, at: Infinity });
+    method = ok(method, { kind: 'place-halt', leader: bight, at: Infinity });
+    expect(refused(method, { kind: 'move-step', index: 2, by: -1 })).toContain('not laid by then');
+  });
+  it('puts a halt after what its own end has laid, wherever that stands among the others', () => {
+    const start = reef();
+    const halts = start.halts.filter((h) => h.leader === 0);
+    const method = ok(start, { kind: 'place-halt', leader: 0, at: halts[0]!.at - 1 });
+    expect(method.halts[0]!.at).toBe(halts[0]!.at - 1);
+    expect(method.halts.length).toBe(start.halts.length + 1);
+  });
+});
+
+describe('splitting and joining', () => {
+  it('undo each other, and a split goes halfway among what is passed', () => {
+    for (const file of demoFiles) {
+      const { method } = openKnot(file);
+      stretchesOf(method).forEach(({ index }) => {
+        const passed = composeStep(method, index, WORKSHOP_WORDS).crossings.length;
+        const split = ok(method, { kind: 'split-step', index });
+        expect(split.halts.length).toBe(method.halts.length + 1);
+        const parts = [index, index + 1].map((k) => composeStep(split, k, WORKSHOP_WORDS).crossings.length);
+        expect(parts[0]! + parts[1]!)
+          .withContext(`${file} ${index}`)
+          .toBe(passed);
+        expect(Math.abs(parts[0]! - parts[1]!)).toBeLessThanOrEqual(passed > 1 ? 2 : 1);
+        const joined = ok(split, { kind: 'join-step', index, text: method.halts[index]!.text });
+        expect(joined.halts).toEqual(method.halts.map((h) => ({ ...h })));
+      });
+    }
+  });
+  it('divide an own text by its sentences, and keep what is lit and called out', () => {
+    const callouts: Callout[] = [{ strand: 'a', at: 1, text: 'here' }];
+    let method = ok(eight(), { kind: 'set-text', index: 1, text: 'Go on. Pass it under.' });
+    method = ok(method, { kind: 'tell', index: 1, telling: { callouts } });
+    const split = ok(method, { kind: 'split-step', index: 1 });
+    expect(split.halts[1]!.text).toBe('Go on.');
+    expect(split.halts[2]!.text).toBe('Pass it under.');
+    expect(split.halts[2]!.callouts).toEqual(callouts);
+  });
+  it('refuses to join the steps of two ends', () => {
+    const method = reef();
+    const last = method.halts.map((h) => h.leader).lastIndexOf(0);
+    expect(refused(method, { kind: 'join-step', index: last })).toContain('different ends');
+    expect(refused(method, { kind: 'split-step', index: method.halts.length })).toContain('lays nothing');
+  });
+});
+
+describe('a step that repeats', () => {
+  const two = (): Method => {
+    // Twice over and under the same spar.
+    const figure: Figure = {
+      ropes: [
+        rope(
+          'a',
+          [
+            [-12, -6],
+            [-8, 6],
+            [-4, -6],
+            [0, 6],
+            [4, -6],
+            [8, 6],
+          ],
+          { weave: 'OUOUO' },
+        ),
+      ],
+      hosts: [
+        {
+          id: 's',
+          kind: 'spar',
+          points: [
+            [-40, 0.2],
+            [40, 0.1],
+          ],
+        },
+      ],
+    };
+    let method = methodFor(figure);
+    for (const at of [1.9, 3.9, 5]) method = ok(method, { kind: 'place-halt', leader: 0, at });
+    return method;
+  };
+  it('says so, and is held to it', () => {
+    const method = ok(two(), { kind: 'set-again', index: 1, again: { of: 0, way: 'once more' } });
+    expect(stepText(method, 1, WORKSHOP_WORDS)).toMatch(/^As in step 1, once more: take /);
+    expect(againTrouble(method, 1, WORKSHOP_WORDS)).toBeUndefined();
+    const other = ok(method, { kind: 'figure', edit: { kind: 'swap', where: crossingsOf(method.figure)[3]!.over } });
+    expect(againTrouble(other, 1, WORKSHOP_WORDS)?.of).toBe(0);
+    const finding = findingsOf(other, rules).find((f) => f.code === 'again-differs')!;
+    expect(codes(ok(other, finding.fix!.edit))).not.toContain('again-differs');
+  });
+  it('is found by its new number when steps are put in, taken out and joined', () => {
+    const method = ok(two(), { kind: 'set-again', index: 1, again: { of: 0, way: 'once more' } });
+    const more = ok(method, { kind: 'place-halt', leader: 0, at: 1 });
+    expect(more.halts[2]!.again!.of).toBe(1);
+    expect(ok(more, { kind: 'remove-step', index: 0 }).halts[1]!.again!.of).toBe(0);
+    expect(ok(more, { kind: 'remove-step', index: 1 }).halts[1]!.again).toBeUndefined();
+    expect(refused(method, { kind: 'set-again', index: 0, again: { of: 1, way: 'once more' } })).toContain('earlier');
+  });
+});
+
+describe('what a step shows', () => {
+  it('follows every edit of the figure: a callout stays on its place, a lit stretch on its strand', () => {
+    fc.assert(
+      fc.property(anyFigure, fc.double({ min: 0.3, max: 2.7, noNaN: true }), fc.nat(2), (figure, at, where) => {
+        let method = methodFor(figure);
+        method = ok(method, { kind: 'place-halt', leader: 0, at: Infinity });
+        method = ok(method, {
+          kind: 'tell',
+          index: 0,
+          telling: {
+            callouts: [{ strand: 'a', at, text: 'x' }],
+            lit: [{ strand: 'a', from: at / 2, to: at }],
+          },
+        });
+        const place = (m: Method): readonly [number, number] =>
+          pointAt(curveOf(ropeOf(m.figure, 'a')!), m.halts[0]!.callouts![0]!.at);
+        // Neither edit changes the line itself, so every place stays where it is on the board.
+        const edits: Edit[] = [
+          { kind: 'reverse', rope: 'a' },
+          ...(figure.ropes[0]!.curve === 'straight'
+            ? [{ kind: 'insert-point' as const, strand: 'a', at: where + 0.5 }]
+            : []),
+        ];
+        for (const edit of edits) {
+          const halts = [{ ...method.halts[0]!, at: lastAt(figure.ropes[0]!) / 2 + 1.5 }];
+          const after = ok({ ...method, halts }, { kind: 'figure', edit });
+          expect(distance(place(after), place(method))).toBeLessThan(1e-6);
+          const lit = after.halts[0]!.lit![0]!;
+          expect([lit.from, lit.to].map((x) => x.toFixed(6))).toContain(after.halts[0]!.callouts![0]!.at.toFixed(6));
+          expect(lit.to).toBeGreaterThan(lit.from);
+        }
+      }),
+      { numRuns: 60 },
+    );
+  });
+  it('is gone with the place it points at', () => {
+    let method = ok(reef(), {
+      kind: 'tell',
+      index: 0,
+      telling: { callouts: [{ strand: 'b', at: 2, text: 'dark' }], lit: [{ strand: 'b', from: 1, to: 2 }] },
+    });
+    method = ok(method, { kind: 'figure', edit: { kind: 'remove-rope', rope: 'b' } });
+    expect(method.halts[0]!.callouts).toEqual([]);
+    expect(method.halts[0]!.lit).toEqual([]);
+  });
+  it('draws callouts beside the knot, clear of its crossings and of each other', () => {
+    for (const file of demoFiles) {
+      const { method } = openKnot(file);
+      const last = method.halts.length - 1;
+      const callouts = crossingsOf(method.figure)
+        .slice(0, 3)
+        .map((c, i): Callout => ({ strand: c.over.strand, at: c.over.at, text: ['first', 'over it', 'third'][i]! }));
+      const told = ok(method, { kind: 'tell', index: last, telling: { callouts } });
+      const { notes, box } = drawStep(told, last);
+      expect(notes.length).toBe(callouts.length);
+      expect(hiddenByWords(told, last)).withContext(file).toEqual([]);
+      notes.forEach((n, i) => {
+        expect(notes.slice(i + 1).some((m) => boxesMeet(n.box, m.box)))
+          .withContext(file)
+          .toBeFalse();
+        expect(n.box[0] >= box[0] && n.box[1] >= box[1] && n.box[2] <= box[2] && n.box[3] <= box[3]).toBeTrue();
+      });
+    }
+  });
+  it('does not call out what is not laid yet', () => {
+    const { method } = openKnot('figure-eight.json');
+    const far: Callout = { strand: 'a', at: method.halts.at(-1)!.at, text: 'the end' };
+    const told = ok(method, { kind: 'tell', index: 0, telling: { callouts: [far], numbers: true } });
+    expect(drawStep(told, 0).notes).toEqual([]);
+    expect(drawStep(told, 0).labels.length).toBe(crossingsOf(figureAtStep(told, 0)).length);
+  });
+  it('finds a callout that lies on a crossing because there is no room beside', () => {
+    // A net of two ropes that go to and fro: no callout finds clear paper near its middle.
+    const turns = [-20, -16, -12, -8, -4, 0, 4, 8, 12, 16, 20];
+    const toAndFro = turns.flatMap((x, i): [number, number][] =>
+      i % 2 === 0
+        ? [
+            [x, -26],
+            [x, 26],
+          ]
+        : [
+            [x, 26],
+            [x, -26],
+          ],
+    );
+    const figure: Figure = {
+      ropes: [
+        rope('a', toAndFro, { curve: 'straight' }),
+        rope(
+          'b',
+          toAndFro.map(([x, y]): [number, number] => [y * 0.99, x + 0.3]),
+          { curve: 'straight' },
+        ),
+      ],
+      hosts: [],
+    };
+    const woven = weaveFigure(figure, (_, i) => i % 2 === 0);
+    let method = ok(methodFor(woven), { kind: 'place-halt', leader: 1, at: Infinity });
+    const text = 'a long callout that needs much more paper than there is anywhere'.slice(0, 60);
+    method = ok(method, { kind: 'tell', index: 0, telling: { callouts: [{ strand: 'a', at: 10.5, text }] } });
+    expect(hiddenByWords(method, 0).length).toBeGreaterThan(0);
+    expect(codes(method)).toContain('step-hides-crossing');
+  });
+  it('is seen from the face and as near as it asks', () => {
+    const { method } = openKnot('figure-eight.json');
+    const behind = ok(method, { kind: 'tell', index: 1, telling: { view: 'back', closeUp: 2 } });
+    const xs = (m: Method, k: number): number => drawStep(m, k).tips[0]!.point[0];
+    expect(xs(behind, 1)).toBeCloseTo(-xs(method, 1), 6);
+    expect(drawStep(behind, 1, { exact: true }).tips[0]!.point[0]).toBeCloseTo(xs(method, 1), 6);
+    const [whole, near] = [pictureBox(method, 1), pictureBox(behind, 1)];
+    expect((whole[2] - whole[0]) / (near[2] - near[0])).toBeCloseTo(2, 6);
+    // What the step passes is in the picture.
+    const tip = drawStep(behind, 1).tips[0]!.point;
+    expect(tip[0] > near[0] && tip[0] < near[2]).toBeTrue();
+    const back = ok(behind, { kind: 'tell', index: 1, telling: { view: undefined, closeUp: undefined } });
+    expect(back.halts).toEqual(method.halts);
+    expect(refused(method, { kind: 'tell', index: 1, telling: { closeUp: 9 } })).toContain('close-up');
+  });
+});
+
+describe('the composer', () => {
+  const spar = {
+    id: 's',
+    kind: 'spar' as const,
+    points: [
+      [-40, 0],
+      [40, 0],
+    ] as [number, number][],
+  };
+  it('counts turns as they were laid, and says where they go', () => {
+    for (const turns of [2, 3, 4, 5]) {
+      const figure: Figure = {
+        ropes: [
+          rope('a', [
+            [-20, 10],
+            [-14, 4],
+          ]),
+        ],
+        hosts: [spar],
+      };
+      const method = ok(methodFor(figure), {
+        kind: 'figure',
+        edit: {
+          kind: 'wrap',
+          rope: 'a',
+          about: [{ strand: 's', at: 0.4 }],
+          turns,
+          direction: 'on',
+          first: 'O',
+          spacing: 1.6,
+          riding: false,
+        },
+      });
+      const halted = ok(method, { kind: 'place-halt', leader: 0, at: Infinity });
+      const { text, moves } = composeStep(halted, 0, WORKSHOP_WORDS);
+      const wrap = moves.find((m) => m.kind === 'wrap');
+      expect(wrap).withContext(text).toBeDefined();
+      const said = { 2: 'twice', 3: 'three times', 4: 'four times', 5: 'five times' }[turns]!;
+      expect(text).toContain(`${said} round the spar, first over it`);
+      // The reader takes the composer at its word, and no other number.
+      const wrong = ok(halted, {
+        kind: 'set-text',
+        index: 0,
+        text: text.replace(said, turns === 5 ? 'twice' : 'six times'),
+      });
+      expect(codes(wrong)).toContain('text-contradicts');
+      expect(codes(ok(halted, { kind: 'set-text', index: 0, text }))).not.toContain('text-contradicts');
+    }
+  });
+});
+
+describe('finishing', () => {
+  const bare = (): Method => {
+    const { finish: _finish, ...method } = reef();
+    return { ...method, halts: method.halts.map(({ text: _text, ...h }): Halt => h) };
+  };
+  it('is asked for, and one press adds it in its order', () => {
+    const method = bare();
+    const finding = findingsOf(method, rules).find((f) => f.code === 'not-finished')!;
+    expect(finding.title).toBe('The knot is never dressed, set or checked');
+    const finished = ok(method, finding.fix!.edit);
+    expect(
+      stepsOf(finished)
+        .map((s) => s.does)
+        .slice(-3),
+    ).toEqual(['dress', 'set', 'check']);
+    expect(codes(finished)).not.toContain('not-finished');
+    const partly = ok(method, { kind: 'add-finish', finish: ['check', 'dress'] });
+    expect(partly.finish!.map((f) => f.kind)).toEqual(['dress', 'check']);
+    expect(findingsOf(partly, rules).find((f) => f.code === 'not-finished')!.title).toBe('The knot is never set');
+  });
+  it('may be said in the author’s own words instead', () => {
+    const method = bare();
+    const said = ok(method, {
+      kind: 'set-text',
+      index: method.halts.length - 1,
+      text: 'Lead it away. Dress it flat, draw it tight, and check both faces.',
+    });
+    expect(codes(said)).not.toContain('not-finished');
+  });
+  it('shows the whole knot and has a text of its own', () => {
+    const { method } = openKnot('clove-hitch.json');
+    const steps = stepsOf(method);
+    steps.slice(method.halts.length).forEach((s) => {
+      expect(figureAtStep(method, s.index)).toBe(finishedFigure(method));
+      expect(stepText(method, s.index, WORKSHOP_WORDS).length).toBeGreaterThan(10);
+    });
+    const texts = ['set', 'check'].map(
+      (kind) => composeStep(method, steps.find((s) => s.does === kind)!.index, WORKSHOP_WORDS).text,
+    );
+    expect(texts[0]).toContain('tight');
+    expect(texts[1]).toContain('tail');
+  });
+});

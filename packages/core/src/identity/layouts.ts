@@ -1,0 +1,143 @@
+/**
+ * Layouts and methods held against each other: whether a knot laid anew is still the same knot, and whether several ways to tie it end
+ * in the same one.
+ */
+import type { Finding } from '../dressing/findings.js';
+import { applyEdit } from '../figure/edit.js';
+import type { Figure } from '../figure/figure.js';
+import type { Result } from '../figure/refusal.js';
+import { sayRefusal } from '../figure/refusal.js';
+import {
+  extentsAtStart,
+  finishedFigure,
+  layoutsOf,
+  stepsOf,
+  truncate,
+  type Layout,
+  type Method,
+} from '../tying/method.js';
+import { compareFigures, type Comparison, type Relation } from './compare.js';
+
+/** What was found when a knot was held against itself laid otherwise. */
+export interface Held {
+  /** Both drawings show one knot; also seen from behind. */
+  readonly same: boolean;
+  readonly relation?: Relation;
+  readonly proved: boolean;
+  /** One sentence: what was compared, and what came of it. */
+  readonly evidence: string;
+  /** Facts that do not agree, in sentences. */
+  readonly differ: readonly string[];
+}
+
+/** Of a layout laid anew: how it stands to the one before. */
+export interface RelayProof extends Held {
+  /** Index of the layout. */
+  readonly layout: number;
+  /** Hosts that are there before and not after. */
+  readonly takenOut: readonly string[];
+  /** The author states what passes what on the way, so it need not be the same knot. */
+  readonly stated?: string | undefined;
+}
+
+/** Of another method: how the knot it ends in stands to that of the first. */
+export interface MethodProof extends Held {
+  readonly name: string;
+}
+
+function held(compared: Result<Comparison>): Held {
+  if (!compared.ok) return { same: false, proved: false, evidence: sayRefusal(compared), differ: [] };
+  const { relation, proved, evidence, marks } = compared.value;
+  return {
+    same: relation === 'same' || relation === 'same from behind',
+    relation,
+    proved,
+    evidence: `${HOW[relation]} ${evidence}`,
+    differ: marks.filter((m) => !m.agrees).map((m) => m.text),
+  };
+}
+
+const HOW: Readonly<Record<Relation, string>> = {
+  same: 'The same knot.',
+  'same from behind': 'The same knot, turned over.',
+  mirror: 'The mirror image: a knot of the other hand.',
+  'same, a tail laid to the other side': 'The same knot but for a tail that lies to the other side.',
+  'same body, other ends': 'The same body, with other ends loaded.',
+  different: 'Not the same knot.',
+};
+
+/** The figure without the hosts that a later layout has not: a hand that was wrapped round is taken out. */
+function withoutHosts(figure: Figure, gone: readonly string[]): Figure {
+  return gone.reduce((f, host) => {
+    const done = applyEdit(f, { kind: 'remove-host', host });
+    return done.ok ? done.value.figure : f;
+  }, figure);
+}
+
+/** A layout as it is when it begins: what its leaders lay is not laid yet. */
+const beginning = (layout: Layout): Figure => truncate(layout.figure, extentsAtStart(layout));
+
+const proofs = new WeakMap<Layout, { readonly before: Layout; readonly proof: RelayProof }>();
+
+/** For every layout after the first: is it still the same knot? */
+export function relayProofs(method: Method): readonly RelayProof[] {
+  const layouts = layoutsOf(method);
+  return layouts.slice(1).map((layout, i) => {
+    const before = layouts[i] as Layout;
+    const known = proofs.get(layout);
+    if (known?.before === before) return { ...known.proof, layout: i + 1 };
+    const takenOut = before.figure.hosts.map((h) => h.id).filter((id) => !layout.figure.hosts.some((h) => h.id === id));
+    const proof: RelayProof = {
+      layout: i + 1,
+      takenOut,
+      stated: layout.passes,
+      ...held(compareFigures(beginning(layout), withoutHosts(before.figure, takenOut), 'the layout before')),
+    };
+    proofs.set(layout, { before, proof });
+    return proof;
+  });
+}
+
+/** For every other method: does it end in the knot that the first one ends in? */
+export const methodProofs = (
+  method: Method,
+  others: readonly { readonly name: string; readonly method: Method }[],
+): readonly MethodProof[] =>
+  others.map((o) => ({
+    name: o.name,
+    ...(finishedFigure(o.method).ropes.length === 0
+      ? { same: false, proved: false, evidence: 'Nothing is laid yet.', differ: [] }
+      : held(compareFigures(finishedFigure(o.method), finishedFigure(method), 'the first method'))),
+  }));
+
+/** What is found against layouts and methods: on the way from one to the next the knot became another. */
+export function layoutFindings(
+  method: Method,
+  others: readonly { readonly name: string; readonly method: Method }[] = [],
+): Finding[] {
+  const changed = relayProofs(method)
+    .filter((p) => !p.same && p.stated === undefined)
+    .map((p): Finding => {
+      const name = layoutsOf(method)[p.layout]?.name ?? `layout ${p.layout + 1}`;
+      return {
+        code: 'another-knot',
+        severity: 'error',
+        title: `“${name}” is not the knot of the layout before`,
+        why: [p.evidence, ...p.differ.slice(0, 2)].join(' '),
+        remedy: 'Undo what passed a strand through another, or say in the layout’s head what passes what.',
+        layout: p.layout,
+        step: stepsOf(method).find((s) => s.layout === p.layout)?.index,
+      };
+    });
+  const differing = methodProofs(method, others)
+    // What is not laid yet is not wrong yet.
+    .filter((p, i) => !p.same && finishedFigure((others[i] as { method: Method }).method).ropes.length > 0)
+    .map((p): Finding => ({
+      code: 'methods-differ',
+      severity: 'error',
+      title: `“${p.name}” ends in another knot`,
+      why: [p.evidence, ...p.differ.slice(0, 2)].join(' '),
+      remedy: 'Mend that method, or give its knot an entry of its own.',
+    }));
+  return [...changed, ...differing];
+}

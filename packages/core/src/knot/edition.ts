@@ -1,0 +1,102 @@
+/**
+ * The left-handed edition: a knot mirrored as a whole, its texts said for the other hand.
+ */
+import { mirror } from '../topology/views.js';
+import type { Entry, KnotDocument } from '../formats/figure-json.js';
+import { methodsOf, FIRST_METHOD } from './knot-edit.js';
+import type { Layout, Method, Telling } from '../tying/method.js';
+
+/** Words that are exchanged with each other. */
+const PAIRS: readonly (readonly [string, string])[] = [
+  ['left', 'right'],
+  ['clockwise', 'anticlockwise'],
+];
+const OTHER = new Map(PAIRS.flatMap(([a, b]) => [[a, b] as const, [b, a] as const]));
+OTHER.set('anti-clockwise', 'clockwise').set('counterclockwise', 'clockwise').set('counter-clockwise', 'clockwise');
+
+const SIDED = /\b(?:anti-?clockwise|counter-?clockwise|clockwise|left|right)(?=\b|-?hand(?:ed)?\b|most\b|wards?\b)/gi;
+/** “Right” and “left” that name no side: what stands before them, and after “right”. */
+const NO_SIDE_BEFORE = /(?:\b(?:all|put|set|is|are|was|were|be|been|has|have|not|nothing) )$/i;
+const NO_SIDE_AFTER =
+  /^ (?:way|angles?|side up|away|through|round|around|knot|one|order|now|there|here|after|before)\b/i;
+
+const likeCase = (model: string, word: string): string =>
+  /^[A-Z]/.test(model) ? word.charAt(0).toUpperCase() + word.slice(1) : word;
+
+/** A text for the other hand: left and right, clockwise and anticlockwise exchanged; “put right”, “right angle”, “is left” stay. */
+export function forOtherHand(text: string): string {
+  return text.replace(SIDED, (word: string, at: number) => {
+    const lower = word.toLowerCase();
+    if (lower === 'left' || lower === 'right') {
+      if (NO_SIDE_BEFORE.test(text.slice(0, at))) return word;
+      if (lower === 'right' && NO_SIDE_AFTER.test(text.slice(at + word.length))) return word;
+    }
+    return likeCase(word, OTHER.get(lower) ?? word);
+  });
+}
+
+const tellingForOtherHand = <T extends Telling>(telling: T): T => ({
+  ...telling,
+  ...(telling.text === undefined ? {} : { text: forOtherHand(telling.text) }),
+  ...(telling.callouts ? { callouts: telling.callouts.map((c) => ({ ...c, text: forOtherHand(c.text) })) } : {}),
+});
+
+const layoutForOtherHand = <L extends Layout>(layout: L): L => ({
+  ...layout,
+  figure: mirror(layout.figure),
+  halts: layout.halts.map(tellingForOtherHand),
+  ...(layout.finish ? { finish: layout.finish.map(tellingForOtherHand) } : {}),
+  ...(layout.passes === undefined ? {} : { passes: forOtherHand(layout.passes) }),
+});
+
+const mirrored = new WeakMap<Method, Method>();
+
+/** A method for the left hand: every layout mirrored, every text said for the other hand. */
+export function leftHanded(method: Method): Method {
+  const known = mirrored.get(method);
+  if (known) return known;
+  const made: Method = {
+    ...layoutForOtherHand(method),
+    ...(method.relaid ? { relaid: method.relaid.map(layoutForOtherHand) } : {}),
+  };
+  mirrored.set(method, made);
+  return made;
+}
+
+/** What the left-handed edition of a knot is called. */
+export const leftHandedName = (name: string): string => `${name.slice(0, 64)}, left-handed`;
+
+const entryForOtherHand = (entry: Entry, hand: Entry['hand']): Entry => ({
+  ...entry,
+  hand,
+  aliases: entry.aliases.map((a) => leftHandedName(a)),
+  summary: forOtherHand(entry.summary),
+  cautions: entry.cautions.map(forOtherHand),
+  ...(entry.pull === undefined ? {} : { pull: entry.pull === 'left' ? 'right' : 'left' }),
+  ...(entry.exhibits
+    ? {
+        exhibits: entry.exhibits.map((e) => ({
+          ...e,
+          becomes: forOtherHand(e.becomes),
+          tell: forOtherHand(e.tell),
+        })),
+      }
+    : {}),
+});
+
+/** The left-handed edition of a knot, all its methods. `claim` is the known knot that it is the other hand of. */
+export function leftHandedEdition(knot: KnotDocument, claim?: string): KnotDocument {
+  const [first, ...others] = methodsOf(knot).map(({ name, method }) => ({ name, method: leftHanded(method) }));
+  const { others: _others, methodName: _name, ...rest } = knot;
+  return {
+    ...rest,
+    name: leftHandedName(knot.name),
+    entry: {
+      ...entryForOtherHand(knot.entry, knot.entry.hand === 'left' ? undefined : 'left'),
+      ...(claim === undefined ? {} : { claim }),
+    },
+    method: first?.method ?? knot.method,
+    ...(first && first.name !== FIRST_METHOD ? { methodName: first.name } : {}),
+    ...(others.length > 0 ? { others } : {}),
+  };
+}
