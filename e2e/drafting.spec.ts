@@ -510,12 +510,14 @@ test('an SVG of a carrick bend is imported, and its weave walked, one key over, 
   await page.waitForURL('**/draft?walk=1');
   await expect(page.locator('ft-board .waymark')).toHaveCount(8);
   // The weave is regular: along each rope over and under by turns.
+  await expect(page.locator('.hint')).toContainText('Crossing 1 of 8');
   for (let n = 0; n < 40; n += 1) {
     const hint = (await page.locator('.hint').textContent()) ?? '';
     const number = /Crossing (\d+) of 8/.exec(hint)?.[1];
     if (number === undefined) break;
     // The trail of the first rope passes the crossings in the order of their numbers.
     await page.keyboard.press(WALK[Number(number) - 1] ?? 'o');
+    await expect(page.locator('.hint')).not.toHaveText(hint);
   }
   await expect(page.locator('.hint')).toHaveText('Every crossing is walked.');
   await saved(page);
