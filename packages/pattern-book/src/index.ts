@@ -10,29 +10,12 @@ import {
   type KnownKnot,
   type Verdict,
 } from '@foxtrail/core';
-import { BENDS } from './families/bends.js';
-import { BOWLINES } from './families/bowlines.js';
-import { BUTTERFLIES } from './families/butterflies.js';
-import { EIGHTS } from './families/eights.js';
-import { GRIPPING } from './families/gripping.js';
-import { HITCHES } from './families/hitches.js';
-import { OVERHANDS } from './families/overhands.js';
-import { REEFS } from './families/reefs.js';
-import { lay, type Pattern, type PatternSource } from './pattern.js';
+import { lay, type Pattern } from './pattern.js';
+import { SOURCES } from './sources.js';
 
 export type { Pattern, PatternSource } from './pattern.js';
-
-/** The book as it is written, in the order of its families. */
-export const SOURCES: readonly PatternSource[] = [
-  ...OVERHANDS,
-  ...EIGHTS,
-  ...REEFS,
-  ...BOWLINES,
-  ...BENDS,
-  ...HITCHES,
-  ...GRIPPING,
-  ...BUTTERFLIES,
-];
+export { SOURCES } from './sources.js';
+export * from './words/index.js';
 
 const names = new Map(SOURCES.map((s) => [s.id, s.name]));
 export { begunFrom, TIGHTENS } from './begin.js';

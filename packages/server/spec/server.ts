@@ -6,7 +6,7 @@ import { readFileSync } from 'node:fs';
 import pg from 'pg';
 import { pino } from 'pino';
 import supertest from 'supertest';
-import { createApp, ensureAccount, migrate, openPool } from '../src/index.js';
+import { createApp, ensureAccount, migrate, openPool, seedWords } from '../src/index.js';
 
 const clusterUrl = process.env.TEST_CLUSTER_URL ?? '';
 
@@ -57,6 +57,7 @@ export async function startTestServer(): Promise<TestServer> {
   const log = pino({ level: 'silent' });
   const pool = openPool(`${clusterUrl}/${name}`, log);
   await migrate(pool);
+  await seedWords(pool);
   await pool.query('update house set tail_diameters = 8, tail_millimetres = 60');
   await ensureAccount(pool, 'Ada Author', 'author', 'right horse');
   await ensureAccount(pool, 'Rue Reviewer', 'reviewer', 'left horse');

@@ -48,27 +48,27 @@ describe('pictures', () => {
       ['back', 'back view'],
       ['left', 'left-handed view'],
     ] as const) {
-      const svg = stepSvg(reef, 2, view);
+      const svg = stepSvg(reef, 2, view, WORKSHOP_WORDS);
       expect(svg).toContain(`Reef knot, step 3 of 7, ${name}</title>`);
       expect(svg).toContain('under both legs of the bight');
     }
   });
   it('of a step with the author’s own text keep the composed one beside it', () => {
-    const svg = stepSvg(knot('overhand.json'), 2, 'front');
+    const svg = stepSvg(knot('overhand.json'), 2, 'front', WORKSHOP_WORDS);
     expect(svg).toContain('dress the loop round and even');
     expect(svg).toContain('Lead the working end away and leave the tail.');
   });
   it('differ between front and back, and share no clip between the steps of a sheet', () => {
     const eight = knot('figure-eight.json');
     const body = (svg: string): string => svg.slice(svg.indexOf('<defs>'));
-    expect(body(stepSvg(eight, 3, 'front'))).not.toBe(body(stepSvg(eight, 3, 'back')));
-    const ids = [...sheetSvg(eight).matchAll(/ id="([^"]+)"/g)].map((m) => m[1]);
+    expect(body(stepSvg(eight, 3, 'front', WORKSHOP_WORDS))).not.toBe(body(stepSvg(eight, 3, 'back', WORKSHOP_WORDS)));
+    const ids = [...sheetSvg(eight, WORKSHOP_WORDS).matchAll(/ id="([^"]+)"/g)].map((m) => m[1]);
     expect(new Set(ids).size).toBe(ids.length);
     expect(ids.filter((id) => /^step-\d$/.test(id ?? ''))).toEqual(['step-1', 'step-2', 'step-3', 'step-4', 'step-5']);
   });
   it('of a sheet hold every word of every step', () => {
     const reef = knot('reef.json');
-    const text = sheetSvg(reef)
+    const text = sheetSvg(reef, WORKSHOP_WORDS)
       .replace(/<[^>]+>/g, ' ')
       .replace(/\s+/g, ' ');
     // The steps that finish it share one picture, and each keeps its words.
@@ -79,7 +79,7 @@ describe('pictures', () => {
   });
   it('of a sheet end with what to look for and what goes wrong, numbered and ringed', () => {
     const bowline = knot('bowline.json');
-    const svg = sheetSvg(bowline);
+    const svg = sheetSvg(bowline, WORKSHOP_WORDS);
     const group = (id: string): string =>
       svg.slice(svg.indexOf(`<g id="${id}">`)).split(/<g id="(?:mark|wrong)-\d+">/)[1] ?? '';
     expect(svg).toContain('<g id="inspect-front">');
@@ -89,12 +89,12 @@ describe('pictures', () => {
     expect(group('wrong-1')).toContain('fill="none" stroke="#7c2752"');
     expect(svg.replace(/<[^>]+>/g, ' ')).toContain('False bowline.');
     const { inspection: _i, exhibits: _e, ...entry } = bowline.entry;
-    expect(sheetSvg({ ...bowline, entry })).not.toMatch(/id="(inspect|wrong)/);
+    expect(sheetSvg({ ...bowline, entry }, WORKSHOP_WORDS)).not.toMatch(/id="(inspect|wrong)/);
   });
   it('of a knot without steps are the figure alone', () => {
     const bare: KnotDocument = { ...knot('overhand.json'), method: methodFor(knot('overhand.json').method.figure) };
-    expect(thumbnail(bare)).toContain('<svg');
-    expect(inWords(bare)).toContain('without steps');
+    expect(thumbnail(bare, WORKSHOP_WORDS)).toContain('<svg');
+    expect(inWords(bare, WORKSHOP_WORDS)).toContain('without steps');
   });
   it('never let an author’s text become markup', () => {
     const { method } = knot('overhand.json');
@@ -106,15 +106,20 @@ describe('pictures', () => {
       },
       method: { ...method, halts: method.halts.map((h) => ({ ...h, text: '</desc><script>x</script>' })) },
     };
-    for (const svg of [stepSvg(sly, 0, 'front'), sheetSvg(sly), thumbnail(sly)]) expect(svg).not.toContain('<script');
-    expect(captions(sly, 'normal')).not.toContain('<script');
+    for (const svg of [
+      stepSvg(sly, 0, 'front', WORKSHOP_WORDS),
+      sheetSvg(sly, WORKSHOP_WORDS),
+      thumbnail(sly, WORKSHOP_WORDS),
+    ])
+      expect(svg).not.toContain('<script');
+    expect(captions(sly, 'normal', WORKSHOP_WORDS)).not.toContain('<script');
   });
 });
 
 describe('captions', () => {
   it('last longer at a slower pace', () => {
     const last = (pace: 'slow' | 'brisk'): string =>
-      [...captions(knot('reef.json'), pace).matchAll(/--> (\S+)/g)].at(-1)?.[1] ?? '';
+      [...captions(knot('reef.json'), pace, WORKSHOP_WORDS).matchAll(/--> (\S+)/g)].at(-1)?.[1] ?? '';
     expect(last('slow') > last('brisk')).toBeTrue();
   });
 });

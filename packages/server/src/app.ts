@@ -34,6 +34,8 @@ import { captions, sheetSvg, stepSvg, thumbnail } from './pictures.js';
 import { HttpProblem, notFound, refused } from './problem.js';
 import { listPublished, publicKnot, publishedKnot, publishKnot, withdrawKnot } from './publications.js';
 import { nameRevision, revisionDocument, revisionsOf } from './revisions.js';
+import { vocabularyOfKnot } from './words.js';
+import { wordsRoutes } from './words-routes.js';
 import { contentPolicy, nonceOf, sameOrigin } from './security.js';
 
 export interface AppOptions {
@@ -207,7 +209,8 @@ export function createApp({ pool, log, version, webFolder }: AppOptions): expres
   app.get('/api/knots/:id/thumbnail.svg', async (req, res) => {
     await signedIn(req);
     const { document } = await getKnot(pool, knotId(req));
-    sendSvg(res, thumbnail(readSaved(document)));
+    const knot = readSaved(document);
+    sendSvg(res, thumbnail(knot, await vocabularyOfKnot(pool, knot.entry)));
   });
   app.get('/api/knots/:id/revisions', async (req, res) => {
     await signedIn(req);
@@ -274,7 +277,8 @@ export function createApp({ pool, log, version, webFolder }: AppOptions): expres
   });
   app.get('/api/public/knots/:slug/sheet.svg', async (req, res) => {
     const { document } = await publishedKnot(pool, req.params.slug);
-    sendSvg(res, sheetSvg(readSaved(document)), `${req.params.slug}-sheet.svg`);
+    const knot = readSaved(document);
+    sendSvg(res, sheetSvg(knot, await vocabularyOfKnot(pool, knot.entry)), `${req.params.slug}-sheet.svg`);
   });
   app.get('/api/public/knots/:slug/steps/:file', async (req, res) => {
     const { document } = await publishedKnot(pool, req.params.slug);
@@ -287,12 +291,15 @@ export function createApp({ pool, log, version, webFolder }: AppOptions): expres
     if (!view.success)
       throw new HttpProblem(400, 'refused', 'view', 'There is no such view.', 'Ask for front, back or left.');
     const suffix: Record<View, string> = { front: '', back: '-back', left: '-left-handed' };
-    sendSvg(res, stepSvg(knot, step - 1, view.data), `${req.params.slug}-step-${step}${suffix[view.data]}.svg`);
+    const words = await vocabularyOfKnot(pool, knot.entry);
+    sendSvg(res, stepSvg(knot, step - 1, view.data, words), `${req.params.slug}-step-${step}${suffix[view.data]}.svg`);
   });
   app.get('/api/public/knots/:slug/captions.vtt', async (req, res) => {
     const { document, knotId: id, revision } = await publishedKnot(pool, req.params.slug);
     const clip = await clipFor(pool, id, revision);
-    res.type('text/vtt').send(captions(readSaved(document), clip?.pace ?? 'normal'));
+    const knot = readSaved(document);
+    const words = await vocabularyOfKnot(pool, knot.entry);
+    res.type('text/vtt').send(captions(knot, clip?.pace ?? 'normal', words));
   });
   app.get('/api/public/knots/:slug/clip.webm', async (req, res) => {
     const { knotId: id, revision } = await publishedKnot(pool, req.params.slug);
@@ -300,6 +307,7 @@ export function createApp({ pool, log, version, webFolder }: AppOptions): expres
     if (!clip) throw notFound('clip');
     await sendClip(pool, clip, req, res);
   });
+  app.use(wordsRoutes({ pool, signedIn, author, check }));
   app.use('/api', () => {
     throw new HttpProblem(
       404,

@@ -4,6 +4,7 @@
 import type { CardVerdict, KnotCard } from '@foxtrail/contract';
 import type { Queryable } from './database.js';
 import { notFound } from './problem.js';
+import { anywhere, KNOT_MATCHES } from './search.js';
 
 export interface CardRow {
   id: string;
@@ -66,11 +67,22 @@ export async function listKnots(
   q: string,
   archived: boolean,
 ): Promise<{ knots: KnotCard[]; total: number }> {
-  const like = `%${q.replace(/[\\%_]/g, '\\$&')}%`;
-  const where = `where (k.archived_at is not null) = $1 and (k.name ilike $2 or exists (select 1 from knot_alias n where n.knot_id = k.id and n.name ilike $2))`;
+  const where = 'where (k.archived_at is not null) = $1';
+  if (q !== '') {
+    const matched = `join (${KNOT_MATCHES}) as m on m.id = k.id where (k.archived_at is not null) = $3`;
+    const values = [q.toLowerCase(), anywhere(q), archived];
+    const [rows, count] = await Promise.all([
+      db.query<CardRow>(
+        `${CARD} ${matched} order by m.score desc, k.updated_at desc, k.id limit ${SHELF_LIMIT}`,
+        values,
+      ),
+      db.query<{ total: number }>(`select count(*)::int as total from knot k ${matched}`, values),
+    ]);
+    return { knots: rows.rows.map(toCard), total: count.rows[0]?.total ?? 0 };
+  }
   const [rows, count] = await Promise.all([
-    db.query<CardRow>(`${CARD} ${where} order by k.updated_at desc, k.id limit ${SHELF_LIMIT}`, [archived, like]),
-    db.query<{ total: number }>(`select count(*)::int as total from knot k ${where}`, [archived, like]),
+    db.query<CardRow>(`${CARD} ${where} order by k.updated_at desc, k.id limit ${SHELF_LIMIT}`, [archived]),
+    db.query<{ total: number }>(`select count(*)::int as total from knot k ${where}`, [archived]),
   ]);
   return { knots: rows.rows.map(toCard), total: count.rows[0]?.total ?? 0 };
 }

@@ -5,3 +5,4 @@ export { createApp, type AppOptions } from './app.js';
 export { migrate, openPool } from './database.js';
 export { DEMO_FILES, loadDemo, DEMO_SIGN_INS } from './demo.js';
 export { ensureAccount } from './accounts.js';
+export { seedWords } from './words.js';

@@ -11,12 +11,11 @@ import {
   crossingsOf,
   findingsOf,
   readKnot,
-  WORKSHOP_WORDS,
   writeKnot,
   type FigureFile,
   type KnotDocument,
 } from '@foxtrail/core';
-import { claimOf } from '@foxtrail/pattern-book';
+import { claimOf, conceptOfPattern } from '@foxtrail/pattern-book';
 import type pg from 'pg';
 import { cardRow, toCard } from './cards.js';
 import { clipFor } from './clips.js';
@@ -26,6 +25,7 @@ import { IDENTITY_COLUMNS, identityColumns, identityOf, type StoredIdentity } fr
 import { HttpProblem, refused } from './problem.js';
 import { publicationOf } from './publications.js';
 import { revisionDocument } from './revisions.js';
+import { vocabularyOfKnot } from './words.js';
 
 /** Reads a document that was checked when it was saved. */
 export function readSaved(document: FigureFile): KnotDocument {
@@ -75,7 +75,8 @@ async function examine(db: Queryable, data: unknown): Promise<Examined> {
   const knot = read.value;
   const { tail } = await house(db);
   const { finding, ...identity } = identityOf(knot);
-  const rules = { tail, cordMm: knot.entry.cord.diameterMm, words: WORKSHOP_WORDS, pull: knot.entry.pull };
+  const words = await vocabularyOfKnot(db, knot.entry);
+  const rules = { tail, cordMm: knot.entry.cord.diameterMm, words, pull: knot.entry.pull };
   const found = findingsOf(knot.method, rules);
   const others = (knot.others ?? []).flatMap(({ method }) => [...layoutFindings(method), ...findingsOf(method, rules)]);
   const findings = [...(finding ? [finding] : []), ...layoutFindings(knot.method, knot.others), ...found, ...others];
@@ -108,9 +109,14 @@ async function store(
   ]);
 }
 
+/** A pattern's concept, unless the house has removed it from its glossary. */
+const KNOWN_CONCEPT = '(select id from concept where id = $1)';
+
 const columns = (seen: Examined): unknown[] => {
   const { name, entry, method } = seen.knot;
+  const claim = claimOf(seen.knot);
   return [
+    claim ? conceptOfPattern(claim.id) : null,
     name,
     entry.class,
     entry.family,
@@ -136,8 +142,8 @@ export async function createKnot(
 
 async function insert(client: pg.PoolClient, account: Account, seen: Examined): Promise<string> {
   const made = await client.query<{ id: string }>(
-    `insert into knot (name, class, family, use_grade, wrong_way_of, errors, warnings, crossings, steps, ${IDENTITY_COLUMNS.join(', ')}, revision, updated_by)
-       values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, 1, $17) returning id`,
+    `insert into knot (concept_id, name, class, family, use_grade, wrong_way_of, errors, warnings, crossings, steps, ${IDENTITY_COLUMNS.join(', ')}, revision, updated_by)
+       values (${KNOWN_CONCEPT}, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, 1, $18) returning id`,
     [...columns(seen), account.id],
   );
   const id = made.rows[0]?.id as string;
@@ -193,8 +199,8 @@ async function update(
 ): Promise<void> {
   await store(client, id, revision, seen, account);
   await client.query(
-    `update knot set name = $1, class = $2, family = $3, use_grade = $4, wrong_way_of = $5, errors = $6, warnings = $7, crossings = $8, steps = $9,
-            ${IDENTITY_COLUMNS.map((c, i) => `${c} = $${10 + i}`).join(', ')}, revision = $17, updated_at = now(), updated_by = $18 where id = $19`,
+    `update knot set concept_id = ${KNOWN_CONCEPT}, name = $2, class = $3, family = $4, use_grade = $5, wrong_way_of = $6, errors = $7, warnings = $8, crossings = $9, steps = $10,
+            ${IDENTITY_COLUMNS.map((c, i) => `${c} = $${11 + i}`).join(', ')}, revision = $18, updated_at = now(), updated_by = $19 where id = $20`,
     [...columns(seen), revision, account.id, id],
   );
 }

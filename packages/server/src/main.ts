@@ -11,6 +11,7 @@ import { migrate, openPool } from './database.js';
 import { DEMO_SIGN_INS, loadDemo } from './demo.js';
 import { signUnsigned } from './identity.js';
 import { house } from './house.js';
+import { seedWords } from './words.js';
 
 const env = process.env;
 const log = pino({ level: env.LOG_LEVEL ?? 'info' });
@@ -21,6 +22,7 @@ async function main(): Promise<void> {
   const pool = openPool(url, log);
   const applied = await migrate(pool);
   if (applied.length > 0) log.info({ applied }, 'migrated');
+  if (await seedWords(pool)) log.info('the glossary is written');
   const signed = await signUnsigned(pool);
   if (signed > 0) log.info({ signed }, 'signatures computed for knots saved before there were any');
   if (env.FOXTRAIL_DEMO === '1' && (await loadDemo(pool))) log.info('demo data loaded');

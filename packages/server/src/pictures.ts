@@ -24,22 +24,22 @@ import {
   timelineOf,
   toSvg,
   toWebVtt,
-  WORKSHOP_WORDS,
   type Box,
   type Drawing,
   type KnotDocument,
   type Pace,
   type Point,
   type View,
+  type Vocabulary,
 } from '@foxtrail/core';
 
 const VIEW_NAMES: Record<View, string> = { front: 'front', back: 'back', left: 'left-handed' };
 
 /** The finished figure, for a card on the shelf. */
-export function thumbnail(knot: KnotDocument): string {
+export function thumbnail(knot: KnotDocument, words: Vocabulary): string {
   return toSvg(drawStep(knot.method, Infinity), {
     title: knot.name,
-    description: describe(knot),
+    description: describe(knot, words),
     width: 320,
     background: false,
     box: heartBox(finishedFigure(knot.method)),
@@ -47,18 +47,18 @@ export function thumbnail(knot: KnotDocument): string {
 }
 
 /** All step texts in one: the figure in words. */
-export const describe = (knot: KnotDocument): string =>
+export const describe = (knot: KnotDocument, words: Vocabulary): string =>
   stepsOf(knot.method).length === 0
     ? 'The figure, without steps yet.'
     : stepsOf(knot.method)
-        .map((_, i) => `${i + 1}. ${stepText(knot.method, i, WORKSHOP_WORDS)}`)
+        .map((_, i) => `${i + 1}. ${stepText(knot.method, i, words)}`)
         .join(' ');
 
 /** Step k (from 0) in a view; its description is its text, and what it passes. */
-export function stepSvg(knot: KnotDocument, k: number, view: View): string {
+export function stepSvg(knot: KnotDocument, k: number, view: View, words: Vocabulary): string {
   const box = pictureBox(knot.method, k, view);
-  const text = stepText(knot.method, k, WORKSHOP_WORDS);
-  const composed = composeStep(knot.method, k, WORKSHOP_WORDS).text;
+  const text = stepText(knot.method, k, words);
+  const composed = composeStep(knot.method, k, words).text;
   return toSvg(drawStep(knot.method, k, { view }), {
     title: `${knot.name}, step ${k + 1} of ${stepsOf(knot.method).length}, ${VIEW_NAMES[view]} view`,
     description: text === composed ? text : `${text} (${composed})`,
@@ -96,11 +96,11 @@ interface Cell {
 const LINE = 42;
 
 /** One picture for each step; steps that finish the knot and show nothing of their own share one. */
-function stepCells({ method }: KnotDocument): Cell[] {
+function stepCells({ method }: KnotDocument, words: Vocabulary): Cell[] {
   const cells: Cell[] = [];
   let shared: { layout: number; texts: [number: number, text: string][] } | undefined;
   for (const { index, does, layout, telling } of stepsOf(method)) {
-    const text = stepText(method, index, WORKSHOP_WORDS);
+    const text = stepText(method, index, words);
     const plain = does !== 'lay' && !telling.view && !telling.closeUp && !telling.callouts && !telling.lit;
     if (plain && shared?.layout === layout) {
       shared.texts.push([index + 1, text]);
@@ -123,8 +123,8 @@ function stepCells({ method }: KnotDocument): Cell[] {
 }
 
 /** The inspection card: front and back with the chosen marks numbered, when any is chosen. */
-function cardCells({ method, entry }: KnotDocument): Cell[] {
-  const all = inspectionMarks(finishedFigure(method), WORKSHOP_WORDS);
+function cardCells({ method, entry }: KnotDocument, words: Vocabulary): Cell[] {
+  const all = inspectionMarks(finishedFigure(method), words);
   const chosen = (entry.inspection ?? []).flatMap((id) => all.find((m) => m.id === id) ?? []);
   if (chosen.length === 0) return [];
   return (['front', 'back'] as const).map((side) => {
@@ -180,12 +180,12 @@ const CELL = 380;
 const LINE_HEIGHT = 22;
 
 /** Every step on one sheet, two in a row, each with its number and text; then what to look for, and what goes wrong. */
-export function sheetSvg(knot: KnotDocument): string {
-  const steps = stepCells(knot);
+export function sheetSvg(knot: KnotDocument, words: Vocabulary): string {
+  const steps = stepCells(knot, words);
   // As tall as the tallest step at the width of a cell, but never taller than wide.
   const shapes = steps.map(({ box: [l, t, r, b] }) => (b - t) / (r - l));
   const picture = CELL * Math.min(1, Math.max(0.4, ...shapes));
-  const groups = [steps, cardCells(knot), exhibitCells(knot)].filter((g) => g.length > 0);
+  const groups = [steps, cardCells(knot, words), exhibitCells(knot)].filter((g) => g.length > 0);
   const rows = groups.flatMap((g) =>
     Array.from({ length: Math.ceil(g.length / 2) }, (_, i) => g.slice(2 * i, 2 * i + 2)),
   );
@@ -198,7 +198,7 @@ export function sheetSvg(knot: KnotDocument): string {
   const [width, total] = [2 * CELL + 100, (y + 10).toFixed(1)];
   return (
     `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${width} ${total}" width="${width}" height="${total}" role="img" aria-labelledby="sheet-title sheet-desc" font-family="'Atkinson Hyperlegible Next', sans-serif">` +
-    `<title id="sheet-title">${escapeXml(knot.name)}: how to tie it</title><desc id="sheet-desc">${escapeXml(describe(knot))}</desc>` +
+    `<title id="sheet-title">${escapeXml(knot.name)}: how to tie it</title><desc id="sheet-desc">${escapeXml(describe(knot, words))}</desc>` +
     `<rect width="${width}" height="${total}" fill="#ffffff"/><text x="30" y="50" font-size="32" font-weight="700" fill="${PAPER_LOOK.ink}">${escapeXml(knot.name)}</text>${drawn.join('')}</svg>`
   );
 }
@@ -232,5 +232,5 @@ function cellSvg({ id, drawing, box, head, lines: text, marks }: Cell, x: number
 }
 
 /** Captions that go with a clip made at a pace. */
-export const captions = (knot: KnotDocument, pace: Pace): string =>
-  toWebVtt(timelineOf(knot.method, pace, WORKSHOP_WORDS), knot.name);
+export const captions = (knot: KnotDocument, pace: Pace, words: Vocabulary): string =>
+  toWebVtt(timelineOf(knot.method, pace, words), knot.name);

@@ -1,13 +1,14 @@
 /**
  * Publications: which revision of a knot its public page shows, and at what address.
  */
-import type { Account, Publication, PublicKnot } from '@foxtrail/contract';
-import type { FigureFile } from '@foxtrail/core';
+import type { Account, LessonTerm, Publication, PublicKnot } from '@foxtrail/contract';
+import { choiceFor, conceptOf, entrySchema, vocabularyFor, wordFor, type Entry, type FigureFile } from '@foxtrail/core';
 import type pg from 'pg';
 import { cardRow } from './cards.js';
 import { clipFor } from './clips.js';
 import { transaction, type Queryable } from './database.js';
 import { house } from './house.js';
+import { wordStock } from './words.js';
 import { HttpProblem } from './problem.js';
 
 interface PublicationRow {
@@ -109,9 +110,30 @@ export async function publishedKnot(db: Queryable, slug: string): Promise<Publis
   return { knotId: row.knot_id, revision: row.revision, document: row.document, publishedAt: row.published_at };
 }
 
+/** The words a lesson explains first, each as the lesson calls it, with its figure. */
+async function termsOf(db: Queryable, entry: Entry): Promise<LessonTerm[]> {
+  const ids = entry.words?.introduces ?? [];
+  if (ids.length === 0) return [];
+  const { glossary, choice } = await wordStock(db);
+  const figures = await db.query<{ id: string; figure: FigureFile | null }>(
+    'select id, figure from concept where id = any($1)',
+    [ids],
+  );
+  return ids.flatMap((id): LessonTerm[] => {
+    const concept = conceptOf(glossary, id);
+    if (!concept) return [];
+    const figure = (figures.rows.find((f) => f.id === id)?.figure ?? null) as LessonTerm['figure'];
+    return [
+      { id, word: wordFor(glossary, choiceFor(entry, choice), id) ?? id, definition: concept.definition, figure },
+    ];
+  });
+}
+
 export async function publicKnot(db: Queryable, slug: string): Promise<PublicKnot> {
   const p = await publishedKnot(db, slug);
   const name = (p.document as { name?: string }).name ?? '';
+  const entry = entrySchema.parse(p.document.entry ?? {});
+  const { glossary, choice } = await wordStock(db);
   const [{ demo: _demo, ...own }, clip, wrong] = await Promise.all([
     house(db),
     clipFor(db, p.knotId, p.revision),
@@ -126,6 +148,8 @@ export async function publicKnot(db: Queryable, slug: string): Promise<PublicKno
     publishedAt: p.publishedAt.toISOString(),
     house: own,
     clip: clip !== undefined,
+    vocabulary: vocabularyFor(entry, choice, glossary),
+    terms: await termsOf(db, entry),
     wrongWays: wrong.rows,
   };
 }

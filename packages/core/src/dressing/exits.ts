@@ -4,6 +4,7 @@
 import { passagesOf } from '../figure/crossings.js';
 import { curveOf, lengthTo, pointAt, atLength } from '../figure/curve.js';
 import { lastAt, type Figure, type Rope } from '../figure/figure.js';
+import { inflect } from '../words/inflect.js';
 import { ropeWord, WORKSHOP_WORDS, type Vocabulary } from '../words/vocabulary.js';
 import { endsAround, tailIsInLoop } from './tail.js';
 import { distance, dot, subtract, unit, type Point } from '../figure/point.js';
@@ -68,25 +69,27 @@ export function sayExits(figure: Figure, words: Vocabulary = WORKSHOP_WORDS): re
     const relation = exitRelation(tail, own);
     const beside = distance(tail.point, own.point) <= BESIDE;
     const index = figure.ropes.findIndex((r) => r.id === tail.rope);
-    const which = tails.length > 1 ? `The tail of ${ropeWord(words, index)}` : 'The tail';
+    const which = tails.length > 1 ? `The ${words.tail} of ${ropeWord(words, index)}` : `The ${words.tail}`;
     return [
       relation === 'together'
-        ? `${which} leaves ${beside ? 'beside' : 'the same way as'} its standing part.`
+        ? `${which} leaves ${beside ? 'beside' : 'the same way as'} its ${words.standingPart}.`
         : relation === 'opposite'
-          ? `${which} leaves opposite to its standing part.`
-          : `${which} leaves across its standing part.`,
+          ? `${which} leaves opposite to its ${words.standingPart}.`
+          : `${which} leaves across its ${words.standingPart}.`,
     ];
   });
   const inLoop = figure.ropes
     .filter((r) => !r.closed && (r.eyes ?? []).length > 0 && r.ends[1] === 'tail')
-    .map((r) => (tailIsInLoop(figure, r) ? 'The tail lies inside the loop.' : 'The tail lies outside the loop.'));
-  return [...sentences, ...inLoop, ...sideOfTails(figure)];
+    .map((r) => `The ${words.tail} lies ${tailIsInLoop(figure, r) ? 'inside' : 'outside'} the ${words.loop}.`);
+  return [...sentences, ...inLoop, ...sideOfTails(figure, words)];
 }
 
 /** Of two ropes, whether the tails leave on one side of the knot or on opposite sides: next to each other, or a standing part between. */
-function sideOfTails(figure: Figure): readonly string[] {
+function sideOfTails(figure: Figure, words: Vocabulary): readonly string[] {
   const around = endsAround(figure).filter((r) => r === 's' || r === 't');
   if (around.filter((r) => r === 't').length !== 2 || around.length !== 4) return [];
   const adjacent = around.some((r, i) => r === 't' && around[(i + 1) % around.length] === 't');
-  return [adjacent ? 'The two tails leave on the same side.' : 'The two tails leave on opposite sides.'];
+  return [
+    `The two ${inflect(words.tail, 'part of a rope', 'plural')} leave on ${adjacent ? 'the same side' : 'opposite sides'}.`,
+  ];
 }

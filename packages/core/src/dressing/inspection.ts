@@ -5,6 +5,7 @@ import { crossingsOf, passagesOf } from '../figure/crossings.js';
 import { atLength, curveOf, lengthTo, pointAt } from '../figure/curve.js';
 import { hostOf, lastAt, ropeOf, type Figure, type Rope, type TrailPosition } from '../figure/figure.js';
 import { distance } from '../figure/point.js';
+import { inflect } from '../words/inflect.js';
 import { timesWord, type Vocabulary } from '../words/vocabulary.js';
 import { parallelRuns } from './dress.js';
 import { sayExits } from './exits.js';
@@ -27,7 +28,7 @@ const MOST_PARALLELS = 4;
 
 /** Every mark that can be computed, front first. */
 export function inspectionMarks(figure: Figure, words: Vocabulary): readonly InspectionMark[] {
-  return [...tails(figure, words), ...turnsOf(figure), ...parallels(figure), ...crosses(figure, words)];
+  return [...tails(figure, words), ...turnsOf(figure, words), ...parallels(figure, words), ...crosses(figure, words)];
 }
 
 /** A tail's mark stands this far beyond its last crossing, in diameters: where the picture still shows it. */
@@ -44,7 +45,7 @@ function tails(figure: Figure, words: Vocabulary): InspectionMark[] {
   });
 }
 
-function turnsOf(figure: Figure): InspectionMark[] {
+function turnsOf(figure: Figure, words: Vocabulary): InspectionMark[] {
   return figure.ropes.flatMap((rope) => {
     const whole = { strand: rope.id, from: 0, to: lastAt(rope) };
     const standing = standingSpan(figure, rope);
@@ -61,8 +62,8 @@ function turnsOf(figure: Figure): InspectionMark[] {
               side: 'front',
               text:
                 riding.count === 1
-                  ? 'One turn rides over the standing part.'
-                  : `${riding.count} turns ride over the standing part, on its ${riding.side}: it holds a pull to the ${riding.side}.`,
+                  ? `One ${words.turn} rides over the ${words.standingPart}.`
+                  : `${riding.count} ${inflect(words.turn, 'shape', 'plural')} ride over the ${words.standingPart}, on its ${riding.side}: it holds a pull to the ${riding.side}.`,
               place: first.first,
             },
           ]
@@ -73,7 +74,7 @@ function turnsOf(figure: Figure): InspectionMark[] {
           id: `turns-${rope.id}-${h.id}`,
           kind: 'turns',
           side: 'front',
-          text: `The rope goes ${timesWord(found.turns)} round the ${h.kind}, ${way}.`,
+          text: `The ${words.rope} goes ${timesWord(found.turns)} round the ${words.hosts[h.kind] ?? h.kind}, ${way}.`,
           place: first.first,
         },
         ...rides,
@@ -87,7 +88,7 @@ function turnsOf(figure: Figure): InspectionMark[] {
             id: `hitches-${rope.id}`,
             kind: 'turns',
             side: 'front',
-            text: `The end goes ${timesWord(own.turns)} round the standing part, ${own.way === 'the same way' ? 'both turns the same way' : 'the last turn reversed'}.`,
+            text: `The end goes ${timesWord(own.turns)} round the ${words.standingPart}, ${own.way === 'the same way' ? `both ${inflect(words.turn, 'shape', 'plural')} the same way` : `the last ${words.turn} reversed`}.`,
             place: crossingsOf(figure).find((c) => c.first.strand === rope.id && c.second.strand === rope.id)
               ?.first ?? {
               strand: rope.id,
@@ -100,7 +101,7 @@ function turnsOf(figure: Figure): InspectionMark[] {
   });
 }
 
-function parallels(figure: Figure): InspectionMark[] {
+function parallels(figure: Figure, words: Vocabulary): InspectionMark[] {
   const kept: ReturnType<typeof parallelRuns>[number][] = [];
   for (const run of parallelRuns(figure))
     if (kept.length < MOST_PARALLELS && kept.every((k) => distance(k.point, run.point) > 5)) kept.push(run);
@@ -109,7 +110,7 @@ function parallels(figure: Figure): InspectionMark[] {
       id: `parallel-${i}-${side}`,
       kind: 'parallel',
       side,
-      text: 'Two strands lie side by side here and do not cross.',
+      text: `Two ${inflect(words.strand, 'part of a rope', 'plural')} lie side by side here and do not cross.`,
       place: run.a,
     })),
   );
@@ -123,10 +124,10 @@ function strandWords(figure: Figure, p: TrailPosition, other: TrailPosition, wor
     return `the ${words.ropes[figure.ropes.findIndex((r) => r.id === p.strand)] ?? `rope ${p.strand}`}`;
   const rope = ropeOf(figure, p.strand) as Rope;
   const eye = rope.eyes?.[0];
-  if (hostOf(figure, other.strand)) return 'the rope';
+  if (hostOf(figure, other.strand)) return `the ${words.rope}`;
   if (eye !== undefined && p.at < eye !== other.at < eye)
-    return p.at < eye ? `the ${words.standingPart}` : `the ${words.workingEnd}’s strand`;
-  return p.at < other.at ? 'the strand laid first' : 'the strand laid last';
+    return p.at < eye ? `the ${words.standingPart}` : `the ${words.workingEnd}’s ${words.strand}`;
+  return p.at < other.at ? `the ${words.strand} laid first` : `the ${words.strand} laid last`;
 }
 
 /** Which strand lies over which at a crossing, in words; seen from behind the other way round. */

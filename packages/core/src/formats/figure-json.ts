@@ -34,11 +34,17 @@ const pointsSchema = z.array(pointSchema).min(2).max(LIMITS.points);
 
 // eslint-disable-next-line no-control-regex -- names are one line of plain text
 const plain = /^[^<>\u0000-\u001f]*$/;
-const plainText = (max: number): z.ZodString =>
+export const plainText = (max: number): z.ZodString =>
   z.string().trim().max(max).regex(plain, 'plain text only: no markup and no control characters');
 
 /** A knot's name: one line of plain text. */
 export const nameSchema = plainText(NAME_LIMIT).min(1, 'a name is needed');
+
+/** A concept's or a school's id: lower-case words joined by hyphens. */
+export const conceptId = z
+  .string()
+  .regex(/^[a-z0-9]+(?:-[a-z0-9]+)*$/, 'an id is lower-case words joined by hyphens')
+  .max(60);
 
 export const entrySchema = z.looseObject({
   aliases: z.array(nameSchema).max(20).default([]),
@@ -54,6 +60,13 @@ export const entrySchema = z.looseObject({
   claim: z
     .string()
     .regex(/^[a-z0-9-]{1,60}$/, 'a claim is a pattern’s id: small letters, digits and hyphens')
+    .optional(),
+  /** The words its lesson is written in, where they are not the house's, and the concepts it explains to learners first. */
+  words: z
+    .looseObject({
+      school: conceptId.optional(),
+      introduces: z.array(conceptId).max(40).optional(),
+    })
     .optional(),
   /** The hand it is drawn for, where that is the left. */
   hand: z.literal('left').optional(),

@@ -11,6 +11,7 @@ import { hostOf, lastAt, ropeOf, type Figure, type Rope, type TrailPosition } fr
 import { cross, dot, subtract, unit, type Point } from '../figure/point.js';
 import { parallelRuns } from '../dressing/dress.js';
 import { inside, readMap } from '../topology/planar-map.js';
+import { inflect, withArticle } from '../words/inflect.js';
 import type { Vocabulary } from '../words/vocabulary.js';
 import {
   extentsAt,
@@ -270,7 +271,7 @@ const TIMES = ['', '', ' twice', ' three times', ' four times'];
 function sayMove(move: Move, words: Vocabulary): string {
   switch (move.kind) {
     case 'loop':
-      return `${move.hand === 'overhand' ? 'over' : 'under'} the ${words.standingPart} to make an ${move.hand === 'overhand' ? words.overhandLoop : words.underhandLoop}`;
+      return `${move.hand === 'overhand' ? 'over' : 'under'} the ${words.standingPart} to make ${withArticle(move.hand === 'overhand' ? words.overhandLoop : words.underhandLoop)}`;
     case 'through':
       return `${move.way} through ${move.what}`;
     case 'pass': {
@@ -337,22 +338,22 @@ const numberOf = (method: Method, step: Step, index: number): number =>
 export function composeStretch(layout: Layout, step: Stretch, words: Vocabulary): ComposedStep {
   const moves = movesOf(layout, step, words);
   const several = layout.figure.ropes.length > 1;
-  const rope = `the ${ropeName(layout.figure, step.rope, words)}`;
+  const rope = `the ${several ? ropeName(layout.figure, step.rope, words) : words.rope}`;
   const ofRope = several ? ` of ${rope}` : '';
   const drawsBight = layout.leaders[step.leader]?.kind === 'bight';
-  const end = drawsBight ? `a ${words.bight}${ofRope}` : `the ${words.workingEnd}${ofRope}`;
+  const end = drawsBight ? `${withArticle(words.bight)}${ofRope}` : `the ${words.workingEnd}${ofRope}`;
   const finishes = step.to >= lastAt(ropeOf(layout.figure, step.rope) as Rope) - 1e-6;
   const only = moves[0];
   let text: string;
   if (drawsBight && (only?.kind === 'bight' || only?.kind === 'lay')) text = `Draw out ${end} as shown.`;
-  else if (only?.kind === 'bight') text = `Double ${several ? rope : 'the rope'} back to make a ${words.bight}.`;
+  else if (only?.kind === 'bight') text = `Double ${rope} back to make ${withArticle(words.bight)}.`;
   else if (only?.kind === 'lay')
     text =
       step.from > 0
         ? finishes
           ? `Lead ${end} away and leave the ${words.tail}.`
           : `Bring ${end} round as shown.`
-        : `Lay ${several ? rope : 'the rope'} out as shown.`;
+        : `Lay ${rope} out as shown.`;
   else text = `Take ${end} ${moves.map((m) => sayMove(m, words)).join(', then ')}.`;
   return { moves, text, crossings: moves.flatMap((m) => [...m.crossings]) };
 }
@@ -365,12 +366,12 @@ function composeFinish(step: Step, words: Vocabulary): ComposedStep {
     lay: '',
     dress:
       parallelRuns(figure).length > 0
-        ? 'Dress the knot: lay the doubled strands side by side, as shown.'
-        : 'Dress the knot: work it into the shape shown, with no strand crossed for nothing.',
+        ? `${capital(words.dress)} the knot: lay the doubled ${inflect(words.strand, 'part of a rope', 'plural')} side by side, as shown.`
+        : `${capital(words.dress)} the knot: work it into the shape shown, with no ${words.strand} crossed for nothing.`,
     set:
       figure.ropes.length > 1
-        ? 'Set the knot: draw every end tight in turn.'
-        : `Set the knot: draw the ${words.standingPart}${tails > 0 ? ` and the ${words.tail}` : ''} tight in turn.`,
+        ? `${capital(words.set)} the knot: draw every end tight in turn.`
+        : `${capital(words.set)} the knot: draw the ${words.standingPart}${tails > 0 ? ` and the ${words.tail}` : ''} tight in turn.`,
     check: `Check the knot, front and back${tails === 0 ? '' : tails === 1 ? `, and that the ${words.tail} is long enough` : `, and that each ${words.tail} is long enough`}.`,
   }[step.does];
   return { moves: [], text, crossings: [] };

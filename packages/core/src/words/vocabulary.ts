@@ -1,6 +1,9 @@
 /**
  * The words a lesson is written in: one label per concept. Composed texts take every term from here.
  */
+import { conceptOf, preferredLabel, type Glossary } from './glossary.js';
+import { SHIPPED_GLOSSARY } from './shipped/index.js';
+import { WORKSHOP } from './shipped/write.js';
 
 export interface Vocabulary {
   readonly workingEnd: string;
@@ -11,25 +14,71 @@ export interface Vocabulary {
   readonly underhandLoop: string;
   readonly bight: string;
   readonly turn: string;
+  readonly strand: string;
+  readonly rope: string;
+  /** Verbs: “dress the knot”, “set the knot”. */
+  readonly dress: string;
+  readonly set: string;
   /** Names of hosts by kind. */
   readonly hosts: Readonly<Record<string, string>>;
   /** How the ropes of a figure are told apart, in the order in which they are drawn. */
   readonly ropes: readonly string[];
 }
 
-/** The house vocabulary until a house chooses its own. */
-export const WORKSHOP_WORDS: Vocabulary = {
-  workingEnd: 'working end',
-  standingPart: 'standing part',
+/** What a house or a lesson calls things: a school's words, and words of its own where it differs. */
+export interface WordChoice {
+  /** The school's id. */
+  readonly school: string;
+  /** The house's own word by the concept's id. */
+  readonly own: Readonly<Record<string, string>>;
+}
+
+export const WORKSHOP_CHOICE: WordChoice = { school: WORKSHOP.id, own: {} };
+
+/** The concepts that composed texts speak of. */
+const TERMS = {
+  workingEnd: 'working-end',
+  standingPart: 'standing-part',
   tail: 'tail',
   loop: 'loop',
-  overhandLoop: 'overhand loop',
-  underhandLoop: 'underhand loop',
+  overhandLoop: 'overhand-loop',
+  underhandLoop: 'underhand-loop',
   bight: 'bight',
   turn: 'turn',
-  hosts: { spar: 'spar', post: 'post', ring: 'ring', carabiner: 'carabiner', hook: 'hook', hand: 'hand' },
-  ropes: ['pale rope', 'dark rope', 'third rope', 'fourth rope'],
-};
+  strand: 'strand',
+  rope: 'rope',
+  dress: 'dress',
+  set: 'set',
+} as const satisfies Partial<Record<keyof Vocabulary, string>>;
+const HOSTS = ['spar', 'post', 'ring', 'carabiner', 'hook', 'hand'] as const;
+/** How ropes look in every figure, so that they are told apart without colour. */
+const LOOKS = ['pale', 'dark', 'third', 'fourth'] as const;
+
+/** The word for a concept: the house's own, else its school's, else the Workshop's. */
+export function wordFor(glossary: Glossary, { school, own }: WordChoice, id: string): string | undefined {
+  const chosen = own[id];
+  if (chosen !== undefined) return chosen;
+  const concept = conceptOf(glossary, id);
+  return concept && (preferredLabel(concept, school) ?? preferredLabel(concept, WORKSHOP.id))?.text;
+}
+
+/** The vocabulary of a choice. A concept that the glossary has lost is called what it was called when it was shipped. */
+export function vocabularyOf(glossary: Glossary, choice: WordChoice): Vocabulary {
+  const word = (id: string): string =>
+    wordFor(glossary, choice, id) ?? wordFor(SHIPPED_GLOSSARY, WORKSHOP_CHOICE, id) ?? id;
+  const terms = Object.fromEntries(Object.entries(TERMS).map(([key, id]) => [key, word(id)])) as Record<
+    keyof typeof TERMS,
+    string
+  >;
+  return {
+    ...terms,
+    hosts: Object.fromEntries(HOSTS.map((kind) => [kind, word(kind)])),
+    ropes: LOOKS.map((look) => `${look} ${terms.rope}`),
+  };
+}
+
+/** The house vocabulary until a house chooses its own. */
+export const WORKSHOP_WORDS: Vocabulary = vocabularyOf(SHIPPED_GLOSSARY, WORKSHOP_CHOICE);
 
 /** Words that say how a strand passes; set in heavier type wherever a step text is shown. */
 const PASS_WORDS = /\b(up through|down through|over|under|behind|beneath|in front of)\b/gi;

@@ -1,0 +1,170 @@
+/**
+ * The words of a lesson: every text of a knot in the order in which a learner reads it, held against the words it is to be written in, and
+ * rewritten in them.
+ */
+import type { Entry, KnotDocument } from '../formats/figure-json.js';
+import type { Glossary } from '../words/glossary.js';
+import { checkLesson, inWordsOf, type LessonCheck, type LessonText, type Remark } from '../words/lint.js';
+import { TermIndex } from '../words/terms.js';
+import { vocabularyOf, type Vocabulary, type WordChoice } from '../words/vocabulary.js';
+import { composeStep } from '../tying/compose.js';
+import { stepsOf, type Method, type Step } from '../tying/method.js';
+import { inLayout, type MethodEdit } from '../tying/method-edit.js';
+import { applyKnotEdit, methodsOf } from './knot-edit.js';
+
+/** A text of a knot that its author wrote, and where it stands. */
+export type TextPlace =
+  | { readonly kind: 'summary' }
+  | { readonly kind: 'caution'; readonly index: number }
+  | { readonly kind: 'step'; readonly index: number }
+  | { readonly kind: 'callout'; readonly step: number; readonly index: number }
+  | { readonly kind: 'tell'; readonly index: number };
+
+export interface KnotText extends LessonText {
+  readonly at: TextPlace;
+  /** Written by the author; false for a composed text. */
+  readonly own: boolean;
+}
+
+export interface RemarkedText extends KnotText {
+  readonly remarks: readonly Remark[];
+}
+
+/** The words a knot is written in: those of the school it names, else the house's. */
+export const choiceFor = ({ words }: Pick<Entry, 'words'>, house: WordChoice): WordChoice =>
+  words?.school === undefined ? house : { school: words.school, own: {} };
+
+/** A knot's vocabulary. */
+export const vocabularyFor = (entry: Pick<Entry, 'words'>, house: WordChoice, glossary: Glossary): Vocabulary =>
+  vocabularyOf(glossary, choiceFor(entry, house));
+
+const indices = new WeakMap<Glossary, TermIndex>();
+
+/** What a knot's texts are checked with; the index of a glossary is built once. */
+export function lessonCheck(
+  entry: Pick<Entry, 'words'>,
+  house: WordChoice,
+  glossary: Glossary,
+  takenAsKnown: readonly string[],
+): LessonCheck {
+  let index = indices.get(glossary);
+  if (!index) indices.set(glossary, (index = new TermIndex(glossary)));
+  return {
+    glossary,
+    index,
+    choice: choiceFor(entry, house),
+    known: new Set([...takenAsKnown, ...(entry.words?.introduces ?? [])]),
+  };
+}
+
+/** The texts of one of a knot's methods and of its entry, in reading order. */
+export function lessonTexts({ entry }: KnotDocument, method: Method, words: Vocabulary): KnotText[] {
+  const text = (at: TextPlace, place: string, said: string, own = true): KnotText => ({ at, place, text: said, own });
+  return [
+    ...(entry.summary === '' ? [] : [text({ kind: 'summary' }, 'what it is for', entry.summary)]),
+    ...entry.cautions.map((c, index) => text({ kind: 'caution', index }, `caution ${index + 1}`, c)),
+    ...stepsOf(method).flatMap((step): KnotText[] => [
+      stepTextOf(method, step, words),
+      ...(step.telling.callouts ?? []).map((c, index) =>
+        text({ kind: 'callout', step: step.index, index }, `a callout of step ${step.index + 1}`, c.text),
+      ),
+    ]),
+    ...(entry.exhibits ?? []).map((e, index) => text({ kind: 'tell', index }, `wrong way ${index + 1}`, e.tell)),
+  ];
+}
+
+function stepTextOf(method: Method, step: Step, words: Vocabulary): KnotText {
+  const composed = composeStep(method, step.index, words);
+  const loops = composed.moves.flatMap((m) => (m.kind === 'loop' ? [m.hand] : []));
+  return {
+    at: { kind: 'step', index: step.index },
+    place: `step ${step.index + 1}`,
+    text: step.telling.text ?? composed.text,
+    own: step.telling.text !== undefined,
+    ...(loops.length === 1 ? { loop: loops[0] } : {}),
+  };
+}
+
+/** A knot's texts with what is to be said of their words. The cautions of its grade are the house's, not the author's. */
+export function remarkedTexts(knot: KnotDocument, method: Method, check: LessonCheck): RemarkedText[] {
+  const texts = lessonTexts(knot, method, vocabularyOf(check.glossary, check.choice));
+  const remarks = checkLesson(texts, check);
+  return texts.map((t, i) => ({ ...t, remarks: t.own ? (remarks[i] ?? []) : [] }));
+}
+
+/** A text of the author's own as it would stand in other words. */
+export interface Rewording {
+  /** Which of the knot's methods it is of; the entry's texts are of the first. */
+  readonly method: number;
+  readonly at: TextPlace;
+  readonly place: string;
+  readonly before: string;
+  readonly after: string;
+}
+
+/** Every text of the author's own that the words of a check would change. */
+export function rewordings(knot: KnotDocument, check: LessonCheck): Rewording[] {
+  const words = vocabularyOf(check.glossary, check.choice);
+  const methods = methodsOf(knot);
+  return methods.flatMap(({ name, method }, m) =>
+    lessonTexts(knot, method, words)
+      .filter((t) => t.own && (m === 0 || t.at.kind === 'step' || t.at.kind === 'callout'))
+      .flatMap((t): Rewording[] => {
+        const { text } = inWordsOf(t.text, check);
+        if (text === t.text) return [];
+        return [
+          {
+            method: m,
+            at: t.at,
+            place: methods.length > 1 ? `${name}, ${t.place}` : t.place,
+            before: t.text,
+            after: text,
+          },
+        ];
+      }),
+  );
+}
+
+/** The knot with some of its texts written anew. */
+export function reworded(knot: KnotDocument, changes: readonly Rewording[]): KnotDocument {
+  return changes.reduce(withText, knot);
+}
+
+function withText(knot: KnotDocument, { method: index, at, after }: Rewording): KnotDocument {
+  const { entry } = knot;
+  switch (at.kind) {
+    case 'summary':
+      return { ...knot, entry: { ...entry, summary: after } };
+    case 'caution':
+      return { ...knot, entry: { ...entry, cautions: entry.cautions.map((c, i) => (i === at.index ? after : c)) } };
+    case 'tell':
+      return {
+        ...knot,
+        entry: {
+          ...entry,
+          exhibits: (entry.exhibits ?? []).map((e, i) => (i === at.index ? { ...e, tell: after } : e)),
+        },
+      };
+    case 'step':
+    case 'callout': {
+      const method = methodsOf(knot)[index]?.method;
+      const edit = method && textEdit(method, at, after);
+      const applied = edit && applyKnotEdit(knot, { kind: 'of-method', index, edit });
+      return applied?.ok ? applied.value.knot : knot;
+    }
+  }
+}
+
+/** The edit that writes a step's text or callout anew; steps are counted over all layouts, edits count those of one. */
+function textEdit(
+  method: Method,
+  at: Extract<TextPlace, { kind: 'step' | 'callout' }>,
+  text: string,
+): MethodEdit | undefined {
+  const step = stepsOf(method)[at.kind === 'step' ? at.index : at.step];
+  if (!step) return undefined;
+  const index = step.index - (stepsOf(method).find((s) => s.layout === step.layout)?.index ?? 0);
+  if (at.kind === 'step') return inLayout(step.layout, { kind: 'set-text', index, text });
+  const callouts = (step.telling.callouts ?? []).map((c, i) => (i === at.index ? { ...c, text } : c));
+  return inLayout(step.layout, { kind: 'tell', index, telling: { callouts } });
+}

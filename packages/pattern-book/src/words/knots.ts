@@ -1,0 +1,140 @@
+/**
+ * The knots of the book as concepts of the glossary: every pattern that is a knot by itself brings one, with its names by school.
+ */
+import { concept, type Concept, type Names } from '@foxtrail/core';
+import { SOURCES } from '../sources.js';
+
+/** The concept of a pattern. */
+export const conceptOfPattern = (id: string): string => `knot-${id}`;
+/** The pattern that a concept is of. */
+export const patternOfConcept = (concept: string): string | undefined => /^knot-(.+)$/.exec(concept)?.[1];
+
+/** The concept of each class that a pattern can have. */
+const CLASS_CONCEPTS: Readonly<Record<string, string>> = {
+  stopper: 'stopper-knot',
+  'loop in the end': 'loop-knot',
+  'loop in mid-rope': 'mid-rope-loop',
+  noose: 'noose',
+  bend: 'bend',
+  hitch: 'hitch',
+  binding: 'binding-knot',
+  sling: 'friction-hitch',
+};
+
+const NOT_A_BEND = 'The name is also that of a bend of two ropes; said of a noose it sends learners to the wrong knot.';
+
+/** Where schools differ on a knot's name. */
+const NAMES: Readonly<Record<string, Names>> = {
+  overhand: { all: 'overhand knot | simple knot', misheard: ['over hand knot', 'overhead knot'] },
+  'double-overhand': { all: 'double overhand knot | two-turn overhand', camp: 'two-turn overhand | barrel knot' },
+  'triple-overhand': {
+    all: 'triple overhand knot | three-turn overhand',
+    rescue: 'barrel knot | triple overhand knot',
+  },
+  noose: { all: 'noose knot | running knot', camp: 'running knot | noose knot' },
+  'noose-2': { all: 'noose of two turns | two-turn noose', avoid: { 'double fisherman’s noose': NOT_A_BEND } },
+  'noose-3': { all: 'noose of three turns | three-turn noose' },
+  'slip-knot': { all: 'slip knot | slipped overhand', misheard: ['slit knot'] },
+  'water-knot': {
+    all: 'water knot | ring bend, followed overhand bend',
+    marine: 'ring bend | water knot',
+    rescue: 'tape knot | water knot | ring bend',
+  },
+  'double-fishermans': {
+    all: 'double fisherman’s bend | double overhand bend',
+    rescue: 'double fisherman’s bend | grapevine bend',
+    marine: 'grapevine bend | double fisherman’s bend',
+    misheard: ['double fishermen bend', 'great vine bend'],
+  },
+  'figure-eight': {
+    all: 'figure eight knot | eight',
+    marine: 'figure eight knot | Flemish knot',
+    misheard: ['figure ate knot', 'figure of ate'],
+  },
+  stevedore: { all: 'stevedore knot | stevedore stopper', misheard: ['steve door knot'] },
+  'eight-on-the-bight': {
+    all: 'figure eight on the bight | eight loop',
+    camp: 'eight loop',
+    misheard: ['figure eight on the bite', 'figure eight on a bike'],
+  },
+  'followed-eight': {
+    all: 'followed figure eight | rewoven eight',
+    rescue: 'rewoven eight | traced eight',
+    camp: 'traced eight',
+  },
+  'half-knot': {
+    all: 'half knot',
+    avoid: { overhand: 'An overhand is tied in one rope; of two ends it is a half knot.' },
+  },
+  reef: {
+    all: 'reef knot | square knot',
+    camp: 'square knot | reef knot',
+    misheard: ['reaf knot', 'wreath knot', 'reed knot'],
+  },
+  granny: { all: 'granny knot', misheard: ['grainy knot'] },
+  thief: { all: 'thief knot | bread bag knot', misheard: ['teeth knot'] },
+  grief: { all: 'grief knot | what knot' },
+  'sheet-bend': {
+    all: 'sheet bend | becket bend',
+    workshop: 'sheet bend | weaver’s knot',
+    marine: 'sheet bend | becket bend',
+    misheard: ['sheep bend', 'cheat bend'],
+  },
+  'double-sheet-bend': { all: 'double sheet bend', marine: 'double sheet bend | double becket bend' },
+  'triple-sheet-bend': { all: 'triple sheet bend' },
+  bowline: { all: 'bowline', camp: 'bowline | rescue loop', misheard: ['bow line', 'bowlin', 'bow lion', 'bowling'] },
+  'bowline-outside': {
+    all: 'bowline with the tail outside | cowboy bowline',
+    avoid: { 'left-handed bowline': 'It is not the mirror image: only the tail lies on the other side.' },
+  },
+  'false-bowline': { all: 'false bowline | slipping bowline' },
+  'carrick-bend': { all: 'carrick bend | full carrick bend', misheard: ['carrot bend', 'carriage bend'] },
+  'clove-hitch': {
+    all: 'clove hitch',
+    rescue: 'clove hitch | double hitch',
+    misheard: ['glove hitch', 'close hitch', 'cloth hitch'],
+  },
+  'cow-hitch': {
+    all: 'cow hitch',
+    rescue: 'girth hitch | cow hitch',
+    camp: 'lark’s head | cow hitch',
+    misheard: ['car hitch', 'larks bed'],
+  },
+  'two-half-hitches': { all: 'two half hitches', misheard: ['two have hitches'] },
+  'reversed-half-hitches': { all: 'reversed half hitches | two half hitches, second reversed' },
+  'round-turn-two-half-hitches': { all: 'round turn and two half hitches', camp: 'full wrap and two half hitches' },
+  'rolling-hitch': { all: 'rolling hitch', camp: 'rolling hitch | grip hitch', misheard: ['rowing hitch'] },
+  'taut-line-hitch': {
+    all: 'taut-line hitch | adjustable guy hitch',
+    marine: 'midshipman’s hitch | taut-line hitch',
+    camp: 'guy-line hitch | taut-line hitch',
+    misheard: ['taught line hitch', 'tort line hitch'],
+  },
+  'reversed-taut-line': { all: 'reversed taut-line hitch | taut-line hitch, last turn reversed' },
+  prusik: {
+    all: 'three-wrap prusik | three-wrap friction hitch',
+    misheard: ['prussic', 'prussik', 'prusic', 'prusick'],
+  },
+  'timber-hitch': { all: 'timber hitch', misheard: ['timber itch'] },
+  butterfly: {
+    all: 'butterfly loop | lineman’s loop',
+    rescue: 'butterfly loop',
+    camp: 'butterfly loop | butterfly knot',
+  },
+  'false-butterfly': { all: 'false butterfly' },
+};
+
+/** A knot's concept from its entry in the book, where nothing else is written of it. */
+const plainNames = (name: string, aliases: readonly string[]): Names => ({
+  all: [name, ...aliases].map((n) => n.charAt(0).toLowerCase() + n.slice(1)).join(' | '),
+});
+
+export const KNOT_CONCEPTS: readonly Concept[] = SOURCES.map((s) =>
+  concept(conceptOfPattern(s.id), 'knot', s.summary, NAMES[s.id] ?? plainNames(s.name, s.aliases ?? []), {
+    broader: CLASS_CONCEPTS[s.class] === undefined ? [] : [CLASS_CONCEPTS[s.class] as string],
+    related: [
+      ...(s.wrongWayOf ? [conceptOfPattern(s.wrongWayOf.id)] : []),
+      ...SOURCES.filter((o) => o.wrongWayOf?.id === s.id).map((o) => conceptOfPattern(o.id)),
+    ],
+  }),
+);
