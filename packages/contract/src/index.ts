@@ -284,6 +284,7 @@ export const disputesSchema = z.object({
       meanings: z.array(
         z.object({
           concept: z.string().optional(),
+          kind: z.enum(CONCEPT_KINDS).optional(),
           knot: z.string().optional(),
           called: z.string(),
           sayings: z.array(saying).readonly(),

@@ -1,13 +1,14 @@
 /**
  * The demo data: the kite yard Larkmoor, all made up. Its knots are figure files, taken in by the same import as anyone's.
  */
-import { readKnotText } from '@foxtrail/core';
+import { readKnotText, type WordChoice } from '@foxtrail/core';
 import { readFile } from 'node:fs/promises';
 import type pg from 'pg';
 import { accountOf, ensureAccount, signIn } from './accounts.js';
 import { createKnot } from './knots.js';
 import { publishKnot } from './publications.js';
 import { refused } from './problem.js';
+import { chooseWords, wordStock } from './words.js';
 
 /** Made-up sign-ins, for a look round on one's own machine. */
 export const DEMO_SIGN_INS = [
@@ -29,6 +30,8 @@ export const DEMO_FILES = [
   'figure-eight.json',
   'overhand.json',
 ] as const;
+/** What the kite yard says: the Workshop’s words, and its own for what it handles every day. */
+const LARKMOOR_WORDS: WordChoice = { school: 'workshop', own: { sling: 'kite strop', post: 'ground anchor' } };
 const DRAFTS = new Set<string>(['overhand.json', 'rolling-hitch.json', 'water-knot.json']);
 
 /** Loads Larkmoor when the library is empty; tells whether it did. */
@@ -38,6 +41,8 @@ export async function loadDemo(pool: pg.Pool): Promise<boolean> {
   await pool.query(
     "update house set name = 'Larkmoor', tail_diameters = 8, tail_millimetres = 60, demo = true where name = 'My house'",
   );
+  const { revision, known } = await wordStock(pool);
+  await chooseWords(pool, revision, { choice: LARKMOOR_WORDS, known: [...known] });
   for (const { name, role, password } of DEMO_SIGN_INS) await ensureAccount(pool, name, role, password);
   const { token } = await signIn(pool, DEMO_SIGN_INS[0].name, DEMO_SIGN_INS[0].password, 'demo');
   const account = await accountOf(pool, token);

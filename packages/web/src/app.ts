@@ -23,6 +23,7 @@ import { Icons } from './ui/icons';
       <nav aria-label="Library">
         @if (account()) {
           <a routerLink="/shelf" routerLinkActive="here">Shelf</a>
+          <a routerLink="/words" routerLinkActive="here">Words</a>
         }
         <a routerLink="/learn" routerLinkActive="here">Published</a>
       </nav>

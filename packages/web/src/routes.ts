@@ -15,6 +15,20 @@ export const routes: Routes = [
   },
   { path: 'learn/:slug', loadComponent: () => import('./learn/learn').then((m) => m.LearnPage) },
   {
+    path: 'words',
+    title: 'Words',
+    canActivate: [signedInGuard],
+    loadComponent: () => import('./words/words').then((m) => m.WordsPage),
+    children: [
+      { path: '', pathMatch: 'full', redirectTo: 'terms' },
+      { path: 'terms', loadComponent: () => import('./words/terms').then((m) => m.TermsPage) },
+      { path: 'terms/:concept', loadComponent: () => import('./words/terms').then((m) => m.TermsPage) },
+      { path: 'house', loadComponent: () => import('./words/house-words').then((m) => m.HouseWordsPage) },
+      { path: 'disputes', loadComponent: () => import('./words/disputes').then((m) => m.DisputesPage) },
+      { path: 'texts', loadComponent: () => import('./words/texts').then((m) => m.TextsPage) },
+    ],
+  },
+  {
     path: 'shelf',
     title: 'Shelf',
     canActivate: [signedInGuard],

@@ -48,7 +48,12 @@ describe('Inflection', () => {
 
   it('every name of the glossary is found in each of its forms, as the concept it names', () => {
     const index = new TermIndex(SHIPPED_GLOSSARY);
-    const names = SHIPPED_GLOSSARY.concepts.flatMap((concept) => concept.labels.map((label) => ({ concept, label })));
+    const names = SHIPPED_GLOSSARY.concepts.flatMap((concept) =>
+      concept.labels
+        // Of an everyday state nothing is made, and of an everyday verb only an instruction.
+        .filter((l) => l.everyday !== true || concept.kind !== 'state')
+        .map((label) => ({ concept, label })),
+    );
     fc.assert(
       fc.property(
         fc.constantFrom(...names),
@@ -59,7 +64,7 @@ describe('Inflection', () => {
           (t: string) => t.replace(/ /g, '-'),
         ),
         ({ concept, label }, n, written) => {
-          const form = formsOf(concept.kind)[n]!;
+          const form = label.everyday && concept.kind === 'action' ? 'plain' : formsOf(concept.kind)[n]!;
           const said = written(inflect(label.text, concept.kind, form));
           // Where an everyday word is the term: an action is told to somebody, a thing is named.
           const before = concept.kind === 'action' ? 'You must ' : 'Look at the ';

@@ -114,6 +114,18 @@ describe('The text check', () => {
     expect(remarks(checkFor('workshop', { 'neck-band': 'band' }, glossary), 'Make a collar.')).toEqual([]);
   });
 
+  it('tells a thing from what is done where both have one name', () => {
+    const check = checkFor('workshop');
+    expect(remarks(check, 'Back it with a further hitch, then hitch it again.')).toEqual([]);
+    expect(inWordsOf('Wrap it, then lay two wraps.', check).text).toBe('Wind it, then lay two turns.');
+  });
+
+  it('leaves the everyday use of a word alone', () => {
+    const check = checkFor('rescue');
+    for (const text of ['A loose knot.', 'Binds a rolled kite.', 'Joins the winch line.', 'The crew sets sail.'])
+      expect(remarks(check, text)).withContext(text).toEqual([]);
+  });
+
   it('follows the house’s own word', () => {
     const check = checkFor('workshop', { tail: 'kite tail' });
     const text = 'Leave the tail long.';

@@ -37,7 +37,7 @@ describe('Merging glossaries', () => {
     expect(report.same).toBe(1);
     expect(report.added.map((a) => a.what)).toEqual(['The concept “tail”', '“doubling”, also used in Workshop']);
     expect(word(glossary, 'tail')).toBe('tail');
-    expect(word(glossary, 'kite-tail')).toBeUndefined();
+    expect(glossary.concepts.some((c) => c.id === 'kite-tail')).toBeFalse();
   });
 
   it('does about a collision what its answer says', () => {
@@ -48,7 +48,14 @@ describe('Merging glossaries', () => {
       expect(merged.decided).toBeTrue();
       return merged.glossary;
     };
-    expect(word(answered('keep ours', 'keep ours'), 'tail')).toBe('tail');
+    const ours = answered('keep ours', 'keep ours');
+    expect(word(ours, 'tail')).toBe('tail');
+    // What comes in with no name of its own left does not come in, and that is told.
+    expect(ours.concepts.some((c) => c.id === 'kite-tail')).toBeFalse();
+    const answers = { [two!.key]: 'keep ours', [one!.key]: 'keep ours' } as const;
+    expect(mergeGlossary(SHIPPED_GLOSSARY, incoming, answers).report.refused.map((r) => r.place)).toEqual([
+      'kite-tail',
+    ]);
     const theirs = answered('take theirs', 'take theirs');
     expect([word(theirs, 'tail'), statusOf(theirs, 'tail', 'tail'), word(theirs, 'kite-tail')]).toEqual([
       'stray end',
@@ -100,6 +107,8 @@ describe('Names in dispute', () => {
     const end = rivalries.find((r) => r.concept === 'working-end')!;
     expect(end.called).toBe('working end');
     expect(end.preferred.map((p) => p.name)).toEqual(['running end', 'working end', 'free end', 'working end']);
+    // A verb is not taken for the thing it makes.
+    expect(homonyms.map((h) => h.name)).not.toContain('hitch');
     // Where all schools agree there is no dispute.
     expect(
       rivalries.some((r) => r.concept === 'elbow' && new Set(r.preferred.map((p) => p.name)).size < 2),

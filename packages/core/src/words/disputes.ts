@@ -1,7 +1,7 @@
 /**
  * Names in dispute: one name for two things, and two names for one thing, across schools and the knots of a library.
  */
-import { sameName, type Concept, type Glossary, type LabelStatus } from './glossary.js';
+import { conceptOf, sameName, type Concept, type Glossary, type LabelStatus } from './glossary.js';
 import { wordFor, type WordChoice } from './vocabulary.js';
 
 /** A knot of the library, with every name it goes by. */
@@ -24,6 +24,8 @@ export interface Meaning {
   /** The concept that is meant, unless it is a knot of the library with no concept of its own. */
   readonly concept?: string | undefined;
   readonly knot?: string | undefined;
+  /** The concept’s kind: a verb and a noun may look alike. */
+  readonly kind?: Concept['kind'] | undefined;
   /** What the house calls it. */
   readonly called: string;
   readonly sayings: readonly Saying[];
@@ -58,7 +60,10 @@ export function disputesOf(glossary: Glossary, choice: WordChoice, knots: readon
 
 interface Named {
   name: string;
-  readonly meanings: Map<string, { concept?: string; knot?: string; called: string; sayings: Saying[] }>;
+  readonly meanings: Map<
+    string,
+    { concept?: string; kind?: Concept['kind']; knot?: string; called: string; sayings: Saying[] }
+  >;
   ofKnots: boolean;
 }
 
@@ -77,7 +82,12 @@ function homonyms(glossary: Glossary, choice: WordChoice, knots: readonly NamedK
       if (label.school === null || label.status === 'misheard') continue;
       const entry = named(label.text);
       const called = wordFor(glossary, choice, concept.id) ?? label.text;
-      const meaning = entry.meanings.get(concept.id) ?? { concept: concept.id, called, sayings: [] };
+      const meaning = entry.meanings.get(concept.id) ?? {
+        concept: concept.id,
+        kind: concept.kind,
+        called,
+        sayings: [],
+      };
       meaning.sayings.push({ school: label.school, status: label.status, reason: label.reason });
       entry.meanings.set(concept.id, meaning);
       entry.ofKnots ||= concept.kind === 'knot';
@@ -98,9 +108,17 @@ function homonyms(glossary: Glossary, choice: WordChoice, knots: readonly NamedK
       entry.ofKnots = true;
     }
   return [...byName.values()]
-    .filter((n) => n.meanings.size > 1)
+    .filter((n) => n.meanings.size > 1 && !isVerbOfNoun(glossary, [...n.meanings.values()]))
     .map(({ name, meanings, ofKnots }) => ({ name, meanings: [...meanings.values()], ofKnots }))
     .sort((a, b) => Number(b.ofKnots) - Number(a.ofKnots) || a.name.localeCompare(b.name, 'en'));
+}
+
+/** A verb and the thing it is done with, each naming the other: “hitch” a rope with a hitch. Nobody takes one for the other. */
+function isVerbOfNoun(glossary: Glossary, meanings: readonly Meaning[]): boolean {
+  const concepts = meanings.map((m) => (m.concept === undefined ? undefined : conceptOf(glossary, m.concept)));
+  const [a, b] = concepts;
+  if (concepts.length !== 2 || !a || !b || (a.kind === 'action') === (b.kind === 'action')) return false;
+  return a.related.includes(b.id) || b.related.includes(a.id);
 }
 
 function rivalries(glossary: Glossary, choice: WordChoice): Rivalry[] {

@@ -111,12 +111,13 @@ function rank({ label }: Sense, school: string): number {
 
 /** What a name means here: the concept the house calls so, else the only one that is called so; undefined when it may be either. */
 function meantBy(term: Term, { glossary, choice }: LessonCheck, { loop }: LessonText): Sense | undefined {
-  const house = term.senses.filter(
+  // “A hitch” is a thing, “hitch it” is done: where a name is both, what stands before it decides.
+  const alike = term.senses.filter((s) => (s.concept.kind === 'action') !== term.named);
+  const senses = alike.length > 0 ? alike : term.senses;
+  const house = senses.filter(
     (s) => sameName(wordFor(glossary, choice, s.concept.id) ?? '') === sameName(s.label.text),
   );
-  const pool = [...(house.length > 0 ? house : term.senses)].sort(
-    (a, b) => rank(a, choice.school) - rank(b, choice.school),
-  );
+  const pool = [...(house.length > 0 ? house : senses)].sort((a, b) => rank(a, choice.school) - rank(b, choice.school));
   const best = pool[0];
   if (!best) return undefined;
   const least = rank(best, choice.school);

@@ -177,8 +177,26 @@ export function mergeGlossary(
       }
     }
   }
+  // A concept that comes in with no name left is no concept; while its names are still to be decided it waits.
+  for (const id of isNew) {
+    if (drafts.get(id)?.labels.length !== 0) continue;
+    drafts.delete(id);
+    if (!collisions.some((c) => c.concept === id && c.resolution === undefined))
+      refusals.push({
+        place: id,
+        reason: 'None of its names is taken in.',
+        remedy: 'Give it a name of its own in the file.',
+      });
+  }
+  const there = (ids: readonly string[]): string[] => ids.filter((x) => drafts.has(x));
+  const concepts = [...drafts.values()].map(({ concept: { broader, related, ...rest }, labels }) => ({
+    ...rest,
+    broader: there(broader),
+    related: there(related),
+    labels,
+  }));
   return {
-    glossary: { schools, concepts: [...drafts.values()].map(({ concept, labels }) => ({ ...concept, labels })) },
+    glossary: { schools, concepts },
     report: { added, changed, same, refused: refusals, collisions },
     decided: collisions.every((c) => c.resolution !== undefined),
   };

@@ -16,6 +16,8 @@ export interface Term {
   readonly from: number;
   readonly to: number;
   readonly words: string;
+  /** Whether an article, a number or the like stands before it: then it is a thing, not something that is done. */
+  readonly named: boolean;
   /** Every concept and school that has this name. */
   readonly senses: readonly Sense[];
 }
@@ -103,7 +105,7 @@ export class TermIndex {
         const run = tokens.slice(i, i + length);
         // Only the last word may be possessive, and a sentence's end parts a term.
         if (!keys.every((key, n) => run[n]?.key === key) || run.slice(0, -1).some((t) => t.possessive)) continue;
-        if (/[.!?;:,]/.test(text.slice(first.from, run.at(-1)?.to))) continue;
+        if (/[.!?;:,\n]/.test(text.slice(first.from, run.at(-1)?.to))) continue;
         const possessive = run.at(-1)?.possessive === true;
         if (possessive && sense.concept.kind === 'action') continue;
         if (!this.meant(text, tokens, i, sense)) continue;
@@ -113,47 +115,43 @@ export class TermIndex {
       }
       if (senses.length > 0) {
         const to = (tokens[i + length - 1] as Token).to;
-        return { term: { from: first.from, to, words: text.slice(first.from, to), senses }, length };
+        return {
+          term: { from: first.from, to, words: text.slice(first.from, to), named: named(tokens, i), senses },
+          length,
+        };
       }
     }
     return undefined;
   }
 
   /** Whether an everyday or a misheard word stands where the term would. */
-  private meant(text: string, tokens: readonly Token[], i: number, { concept, label }: Sense): boolean {
+  private meant(text: string, tokens: readonly Token[], i: number, { concept, label, form }: Sense): boolean {
     const single = !label.text.includes(' ') && !label.text.includes('-');
     if (label.everyday !== true && !(label.status === 'misheard' && single)) return true;
+    // “Loose”, “tight”: an adjective of every day is never told from the state.
+    if (concept.kind === 'state') return label.everyday !== true;
     const token = tokens[i] as Token;
-    const before = [tokens[i - 1], tokens[i - 2]];
+    const before = tokens[i - 1];
     const between = text.slice(tokens[i - 1]?.to ?? 0, token.from);
-    const begins = i === 0 || /[.!?;:]/.test(between);
-    if (concept.kind === 'action') return begins || between.includes(',') || BEFORE_VERB.has(before[0]?.key ?? '');
-    if (begins) return false;
-    if (DETERMINERS.has(before[0]?.key ?? '') || /^\d+$/.test(before[0]?.key ?? '')) return true;
-    // One adjective may stand between: “the dark line”. A word ending in s before it is a subject: “the ends turn”.
-    const [near, far] = before;
-    return (
-      near !== undefined &&
-      far !== undefined &&
-      DETERMINERS.has(far.key) &&
-      !near.key.endsWith('s') &&
-      !NOUNS_BEFORE_VERBS.has(near.key)
-    );
+    const begins = i === 0 || /[.!?;:\n]/.test(between);
+    // What is done is told as an instruction: “dress the knot”, not “the crew dresses”.
+    if (concept.kind === 'action')
+      return (
+        (form === 'plain' || label.everyday !== true) &&
+        (begins || between.includes(',') || BEFORE_VERB.has(before?.key ?? ''))
+      );
+    return !begins && named(tokens, i);
   }
 }
 
-/** Nouns that are followed by a verb rather than by another noun: “the rope turns”. */
-const NOUNS_BEFORE_VERBS = new Set([
-  'rope',
-  'line',
-  'end',
-  'part',
-  'strand',
-  'tail',
-  'cord',
-  'knot',
-  'bight',
-  'loop',
-  'hitch',
-  'it',
-]);
+/** Whether a word stands after an article or a number, with a plain adjective between at most: “the dark line”, but not “the winch line”. */
+function named(tokens: readonly Token[], i: number): boolean {
+  const [near, far] = [tokens[i - 1]?.key ?? '', tokens[i - 2]?.key ?? ''];
+  return DETERMINERS.has(near) || /^\d+$/.test(near) || (ADJECTIVES.has(near) && DETERMINERS.has(far));
+}
+
+const ADJECTIVES = new Set(
+  'pale dark third fourth further first second thick thin long short wet dry loose tight slack taut whole left right upper lower big small new old'.split(
+    ' ',
+  ),
+);

@@ -25,7 +25,7 @@ const NOT_A_BEND = 'The name is also that of a bend of two ropes; said of a noos
 
 /** Where schools differ on a knot's name. */
 const NAMES: Readonly<Record<string, Names>> = {
-  overhand: { all: 'overhand knot | simple knot', misheard: ['over hand knot', 'overhead knot'] },
+  overhand: { all: 'overhand knot | overhand | simple knot', misheard: ['over hand knot', 'overhead knot'] },
   'double-overhand': { all: 'double overhand knot | two-turn overhand', camp: 'two-turn overhand | barrel knot' },
   'triple-overhand': {
     all: 'triple overhand knot | three-turn overhand',

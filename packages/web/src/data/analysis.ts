@@ -2,13 +2,14 @@
  * What the core says of the method on the bench, computed in a worker: the latest request wins, older ones are dropped.
  */
 import { DestroyRef, inject, Injectable } from '@angular/core';
-import type { FigureFile, Finding, TailRule } from '@foxtrail/core';
+import type { FigureFile, Finding, TailRule, Vocabulary } from '@foxtrail/core';
 import { Observable } from 'rxjs';
 
 export interface AnalysisRequest {
   readonly id: number;
   readonly document: FigureFile;
   readonly tail: TailRule;
+  readonly words: Vocabulary;
 }
 
 export interface ClosureReport {
@@ -57,8 +58,8 @@ export class AnalysisService {
     inject(DestroyRef).onDestroy(() => this.worker.terminate());
   }
 
-  request(document: FigureFile, tail: TailRule): void {
-    const request = { id: (this.next += 1), document, tail };
+  request(document: FigureFile, tail: TailRule, words: Vocabulary): void {
+    const request = { id: (this.next += 1), document, tail, words };
     if (this.busy === undefined) this.send(request);
     else this.waiting = request;
   }

@@ -8,6 +8,17 @@ import {
   revisionSchema,
   type RevisionInfo,
   clipInfoSchema,
+  conceptFigureSchema,
+  disputesSchema,
+  foundSchema,
+  importedWordsSchema,
+  remarkedKnotsSchema,
+  wordsSchema,
+  type Found,
+  type HouseWords,
+  type ImportedWords,
+  type RemarkedKnots,
+  type Words,
   houseSchema,
   identifiedSchema,
   knotListSchema,
@@ -29,7 +40,7 @@ import {
   type Session,
   type SignIn,
 } from '@foxtrail/contract';
-import type { FigureFile, Pace } from '@foxtrail/core';
+import type { Concept, Disputes, FigureFile, Pace, School } from '@foxtrail/core';
 import { map, timeout, type Observable } from 'rxjs';
 
 /** A save that has no answer by then counts as a server that does not answer; in milliseconds. */
@@ -114,6 +125,71 @@ export class Api {
         headers: new HttpHeaders({ 'Content-Type': 'video/webm' }),
       })
       .pipe(map((data) => clipInfoSchema.parse(data)));
+  }
+
+  words(): Observable<Words> {
+    return this.http.get('/api/words').pipe(map((data) => wordsSchema.parse(data)));
+  }
+
+  chooseWords(chosen: HouseWords & { readonly revision: number }): Observable<Words> {
+    return this.http.put('/api/words', chosen).pipe(map((data) => wordsSchema.parse(data)));
+  }
+
+  writeConcept(concept: Concept, revision: number): Observable<Words> {
+    return this.http
+      .put(`/api/words/concepts/${concept.id}`, { revision, concept })
+      .pipe(map((data) => wordsSchema.parse(data)));
+  }
+
+  removeConcept(id: string, revision: number): Observable<Words> {
+    return this.http
+      .delete(`/api/words/concepts/${id}`, { params: { revision } })
+      .pipe(map((data) => wordsSchema.parse(data)));
+  }
+
+  writeSchool(school: School, revision: number): Observable<Words> {
+    return this.http
+      .put(`/api/words/schools/${school.id}`, { revision, school })
+      .pipe(map((data) => wordsSchema.parse(data)));
+  }
+
+  removeSchool(id: string, revision: number): Observable<Words> {
+    return this.http
+      .delete(`/api/words/schools/${id}`, { params: { revision } })
+      .pipe(map((data) => wordsSchema.parse(data)));
+  }
+
+  conceptFigure(id: string): Observable<FigureFile> {
+    return this.http
+      .get(`/api/words/concepts/${id}/figure`)
+      .pipe(map((data) => conceptFigureSchema.parse(data).figure));
+  }
+
+  setConceptFigure(id: string, figure: FigureFile | null): Observable<Words> {
+    return this.http.put(`/api/words/concepts/${id}/figure`, { figure }).pipe(map((data) => wordsSchema.parse(data)));
+  }
+
+  importWords(body: {
+    format: 'ttl' | 'jsonld' | 'csv';
+    text: string;
+    answers: Record<string, string>;
+    apply: boolean;
+  }): Observable<ImportedWords> {
+    return this.http.post('/api/words/import', body).pipe(map((data) => importedWordsSchema.parse(data)));
+  }
+
+  wordDisputes(): Observable<Disputes> {
+    return this.http.get('/api/words/disputes').pipe(map((data) => disputesSchema.parse(data) as Disputes));
+  }
+
+  remarkedKnots(after?: string): Observable<RemarkedKnots> {
+    return this.http
+      .get('/api/words/texts', { params: after === undefined ? {} : { after } })
+      .pipe(map((data) => remarkedKnotsSchema.parse(data)));
+  }
+
+  search(q: string): Observable<Found['found']> {
+    return this.http.get('/api/search', { params: { q } }).pipe(map((data) => foundSchema.parse(data).found));
   }
 
   published(): Observable<{ house: string; knots: { name: string; slug: string; summary: string }[] }> {

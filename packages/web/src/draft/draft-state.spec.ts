@@ -1,6 +1,6 @@
 import { signal } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
-import { applyMethodEdit, crossingsOf, type Method, type MethodEdit, type Point } from '@foxtrail/core';
+import { applyMethodEdit, crossingsOf, WORKSHOP_WORDS, type Method, type MethodEdit, type Point } from '@foxtrail/core';
 import { BenchStore } from '../knot/bench-store';
 import { overhand } from '../testing/knots';
 import { DraftState, fitStroke, type Sample } from './draft-state';
@@ -35,6 +35,7 @@ describe('the hand on the board', () => {
     method.set({ figure: { ropes: [], hosts: [] }, leaders: [], halts: [] });
     const store = {
       method,
+      vocabulary: () => WORKSHOP_WORDS,
       edit: (edit: MethodEdit) => {
         const done = applyMethodEdit(method(), edit);
         if (done.ok) method.set(done.value.method);

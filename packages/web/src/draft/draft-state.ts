@@ -38,7 +38,7 @@ import {
   type View,
   WHOLE,
   withLayout,
-  WORKSHOP_WORDS,
+  type Vocabulary,
 } from '@foxtrail/core';
 import { applyMethodEdit } from '@foxtrail/core';
 import { BenchStore, type BenchEdit } from '../knot/bench-store';
@@ -70,6 +70,8 @@ const TAP = 250;
 @Injectable()
 export class DraftState {
   private readonly store = inject(BenchStore);
+  /** The words that what is done is told in. */
+  readonly words = this.store.vocabulary;
   readonly tool = signal<Tool>('lay');
   readonly view = signal<View>('front');
   /** Index of the step shown; null shows the whole figure. */
@@ -261,7 +263,12 @@ export class DraftState {
     const method = this.laid();
     const rope = method && id !== undefined ? ropeOf(method.figure, id) : undefined;
     if (!method || !rope) return '';
-    return sayStretch(method, rope.id, edit.kind === 'lay' ? rope.points.length - 1 - edit.points.length : 0);
+    return sayStretch(
+      method,
+      rope.id,
+      edit.kind === 'lay' ? rope.points.length - 1 - edit.points.length : 0,
+      this.words(),
+    );
   }
 
   /** What the end is doing while it is laid, in words. */
@@ -271,7 +278,7 @@ export class DraftState {
     if (!shown || !rope || this.tool() !== 'lay') return '';
     const old = before && ropeOf(before.figure, rope.id);
     const from = old ? old.points.length - 1 : 0;
-    return rope.points.length - 1 > from ? sayStretch(shown, rope.id, from) : '';
+    return rope.points.length - 1 > from ? sayStretch(shown, rope.id, from, this.words()) : '';
   });
 
   /** Lays a host on the board. */
@@ -280,9 +287,7 @@ export class DraftState {
     if (this.doFigure({ kind: 'add-host', host })) {
       this.tool.set('points');
       this.chosen.set({ kind: 'host', host: host.id });
-      this.message.set(
-        `A ${WORKSHOP_WORDS.hosts[kind] ?? kind} is laid. Arrow keys or a drag move it; + and − size it.`,
-      );
+      this.message.set(`A ${this.words().hosts[kind] ?? kind} is laid. Arrow keys or a drag move it; + and − size it.`);
     }
   }
 
@@ -584,10 +589,10 @@ export function fitStroke(samples: readonly Sample[]): { points: Point[]; pass: 
 }
 
 /** What an end does from a place on its rope to its end, in the composer's words. */
-function sayStretch(method: Method, rope: string, from: number): string {
+function sayStretch(method: Method, rope: string, from: number, words: Vocabulary): string {
   const leader = method.leaders.findIndex((l) => l.kind === 'end' && l.rope === rope);
   const r = ropeOf(method.figure, rope);
   if (leader < 0 || !r) return '';
   const halts = [...(from > 0 ? [{ leader, at: from }] : []), { leader, at: lastAt(r) }];
-  return composeStep({ ...method, halts }, halts.length - 1, WORKSHOP_WORDS).text;
+  return composeStep({ ...method, halts }, halts.length - 1, words).text;
 }

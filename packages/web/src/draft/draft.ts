@@ -15,16 +15,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatDialog } from '@angular/material/dialog';
 import { MatIconModule } from '@angular/material/icon';
 import { MatTooltipModule } from '@angular/material/tooltip';
-import {
-  blankKnot,
-  layoutsOf,
-  methodFor,
-  VIEWS,
-  WORKSHOP_WORDS,
-  writeKnot,
-  type Finding,
-  type HostKind,
-} from '@foxtrail/core';
+import { blankKnot, layoutsOf, methodFor, VIEWS, writeKnot, type Finding, type HostKind } from '@foxtrail/core';
 import { MatMenuModule, MatMenuTrigger } from '@angular/material/menu';
 import { MatSliderModule } from '@angular/material/slider';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
@@ -113,7 +104,7 @@ export class DraftPage {
   protected readonly ropes = computed(() =>
     this.state.figure().ropes.map((r, i) => ({
       id: r.id,
-      name: WORKSHOP_WORDS.ropes[i] ?? `rope ${r.id}`,
+      name: this.store.vocabulary().ropes[i] ?? `rope ${r.id}`,
       dark: i % 2 === 1,
       active: this.state.activeRope()?.id === r.id && !this.state.newRope(),
     })),
@@ -141,7 +132,7 @@ export class DraftPage {
   }
 
   protected readonly hostKinds: readonly HostKind[] = ['spar', 'post', 'ring', 'carabiner', 'hook', 'hand'];
-  protected readonly hostName = (kind: HostKind): string => WORKSHOP_WORDS.hosts[kind] ?? kind;
+  protected readonly hostName = (kind: HostKind): string => this.store.vocabulary().hosts[kind] ?? kind;
 
   protected addHost(kind: HostKind): void {
     this.state.addHost(kind, this.state.figure().ropes.length === 0 ? [0, 0] : this.board().middle());

@@ -7,6 +7,7 @@ import {
   methodFor,
   type Figure,
   type Method,
+  WORKSHOP_WORDS,
   type MethodEdit,
   type Point,
 } from '@foxtrail/core';
@@ -44,6 +45,7 @@ describe('the laying tools', () => {
     );
     const store = {
       method,
+      vocabulary: () => WORKSHOP_WORDS,
       edit: (edit: MethodEdit) => {
         const done = applyMethodEdit(method(), edit);
         if (done.ok) method.set(done.value.method);

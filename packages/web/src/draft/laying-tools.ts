@@ -16,7 +16,6 @@ import {
   ropeOf,
   sayRefusal,
   SPACINGS,
-  WORKSHOP_WORDS,
   ropeWord,
   type BightLeader,
   type Edit,
@@ -148,9 +147,9 @@ export class LayingTools {
   private nameOf(id: string): string {
     const { ropes, hosts } = this.figure();
     const i = ropes.findIndex((r) => r.id === id);
-    if (i >= 0) return ropes.length === 1 ? 'its own part' : ropeWord(WORKSHOP_WORDS, i);
+    if (i >= 0) return ropes.length === 1 ? 'its own part' : ropeWord(this.state.words(), i);
     const host = hosts.find((h) => h.id === id);
-    return `the ${host ? (WORKSHOP_WORDS.hosts[host.kind] ?? host.kind) : id}`;
+    return `the ${host ? (this.state.words().hosts[host.kind] ?? host.kind) : id}`;
   }
 
   /** Takes a tool in hand; the same one again puts it away. */

@@ -18,7 +18,6 @@ import {
   lastAt,
   stepsOf,
   stepText,
-  WORKSHOP_WORDS,
   type AgainWay,
   type Callout,
   type FinishKind,
@@ -54,7 +53,7 @@ export class StepTools {
   });
   readonly text = computed(() => {
     const step = this.shown();
-    return step ? stepText(this.method(), step.index, WORKSHOP_WORDS) : '';
+    return step ? stepText(this.method(), step.index, this.store.vocabulary()) : '';
   });
 
   /** Shows a step by its index among all, in the view that it asks for. */
@@ -138,10 +137,10 @@ export class StepTools {
 
   private wordsFor(layout: Layout, { place, crossing }: { place: TrailPosition; crossing?: number }): string {
     const c = crossingsOf(layout.figure).find((x) => x.number === crossing);
-    if (!c) return nameOfPlace(layout, place, WORKSHOP_WORDS);
+    if (!c) return nameOfPlace(layout, place, this.store.vocabulary());
     const other = c.first.strand === place.strand && c.first.at === place.at ? c.second : c.first;
     const over = c.over.strand === place.strand && c.over.at === place.at;
-    return `${over ? 'over' : 'under'} the ${nameOfPlace(layout, other, WORKSHOP_WORDS)}`;
+    return `${over ? 'over' : 'under'} the ${nameOfPlace(layout, other, this.store.vocabulary())}`;
   }
 
   sayCallout(index: number, text: string): void {
@@ -205,7 +204,7 @@ export class StepTools {
       const next = this.steps()[step.index + 1];
       const own = step.telling.text !== undefined || next?.telling.text !== undefined;
       const text = [step, ...(next ? [next] : [])]
-        .map((s) => s.telling.text ?? composeStep(this.method(), s.index, WORKSHOP_WORDS).text)
+        .map((s) => s.telling.text ?? composeStep(this.method(), s.index, this.store.vocabulary()).text)
         .join(' ');
       this.state.do({ kind: 'join-step', index, ...(own ? { text } : {}) });
     });

@@ -12,25 +12,36 @@ import {
   drawStep,
   layoutsOf,
   NAME_LIMIT,
+  remarkedTexts,
   stepBox,
   stepsOf,
   TEXT_LIMIT,
-  WORKSHOP_WORDS,
   type Box,
-  type Contradiction,
   type Drawing,
   type Method,
+  type RemarkedText,
   type Step,
 } from '@foxtrail/core';
 import { BenchStore } from '../knot/bench-store';
+import { CheckedText, type Underlined } from '../ui/checked-text';
 import { FigureView } from '../ui/figure';
+import { Remarks } from '../ui/remarks';
 import { DraftState } from './draft-state';
 import { StepPanel } from './step-panel';
 import { StepTools } from './step-tools';
 
 @Component({
   selector: 'ft-steps',
-  imports: [FigureView, StepPanel, MatButtonModule, MatIconModule, MatMenuModule, MatTooltipModule],
+  imports: [
+    CheckedText,
+    FigureView,
+    Remarks,
+    StepPanel,
+    MatButtonModule,
+    MatIconModule,
+    MatMenuModule,
+    MatTooltipModule,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (store.methods().length > 1) {
@@ -161,28 +172,15 @@ import { StepTools } from './step-tools';
               <span class="number">{{ step.index + 1 }}</span>
             </button>
             <div class="words">
-              <div class="grow">
-                <div class="beneath" aria-hidden="true">
-                  @for (run of step.runs; track $index) {
-                    @if (run.wrong) {
-                      <mark>{{ run.text }}</mark>
-                    } @else {
-                      <span>{{ run.text }}</span>
-                    }
-                  }
-                </div>
-                <textarea
-                  rows="2"
-                  [attr.maxlength]="limit"
-                  [attr.aria-label]="'Text of step ' + (step.index + 1)"
-                  [readonly]="!store.mayWrite()"
-                  [value]="step.text"
-                  (focus)="tools.show(step.index)"
-                  (input)="write(step.index, area.value, step.composed)"
-                  (keydown)="$event.stopPropagation()"
-                  #area
-                ></textarea>
-              </div>
+              <ft-checked-text
+                [text]="step.text"
+                [marks]="step.marks"
+                [limit]="limit"
+                [label]="'Text of step ' + (step.index + 1)"
+                [readonly]="!store.mayWrite()"
+                (focused)="tools.show(step.index)"
+                (changed)="write(step.index, $event, step.composed)"
+              />
               <div class="acts">
                 @if (step.own) {
                   <button mat-button type="button" (click)="setBack(step.index)">
@@ -204,6 +202,22 @@ import { StepTools } from './step-tools';
                 }
               </div>
             </div>
+            @if (step.remarked > 0) {
+              @if (tools.shown()?.index === step.index) {
+                @for (t of step.texts; track t.place) {
+                  <ft-remarks
+                    [remarks]="t.remarks"
+                    [mayMend]="store.mayWrite()"
+                    (mend)="store.reword(t, $event)"
+                    (introduce)="store.introduce($event)"
+                  />
+                }
+              } @else {
+                <button type="button" class="remarked" (click)="tools.show(step.index)">
+                  {{ step.remarked === 1 ? 'A word' : step.remarked + ' words' }} to look at
+                </button>
+              }
+            }
             @if (tools.shown()?.index === step.index && store.mayWrite()) {
               <ft-step-panel />
             }
@@ -373,46 +387,21 @@ import { StepTools } from './step-tools';
         650 22px 'Fraunces Variable',
         serif;
     }
-    .grow {
-      display: grid;
+    ft-remarks,
+    .remarked {
+      grid-column: 1 / -1;
     }
-    /* The same text beneath the field, unseen: it gives the field its height, and underlines what the picture contradicts. */
-    .beneath {
-      border: 1px solid transparent;
-      color: transparent;
-      white-space: pre-wrap;
-      overflow-wrap: anywhere;
-    }
-    mark {
-      background: none;
-      color: transparent;
-      text-decoration: underline wavy var(--plum) 2px;
-      text-underline-offset: 3px;
-    }
-    .beneath,
-    textarea {
-      grid-area: 1 / 1;
-      min-height: 50px;
-      padding: 4px 6px;
-      font: inherit;
-      font-size: 15px;
-      line-height: 1.35;
-    }
-    textarea {
-      overflow: hidden;
-      width: 100%;
-      border: 1px solid transparent;
-      border-radius: 8px;
-      background: transparent;
+    .remarked {
+      min-height: 32px;
+      padding: 2px 10px;
+      border: 0;
+      border-left: 4px solid var(--fox);
+      background: var(--fox-wash);
       color: inherit;
-      resize: none;
-    }
-    textarea:hover {
-      border-color: var(--line);
-    }
-    textarea:focus {
-      border-color: var(--fox);
-      background: var(--paper);
+      font: inherit;
+      font-size: 14.5px;
+      text-align: left;
+      cursor: pointer;
     }
     .acts {
       display: flex;
@@ -450,17 +439,29 @@ export class Steps {
   protected readonly limit = TEXT_LIMIT;
   protected readonly nameLimit = NAME_LIMIT;
   protected readonly count = computed(() => this.tools.steps().length);
+  /** The texts of each step of whose words something is to be said. */
+  private readonly remarks = computed(() => {
+    const knot = this.store.knot();
+    const texts = knot ? remarkedTexts(knot, this.tools.method(), this.store.wordCheck()) : [];
+    const byStep = new Map<number, RemarkedText[]>();
+    for (const t of texts) {
+      const step = t.at.kind === 'step' ? t.at.index : t.at.kind === 'callout' ? t.at.step : undefined;
+      if (step !== undefined && t.remarks.length > 0) byStep.set(step, [...(byStep.get(step) ?? []), t]);
+    }
+    return byStep;
+  });
   /** What is drawn and said of each step of the knot as it is: what is only shown on the board changes nothing here. */
   protected readonly layouts = computed(() => {
     const method = this.tools.method();
     const proofs = this.store.identity()?.layouts?.relaid ?? [];
+    const remarks = this.remarks();
     return layoutsOf(method).map((layout, index) => ({
       index,
       name: layout.name ?? (index === 0 ? 'Open' : `Layout ${index + 1}`),
       proof: proofs.find((p) => p.layout === index),
       steps: stepsOf(method)
         .filter((s) => s.layout === index)
-        .map((s) => this.cardOf(method, s)),
+        .map((s) => this.cardOf(method, s, remarks.get(s.index) ?? [])),
     }));
   });
   protected readonly methods = computed(() => {
@@ -486,8 +487,9 @@ export class Steps {
     });
   }
 
-  private cardOf(method: Method, { index, telling, stretch }: Step): StepCard {
-    const composed = composeStep(method, index, WORKSHOP_WORDS).text;
+  private cardOf(method: Method, { index, telling, stretch }: Step, texts: readonly RemarkedText[]): StepCard {
+    const remarks = texts.find((t) => t.at.kind === 'step')?.remarks ?? [];
+    const composed = composeStep(method, index, this.store.vocabulary()).text;
     const text = telling.text ?? composed;
     return {
       index,
@@ -497,7 +499,12 @@ export class Steps {
       composed,
       own: telling.text !== undefined,
       text,
-      runs: runsOf(`${text} `, contradictionsOf(method, index, WORKSHOP_WORDS)),
+      texts,
+      remarked: texts.reduce((n, t) => n + t.remarks.length, 0),
+      marks: [
+        ...contradictionsOf(method, index, this.store.vocabulary()).map(({ from, to }) => ({ from, to, wrong: true })),
+        ...remarks.map(({ from, to, kind }) => ({ from, to, wrong: kind === 'loop of the other hand' })),
+      ],
     };
   }
 
@@ -538,17 +545,8 @@ interface StepCard {
   readonly composed: string;
   readonly own: boolean;
   readonly text: string;
-  readonly runs: readonly { readonly text: string; readonly wrong: boolean }[];
-}
-
-/** A text in runs, those that the picture contradicts told apart. */
-function runsOf(text: string, wrong: readonly Contradiction[]): { text: string; wrong: boolean }[] {
-  const runs: { text: string; wrong: boolean }[] = [];
-  let at = 0;
-  for (const { from, to } of wrong) {
-    if (from < at) continue;
-    runs.push({ text: text.slice(at, from), wrong: false }, { text: text.slice(from, to), wrong: true });
-    at = to;
-  }
-  return [...runs, { text: text.slice(at), wrong: false }];
+  readonly marks: readonly Underlined[];
+  /** Its own texts of which something is to be said: what it says and what it calls out. */
+  readonly texts: readonly RemarkedText[];
+  readonly remarked: number;
 }

@@ -1,3 +1,4 @@
+import { BufferTarget, CanvasSource, Output, Quality, WebMOutputFormat } from 'mediabunny';
 import { TestBed } from '@angular/core/testing';
 import { TraceService } from './trace';
 
@@ -64,21 +65,20 @@ describe('a picture that is traced', () => {
   /** A clip of half a second of red, then as much of blue. */
   async function clip(): Promise<File> {
     const canvas = drawn('#c00000');
-    const recorder = new MediaRecorder(canvas.captureStream(25), { mimeType: 'video/webm' });
-    const parts: Blob[] = [];
-    recorder.ondataavailable = (e): void => void parts.push(e.data);
-    const ended = new Promise((done) => (recorder.onstop = done));
-    recorder.start();
     const context = canvas.getContext('2d')!;
-    const began = performance.now();
-    while (performance.now() - began < 1100) {
-      context.fillStyle = performance.now() - began < 550 ? '#c00000' : '#0000c0';
+    const source = new CanvasSource(canvas, { codec: 'vp8', quality: new Quality({ bitrate: 500_000 }) });
+    const target = new BufferTarget();
+    const output = new Output({ format: new WebMOutputFormat(), target });
+    output.addVideoTrack(source, { frameRate: 20 });
+    await output.start();
+    // Frames at stated times, however slow the machine is: red for half a second, then blue.
+    for (let i = 0; i < 22; i += 1) {
+      context.fillStyle = i < 11 ? '#c00000' : '#0000c0';
       context.fillRect(0, 0, 64, 32);
-      await new Promise((done) => setTimeout(done, 40));
+      await source.add(i / 20, 1 / 20);
     }
-    recorder.stop();
-    await ended;
-    return new File(parts, 'tying.webm', { type: 'video/webm' });
+    await output.finalize();
+    return new File([target.buffer!], 'tying.webm', { type: 'video/webm' });
   }
 
   it('is there again after a reload, with its strength and the way it faces; taken away it is gone', async () => {

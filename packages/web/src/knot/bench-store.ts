@@ -10,6 +10,8 @@ import { conflictSchema, type ClipInfo, type KnotCard, type Publication } from '
 import {
   applyKnotEdit,
   knotByMethod,
+  mendText,
+  reworded,
   methodsOf,
   noHistory,
   readKnot,
@@ -17,11 +19,14 @@ import {
   redo,
   refuse,
   undo,
+  WORKSHOP_WORDS,
   writeKnot,
   type FigureFile,
   type History,
   type KnotDocument,
   type KnotEdit,
+  type KnotText,
+  type Mend,
   type MethodEdit,
   type Pace,
   type Result,
@@ -33,6 +38,7 @@ import { Api } from '../data/api';
 import { Outbox } from '../data/outbox';
 import { troubleOf, type Trouble } from '../data/problem';
 import { SessionService } from '../data/session';
+import { WordsService } from '../data/words';
 
 /** An edit of the open knot: of the method in hand, or of the knot itself. */
 export type BenchEdit = MethodEdit | KnotEdit;
@@ -78,6 +84,7 @@ export class BenchStore {
   private readonly api = inject(Api);
   private readonly outbox = inject(Outbox);
   private readonly sessions = inject(SessionService);
+  private readonly words = inject(WordsService);
   private readonly analyses = inject(AnalysisService);
   private readonly identities = inject(IdentityService);
 
@@ -122,6 +129,14 @@ export class BenchStore {
   readonly canUndo = computed(() => this.history().past.length > 0);
   readonly canRedo = computed(() => this.history().future.length > 0);
   readonly mayWrite = computed(() => this.sessions.session()?.account?.role === 'author');
+  /** What the knot's entry says of its words: the same as long as that is not changed, whatever else is. */
+  private readonly worded = computed(() => ({ words: this.knotState()?.entry.words }), {
+    equal: (a, b) => a.words === b.words,
+  });
+  /** The words its texts are composed in. */
+  readonly vocabulary = computed(() => this.words.vocabulary(this.worded()) ?? WORKSHOP_WORDS);
+  /** What its texts are checked with. */
+  readonly wordCheck = computed(() => this.words.check(this.worded()));
   readonly rules = computed(() => ({
     tail: this.sessions.session()?.house.tail ?? { diameters: 12, millimetres: 0 },
     cordMm: this.knotState()?.entry.cord.diameterMm ?? 10,
@@ -143,13 +158,15 @@ export class BenchStore {
       .subscribe();
     this.analyse.pipe(debounceTime(ANALYSIS_PAUSE), takeUntilDestroyed()).subscribe(() => {
       const knot = this.knotState();
-      if (knot) this.analyses.request(writeKnot(knotByMethod(knot, this.inHand())), this.rules().tail);
+      if (knot)
+        this.analyses.request(writeKnot(knotByMethod(knot, this.inHand())), this.rules().tail, this.vocabulary());
     });
     this.analyse.pipe(debounceTime(IDENTITY_PAUSE), takeUntilDestroyed()).subscribe(() => this.identify());
     this.analyses.results.pipe(takeUntilDestroyed()).subscribe((a) => this.analysisState.set(a));
     effect(() => {
       this.knotState();
       this.inHand();
+      this.vocabulary();
       untracked(() => this.analyse.next());
     });
     const destroy = inject(DestroyRef);
@@ -176,6 +193,8 @@ export class BenchStore {
   }
 
   async load(id: string): Promise<void> {
+    // Without the glossary the bench works; its texts are not checked then.
+    this.words.load().subscribe({ error: () => undefined });
     this.loadTrouble.set(undefined);
     this.knotState.set(undefined);
     this.handState.set(0);
@@ -237,6 +256,26 @@ export class BenchStore {
     else if (asked.kind === 'first-method') this.handState.set(0);
     this.touch();
     return { ok: true, value: applied.value.knot };
+  }
+
+  /** Mends a word in a text of the author's own. */
+  reword({ at, place, text }: KnotText, mend: Mend): void {
+    const knot = this.knotState();
+    if (!knot) return;
+    const after = mendText(text, [mend]);
+    this.edit({
+      kind: 'restore-knot',
+      knot: reworded(knot, [{ method: this.inHand(), at, place, before: text, after }]),
+    });
+  }
+
+  /** Has a concept explained to learners before the first step. */
+  introduce(concept: string): void {
+    const knot = this.knotState();
+    if (!knot) return;
+    const { words } = knot.entry;
+    const introduces = [...new Set([...(words?.introduces ?? []), concept])];
+    this.edit({ kind: 'entry', name: knot.name, entry: { ...knot.entry, words: { ...words, introduces } } });
   }
 
   /** Takes a method in hand: what is drawn, proofed and filmed from here on. */

@@ -7,7 +7,7 @@ import type { FormControl, FormGroup } from '@angular/forms';
 import { NewKnotDialog } from '../shelf/new-knot.dialog';
 import { SignInForm } from '../sign-in/sign-in-form';
 import { FakeBench } from '../testing/fake-bench';
-import { cardOf, OVERHAND, overhand } from '../testing/knots';
+import { cardOf, OVERHAND, overhand, SESSION } from '../testing/knots';
 import { Icons } from '../ui/icons';
 import { ConflictDialog } from './conflict.dialog';
 import { EntryDialog, type NamedEntry } from './entry.dialog';
@@ -170,7 +170,7 @@ describe('dialogs', () => {
     await fixture.whenStable();
     expect(alert(fixture)).toContain('not right');
     expect(page.querySelector('.demo')).toBeNull();
-    const house = { name: 'H', classSchool: 'strict', tail: { diameters: 8, millimetres: 0 } };
+    const house = { ...SESSION.house, name: 'H' };
     TestBed.inject(SessionService).load().subscribe();
     http
       .expectOne('/api/session')

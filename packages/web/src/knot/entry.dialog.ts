@@ -1,14 +1,29 @@
 /**
  * The entry of a knot: names, class, family, grade of use, cord, summary, cautions.
  */
-import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
 import { NonNullableFormBuilder, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/material/dialog';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import { MatSelectModule } from '@angular/material/select';
-import { entrySchema, KNOT_CLASSES, nameSchema, refusalOf, sayRefusal, USE_GRADES, type Entry } from '@foxtrail/core';
+import {
+  checkLesson,
+  entrySchema,
+  KNOT_CLASSES,
+  mendText,
+  nameSchema,
+  refusalOf,
+  sayRefusal,
+  USE_GRADES,
+  type Entry,
+  type Mend,
+} from '@foxtrail/core';
+import { map, startWith } from 'rxjs';
+import { WordsService } from '../data/words';
+import { Remarks } from '../ui/remarks';
 
 export interface NamedEntry {
   readonly name: string;
@@ -23,7 +38,15 @@ const list = (text: string, by: RegExp): string[] =>
 
 @Component({
   selector: 'ft-entry',
-  imports: [ReactiveFormsModule, MatDialogModule, MatFormFieldModule, MatInputModule, MatSelectModule, MatButtonModule],
+  imports: [
+    Remarks,
+    ReactiveFormsModule,
+    MatDialogModule,
+    MatFormFieldModule,
+    MatInputModule,
+    MatSelectModule,
+    MatButtonModule,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2 mat-dialog-title>Entry</h2>
@@ -71,10 +94,26 @@ const list = (text: string, by: RegExp): string[] =>
         <mat-form-field appearance="outline" class="wide"
           ><mat-label>What it is for</mat-label><textarea matInput rows="2" formControlName="summary"></textarea>
         </mat-form-field>
+        @if (remarks().summary.length > 0) {
+          <ft-remarks
+            class="wide"
+            [remarks]="remarks().summary"
+            (mend)="mend('summary', $event)"
+            (introduce)="explain($event)"
+          />
+        }
         <mat-form-field appearance="outline" class="wide"
           ><mat-label>Cautions of its own</mat-label><textarea matInput rows="2" formControlName="cautions"></textarea
           ><mat-hint>One on each line; those of the grade of use come by themselves</mat-hint></mat-form-field
         >
+        @if (remarks().cautions.length > 0) {
+          <ft-remarks
+            class="wide"
+            [remarks]="remarks().cautions"
+            (mend)="mend('cautions', $event)"
+            (introduce)="explain($event)"
+          />
+        }
       </form>
       @if (trouble(); as text) {
         <p class="trouble" role="alert">{{ text }}</p>
@@ -119,6 +158,38 @@ export class EntryDialog {
     cautions: this.given.entry.cautions.join('\n'),
   });
 
+  private readonly words = inject(WordsService);
+  /** Words that the lesson explains first: those it had, and those asked for here. */
+  private readonly introduces = signal(this.given.entry.words?.introduces ?? []);
+  private readonly texts = toSignal(
+    this.form.valueChanges.pipe(
+      startWith(undefined),
+      map(() => this.form.getRawValue()),
+    ),
+    { requireSync: true },
+  );
+  /** What is to be said of the words of the entry's own texts. */
+  protected readonly remarks = computed(() => {
+    const words = { ...this.given.entry.words, introduces: this.introduces() };
+    const [summary, cautions] = checkLesson(
+      [
+        { place: 'what it is for', text: this.texts().summary },
+        { place: 'the cautions', text: this.texts().cautions },
+      ],
+      this.words.check({ words }),
+    );
+    return { summary: summary ?? [], cautions: cautions ?? [] };
+  });
+
+  protected mend(field: 'summary' | 'cautions', mend: Mend): void {
+    const control = this.form.controls[field];
+    control.setValue(mendText(control.value, [mend]));
+  }
+
+  protected explain(concept: string): void {
+    this.introduces.update((all) => [...all, concept]);
+  }
+
   protected done(): void {
     const v = this.form.getRawValue();
     const name = nameSchema.safeParse(v.name);
@@ -127,8 +198,10 @@ export class EntryDialog {
       return;
     }
     const { wrongWayOf: _, ...rest } = this.given.entry;
+    const introduces = this.introduces();
     const entry = entrySchema.safeParse({
       ...rest,
+      ...(introduces.length === 0 ? {} : { words: { ...rest.words, introduces } }),
       aliases: list(v.aliases, /,/),
       class: v.class,
       family: v.family,

@@ -20,9 +20,9 @@ import {
   stepText,
   toSvg,
   wholeBox,
-  WORKSHOP_WORDS,
   writeKnot,
   type KnotDocument,
+  type Vocabulary,
   type Outlines,
 } from '@foxtrail/core';
 import numberFont from '@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-700-normal.woff' with {
@@ -50,6 +50,12 @@ async function numberOutlines(): Promise<Outlines> {
   if (!response.ok) throw new Error('the font of the numbers could not be fetched');
   const font = parse(await response.arrayBuffer());
   return (text) => ({ path: font.getPath(text, 0, 0, 1).toPathData(4), width: font.getAdvanceWidth(text, 1) });
+}
+
+/** What is exported, and the words it is described in. */
+export interface Exported {
+  readonly knot: KnotDocument;
+  readonly words: Vocabulary;
 }
 
 @Component({
@@ -178,7 +184,8 @@ async function numberOutlines(): Promise<Outlines> {
   `,
 })
 export class ExportDialog {
-  protected readonly knot = inject<KnotDocument>(MAT_DIALOG_DATA);
+  private readonly given = inject<Exported>(MAT_DIALOG_DATA);
+  protected readonly knot = this.given.knot;
   protected readonly formats = FORMATS;
   protected readonly widest = WIDEST;
   protected readonly format = signal<Format>('json');
@@ -236,7 +243,7 @@ export class ExportDialog {
       title: name,
       description:
         stepsOf(method)
-          .map((_, i) => `${i + 1}. ${stepText(method, i, WORKSHOP_WORDS)}`)
+          .map((_, i) => `${i + 1}. ${stepText(method, i, this.given.words)}`)
           .join(' ') || 'The figure, without steps yet.',
       look: PAPER_LOOK,
       width: 1000,

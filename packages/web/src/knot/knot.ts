@@ -11,8 +11,10 @@ import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { MatSnackBar } from '@angular/material/snack-bar';
 import { Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
 import type { KnotCard } from '@foxtrail/contract';
+import type { KnotDocument } from '@foxtrail/core';
 import { AnalysisService } from '../data/analysis';
 import { IdentityService } from '../data/identity';
+import { WordsService } from '../data/words';
 import { ClassName } from '../ui/class-name';
 import { BenchStore } from './bench-store';
 import { ConflictDialog } from './conflict.dialog';
@@ -52,6 +54,17 @@ import { SignInAgainDialog } from './sign-in-again.dialog';
             aria-label="Edit the entry: names, class, cord, cautions"
           >
             <mat-icon svgIcon="edit" />
+          </button>
+        }
+        @if (store.mayWrite()) {
+          <button
+            mat-icon-button
+            type="button"
+            (click)="lessonWords()"
+            aria-label="The words of this lesson"
+            matTooltip="Words of this lesson"
+          >
+            <mat-icon svgIcon="words" />
           </button>
         }
         <button mat-icon-button type="button" (click)="revisions()" aria-label="Revisions" matTooltip="Revisions">
@@ -200,7 +213,10 @@ import { SignInAgainDialog } from './sign-in-again.dialog';
 })
 export class KnotPage {
   readonly id = input.required<string>();
+  /** Asked for by the address: open the words of the lesson. */
+  readonly words = input<string>();
   readonly store = inject(BenchStore);
+  private readonly wordsService = inject(WordsService);
   private readonly dialog = inject(MatDialog);
   private readonly snack = inject(MatSnackBar);
   private readonly router = inject(Router);
@@ -242,6 +258,11 @@ export class KnotPage {
         if (kind === 'archived') this.settleGone();
       });
     });
+    const asked = effect(() => {
+      if (this.words() !== '1' || !this.store.knot() || !this.wordsService.words()) return;
+      untracked(() => this.lessonWords());
+      asked.destroy();
+    });
     effect(() => {
       if (this.store.recovered())
         this.snack.open('Work from an earlier visit that was not saved has been taken up again.', 'OK', {
@@ -273,7 +294,7 @@ export class KnotPage {
 
   protected exportFile(): void {
     const knot = this.store.knot();
-    if (knot) this.dialog.open(ExportDialog, { data: knot });
+    if (knot) this.dialog.open(ExportDialog, { data: { knot, words: this.store.vocabulary() } });
   }
 
   protected editEntry(): void {
@@ -288,6 +309,24 @@ export class KnotPage {
       .subscribe((after) => {
         if (after) this.store.edit({ kind: 'entry', ...after });
       });
+  }
+
+  /** Opened seldom, so it is fetched when it is wanted. */
+  protected lessonWords(): void {
+    const knot = this.store.knot();
+    if (!knot) return;
+    void import('../words/lesson-words.dialog').then(({ LessonWordsDialog }) =>
+      this.dialog
+        .open<InstanceType<typeof LessonWordsDialog>, KnotDocument, KnotDocument>(LessonWordsDialog, {
+          data: knot,
+          width: '760px',
+          maxWidth: '94vw',
+        })
+        .afterClosed()
+        .subscribe((after) => {
+          if (after) this.store.edit({ kind: 'restore-knot', knot: after });
+        }),
+    );
   }
 
   protected signInAgain(): void {

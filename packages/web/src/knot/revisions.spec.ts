@@ -98,7 +98,10 @@ describe('export', () => {
       providers: [
         {
           provide: MAT_DIALOG_DATA,
-          useValue: { ...bench.knot(), method: { ...bench.method(), figure: laid.value.figure } },
+          useValue: {
+            knot: { ...bench.knot(), method: { ...bench.method(), figure: laid.value.figure } },
+            words: bench.vocabulary(),
+          },
         },
       ],
     });

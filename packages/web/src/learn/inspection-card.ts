@@ -12,8 +12,8 @@ import {
   inspectionMarks,
   markPoint,
   markSize,
-  WORKSHOP_WORDS,
   type KnotDocument,
+  type Vocabulary,
 } from '@foxtrail/core';
 import { MarkedFigure, type FigureMark } from '../ui/marked-figure';
 
@@ -87,9 +87,10 @@ import { MarkedFigure, type FigureMark } from '../ui/marked-figure';
 })
 export class InspectionCard {
   readonly knot = input.required<KnotDocument>();
+  readonly words = input.required<Vocabulary>();
   /** The chosen marks that the figure still has, in the author's order. */
   protected readonly marks = computed(() => {
-    const all = inspectionMarks(finishedFigure(this.knot().method), WORKSHOP_WORDS);
+    const all = inspectionMarks(finishedFigure(this.knot().method), this.words());
     return (this.knot().entry.inspection ?? []).flatMap((id) => all.find((m) => m.id === id) ?? []);
   });
   protected readonly faces = computed(() =>

@@ -28,6 +28,8 @@ describe('public pages', () => {
     document: OVERHAND,
     publishedAt: '2026-05-01T10:00:00.000Z',
     house: SESSION.house,
+    vocabulary: { ...SESSION.house.vocabulary, workingEnd: 'kite end' },
+    terms: [{ id: 'bight', word: 'kite bend', definition: 'Rope doubled back.', figure: null }],
     clip: false,
     wrongWays: [{ name: 'False one', slug: 'false-one' }],
   };
@@ -45,6 +47,12 @@ describe('public pages', () => {
       ),
     );
     expect(page.querySelector('video')).toBeNull();
+    // Its words are the lesson's, and those it explains come before the first step.
+    expect(page.querySelector('.say')?.textContent).toContain('kite end');
+    expect(page.querySelector('ft-terms')?.textContent).toContain('kite bend Rope doubled back.');
+    expect(page.querySelector('ft-terms')!.compareDocumentPosition(page.querySelector('.player')!)).toBe(
+      Node.DOCUMENT_POSITION_FOLLOWING,
+    );
   });
   it('play the clip with captions when there is one', async () => {
     const [fixture, page] = open();

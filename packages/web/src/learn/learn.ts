@@ -26,7 +26,7 @@ import { Lesson } from './lesson';
       </main>
     } @else if (knot(); as k) {
       <main>
-        <ft-lesson [knot]="k" [house]="page()!.house">
+        <ft-lesson [knot]="k" [house]="page()!.house" [words]="page()!.vocabulary" [terms]="page()!.terms">
           @if (page()!.clip) {
             <section class="clip">
               <h2>Watch it</h2>

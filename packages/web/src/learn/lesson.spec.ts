@@ -14,6 +14,7 @@ describe('the lesson', () => {
       entry: { ...overhand().entry, useGrade: 'people depend on it' },
     });
     fixture.componentRef.setInput('house', SESSION.house);
+    fixture.componentRef.setInput('words', SESSION.house.vocabulary);
     await fixture.whenStable();
     page = fixture.nativeElement as HTMLElement;
   });

@@ -4,7 +4,7 @@
 import { ChangeDetectionStrategy, Component, computed, input, signal, viewChild, type ElementRef } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
-import type { House } from '@foxtrail/contract';
+import type { House, LessonTerm } from '@foxtrail/contract';
 import {
   cautionsFor,
   classLabel,
@@ -23,20 +23,21 @@ import {
   stepText,
   viewOfStep,
   VIEWS,
-  WORKSHOP_WORDS,
   type KnotDocument,
   type NamedMethod,
   type View,
+  type Vocabulary,
 } from '@foxtrail/core';
 import { ViewToggle } from '../ui/view-toggle';
 import { FigureView } from '../ui/figure';
 import { MarkedFigure } from '../ui/marked-figure';
 import { StepText } from '../ui/step-text';
 import { InspectionCard } from './inspection-card';
+import { Terms } from './terms';
 
 @Component({
   selector: 'ft-lesson',
-  imports: [FigureView, MarkedFigure, InspectionCard, StepText, MatButtonModule, ViewToggle, MatIconModule],
+  imports: [FigureView, MarkedFigure, InspectionCard, StepText, Terms, MatButtonModule, ViewToggle, MatIconModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './lesson.html',
   styleUrl: './lesson.scss',
@@ -44,6 +45,10 @@ import { InspectionCard } from './inspection-card';
 export class Lesson {
   readonly knot = input.required<KnotDocument>();
   readonly house = input.required<House>();
+  /** The words it is written in. */
+  readonly words = input.required<Vocabulary>();
+  /** The words it explains before the first step. */
+  readonly terms = input<readonly LessonTerm[]>([]);
   private readonly player = viewChild<ElementRef<HTMLElement>>('player');
   protected readonly className = computed(() => classLabel(this.knot().entry.class, this.house().classSchool));
   protected readonly view = signal<View>('front');
@@ -86,7 +91,7 @@ export class Lesson {
   );
   /** Sides are exchanged for the left hand; from behind they are said as they are tied, from the front. */
   private textOf(index: number): string {
-    return stepText(this.view() === 'left' ? leftHanded(this.method()) : this.method(), index, WORKSHOP_WORDS);
+    return stepText(this.view() === 'left' ? leftHanded(this.method()) : this.method(), index, this.words());
   }
 
   protected takeMethod(index: number): void {

@@ -3,7 +3,7 @@
  */
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { MatCheckboxModule } from '@angular/material/checkbox';
-import { finishedFigure, inspectionMarks, WORKSHOP_WORDS, type InspectionMark } from '@foxtrail/core';
+import { finishedFigure, inspectionMarks, type InspectionMark } from '@foxtrail/core';
 import { BenchStore } from '../knot/bench-store';
 import { InspectionCard } from '../learn/inspection-card';
 
@@ -38,7 +38,7 @@ const MOST_MARKS = 12;
           }
         }
       </div>
-      <ft-inspection-card [knot]="knot" />
+      <ft-inspection-card [knot]="knot" [words]="store.vocabulary()" />
     }
   `,
   styles: `
@@ -71,7 +71,7 @@ export class CardTab {
   protected readonly groups = computed(() => {
     const method = this.store.method();
     const figure = method && finishedFigure(method);
-    const all = figure ? inspectionMarks(figure, WORKSHOP_WORDS) : [];
+    const all = figure ? inspectionMarks(figure, this.store.vocabulary()) : [];
     const of = (test: (m: InspectionMark) => boolean): InspectionMark[] => all.filter(test);
     return [
       { name: 'Tail and turns', marks: of((m) => m.kind === 'tail' || m.kind === 'turns') },

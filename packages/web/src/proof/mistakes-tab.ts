@@ -14,7 +14,6 @@ import {
   heartBox,
   sayOutcome,
   tellMistake,
-  WORKSHOP_WORDS,
   type MistakeGroup,
 } from '@foxtrail/core';
 import { BenchStore } from '../knot/bench-store';
@@ -147,7 +146,7 @@ export class MistakesTab {
             .map((c) => ({ point: c.point, kind: 'ring' as const })),
           outcome: sayOutcome(group),
           crossings: crossingList(group.crossings).replace(/^c/, 'C'),
-          tell: tellMistake(figure, first, group, WORKSHOP_WORDS),
+          tell: tellMistake(figure, first, group, this.store.vocabulary()),
           exhibited: this.exhibits().some((e) => e.crossings[0] === first),
         };
       });
@@ -158,7 +157,7 @@ export class MistakesTab {
     const first = group.crossings[0];
     if (!figure || first === undefined) return;
     const becomes = sayOutcome(group);
-    const tell = tellMistake(figure, first, group, WORKSHOP_WORDS);
+    const tell = tellMistake(figure, first, group, this.store.vocabulary());
     this.setExhibits([...this.exhibits(), { crossings: [first], becomes, tell }]);
   }
 

@@ -33,7 +33,6 @@ import {
   stepsOf,
   tailsOf,
   VIEWS,
-  WORKSHOP_WORDS,
   type Crossing,
   type Finding,
   type TrailPosition,
@@ -144,13 +143,13 @@ export class ProofPage {
     const { ropes } = this.figure();
     return ropes.length < 2
       ? 'The rope'
-      : `The ${WORKSHOP_WORDS.ropes[ropes.findIndex((r) => r.id === id)] ?? `rope ${id}`}`;
+      : `The ${this.store.vocabulary().ropes[ropes.findIndex((r) => r.id === id)] ?? `rope ${id}`}`;
   }
 
   /** Where a passage lies, in words: rope, and how far along. */
   private placeOf(p: TrailPosition): string {
     const host = hostOf(this.figure(), p.strand);
-    if (host) return WORKSHOP_WORDS.hosts[host.kind] ?? host.kind;
+    if (host) return this.store.vocabulary().hosts[host.kind] ?? host.kind;
     const rope = ropeOf(this.figure(), p.strand);
     const along = rope ? lengthTo(curveOf(rope), p.at).toFixed(1) : '';
     const step = stepsOf(this.method()).find(
@@ -160,7 +159,7 @@ export class ProofPage {
     const name =
       this.figure().ropes.length < 2
         ? ''
-        : `${(WORKSHOP_WORDS.ropes[this.figure().ropes.findIndex((r) => r.id === p.strand)] ?? p.strand).replace(' rope', '')}, `;
+        : `${(this.store.vocabulary().ropes[this.figure().ropes.findIndex((r) => r.id === p.strand)] ?? p.strand).replace(' rope', '')}, `;
     return `${name}${along} d${step ? `, step ${step.index + 1}` : ''}`;
   }
 

@@ -1,7 +1,7 @@
 /**
  * What the page and the export worker say to each other.
  */
-import type { FigureFile, Pace, View } from '@foxtrail/core';
+import type { FigureFile, Pace, View, Vocabulary } from '@foxtrail/core';
 
 export interface ExportRequest {
   readonly document: FigureFile;
@@ -12,6 +12,8 @@ export interface ExportRequest {
   /** Frames a second. */
   readonly rate: number;
   readonly fontUrl: string | undefined;
+  /** The words composed texts are written in. */
+  readonly words: Vocabulary;
 }
 
 export type ExportReport =

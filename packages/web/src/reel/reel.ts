@@ -25,7 +25,6 @@ import {
   PACES,
   timelineOf,
   toWebVtt,
-  WORKSHOP_WORDS,
   writeKnot,
   type Pace,
   type View,
@@ -98,7 +97,11 @@ export class ReelPage {
   );
   /** For the left hand the captions are said for it too. */
   readonly timeline = computed(() =>
-    timelineOf(this.view() === 'left' ? leftHanded(this.method()) : this.method(), this.pace(), WORKSHOP_WORDS),
+    timelineOf(
+      this.view() === 'left' ? leftHanded(this.method()) : this.method(),
+      this.pace(),
+      this.store.vocabulary(),
+    ),
   );
   protected readonly moment = computed(() => momentAt(this.method(), this.timeline(), this.time()));
   private readonly scene = computed<Scene>(() => ({
@@ -190,7 +193,14 @@ export class ReelPage {
     const [pace, view, method] = [this.pace(), this.view(), this.store.inHand()];
     this.exporting.set({ kind: 'running', done: 0, total: 1 });
     this.running = this.exporter
-      .run({ document: writeKnot(knotByMethod(knot, method)), pace, view, ...SIZE, fontUrl: captionFontUrl() })
+      .run({
+        document: writeKnot(knotByMethod(knot, method)),
+        pace,
+        view,
+        ...SIZE,
+        fontUrl: captionFontUrl(),
+        words: this.store.vocabulary(),
+      })
       .subscribe((r) => {
         if (r.kind === 'progress') this.exporting.set({ kind: 'running', done: r.done, total: r.total });
         else if (r.kind === 'failed') this.exporting.set(r);

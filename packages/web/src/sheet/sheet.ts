@@ -3,14 +3,17 @@
  */
 import { stepsOf, EMPTY_METHOD } from '@foxtrail/core';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { DatePipe } from '@angular/common';
 import { MatButtonModule } from '@angular/material/button';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MatIconModule } from '@angular/material/icon';
 import { RouterLink } from '@angular/router';
 import { sayTrouble, troubleOf } from '../data/problem';
+import { switchMap } from 'rxjs';
 import { BenchStore } from '../knot/bench-store';
 import { SessionService } from '../data/session';
+import { WordsService } from '../data/words';
 import { Lesson } from '../learn/lesson';
 
 @Component({
@@ -24,6 +27,14 @@ export class SheetPage {
   protected readonly store = inject(BenchStore);
   private readonly sessions = inject(SessionService);
   protected readonly house = computed(() => this.sessions.session()?.house);
+  private readonly words = inject(WordsService);
+  /** The words the lesson explains, as its learners see them. */
+  protected readonly terms = toSignal(
+    toObservable(computed(() => ({ words: this.store.knot()?.entry.words, known: this.words.words() }))).pipe(
+      switchMap((entry) => this.words.terms(entry)),
+    ),
+    { initialValue: [] },
+  );
   protected readonly busy = signal(false);
   /** The sheet is shown as it will be printed, in black and white if that is how it is printed. */
   protected readonly onPaper = signal(false);

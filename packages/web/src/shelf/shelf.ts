@@ -14,14 +14,16 @@ import { MatMenuModule } from '@angular/material/menu';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { MatSnackBar } from '@angular/material/snack-bar';
 import { Router, RouterLink } from '@angular/router';
-import type { KnotCard } from '@foxtrail/contract';
+import type { Found, KnotCard } from '@foxtrail/contract';
 import {
   catchError,
   combineLatest,
   debounceTime,
   distinctUntilChanged,
   EMPTY,
+  map,
   merge,
+  of,
   startWith,
   switchMap,
   tap,
@@ -67,6 +69,8 @@ export class ShelfPage {
   private readonly refresh = signal(0);
   protected readonly knots = signal<readonly KnotCard[] | undefined>(undefined);
   protected readonly total = signal(0);
+  /** Words that have the name that is looked for. */
+  protected readonly terms = signal<Found['found']>([]);
   protected readonly loading = signal(true);
   protected readonly trouble = signal<string | undefined>(undefined);
   protected readonly mayWrite = computed(() => this.sessions.session()?.account?.role === 'author');
@@ -76,6 +80,20 @@ export class ShelfPage {
       startWith(''),
       distinctUntilChanged(),
     );
+    query
+      .pipe(
+        switchMap((q) =>
+          q.trim() === ''
+            ? of([])
+            : this.api.search(q.trim().slice(0, 80)).pipe(
+                map((found) => found.filter((f) => f.kind === 'word').slice(0, 5)),
+                // The knots are the answer; without the words it is one all the same.
+                catchError(() => of([])),
+              ),
+        ),
+        takeUntilDestroyed(),
+      )
+      .subscribe((found) => this.terms.set(found));
     combineLatest([query, toObservable(this.archived), toObservable(this.like), toObservable(this.refresh)])
       .pipe(
         tap(() => this.loading.set(true)),

@@ -3,7 +3,21 @@
  */
 import { computed, signal } from '@angular/core';
 import type { ClipInfo, KnotCard, Publication } from '@foxtrail/contract';
-import { applyKnotEdit, methodsOf, type KnotDocument, type Result } from '@foxtrail/core';
+import {
+  applyKnotEdit,
+  lessonCheck,
+  mendText,
+  methodsOf,
+  reworded,
+  SHIPPED_GLOSSARY,
+  TAKEN_AS_KNOWN,
+  WORKSHOP_CHOICE,
+  WORKSHOP_WORDS,
+  type KnotDocument,
+  type KnotText,
+  type Mend,
+  type Result,
+} from '@foxtrail/core';
 import type { Analysis } from '../data/analysis';
 import type { IdentityProgress, IdentityReport } from '../data/identity';
 import { asKnotEdit, type BenchEdit, type SaveState } from '../knot/bench-store';
@@ -35,6 +49,10 @@ export class FakeBench {
   readonly canUndo = signal(false);
   readonly canRedo = signal(false);
   readonly rules = signal({ tail: { diameters: 8, millimetres: 0 }, cordMm: 10 });
+  readonly vocabulary = signal(WORKSHOP_WORDS);
+  readonly wordCheck = computed(() =>
+    lessonCheck(this.knot().entry, WORKSHOP_CHOICE, SHIPPED_GLOSSARY, TAKEN_AS_KNOWN),
+  );
   readonly asked: string[] = [];
 
   edit(edit: BenchEdit): Result<KnotDocument> {
@@ -43,6 +61,15 @@ export class FakeBench {
     this.knot.set(done.value.knot);
     if (edit.kind === 'add-method') this.hand.set(this.methods().length - 1);
     return { ok: true, value: this.knot() };
+  }
+
+  reword({ at, place, text }: KnotText, mend: Mend): void {
+    const after = mendText(text, [mend]);
+    this.knot.update((k) => reworded(k, [{ method: 0, at, place, before: text, after }]));
+  }
+
+  introduce(concept: string): void {
+    this.asked.push(`introduce ${concept}`);
   }
 
   take(method: number): void {

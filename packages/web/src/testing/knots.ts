@@ -3,7 +3,7 @@
  */
 import { EMPTY, type Observable } from 'rxjs';
 import type { KnotCard, Session } from '@foxtrail/contract';
-import { readKnot, writeKnot, type FigureFile, type KnotDocument } from '@foxtrail/core';
+import { readKnot, WORKSHOP_WORDS, writeKnot, type FigureFile, type KnotDocument } from '@foxtrail/core';
 import { signal } from '@angular/core';
 import type { Analysis } from '../data/analysis';
 import type { IdentityReport } from '../data/identity';
@@ -80,7 +80,12 @@ export const knotAnswer = (revision = 1): object => ({
 
 export const SESSION: Session = {
   account: { id: KNOT_ID, name: 'Ada', role: 'author' },
-  house: { name: 'Test house', classSchool: 'strict', tail: { diameters: 8, millimetres: 0 } },
+  house: {
+    name: 'Test house',
+    classSchool: 'strict',
+    tail: { diameters: 8, millimetres: 0 },
+    vocabulary: WORKSHOP_WORDS,
+  },
   demo: null,
 };
 

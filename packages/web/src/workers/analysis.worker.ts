@@ -9,7 +9,6 @@ import {
   readKnot,
   sayJones,
   windingAbout,
-  WORKSHOP_WORDS,
   type KnotDocument,
 } from '@foxtrail/core';
 import type { Analysis, AnalysisRequest, ClosureReport } from '../data/analysis';
@@ -46,7 +45,7 @@ addEventListener('message', ({ data }: MessageEvent<AnalysisRequest>) => {
     findings: findingsOf(knot.method, {
       tail: data.tail,
       cordMm: knot.entry.cord.diameterMm,
-      words: WORKSHOP_WORDS,
+      words: data.words,
       pull: knot.entry.pull,
     }),
     closure: closure(knot),

@@ -65,12 +65,18 @@ export const ACTIONS: readonly Concept[] = [
     workshop: 'follow round',
   }),
   concept('double-rope', 'action', 'Lay the rope back along itself.', { all: '~double' }, { related: ['bight'] }),
-  concept('wind', 'action', 'Lead the rope round a thing several times, turns side by side.', {
-    marine: 'pass turns',
-    rescue: '~wrap',
-    camp: '~wrap',
-    workshop: '~wind',
-  }),
+  concept(
+    'wind',
+    'action',
+    'Lead the rope round a thing several times, turns side by side.',
+    {
+      marine: 'pass turns',
+      rescue: '~wrap',
+      camp: '~wrap',
+      workshop: '~wind',
+    },
+    { related: ['turn', 'coil'] },
+  ),
   concept(
     'back-up',
     'action',
@@ -82,7 +88,7 @@ export const ACTIONS: readonly Concept[] = [
     'seize',
     'action',
     'Bind two strands together with thin line.',
-    { all: 'seize', camp: 'bind', misheard: ['cease'] },
+    { all: 'seize', camp: '~bind', misheard: ['cease'] },
     {
       related: ['seizing'],
     },

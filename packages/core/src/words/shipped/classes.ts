@@ -32,7 +32,7 @@ export const CLASSES: readonly Concept[] = [
     'loop-knot',
     'class',
     'A knot that makes a loop which does not change its size.',
-    { all: 'loop knot', rescue: 'fixed loop | loop knot' },
+    { all: 'loop knot | fixed loop', rescue: 'fixed loop | loop knot' },
     { broader: ['knot'], related: ['eye'] },
   ),
   concept(
@@ -121,7 +121,7 @@ export const CLASSES: readonly Concept[] = [
 
 export const TOOLS: readonly Concept[] = [
   concept('rope', 'tool', 'What knots are tied in: strands twisted or braided into one line.', {
-    all: '~rope',
+    all: '~rope | ~line',
     marine: '~line | ~rope',
   }),
   concept(
