@@ -56,6 +56,16 @@ for (const colorScheme of ['light', 'dark'] as const) {
       await tab(page, name);
       await sound(page, name);
     }
+    for (const [path, ready] of [
+      ['terms/bight', 'table'],
+      ['house', 'table'],
+      ['disputes', '.homonyms'],
+      ['texts', 'li header'],
+    ] as const) {
+      await page.goto(`/words/${path}`);
+      await expect(page.locator(ready).first()).toBeVisible();
+      await sound(page, `Words, ${path}`);
+    }
     await page.goto('/learn');
     await expect(page.getByRole('heading', { name: 'Published by Larkmoor' })).toBeVisible();
     await sound(page, 'published');

@@ -62,6 +62,12 @@ await run(async () => {
     await page.getByRole('button', { name: /Wren Tallow/ }).click();
     await page.waitForURL('**/shelf');
     await shot('shelf');
+    await page.goto(`${base}/words/terms/collar`);
+    await page.locator('ft-concept-figure').waitFor();
+    await shot('words');
+    await page.goto(`${base}/words/disputes`);
+    await page.locator('.homonyms').waitFor();
+    await shot('words-disputes');
     await open('Reef knot');
     await page.getByRole('button', { name: 'Show step 3' }).click();
     await shot('draft');

@@ -19,6 +19,7 @@ import {
 } from '../../packages/core/src/index.js';
 import { dragBench, layoutBench } from './drafting.js';
 import { identityBench } from './identity.js';
+import { wordsBench } from './words.js';
 import { braidClosure, naiveBracket } from '../../packages/core/spec/support/diagrams.js';
 
 /** Median of several runs, in milliseconds. */
@@ -249,6 +250,7 @@ const parts: Record<string, () => Promise<object> | object> = {
   drafting: layoutBench,
   dragging: () => draggingBench(databaseUrl),
   identity: () => identityBench(databaseUrl),
+  words: () => wordsBench(databaseUrl),
   export: exportBench,
 };
 const asked = process.argv.slice(2).filter((a) => a in parts);

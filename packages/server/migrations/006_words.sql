@@ -42,9 +42,10 @@ create table label (
   check (school_id is not null or status = 'misheard')
 );
 create unique index label_preferred on label (concept_id, school_id) where status = 'preferred';
-create index label_text on label using gin (lower(text) gin_trgm_ops);
-create index knot_name on knot using gin (lower(name) gin_trgm_ops);
-create index knot_alias_name on knot_alias using gin (lower(name) gin_trgm_ops);
+-- Written through at once: a list of entries still to be sorted in would be read from end to end by every search.
+create index label_text on label using gin (lower(text) gin_trgm_ops) with (fastupdate = off);
+create index knot_name on knot using gin (lower(name) gin_trgm_ops) with (fastupdate = off);
+create index knot_alias_name on knot_alias using gin (lower(name) gin_trgm_ops) with (fastupdate = off);
 
 -- The school whose words the house uses, its own words, and what its learners are taken to know. Each change counts the revision up.
 alter table house

@@ -69,16 +69,16 @@ export async function listKnots(
 ): Promise<{ knots: KnotCard[]; total: number }> {
   const where = 'where (k.archived_at is not null) = $1';
   if (q !== '') {
-    const matched = `join (${KNOT_MATCHES}) as m on m.id = k.id where (k.archived_at is not null) = $3`;
-    const values = [q.toLowerCase(), anywhere(q), archived];
-    const [rows, count] = await Promise.all([
-      db.query<CardRow>(
-        `${CARD} ${matched} order by m.score desc, k.updated_at desc, k.id limit ${SHELF_LIMIT}`,
-        values,
-      ),
-      db.query<{ total: number }>(`select count(*)::int as total from knot k ${matched}`, values),
-    ]);
-    return { knots: rows.rows.map(toCard), total: count.rows[0]?.total ?? 0 };
+    const rows = await db.query<CardRow & { total: number }>(
+      `with hit as (
+         select k.id, m.score, k.updated_at, count(*) over ()::int as total
+           from (${KNOT_MATCHES}) as m join knot k on k.id = m.id where (k.archived_at is not null) = $3
+          order by m.score desc, k.updated_at desc, k.id limit ${SHELF_LIMIT})
+       select card.*, hit.total from hit join (${CARD}) as card on card.id = hit.id
+        order by hit.score desc, hit.updated_at desc, hit.id`,
+      [q.toLowerCase(), anywhere(q), archived],
+    );
+    return { knots: rows.rows.map(toCard), total: rows.rows[0]?.total ?? 0 };
   }
   const [rows, count] = await Promise.all([
     db.query<CardRow>(`${CARD} ${where} order by k.updated_at desc, k.id limit ${SHELF_LIMIT}`, [archived]),

@@ -7,9 +7,16 @@ import type { Logger } from 'pino';
 
 export type Queryable = Pick<pg.Pool, 'query'>;
 
+/** Share of common trigrams from which on two names are alike. */
+const ALIKE = 0.4;
+
 /** A pool that outlives a database that goes away: its idle errors are logged, the next query tries again. */
 export function openPool(url: string, log: Logger): pg.Pool {
   const pool = new pg.Pool({ connectionString: url, max: 10, connectionTimeoutMillis: 5000 });
+  // Names less alike than this are not taken for misspellings of each other.
+  pool.on('connect', (client) => {
+    client.query(`set pg_trgm.similarity_threshold = ${ALIKE}`).catch(() => undefined);
+  });
   pool.on('error', (error) => log.warn({ error: error.message }, 'database connection lost'));
   return pool;
 }

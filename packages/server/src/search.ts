@@ -7,23 +7,50 @@ import type { Queryable } from './database.js';
 /** A text as a pattern that matches it anywhere. */
 export const anywhere = (q: string): string => `%${q.toLowerCase().replace(/[\\%_]/g, '\\$&')}%`;
 
+/** With so many that hold the words themselves, those that are only spelt like them are not asked for. */
+const ENOUGH = 24;
+
+/** Names that hold the words score by where they hold them, above those that are only spelt like them. */
+const literal = (name: string): string =>
+  `case when lower(${name}) = $1 then 1.2 when starts_with(lower(${name}), $1) then 1.1 else 1.0 end`;
+const alike = (name: string): string => `similarity(lower(${name}), $1)`;
+
 /**
- * Knots that match `$1` (lower case) by a name of theirs, with a score between 0 and 1 and the name. `$2` is `anywhere($1)`. Names that hold
- * the words score above those that are only spelt like them; every branch is answered by a trigram index.
+ * Knots that match `$1` (lower case) by a name of theirs, with a score and the name; `$2` is `anywhere($1)`. Every branch is answered by a
+ * trigram index; misspellings are looked for only when few names hold the words.
  */
 export const KNOT_MATCHES = `
-  select id, max(score) as score, (array_agg(name order by score desc))[1] as name from (
-    select k.id, k.name, ${score('k.name')} as score from knot k where lower(k.name) % $1 or lower(k.name) like $2
+  with literal as materialized (
+    select k.id, ${literal('k.name')} as score, k.name from knot k where lower(k.name) like $2
     union all
-    select n.knot_id, n.name, ${score('n.name')} from knot_alias n where lower(n.name) % $1 or lower(n.name) like $2
+    select n.knot_id, ${literal('n.name')}, n.name from knot_alias n where lower(n.name) like $2
     union all
-    select k.id, l.text, ${score('l.text')} - 0.01 from label l join knot k on k.concept_id = l.concept_id
-     where lower(l.text) % $1 or lower(l.text) like $2
-  ) as named group by id`;
+    select k.id, ${literal('l.text')} - 0.01, l.text from label l join knot k on k.concept_id = l.concept_id where lower(l.text) like $2
+  ), few as materialized (
+    select count(*) < ${ENOUGH} as few from literal
+  )
+  select distinct on (id) id, score, name from (
+    select * from literal
+    union all
+    select k.id, ${alike('k.name')}, k.name from knot k where (select few from few) and lower(k.name) % $1
+    union all
+    select n.knot_id, ${alike('n.name')}, n.name from knot_alias n where (select few from few) and lower(n.name) % $1
+    union all
+    select k.id, ${alike('l.text')} - 0.01, l.text from label l join knot k on k.concept_id = l.concept_id
+     where (select few from few) and lower(l.text) % $1
+  ) as named order by id, score desc`;
 
-function score(name: string): string {
-  return `case when lower(${name}) = $1 then 1.2 when lower(${name}) like $2 then 1 + similarity(lower(${name}), $1) / 10 else similarity(lower(${name}), $1) end`;
-}
+/** Concepts that match in the same way. */
+const WORD_MATCHES = `
+  with literal as materialized (
+    select l.concept_id, ${literal('l.text')} as score, l.text from label l where lower(l.text) like $2
+  )
+  select distinct on (concept_id) concept_id, score, text as by from (
+    select * from literal
+    union all
+    select l.concept_id, ${alike('l.text')}, l.text from label l
+     where (select count(*) from literal) < ${ENOUGH} and lower(l.text) % $1
+  ) as labelled order by concept_id, score desc`;
 
 /** Most that is found at once. */
 const FOUND_LIMIT = 24;
@@ -35,11 +62,7 @@ export async function search(db: Queryable, q: string): Promise<Found['found']> 
        select 'knot' as kind, k.id::text, k.name, m.name as by, m.score
          from (${KNOT_MATCHES}) as m join knot k on k.id = m.id where k.archived_at is null
        union all
-       select 'word', w.concept_id, coalesce(hw.text, p.text, w.concept_id), w.by, w.score - 0.005 from (
-         select concept_id, max(score) as score, (array_agg(text order by score desc))[1] as by from (
-           select l.concept_id, l.text, ${score('l.text')} as score from label l where lower(l.text) % $1 or lower(l.text) like $2
-         ) as labelled group by concept_id
-       ) as w
+       select 'word', w.concept_id, coalesce(hw.text, p.text, w.concept_id), w.by, w.score - 0.005 from (${WORD_MATCHES}) as w
        left join house_word hw on hw.concept_id = w.concept_id
        left join label p on p.concept_id = w.concept_id and p.status = 'preferred'
          and p.school_id = coalesce((select words_school from house), 'workshop')
