@@ -41,6 +41,15 @@ describe('foxtrail check', () => {
     expect(bad.code).toBe(2);
     expect(bad.complained).toContain('bad.json: the file: It is not JSON');
   });
+  it('holds the texts against the words of a school, which is no finding', async () => {
+    const workshop = await foxtrail(['check', demo('reef'), '--tail', '8']);
+    expect([workshop.code, workshop.said]).toEqual([0, `${demo('reef')}: Reef knot: no findings`]);
+    const camp = await foxtrail(['check', demo('bowline'), '--tail', '8', '--words', 'camp']);
+    expect(camp.code).toBe(0);
+    expect(camp.said).toMatch(/word: step 5, “standing part”: .*Here it is called “standing line”/);
+    expect((await foxtrail(['render', demo('clove-hitch'), '--step', '1', '--words', 'camp'])).said).toContain('pole');
+    expect((await foxtrail(['check', demo('reef'), '--words', 'navy'])).complained).toContain('no school “navy”');
+  });
   it('names file, place and reason of a bad weave, and of a file that is not there', async () => {
     const file = JSON.parse(readFileSync(demo('overhand'), 'utf8')) as { ropes: { weave: string }[] };
     file.ropes[0]!.weave = 'UUUUUU';

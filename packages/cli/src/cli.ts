@@ -5,8 +5,13 @@
  */
 import { readFile, writeFile } from 'node:fs/promises';
 import { parseArgs } from 'node:util';
-import { claimOf, knownKnots, patternKeys, verdictFinding } from '@foxtrail/pattern-book';
+import { claimOf, GLOSSARY, knownKnots, patternKeys, verdictFinding } from '@foxtrail/pattern-book';
 import {
+  lessonCheck,
+  methodsOf,
+  remarkedTexts,
+  TAKEN_AS_KNOWN,
+  vocabularyFor,
   pictureBox,
   stepsOf,
   finishedFigure,
@@ -46,13 +51,13 @@ import {
   verdictOf,
   VIEWS,
   windingAbout,
-  WORKSHOP_WORDS,
   type Finding,
   type KnotDocument,
   type Refusal,
   type Result,
   type Verdict,
   type View,
+  type WordChoice,
 } from '@foxtrail/core';
 
 /** Where the command reads and writes: the terminal, or a test. */
@@ -78,6 +83,7 @@ foxtrail render FILE [--step K] [--view front|back|left] [-o OUT.svg]
 
   --json        answer in JSON
   --tail D      the house's tail rule in rope diameters (check; ${DEFAULT_TAIL_RULE.diameters} when not given)
+  --words S     the school whose words the texts are written in: marine, rescue, camp, workshop (check, render)
   -             as FILE: read standard input
 Exit code: 0 clean, 1 findings, 2 bad input.`;
 
@@ -98,6 +104,8 @@ export const terminal = (): Terminal => ({
 interface Options {
   readonly json: boolean;
   readonly tail: number;
+  /** The words texts are written in, unless a knot names a school of its own. */
+  readonly words: WordChoice;
   readonly pd: string | undefined;
   readonly step: number | undefined;
   readonly view: View;
@@ -231,7 +239,7 @@ async function check(files: readonly string[], options: Options, io: Terminal): 
     const rules = {
       tail: { diameters: options.tail, millimetres: 0 },
       cordMm: entry.cord.diameterMm,
-      words: WORKSHOP_WORDS,
+      words: vocabularyFor(entry, options.words, GLOSSARY),
       pull: entry.pull,
     };
     const verdict = verdictOn(read.value);
@@ -241,12 +249,16 @@ async function check(files: readonly string[], options: Options, io: Terminal): 
       ...layoutFindings(method, read.value.others),
       ...findingsOf(method, rules),
     ];
+    const wordCheck = lessonCheck(entry, options.words, GLOSSARY, TAKEN_AS_KNOWN);
+    const texts = methodsOf(read.value).flatMap((m) => remarkedTexts(read.value, m.method, wordCheck));
+    const remarks = texts.flatMap((t) => t.remarks.map((r) => ({ place: t.place, ...r })));
     if (findings.length > 0) code = Math.max(code, FOUND);
-    report.push({ file, name, findings: findings.map(({ fix: _, ...f }) => f) });
+    report.push({ file, name, findings: findings.map(({ fix: _, ...f }) => f), words: remarks });
     if (options.json) continue;
     io.say(findings.length === 0 ? `${file}: ${name}: no findings` : `${file}: ${name}`);
     for (const f of findings)
       io.say(`  ${f.severity}: ${f.title}${where(f) === '' ? '' : ` (${where(f)})`}. ${f.why} ${f.remedy}`);
+    for (const r of remarks) io.say(`  word: ${r.place}, “${r.words}”: ${r.says}`);
   }
   if (options.json) io.say(JSON.stringify(report, null, 2));
   return code;
@@ -342,7 +354,8 @@ async function render(files: readonly string[], options: Options, io: Terminal):
   if (file === undefined) return complain(refuse('render', 'No file is named.', 'Name a figure file.'), options, io);
   const read = await open(file, io);
   if (!read.ok) return complain(read, options, io);
-  const { name, method } = read.value;
+  const { name, method, entry } = read.value;
+  const words = vocabularyFor(entry, options.words, GLOSSARY);
   const count = stepsOf(method).length;
   const { step, view } = options;
   if (step !== undefined && !(Number.isInteger(step) && step >= 1 && step <= count)) {
@@ -355,9 +368,9 @@ async function render(files: readonly string[], options: Options, io: Terminal):
   const texts =
     step === undefined
       ? stepsOf(method)
-          .map((_, i) => `${i + 1}. ${stepText(method, i, WORKSHOP_WORDS)}`)
+          .map((_, i) => `${i + 1}. ${stepText(method, i, words)}`)
           .join(' ')
-      : composeStep(method, step - 1, WORKSHOP_WORDS).text;
+      : composeStep(method, step - 1, words).text;
   const svg = toSvg(drawStep(method, step === undefined ? Infinity : step - 1, { view }), {
     title: step === undefined ? name : `${name}, step ${step} of ${count}`,
     description: texts,
@@ -389,6 +402,7 @@ export async function run(argv: readonly string[], io: Terminal): Promise<number
       options: {
         json: { type: 'boolean' },
         tail: { type: 'string' },
+        words: { type: 'string' },
         pd: { type: 'string' },
         step: { type: 'string' },
         view: { type: 'string' },
@@ -400,11 +414,15 @@ export async function run(argv: readonly string[], io: Terminal): Promise<number
     const tail = Number(values.tail ?? DEFAULT_TAIL_RULE.diameters);
     if (!known) throw new Error(`There is no view “${view}”; there are front, back and left.`);
     if (!(tail >= 0)) throw new Error(`--tail takes a number of diameters, not “${values.tail ?? ''}”.`);
+    const school = values.words ?? 'workshop';
+    const schools = GLOSSARY.schools.map((s) => s.id);
+    if (!schools.includes(school)) throw new Error(`There is no school “${school}”; there are ${schools.join(', ')}.`);
     return await work(
       positionals,
       {
         json: values.json === true,
         tail,
+        words: { school, own: {} },
         pd: values.pd,
         step: values.step === undefined ? undefined : Number(values.step),
         view: known.view,

@@ -14,7 +14,8 @@ import {
 import { readGlossaryCsv, toGlossaryCsv, type Concept } from '@foxtrail/core';
 import { readTurtle } from '@foxtrail/core/skos';
 import { GLOSSARY } from '@foxtrail/pattern-book';
-import { Client, demoDocument, startTestServer, type TestServer } from './server.js';
+import type { Client } from './server.js';
+import { demoDocument, startTestServer, type TestServer } from './server.js';
 
 let server: TestServer;
 let author: Client;
@@ -75,10 +76,12 @@ describe('the words of a house', () => {
     bare.method = { ...first, halts: method.halts.map((h) => ({ ...h, text: undefined })), finish: [{ kind: 'set' }] };
     const plain = card((await author.post('/api/knots', { document: bare }).expect(201)).body);
     for (const { id } of [made, plain]) await author.post(`/api/knots/${id}/publication`).expect(200);
-    const page = async (): Promise<string> =>
-      (await author.get('/api/public/knots/bare-overhand/steps/1.svg').expect(200)).body.toString() +
-      (await author.get('/api/public/knots/bare-overhand/sheet.svg').expect(200)).body.toString() +
-      (await author.get('/api/public/knots/bare-overhand/captions.vtt').expect(200)).text;
+    const page = async (): Promise<string> => {
+      const files = ['steps/1.svg', 'sheet.svg', 'captions.vtt'].map((f) =>
+        author.get(`/api/public/knots/bare-overhand/${f}`).buffer(true).parse(textOf).expect(200),
+      );
+      return (await Promise.all(files)).map((a) => a.body as string).join(' ');
+    };
     expect(await page()).toContain('standing part');
     await choose('camp');
     expect(await page()).toContain('standing line');

@@ -61,7 +61,7 @@ describe('The text check', () => {
     expect(remarks(checkFor('workshop'), text)[0]).toEqual(
       jasmine.objectContaining<Remark>({
         kind: 'discouraged',
-        says: jasmine.stringContaining('inboard end') as unknown as string,
+        says: jasmine.stringContaining('inboard end'),
       }),
     );
     expect(remarks(checkFor('marine'), text).filter((r) => r.kind === 'discouraged')).toEqual([]);

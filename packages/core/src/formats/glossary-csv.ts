@@ -98,26 +98,44 @@ export function readGlossaryCsv(text: string): Incoming {
     );
     const name = row.name ?? '';
     const id = idFrom(row.concept ?? '');
-    if (id === '') return refuseRow('It names no concept.', 'Give each row the concept its name is for.');
-    if (name === '') return refuseRow('It has no name.', 'Give each row a name, or leave it out.');
-    if (name.length > GLOSSARY_LIMITS.label)
-      return refuseRow(`Its name has ${name.length} characters.`, `A name has ${GLOSSARY_LIMITS.label} at most.`);
-    if (/[<>]|\p{Cc}/u.test(name)) return refuseRow('Its name has marks that names do not have.', 'Use plain text.');
+    if (id === '') {
+      refuseRow('It names no concept.', 'Give each row the concept its name is for.');
+      return;
+    }
+    if (name === '') {
+      refuseRow('It has no name.', 'Give each row a name, or leave it out.');
+      return;
+    }
+    if (name.length > GLOSSARY_LIMITS.label) {
+      refuseRow(`Its name has ${name.length} characters.`, `A name has ${GLOSSARY_LIMITS.label} at most.`);
+      return;
+    }
+    if (/[<>]|\p{Cc}/u.test(name)) {
+      refuseRow('Its name has marks that names do not have.', 'Use plain text.');
+      return;
+    }
     const status: LabelStatus | undefined =
       (row.status ?? '') === '' ? 'preferred' : one(LABEL_STATUSES, row.status ?? '');
-    if (!status) return refuseRow(`“${row.status ?? ''}” is not a status.`, `Use one of ${LABEL_STATUSES.join(', ')}.`);
+    if (!status) {
+      refuseRow(`“${row.status ?? ''}” is not a status.`, `Use one of ${LABEL_STATUSES.join(', ')}.`);
+      return;
+    }
     const kind: ConceptKind | undefined =
       (row.kind ?? '') === '' ? 'part of a rope' : one(CONCEPT_KINDS, row.kind ?? '');
-    if (!kind) return refuseRow(`“${row.kind ?? ''}” is not a kind.`, `Use one of ${CONCEPT_KINDS.join(', ')}.`);
+    if (!kind) {
+      refuseRow(`“${row.kind ?? ''}” is not a kind.`, `Use one of ${CONCEPT_KINDS.join(', ')}.`);
+      return;
+    }
     const school = row.school ?? '';
     const schoolId = idFrom(school);
-    if (schoolId === '' && status !== 'misheard')
-      return refuseRow('It does not say which school says so.', 'Name the school; only what is misheard needs none.');
-    if ((row.definition ?? '').length > GLOSSARY_LIMITS.definition)
-      return refuseRow(
-        'Its definition is too long.',
-        `A definition has ${GLOSSARY_LIMITS.definition} characters at most.`,
-      );
+    if (schoolId === '' && status !== 'misheard') {
+      refuseRow('It does not say which school says so.', 'Name the school; only what is misheard needs none.');
+      return;
+    }
+    if ((row.definition ?? '').length > GLOSSARY_LIMITS.definition) {
+      refuseRow('Its definition is too long.', `A definition has ${GLOSSARY_LIMITS.definition} characters at most.`);
+      return;
+    }
     if (schoolId !== '') schools.set(schoolId, { id: schoolId, name: school, note: '' });
     const links = (cell: string | undefined): string[] =>
       (cell ?? '')

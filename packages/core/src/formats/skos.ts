@@ -12,7 +12,6 @@ import {
   idFrom,
   sameName,
   type Concept,
-  type ConceptKind,
   type Glossary,
   type ConceptLabel,
   type LabelStatus,
@@ -20,7 +19,7 @@ import {
 } from '../words/glossary.js';
 import type { Incoming, RefusedLine } from '../words/merge.js';
 
-const { namedNode, literal, quad, blankNode } = DataFactory;
+const namedNode = (iri: string): ReturnType<typeof DataFactory.namedNode> => DataFactory.namedNode(iri);
 
 const SKOS = 'http://www.w3.org/2004/02/skos/core#';
 const RDF = 'http://www.w3.org/1999/02/22-rdf-syntax-ns#';
@@ -46,8 +45,8 @@ const LABEL_TERMS: Readonly<Record<LabelStatus, string>> = {
 
 function toQuads({ schools, concepts }: Glossary, only?: string): Quad[] {
   const out: Quad[] = [];
-  const say = (s: Quad_Subject, p: string, o: Quad_Object): void => void out.push(quad(s, namedNode(p), o));
-  const text = (t: string): Quad_Object => literal(t, LANGUAGE);
+  const say = (s: Quad_Subject, p: string, o: Quad_Object): void => void out.push(DataFactory.quad(s, namedNode(p), o));
+  const text = (t: string): Quad_Object => DataFactory.literal(t, LANGUAGE);
   const a = `${RDF}type`;
   say(namedNode(CONCEPTS), a, namedNode(`${SKOS}ConceptScheme`));
   say(namedNode(CONCEPTS), `${DCT}title`, text('Concepts'));
@@ -60,18 +59,18 @@ function toQuads({ schools, concepts }: Glossary, only?: string): Quad[] {
   const label = (subject: Quad_Subject, l: ConceptLabel): void => {
     say(subject, SKOS + LABEL_TERMS[l.status], text(l.text));
     if (l.status !== 'discouraged' && l.reason === undefined && l.everyday !== true) return;
-    const about = blankNode();
+    const about = DataFactory.blankNode();
     say(subject, `${FT}about`, about);
     say(about, `${RDF}value`, text(l.text));
-    say(about, `${FT}status`, literal(l.status));
+    say(about, `${FT}status`, DataFactory.literal(l.status));
     if (l.reason !== undefined) say(about, `${SKOS}note`, text(l.reason));
-    if (l.everyday === true) say(about, `${FT}everyday`, literal('true', namedNode(`${XSD}boolean`)));
+    if (l.everyday === true) say(about, `${FT}everyday`, DataFactory.literal('true', namedNode(`${XSD}boolean`)));
   };
   for (const c of concepts) {
     const node = namedNode(CONCEPT + c.id);
     say(node, a, namedNode(`${SKOS}Concept`));
     say(node, `${SKOS}inScheme`, namedNode(CONCEPTS));
-    say(node, `${FT}kind`, literal(c.kind));
+    say(node, `${FT}kind`, DataFactory.literal(c.kind));
     if (c.definition !== '') say(node, `${SKOS}definition`, text(c.definition));
     if (c.notes !== undefined) say(node, `${SKOS}note`, text(c.notes));
     for (const b of c.broader) say(node, `${SKOS}broader`, namedNode(CONCEPT + b));
@@ -117,7 +116,7 @@ const CONTEXT = {
 /** A glossary as JSON-LD; with a school, that school's scheme only. */
 export async function toJsonLd(glossary: Glossary, school?: string): Promise<string> {
   const nquads = await write(toQuads(glossary, school), 'N-Quads');
-  const expanded = await jsonld.fromRDF(nquads as unknown as object, { format: 'application/n-quads' });
+  const expanded = await jsonld.fromRDF(nquads, { format: 'application/n-quads' });
   const compact = await jsonld.compact(expanded, CONTEXT as unknown as jsonld.ContextDefinition);
   return `${JSON.stringify(compact, null, 2)}\n`;
 }
@@ -173,7 +172,7 @@ function fromQuads(quads: readonly Quad[]): Incoming {
   const store = new Store([...quads]);
   const refused: RefusedLine[] = [];
   const objects = (s: string | Quad_Subject, p: string): Quad_Object[] =>
-    store.getObjects(typeof s === 'string' ? namedNode(s) : s, namedNode(p), null) as Quad_Object[];
+    store.getObjects(typeof s === 'string' ? namedNode(s) : s, namedNode(p), null);
   const foreign = new Set<string>();
   /** Literals in English or in no language; others are told of once. */
   const texts = (s: string | Quad_Subject, p: string): string[] =>
@@ -232,7 +231,7 @@ function fromQuads(quads: readonly Quad[]): Incoming {
     const definition = (texts(c, `${SKOS}definition`)[0] ?? '').slice(0, GLOSSARY_LIMITS.definition);
     const notes = [`${SKOS}note`, `${SKOS}scopeNote`].flatMap((p) => texts(c, p))[0];
     const known = found.get(id) ?? {
-      concept: { id, kind: 'part of a rope' as ConceptKind, definition: '', broader: [], related: [], labels: [] },
+      concept: { id, kind: 'part of a rope', definition: '', broader: [], related: [], labels: [] },
       labels: [],
     };
     known.concept = {

@@ -4,7 +4,8 @@
  */
 import { articleFor, capitalsOf, inflect, withArticle } from './inflect.js';
 import { schoolOf, sameName, type Concept, type Glossary } from './glossary.js';
-import { TermIndex, type Sense, type Term } from './terms.js';
+import type { TermIndex } from './terms.js';
+import { type Sense, type Term } from './terms.js';
 import { wordFor, type WordChoice } from './vocabulary.js';
 
 export const REMARK_KINDS = [

@@ -148,7 +148,7 @@ export function mergeGlossary(
       const label = { ...given, school: schoolId(given.school) };
       const at = draft.labels.findIndex((l) => l.school === label.school && sameName(l.text) === sameName(label.text));
       const ours = draft.labels[at];
-      if (ours && ours.status === label.status) {
+      if (ours?.status === label.status) {
         same += 1;
         continue;
       }
@@ -220,7 +220,7 @@ function matcher(current: Glossary): (concept: Concept) => string {
       const found = l.status === 'preferred' ? named.get(sameName(l.text)) : undefined;
       const [only] = found?.size === 1 ? found : [];
       const other = only === undefined ? undefined : current.concepts.find((c) => c.id === only);
-      if (other && other.kind === concept.kind && sameMeaning(other, concept)) return other.id;
+      if (other?.kind === concept.kind && sameMeaning(other, concept)) return other.id;
     }
     return concept.id;
   };
