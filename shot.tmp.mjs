@@ -8,7 +8,7 @@ p.on('pageerror', (e) => console.log('pageerror:', e.message));
 await p.goto('http://127.0.0.1:4180/sign-in');
 await p.getByRole('button', { name: /Wren Tallow/ }).click();
 await p.waitForURL('**/shelf');
-if (dark) await p.getByRole('button', { name: /dark theme/ }).click();
+if (dark && (await p.getByRole('button', { name: /dark theme/ }).count())) await p.getByRole('button', { name: /dark theme/ }).click();
 await p.goto('http://127.0.0.1:4180' + path);
 await p.waitForTimeout(1200);
 for (const s of steps) { await eval(`(async()=>{${s}})()`); await p.waitForTimeout(500); }

@@ -79,14 +79,6 @@ await run(async () => {
     await page.getByText('same knot, proved').waitFor();
     await shot('draft-dressed');
     await open('Figure eight');
-    await page.keyboard.press('p');
-    await page.keyboard.press(']');
-    await shot('draft-points');
-    await page.keyboard.press('Escape');
-    await page.keyboard.press('f');
-    await page.getByRole('radio', { name: 'right' }).click();
-    await shot('draft-retrace');
-    await page.keyboard.press('Escape');
     await page.getByRole('button', { name: 'Export the figure' }).click();
     await shot('export');
     const verdict = (text) => page.locator('.verdict-band h2', { hasText: text }).waitFor();

@@ -1,5 +1,9 @@
 import {
   composeStep,
+  crossingsOf,
+  curveOf,
+  litBox,
+  pointAt,
   inspectionMarks,
   finishedFigure,
   lessonCheck,
@@ -131,5 +135,25 @@ describe('The words of a lesson', () => {
     expect(rewordings(done, check(knot, 'marine'))).toEqual([]);
     expect(reworded(knot, marine.slice(1)).entry.summary).toBe(knot.entry.summary);
     expect(done.method.figure).toBe(knot.method.figure);
+  });
+});
+
+describe('The small figure of a word', () => {
+  it('shows every crossing and all that is lit', () => {
+    const knot = demoKnot('bowline.json');
+    const [rope] = knot.method.figure.ropes;
+    const whole = { ...openKnot('bowline.json').method, leaders: [], halts: [] };
+    for (const [from, to] of [
+      [0, 1],
+      [10, 14],
+      [20, 29.5],
+    ] as const) {
+      const method = { ...whole, finish: [{ kind: 'check' as const, lit: [{ strand: rope!.id, from, to }] }] };
+      const [l, t, r, b] = litBox(method);
+      const curve = curveOf(method.figure.ropes[0]!);
+      const inside = ([x, y]: readonly [number, number]): boolean => x > l && x < r && y > t && y < b;
+      for (let at = from; at <= to; at += 0.1) expect(inside(pointAt(curve, at))).toBeTrue();
+      for (const c of crossingsOf(method.figure)) expect(inside(c.point)).toBeTrue();
+    }
   });
 });

@@ -129,6 +129,23 @@ function middleOf(figure: Figure, { stretch }: Step): Point {
   return [(box[0] + box[2]) / 2, (box[1] + box[3]) / 2];
 }
 
+/** Room left round what a small figure lights, in diameters. */
+const LIT_ROOM = 1.6;
+
+/** The part of the board for a small figure that explains a word: where its crossings are, and what it lights; all of it when nothing is lit. */
+export function litBox(method: Method): Box {
+  const step = stepsOf(method).at(-1);
+  const figure = step?.of.figure ?? finishedFigure(method);
+  const lit = step?.telling.lit ?? [];
+  if (lit.length === 0) return pictureBox(method, Math.max(0, stepsOf(method).length - 1));
+  const points = lit.flatMap(({ strand, from, to }) => {
+    const rope = ropeOf(figure, strand);
+    return rope ? lineBetween(curveOf(rope), from, to) : [];
+  });
+  const [l, t, r, b] = boxOf([...points, ...crossingsOf(figure).map((c) => c.point)]) ?? heartBox(figure);
+  return [l - LIT_ROOM, t - LIT_ROOM, r + LIT_ROOM, b + LIT_ROOM];
+}
+
 export interface StepPictureOptions {
   readonly view?: View;
   /** Show just this view, whatever face the step itself asks for. */

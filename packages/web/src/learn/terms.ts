@@ -27,7 +27,7 @@ import { ConceptFigure } from '../ui/concept-figure';
   styles: `
     ul {
       display: grid;
-      grid-template-columns: repeat(auto-fill, minmax(300px, 1fr));
+      grid-template-columns: repeat(auto-fill, minmax(360px, 1fr));
       gap: 12px;
       margin: 10px 0 0;
       padding: 0;
@@ -35,7 +35,7 @@ import { ConceptFigure } from '../ui/concept-figure';
     }
     li {
       display: grid;
-      grid-template-columns: 130px 1fr;
+      grid-template-columns: 160px 1fr;
       gap: 14px;
       align-items: center;
       padding: 10px 14px;
@@ -44,7 +44,7 @@ import { ConceptFigure } from '../ui/concept-figure';
       break-inside: avoid;
     }
     ft-concept-figure {
-      height: 96px;
+      height: 120px;
     }
     p {
       grid-column: 2;

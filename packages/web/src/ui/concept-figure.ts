@@ -2,7 +2,7 @@
  * The small figure of a concept, drawn live from its figure file: what the word names is lit.
  */
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
-import { drawStep, pictureBox, readKnot, stepsOf, type FigureFile } from '@foxtrail/core';
+import { drawStep, litBox, readKnot, stepsOf, type FigureFile } from '@foxtrail/core';
 import { FigureView } from './figure';
 
 @Component({
@@ -11,7 +11,7 @@ import { FigureView } from './figure';
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (shown(); as s) {
-      <ft-figure [drawing]="s.drawing" [box]="s.box" [label]="label()" />
+      <ft-figure [drawing]="s.drawing" [box]="s.box" [bleed]="true" [label]="label()" />
     }
   `,
   styles: `
@@ -19,6 +19,9 @@ import { FigureView } from './figure';
     ft-figure {
       display: block;
       height: 100%;
+    }
+    :host {
+      overflow: hidden;
     }
   `,
 })
@@ -30,6 +33,6 @@ export class ConceptFigure {
     if (!read.ok) return undefined;
     const { method } = read.value;
     const last = Math.max(0, stepsOf(method).length - 1);
-    return { drawing: drawStep(method, last), box: pictureBox(method, last) };
+    return { drawing: drawStep(method, last), box: litBox(method) };
   });
 }
