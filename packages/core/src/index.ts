@@ -79,3 +79,4 @@ export * from './identity/layouts.js';
 export * from './knot/knot-edit.js';
 export * from './knot/edition.js';
 export * from './knot/lesson-words.js';
+export * from './knot/review.js';

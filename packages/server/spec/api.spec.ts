@@ -30,6 +30,8 @@ describe('health and description', () => {
       const path = r.path
         .replace('{id}', '00000000-0000-4000-8000-000000000000')
         .replace('{slug}', 'none')
+        .replace('{item}', 'front')
+        .replace('{word}', 'bight')
         .replace('{step}', '1');
       const answer = await author.send(r.method, path);
       if (answer.status === 404) expect(problem(answer.body).place).withContext(path).not.toBe('address');

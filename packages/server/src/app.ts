@@ -7,6 +7,7 @@ import {
   createKnotSchema,
   houseChangeSchema,
   identifySchema,
+  reviewVerdictSchema,
   listQuerySchema,
   saveKnotSchema,
   signInSchema,
@@ -28,12 +29,13 @@ import { clipFor, sendClip, storeClip } from './clips.js';
 import { DEMO_SIGN_INS } from './demo.js';
 import { changeHouse, house } from './house.js';
 import { listLike, matchesOf } from './identity.js';
-import { createKnot, duplicateKnot, getKnot, leftHandedKnot, readSaved, saveKnot, setArchived } from './knots.js';
+import { createKnot, duplicateKnot, getKnot, leftHandedKnot, saveKnot, setArchived } from './knots.js';
 import { openApi } from './openapi.js';
 import { captions, sheetSvg, stepSvg, thumbnail } from './pictures.js';
 import { HttpProblem, notFound, refused } from './problem.js';
 import { listPublished, publicKnot, publishedKnot, publishKnot, withdrawKnot } from './publications.js';
-import { nameRevision, revisionDocument, revisionsOf } from './revisions.js';
+import { beginReview, judgeItem, reviewOf, settleReview } from './reviews.js';
+import { nameRevision, readSaved, revisionDocument, revisionsOf } from './revisions.js';
 import { vocabularyOfKnot } from './words.js';
 import { wordsRoutes } from './words-routes.js';
 import { contentPolicy, nonceOf, sameOrigin } from './security.js';
@@ -247,9 +249,26 @@ export function createApp({ pool, log, version, webFolder }: AppOptions): expres
     res.json(await publishKnot(pool, account, knotId(req)));
   });
   app.delete('/api/knots/:id/publication', async (req, res) => {
-    await author(req);
-    await withdrawKnot(pool, knotId(req));
+    await withdrawKnot(pool, await author(req), knotId(req));
     res.status(204).end();
+  });
+  app.get('/api/knots/:id/review', async (req, res) => {
+    res.json(await reviewOf(pool, await signedIn(req), knotId(req)));
+  });
+  app.post('/api/knots/:id/review', async (req, res) => {
+    const account = await signedIn(req);
+    await beginReview(pool, account, knotId(req));
+    res.status(201).json(await reviewOf(pool, account, knotId(req)));
+  });
+  app.put('/api/knots/:id/review/items/:item', body, async (req, res) => {
+    const account = await signedIn(req);
+    await judgeItem(pool, account, knotId(req), req.params.item, check(reviewVerdictSchema, req.body));
+    res.json(await reviewOf(pool, account, knotId(req)));
+  });
+  app.put('/api/knots/:id/review', async (req, res) => {
+    const account = await signedIn(req);
+    await settleReview(pool, account, knotId(req));
+    res.json(await reviewOf(pool, account, knotId(req)));
   });
   app.put('/api/knots/:id/clip', async (req, res) => {
     await author(req);

@@ -4,6 +4,8 @@
  */
 import type { Identified, Identify, KnotCard } from '@foxtrail/contract';
 import {
+  classOf,
+  type Match,
   finishedFigure,
   keysOf,
   readKnot,
@@ -14,7 +16,7 @@ import {
   type KnotDocument,
   type Refusal,
 } from '@foxtrail/core';
-import { claimOf, patternKeys, verdictFinding } from '@foxtrail/pattern-book';
+import { claimOf, gradeFinding, patternKeys, verdictFinding } from '@foxtrail/pattern-book';
 import type pg from 'pg';
 import { cardRow, toCard } from './cards.js';
 import type { Queryable } from './database.js';
@@ -47,9 +49,20 @@ export const identityColumns = ({ keys, state, headline }: StoredIdentity): unkn
 ];
 
 /** Keys and verdict of a knot, and the finding that the verdict gives rise to. */
-export function identityOf(knot: KnotDocument): StoredIdentity & { readonly finding?: Finding } {
+export function identityOf(
+  knot: KnotDocument,
+): StoredIdentity & { readonly finding?: Finding; readonly grade?: Finding } {
   const figure = finishedFigure(knot.method);
-  const declined = (r: Refusal): StoredIdentity => ({ state: 'declined', headline: sayRefusal(r) });
+  const classified = classOf(figure);
+  const gradeOf = (matches?: readonly Match[]): { grade?: Finding } => {
+    const grade = gradeFinding(knot, { matches, class: classified.ok ? classified.value.class : undefined });
+    return grade ? { grade } : {};
+  };
+  const declined = (r: Refusal): StoredIdentity & { grade?: Finding } => ({
+    state: 'declined',
+    headline: sayRefusal(r),
+    ...gradeOf(),
+  });
   const keys = keysOf(figure);
   if (!keys.ok) return declined(keys);
   const claim = claimOf(knot);
@@ -62,6 +75,7 @@ export function identityOf(knot: KnotDocument): StoredIdentity & { readonly find
     state: verdict.value.state,
     headline: verdict.value.headline,
     ...(finding ? { finding } : {}),
+    ...gradeOf(verdict.value.matches),
   };
 }
 

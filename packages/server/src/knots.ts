@@ -24,15 +24,8 @@ import { house } from './house.js';
 import { IDENTITY_COLUMNS, identityColumns, identityOf, type StoredIdentity } from './identity.js';
 import { HttpProblem, refused } from './problem.js';
 import { publicationOf } from './publications.js';
-import { revisionDocument } from './revisions.js';
+import { readSaved, revisionDocument } from './revisions.js';
 import { vocabularyOfKnot } from './words.js';
-
-/** Reads a document that was checked when it was saved. */
-export function readSaved(document: FigureFile): KnotDocument {
-  const read = readKnot(document);
-  if (!read.ok) throw refused(read);
-  return read.value;
-}
 
 export async function getKnot(db: Queryable, id: string): Promise<Knot> {
   const row = await cardRow(db, id);
@@ -74,12 +67,18 @@ async function examine(db: Queryable, data: unknown): Promise<Examined> {
   if (!read.ok) throw refused(read);
   const knot = read.value;
   const { tail } = await house(db);
-  const { finding, ...identity } = identityOf(knot);
+  const { finding, grade, ...identity } = identityOf(knot);
   const words = await vocabularyOfKnot(db, knot.entry);
   const rules = { tail, cordMm: knot.entry.cord.diameterMm, words, pull: knot.entry.pull };
   const found = findingsOf(knot.method, rules);
   const others = (knot.others ?? []).flatMap(({ method }) => [...layoutFindings(method), ...findingsOf(method, rules)]);
-  const findings = [...(finding ? [finding] : []), ...layoutFindings(knot.method, knot.others), ...found, ...others];
+  const findings = [
+    ...(finding ? [finding] : []),
+    ...(grade ? [grade] : []),
+    ...layoutFindings(knot.method, knot.others),
+    ...found,
+    ...others,
+  ];
   return {
     knot,
     identity,

@@ -8,6 +8,8 @@ import { cardRow } from './cards.js';
 import { clipFor } from './clips.js';
 import { transaction, type Queryable } from './database.js';
 import { house } from './house.js';
+import { needsOf, note } from './reviews.js';
+import { readSaved, revisionDocument } from './revisions.js';
 import { wordStock } from './words.js';
 import { HttpProblem } from './problem.js';
 
@@ -61,6 +63,18 @@ export async function publishKnot(pool: pg.Pool, account: Account, id: string): 
       `It has ${row.errors} open ${row.errors === 1 ? 'error' : 'errors'}.`,
       'Mend what Proof shows, then publish.',
     );
+  if (row.use_grade === 'people depend on it') {
+    const knot = readSaved(await revisionDocument(pool, id, row.revision));
+    const lacking = (await needsOf(pool, row, knot)).filter((n) => !n.met);
+    if (lacking.length > 0)
+      throw new HttpProblem(
+        409,
+        'people-depend-on-it',
+        row.name,
+        `People depend on it, and it has not yet: ${lacking.map((n) => n.what.charAt(0).toLowerCase() + n.what.slice(1)).join('; ')}.`,
+        lacking.map((n) => n.how).join(' '),
+      );
+  }
   const stem = slugOf(row.name);
   await transaction(pool, async (client) => {
     await client.query('lock table publication in share row exclusive mode');
@@ -77,13 +91,21 @@ export async function publishKnot(pool: pg.Pool, account: Account, id: string): 
        on conflict (knot_id) do update set revision = excluded.revision, published_at = now(), published_by = excluded.published_by`,
       [id, slug, row.revision, account.id],
     );
+    await note(client, id, account.id, 'published', row.revision);
   });
   return (await publicationOf(pool, id)) as Publication;
 }
 
-export async function withdrawKnot(db: Queryable, id: string): Promise<void> {
-  await cardRow(db, id);
-  await db.query('delete from publication where knot_id = $1', [id]);
+export async function withdrawKnot(pool: pg.Pool, account: Account, id: string): Promise<void> {
+  await cardRow(pool, id);
+  await transaction(pool, async (client) => {
+    const gone = await client.query<{ revision: number }>(
+      'delete from publication where knot_id = $1 returning revision',
+      [id],
+    );
+    const row = gone.rows[0];
+    if (row) await note(client, id, account.id, 'withdrawn', row.revision);
+  });
 }
 
 export interface Published {

@@ -2,10 +2,10 @@
  * Revisions: what was saved of a knot, by whom and when; each can be looked at again and given a name.
  */
 import type { RevisionInfo } from '@foxtrail/contract';
-import type { FigureFile } from '@foxtrail/core';
+import { readKnot, type FigureFile, type KnotDocument } from '@foxtrail/core';
 import type pg from 'pg';
 import type { Queryable } from './database.js';
-import { notFound } from './problem.js';
+import { notFound, refused } from './problem.js';
 
 /** Revisions listed at once, the latest first; named ones are always among them. */
 const LISTED = 200;
@@ -41,4 +41,11 @@ export async function revisionDocument(db: Queryable, id: string, number: number
 export async function nameRevision(pool: pg.Pool, id: string, number: number, name: string | null): Promise<void> {
   const done = await pool.query('update revision set name = $3 where knot_id = $1 and number = $2', [id, number, name]);
   if (done.rowCount === 0) throw notFound('revision');
+}
+
+/** Reads a document that was checked when it was saved. */
+export function readSaved(document: FigureFile): KnotDocument {
+  const read = readKnot(document);
+  if (!read.ok) throw refused(read);
+  return read.value;
 }

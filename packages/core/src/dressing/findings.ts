@@ -31,6 +31,7 @@ import { ridingTurns } from './winding.js';
 export type FindingCode =
   | 'not-the-claim'
   | 'other-hand'
+  | 'not-for-people'
   | 'no-rope'
   | 'tail-short'
   | 'tail-inside'
