@@ -52,7 +52,7 @@ for (const colorScheme of ['light', 'dark'] as const) {
       await page.getByRole('tab', { name: new RegExp(name) }).click();
       await sound(page, `Proof, ${name}`);
     }
-    for (const name of ['Reel', 'Sheet']) {
+    for (const name of ['Reel', 'Review', 'Sheet']) {
       await tab(page, name);
       await sound(page, name);
     }

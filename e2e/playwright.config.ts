@@ -8,8 +8,9 @@ export default defineConfig({
   outputDir: '../test-results',
   fullyParallel: false,
   workers: 1,
-  timeout: 90_000,
-  expect: { timeout: 10_000 },
+  // A busy machine is slow; what hangs is told all the same.
+  timeout: 180_000,
+  expect: { timeout: 20_000 },
   reporter: [['list'], ['./count-reporter.ts']],
   use: {
     baseURL: process.env.BASE_URL ?? 'http://127.0.0.1:4180',

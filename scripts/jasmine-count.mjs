@@ -16,3 +16,6 @@ jasmine.getEnv().addReporter({
     console.log(`\n${passed} passed, ${failed} failed`);
   },
 });
+
+// A busy machine is slow; a spec that hangs is told all the same.
+jasmine.DEFAULT_TIMEOUT_INTERVAL = 60_000;

@@ -62,6 +62,9 @@ await run(async () => {
     await page.getByRole('button', { name: /Wren Tallow/ }).click();
     await page.waitForURL('**/shelf');
     await shot('shelf');
+    await open('Bowline', 'Review');
+    await page.locator('.items').waitFor();
+    await shot('review');
     await page.goto(`${base}/words/terms/collar`);
     await page.locator('ft-concept-figure').waitFor();
     await shot('words');

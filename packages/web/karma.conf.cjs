@@ -33,6 +33,8 @@ module.exports = (config) =>
         ],
       },
     },
+    // A busy machine is slow; what hangs is told all the same.
+    client: { jasmine: { timeoutInterval: 30_000 } },
     restartOnFileChange: false,
     singleRun: true,
   });

@@ -49,15 +49,26 @@ export class Client {
   }
 }
 
+let template: Promise<string> | undefined;
+
+/** A database with the tables and the shipped glossary, made once and copied for every server. */
+async function makeTemplate(admin: pg.Client): Promise<string> {
+  const name = `template_${randomBytes(6).toString('hex')}`;
+  await admin.query(`create database ${name}`);
+  const pool = openPool(`${clusterUrl}/${name}`, pino({ level: 'silent' }));
+  await migrate(pool);
+  await seedWords(pool);
+  await pool.end();
+  return name;
+}
+
 export async function startTestServer(): Promise<TestServer> {
   const name = `test_${randomBytes(6).toString('hex')}`;
   const admin = new pg.Client({ connectionString: `${clusterUrl}/postgres` });
   await admin.connect();
-  await admin.query(`create database ${name}`);
+  await admin.query(`create database ${name} template ${await (template ??= makeTemplate(admin))}`);
   const log = pino({ level: 'silent' });
   const pool = openPool(`${clusterUrl}/${name}`, log);
-  await migrate(pool);
-  await seedWords(pool);
   await pool.query('update house set tail_diameters = 8, tail_millimetres = 60');
   await ensureAccount(pool, 'Ada Author', 'author', 'right horse');
   await ensureAccount(pool, 'Rue Reviewer', 'reviewer', 'left horse');

@@ -1,5 +1,5 @@
 import { ROUTES } from '@foxtrail/contract';
-import { methodFor, readKnot, stepsOf, stepText, WORKSHOP_WORDS, type KnotDocument } from '@foxtrail/core';
+import { cautionsFor, methodFor, readKnot, stepsOf, stepText, WORKSHOP_WORDS, type KnotDocument } from '@foxtrail/core';
 import { hashPassword, passwordMatches } from '../src/accounts.js';
 import { openApi } from '../src/openapi.js';
 import { captions, describe as inWords, sheetSvg, stepSvg, thumbnail } from '../src/pictures.js';
@@ -90,6 +90,14 @@ describe('pictures', () => {
     expect(svg.replace(/<[^>]+>/g, ' ')).toContain('False bowline.');
     const { inspection: _i, exhibits: _e, ...entry } = bowline.entry;
     expect(sheetSvg({ ...bowline, entry }, WORKSHOP_WORDS)).not.toMatch(/id="(inspect|wrong)/);
+  });
+  it('of a sheet begin with the cautions, before the first step', () => {
+    const bowline = knot('bowline.json');
+    const svg = sheetSvg(bowline, WORKSHOP_WORDS);
+    const words = (text: string): string => text.replace(/<[^>]+>/g, ' ').replace(/\s+/g, ' ');
+    const before = words(svg.slice(svg.indexOf('id="cautions"'), svg.indexOf('id="step-1"')));
+    for (const caution of cautionsFor(bowline.entry.useGrade, bowline.entry.cautions))
+      for (const word of caution.split(' ')) expect(before).toContain(word);
   });
   it('of a knot without steps are the figure alone', () => {
     const bare: KnotDocument = { ...knot('overhand.json'), method: methodFor(knot('overhand.json').method.figure) };

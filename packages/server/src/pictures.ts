@@ -6,6 +6,7 @@ import {
   pictureBox,
   stepsOf,
   finishedFigure,
+  cautionsFor,
   composeStep,
   crossingsOf,
   drawFigure,
@@ -177,6 +178,8 @@ function exhibitCells({ method, entry }: KnotDocument): Cell[] {
 }
 
 const CELL = 380;
+/** Letters to a line across the whole sheet. */
+const CAUTION_LINE = 88;
 const LINE_HEIGHT = 22;
 
 /** Every step on one sheet, two in a row, each with its number and text; then what to look for, and what goes wrong. */
@@ -189,7 +192,12 @@ export function sheetSvg(knot: KnotDocument, words: Vocabulary): string {
   const rows = groups.flatMap((g) =>
     Array.from({ length: Math.ceil(g.length / 2) }, (_, i) => g.slice(2 * i, 2 * i + 2)),
   );
-  let y = 80;
+  // Cautions are read before the first step.
+  const cautions = cautionsFor(knot.entry.useGrade, knot.entry.cautions).flatMap((c) => lines(`• ${c}`, CAUTION_LINE));
+  const warned = cautions.map(
+    (line, n) => `<text x="30" y="${84 + LINE_HEIGHT * n}" font-size="17" fill="#7c2752">${escapeXml(line)}</text>`,
+  );
+  let y = 80 + LINE_HEIGHT * cautions.length + 14;
   const drawn = rows.map((row) => {
     const top = y;
     y += picture + 46 + LINE_HEIGHT * Math.max(...row.map((c) => c.lines.length + (c.head.length > 2 ? 1 : 0)));
@@ -199,7 +207,7 @@ export function sheetSvg(knot: KnotDocument, words: Vocabulary): string {
   return (
     `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${width} ${total}" width="${width}" height="${total}" role="img" aria-labelledby="sheet-title sheet-desc" font-family="'Atkinson Hyperlegible Next', sans-serif">` +
     `<title id="sheet-title">${escapeXml(knot.name)}: how to tie it</title><desc id="sheet-desc">${escapeXml(describe(knot, words))}</desc>` +
-    `<rect width="${width}" height="${total}" fill="#ffffff"/><text x="30" y="50" font-size="32" font-weight="700" fill="${PAPER_LOOK.ink}">${escapeXml(knot.name)}</text>${drawn.join('')}</svg>`
+    `<rect width="${width}" height="${total}" fill="#ffffff"/><text x="30" y="50" font-size="32" font-weight="700" fill="${PAPER_LOOK.ink}">${escapeXml(knot.name)}</text><g id="cautions">${warned.join('')}</g>${drawn.join('')}</svg>`
   );
 }
 

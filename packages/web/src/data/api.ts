@@ -12,11 +12,14 @@ import {
   disputesSchema,
   foundSchema,
   importedWordsSchema,
+  knotReviewSchema,
   remarkedKnotsSchema,
   wordsSchema,
   type Found,
   type HouseWords,
   type ImportedWords,
+  type KnotReview,
+  type ReviewVerdict,
   type RemarkedKnots,
   type Words,
   houseSchema,
@@ -186,6 +189,24 @@ export class Api {
     return this.http
       .get('/api/words/texts', { params: after === undefined ? {} : { after } })
       .pipe(map((data) => remarkedKnotsSchema.parse(data)));
+  }
+
+  review(id: string): Observable<KnotReview> {
+    return this.http.get(`/api/knots/${id}/review`).pipe(map((data) => knotReviewSchema.parse(data)));
+  }
+
+  beginReview(id: string): Observable<KnotReview> {
+    return this.http.post(`/api/knots/${id}/review`, {}).pipe(map((data) => knotReviewSchema.parse(data)));
+  }
+
+  judge(id: string, item: string, verdict: ReviewVerdict): Observable<KnotReview> {
+    return this.http
+      .put(`/api/knots/${id}/review/items/${encodeURIComponent(item)}`, verdict)
+      .pipe(map((data) => knotReviewSchema.parse(data)));
+  }
+
+  settleReview(id: string): Observable<KnotReview> {
+    return this.http.put(`/api/knots/${id}/review`, {}).pipe(map((data) => knotReviewSchema.parse(data)));
   }
 
   search(q: string): Observable<Found['found']> {

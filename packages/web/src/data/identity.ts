@@ -47,6 +47,8 @@ export interface IdentityReport {
   /** Why there is no verdict. */
   readonly declined?: string;
   readonly finding?: Finding | undefined;
+  /** Against the grade it is given, when it is not suitable for it. */
+  readonly grade?: Finding | undefined;
   /** Whether the layouts of the method are one knot, and whether the other methods end in the same one. */
   readonly layouts?: {
     readonly relaid: readonly RelayProof[];

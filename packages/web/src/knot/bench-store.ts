@@ -105,9 +105,10 @@ export class BenchStore {
   readonly identityProgress = this.identities.progress.asReadonly();
   /** Everything found against the knot: not being what it claims comes first. */
   readonly findings = computed(() => {
-    const stated = this.identity()?.finding;
+    const { finding: stated, grade } = this.identity() ?? {};
     return [
       ...(stated ? [stated] : []),
+      ...(grade ? [grade] : []),
       ...(this.identity()?.layouts?.findings ?? []),
       ...(this.analysisState()?.findings ?? []),
     ];

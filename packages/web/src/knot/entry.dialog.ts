@@ -10,6 +10,7 @@ import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import { MatSelectModule } from '@angular/material/select';
 import {
+  cautionsFor,
   checkLesson,
   entrySchema,
   KNOT_CLASSES,
@@ -106,6 +107,20 @@ const list = (text: string, by: RegExp): string[] =>
           ><mat-label>Cautions of its own</mat-label><textarea matInput rows="2" formControlName="cautions"></textarea
           ><mat-hint>One on each line; those of the grade of use come by themselves</mat-hint></mat-form-field
         >
+        <div class="wide grade">
+          <strong>Shown before the first step, by its grade</strong>
+          <ul>
+            @for (c of byGrade(); track c) {
+              <li>{{ c }}</li>
+            }
+          </ul>
+          @if (texts().useGrade === 'people depend on it') {
+            <p>
+              It is published only with cautions of its own, an inspection card, no error, and a review by another
+              account.
+            </p>
+          }
+        </div>
         @if (remarks().cautions.length > 0) {
           <ft-remarks
             class="wide"
@@ -134,6 +149,20 @@ const list = (text: string, by: RegExp): string[] =>
     .wide {
       grid-column: 1 / -1;
     }
+    .grade {
+      padding: 8px 14px;
+      border-left: 5px solid var(--plum);
+      border-radius: 0 8px 8px 0;
+      background: var(--plum-wash);
+      color: var(--ink);
+    }
+    .grade ul {
+      margin: 4px 0 0;
+      padding-left: 20px;
+    }
+    .grade p {
+      margin: 6px 0 0;
+    }
     .trouble {
       color: var(--plum);
     }
@@ -161,7 +190,7 @@ export class EntryDialog {
   private readonly words = inject(WordsService);
   /** Words that the lesson explains first: those it had, and those asked for here. */
   private readonly introduces = signal(this.given.entry.words?.introduces ?? []);
-  private readonly texts = toSignal(
+  protected readonly texts = toSignal(
     this.form.valueChanges.pipe(
       startWith(undefined),
       map(() => this.form.getRawValue()),
@@ -180,6 +209,8 @@ export class EntryDialog {
     );
     return { summary: summary ?? [], cautions: cautions ?? [] };
   });
+
+  protected readonly byGrade = computed(() => cautionsFor(this.texts().useGrade, []));
 
   protected mend(field: 'summary' | 'cautions', mend: Mend): void {
     const control = this.form.controls[field];

@@ -225,6 +225,7 @@ export class KnotPage {
     { path: 'draft', name: 'Draft' },
     { path: 'proof', name: 'Proof' },
     { path: 'reel', name: 'Reel' },
+    { path: 'review', name: 'Review' },
     { path: 'sheet', name: 'Sheet' },
   ];
   protected readonly savedAt = computed(() => {

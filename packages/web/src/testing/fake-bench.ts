@@ -35,9 +35,10 @@ export class FakeBench {
   readonly identity = signal<IdentityReport | undefined>(undefined);
   readonly identityProgress = signal<IdentityProgress | undefined>(undefined);
   readonly findings = computed(() => {
-    const stated = this.identity()?.finding;
+    const { finding: stated, grade } = this.identity() ?? {};
     return [
       ...(stated ? [stated] : []),
+      ...(grade ? [grade] : []),
       ...(this.identity()?.layouts?.findings ?? []),
       ...(this.analysis()?.findings ?? []),
     ];

@@ -27,7 +27,15 @@ import {
   type Refusal,
   type Work,
 } from '@foxtrail/core';
-import { claimOf, knownKnots, patternKeys, patternOf, patterns, verdictFinding } from '@foxtrail/pattern-book';
+import {
+  claimOf,
+  knownKnots,
+  patternKeys,
+  patternOf,
+  patterns,
+  gradeFinding,
+  verdictFinding,
+} from '@foxtrail/pattern-book';
 import type { Beside, IdentityCancel, IdentityMessage, IdentityReport, IdentityRequest } from '../data/identity';
 
 /** Work goes on for this long before messages are looked at; in milliseconds. */
@@ -125,6 +133,10 @@ async function examine({ id, document, method: inHand }: IdentityRequest): Promi
   say({
     verdict: verdict.value,
     finding: verdictFinding(verdict.value, knot.entry),
+    grade: gradeFinding(whole, {
+      matches: verdict.value.matches,
+      class: classified.ok ? classified.value.class : undefined,
+    }),
     keys: { ...keys.value, lays: [...keys.value.lays] },
     ...(classified.ok ? { classified: classified.value } : {}),
     spills: spillTest(figure),
