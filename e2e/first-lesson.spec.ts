@@ -181,6 +181,8 @@ test('from a blank board to a published lesson that a learner opens', async ({ p
   expect(Buffer.compare(webm.bytes, clip.bytes)).toBe(0);
   const cues = await cuesOf(blank, vtt.bytes.toString());
   expect(cues.map((c) => c.text)).toEqual([
+    // The cautions come before the first step, in the clip too.
+    expect.stringContaining('Look at the finished knot from both sides'),
     'Take the working end over the standing part to make an overhand loop.',
     'Bring the end up through the loop &amp; pull it snug.',
     expect.stringMatching(/^Dress the knot/),

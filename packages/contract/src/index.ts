@@ -188,6 +188,8 @@ export const clipQuerySchema = z.object({
   revision: z.coerce.number().int().min(1),
   duration: z.coerce.number().min(0).max(3600),
   pace: z.enum(PACE_NAMES),
+  /** Whether it begins with its cautions: its captions do then. */
+  cautions: z.enum(['true', 'false']).default('false'),
 });
 /** Longest clip stored, in bytes. */
 export const CLIP_LIMIT = 64 * 1024 * 1024;

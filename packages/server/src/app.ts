@@ -272,8 +272,8 @@ export function createApp({ pool, log, version, webFolder }: AppOptions): expres
   });
   app.put('/api/knots/:id/clip', async (req, res) => {
     await author(req);
-    const { revision, duration, pace } = check(clipQuerySchema, req.query);
-    res.json(await storeClip(pool, knotId(req), revision, duration, pace, req));
+    const { revision, duration, pace, cautions } = check(clipQuerySchema, req.query);
+    res.json(await storeClip(pool, knotId(req), revision, duration, pace, cautions === 'true', req));
   });
   app.get('/api/knots/:id/clip', async (req, res) => {
     await signedIn(req);
@@ -318,7 +318,7 @@ export function createApp({ pool, log, version, webFolder }: AppOptions): expres
     const clip = await clipFor(pool, id, revision);
     const knot = readSaved(document);
     const words = await vocabularyOfKnot(pool, knot.entry);
-    res.type('text/vtt').send(captions(knot, clip?.pace ?? 'normal', words));
+    res.type('text/vtt').send(captions(knot, clip?.pace ?? 'normal', words, clip?.cautions ?? true));
   });
   app.get('/api/public/knots/:slug/clip.webm', async (req, res) => {
     const { knotId: id, revision } = await publishedKnot(pool, req.params.slug);

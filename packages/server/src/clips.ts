@@ -36,14 +36,15 @@ export async function storeClip(
   revision: number,
   duration: number,
   pace: Pace,
+  cautions: boolean,
   source: AsyncIterable<Buffer>,
 ): Promise<ClipInfo> {
   return transaction(pool, async (client) => {
     const known = await client.query('select 1 from revision where knot_id = $1 and number = $2', [knotId, revision]);
     if (known.rowCount === 0) throw notFound('revision');
     const made = await client.query<{ id: string; created_at: Date }>(
-      'insert into clip (knot_id, revision, size, duration, pace) values ($1, $2, 0, $3, $4) returning id, created_at',
-      [knotId, revision, duration, pace],
+      'insert into clip (knot_id, revision, size, duration, pace, cautions) values ($1, $2, 0, $3, $4, $5) returning id, created_at',
+      [knotId, revision, duration, pace, cautions],
     );
     const row = made.rows[0] as { id: string; created_at: Date };
     let number = 0;
@@ -83,16 +84,17 @@ export async function clipFor(
   db: Queryable,
   id: string,
   revision?: number,
-): Promise<(ClipInfo & { id: string }) | undefined> {
+): Promise<(ClipInfo & { id: string; cautions: boolean }) | undefined> {
   const found = await db.query<{
     id: string;
     revision: number;
     size: number;
     duration: number;
     pace: Pace;
+    cautions: boolean;
     created_at: Date;
   }>(
-    'select id, revision, size, duration, pace, created_at from clip where knot_id = $1 and ($2::int is null or revision = $2) order by created_at desc limit 1',
+    'select id, revision, size, duration, pace, cautions, created_at from clip where knot_id = $1 and ($2::int is null or revision = $2) order by created_at desc limit 1',
     [id, revision ?? null],
   );
   const row = found.rows[0];
@@ -103,6 +105,7 @@ export async function clipFor(
       size: row.size,
       duration: row.duration,
       pace: row.pace,
+      cautions: row.cautions,
       createdAt: row.created_at.toISOString(),
     }
   );

@@ -23,6 +23,7 @@ import {
   stepText,
   svgBody,
   timelineOf,
+  withCautions,
   toSvg,
   toWebVtt,
   type Box,
@@ -239,6 +240,9 @@ function cellSvg({ id, drawing, box, head, lines: text, marks }: Cell, x: number
   );
 }
 
-/** Captions that go with a clip made at a pace. */
-export const captions = (knot: KnotDocument, pace: Pace, words: Vocabulary): string =>
-  toWebVtt(timelineOf(knot.method, pace, words), knot.name);
+/** Captions that go with a clip made at a pace; when it begins with its cautions, so do they. */
+export function captions(knot: KnotDocument, pace: Pace, words: Vocabulary, warned: boolean): string {
+  const { useGrade, cautions } = knot.entry;
+  const timeline = timelineOf(knot.method, pace, words);
+  return toWebVtt(warned ? withCautions(timeline, cautionsFor(useGrade, cautions)) : timeline, knot.name);
+}

@@ -1,4 +1,15 @@
-import { cueTime, momentAt, PACE_NAMES, stepsOf, timelineOf, toWebVtt, WORKSHOP_WORDS } from '../../src/index.js';
+import {
+  cautionsFor,
+  warnsAt,
+  withCautions,
+  cueTime,
+  momentAt,
+  PACE_NAMES,
+  stepsOf,
+  timelineOf,
+  toWebVtt,
+  WORKSHOP_WORDS,
+} from '../../src/index.js';
 import { demoFiles, demoKnot } from '../support/figures.js';
 
 describe('the timeline', () => {
@@ -31,6 +42,31 @@ describe('the timeline', () => {
     expect(momentAt(method, normal!, 1e6)!.step).toBe(stepsOf(method).length - 1);
     const laid = normal!.scenes[method.halts.length - 1]!;
     expect(momentAt(method, normal!, laid.end - 0.01)!.at).toBe(method.halts.at(-1)!.at);
+  });
+  it('begins with the cautions, long enough to read, and is itself after them', () => {
+    for (const file of demoFiles) {
+      const { method, entry } = demoKnot(file);
+      const lines = cautionsFor(entry.useGrade, entry.cautions);
+      const bare = timelineOf(method, 'normal', WORKSHOP_WORDS);
+      const { scenes, duration, cautions } = withCautions(bare, lines);
+      const lead = cautions!.end;
+      expect(lines.join(' ').length / lead).toBeLessThanOrEqual(30.001);
+      expect(scenes[0]!.start).toBeCloseTo(lead, 9);
+      expect(duration).toBeCloseTo(bare.duration + lead, 9);
+      const timeline = { scenes, duration, cautions };
+      expect([0, lead - 0.01, lead + 0.01].map((t) => warnsAt(timeline, t))).toEqual([true, true, false]);
+      for (let t = 0; t < bare.duration; t += 0.4) {
+        const [a, b] = [momentAt(method, bare, t)!, momentAt(method, timeline, t + lead)!];
+        expect([b.step, b.caption]).toEqual([a.step, a.caption]);
+        expect(b.at).toBeCloseTo(a.at, 6);
+      }
+      // While they are read, what comes first waits.
+      expect(momentAt(method, timeline, 0)!.step).toBe(0);
+      const first = toWebVtt(timeline, 'T').split('\n\n')[2]!;
+      expect(first.startsWith('cautions\n00:00:00.000 --> ')).toBeTrue();
+      for (const line of lines) expect(first).toContain(line.split(' ')[0]!);
+    }
+    expect(withCautions({ scenes: [], duration: 0 }, ['x']).cautions).toBeUndefined();
   });
   it('of nothing has no moment', () => {
     const timeline = timelineOf({ figure: { ropes: [], hosts: [] }, leaders: [], halts: [] }, 'normal', WORKSHOP_WORDS);

@@ -19,10 +19,14 @@ const cueText = (text: string): string =>
     .trim()
     .replace(/[&<>]/g, (c) => escapes[c] as string);
 
-/** A caption file, one cue a step. */
+/** A caption file, one cue a step, the cautions before them. */
 export function toWebVtt(timeline: Timeline, title: string): string {
+  const { cautions } = timeline;
+  const warned = cautions
+    ? [`cautions\n${cueTime(0)} --> ${cueTime(cautions.end)}\n${cueText(cautions.lines.join(' '))}`]
+    : [];
   const cues = timeline.scenes
     .filter((s) => s.caption.trim() !== '')
     .map((s) => `step-${s.step + 1}\n${cueTime(s.start)} --> ${cueTime(s.end)}\n${cueText(s.caption)}`);
-  return ['WEBVTT', `NOTE ${cueText(title)}`, ...cues].join('\n\n') + '\n';
+  return ['WEBVTT', `NOTE ${cueText(title)}`, ...warned, ...cues].join('\n\n') + '\n';
 }

@@ -30,6 +30,8 @@ export interface Scene {
 }
 
 export interface Timeline {
+  /** What is to be read before the first step, and until when it is shown, in seconds. */
+  readonly cautions?: { readonly lines: readonly string[]; readonly end: number } | undefined;
   readonly scenes: readonly Scene[];
   /** Seconds. */
   readonly duration: number;
@@ -58,6 +60,24 @@ export function timelineOf(method: Method, pace: Pace, words: Vocabulary): Timel
   }
   return { scenes, duration: now };
 }
+
+/** Cautions stand still and are read like a page, in characters a second; they are shown for a while at least. */
+const CARD_SPEED = 30;
+const LEAST_CARD = 3;
+
+/** The demonstration with its cautions before the first step. */
+export function withCautions({ scenes, duration }: Timeline, lines: readonly string[]): Timeline {
+  if (scenes.length === 0 || lines.length === 0) return { scenes, duration };
+  const lead = Math.max(LEAST_CARD, lines.join(' ').length / CARD_SPEED);
+  return {
+    cautions: { lines, end: lead },
+    scenes: scenes.map((s) => ({ ...s, start: s.start + lead, laid: s.laid + lead, end: s.end + lead })),
+    duration: duration + lead,
+  };
+}
+
+/** Whether the cautions are shown at a time. */
+export const warnsAt = ({ cautions }: Timeline, time: number): boolean => cautions !== undefined && time < cautions.end;
 
 export interface Moment {
   readonly step: number;

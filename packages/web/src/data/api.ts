@@ -124,7 +124,7 @@ export class Api {
   keepClip(id: string, revision: number, duration: number, pace: Pace, clip: Blob): Observable<ClipInfo> {
     return this.http
       .put(`/api/knots/${id}/clip`, clip, {
-        params: { revision, duration, pace },
+        params: { revision, duration, pace, cautions: true },
         headers: new HttpHeaders({ 'Content-Type': 'video/webm' }),
       })
       .pipe(map((data) => clipInfoSchema.parse(data)));

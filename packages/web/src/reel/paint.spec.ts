@@ -2,6 +2,8 @@ import {
   drawFigure,
   PAPER_LOOK,
   timelineOf,
+  cautionsFor,
+  withCautions,
   WORKSHOP_WORDS,
   crossingsOf,
   type Box,
@@ -88,5 +90,27 @@ describe('painting', () => {
     expect(count(first.start + 0.3)).toBeLessThan(count(first.laid));
     expect(momentKey(scene, first.laid + 0.1)).toBe(momentKey(scene, first.end - 0.1));
     expect(momentKey(scene, first.start)).not.toBe(momentKey(scene, first.laid));
+  });
+
+  it('paints the cautions before the first step, all of them within the frame', () => {
+    const knot = overhand();
+    const lines = [
+      ...cautionsFor('people depend on it', []),
+      'It can shake loose when it is loaded and unloaded in turn.',
+    ];
+    const timeline = withCautions(timelineOf(knot.method, 'normal', WORKSHOP_WORDS), lines);
+    const scene: Scene = { method: knot.method, timeline, view: 'front', look: PAPER_LOOK, title: knot.name };
+    expect(momentKey(scene, 0)).toBe(momentKey(scene, timeline.cautions!.end - 0.01));
+    expect(momentKey(scene, 0)).not.toBe(momentKey(scene, timeline.cautions!.end + 0.01));
+    paintMoment(context, scene, 0, 800, 450);
+    const dark = (x0: number, y0: number, w: number, h: number): number => {
+      const { data } = context.getImageData(x0, y0, w, h);
+      let n = 0;
+      for (let i = 0; i < data.length; i += 4) if (data[i]! + data[i + 1]! + data[i + 2]! < 300) n += 1;
+      return n;
+    };
+    expect(dark(50, 130, 700, 300)).toBeGreaterThan(1500);
+    for (const edge of [dark(0, 0, 800, 8), dark(0, 442, 800, 8), dark(0, 0, 8, 450), dark(792, 0, 8, 450)])
+      expect(edge).toBe(0);
   });
 });

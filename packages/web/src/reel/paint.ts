@@ -14,6 +14,7 @@ import {
   drawMoment,
   lookOf,
   momentAt,
+  warnsAt,
   OUTLINE,
   outsideOf,
   TICK,
@@ -68,6 +69,7 @@ const CAPTION_SHARE = 0.17;
 
 /** A key of what a moment shows; moments with one key look the same. */
 export function momentKey(scene: Scene, time: number): string {
+  if (warnsAt(scene.timeline, time)) return 'cautions';
   const moment = momentAt(scene.method, scene.timeline, time);
   return moment ? `${moment.step} ${moment.at.toFixed(4)}` : 'none';
 }
@@ -78,6 +80,10 @@ export function paintMoment(ctx: Context, scene: Scene, time: number, width: num
   ctx.setTransform(1, 0, 0, 1, 0, 0);
   ctx.fillStyle = look.paper;
   ctx.fillRect(0, 0, width, height);
+  if (warnsAt(scene.timeline, time)) {
+    paintCautions(ctx, scene, width, height);
+    return;
+  }
   const moment = momentAt(scene.method, scene.timeline, time);
   const captionTop = height * (1 - CAPTION_SHARE);
   if (moment) {
@@ -88,6 +94,26 @@ export function paintMoment(ctx: Context, scene: Scene, time: number, width: num
   ctx.fillStyle = look.ink;
   ctx.fillRect(0, captionTop, width, height - captionTop);
   if (moment) paintCaption(ctx, `${moment.step + 1}`, moment.caption, captionTop, width, height);
+}
+
+/** The card before the first step: the knot's name and its cautions, as large as they fit. */
+function paintCautions(ctx: Context, { timeline, title, look }: Scene, width: number, height: number): void {
+  const left = width * 0.07;
+  ctx.textBaseline = 'alphabetic';
+  ctx.textAlign = 'left';
+  ctx.fillStyle = look.ink;
+  ctx.font = `700 ${height / 13}px "${CAPTION_FONT}", sans-serif`;
+  ctx.fillText(title, left, height * 0.14);
+  ctx.font = `700 ${height / 24}px "${CAPTION_FONT}", sans-serif`;
+  ctx.fillText('Before you begin', left, height * 0.23);
+  let size = height / 22;
+  let lines: string[] = [];
+  for (; size > height / 50; size *= 0.9) {
+    ctx.font = `500 ${size}px "${CAPTION_FONT}", sans-serif`;
+    lines = (timeline.cautions?.lines ?? []).flatMap((c) => wrap(ctx, `• ${c}`, width - 2 * left));
+    if (lines.length * size * 1.4 < height * 0.68) break;
+  }
+  lines.forEach((line, i) => ctx.fillText(line, left, height * 0.3 + i * size * 1.4));
 }
 
 function paintCaption(ctx: Context, number: string, text: string, top: number, width: number, height: number): void {

@@ -53,7 +53,7 @@ describe('Reel', () => {
   it('captions come from the step texts, and a press goes to each', async () => {
     const captions = [...page.querySelectorAll<HTMLButtonElement>('.captions button')];
     expect(captions.map((c) => c.textContent.replace(/\s+/g, ' ').trim())).toEqual([
-      '0:00Take the working end over the standing part to make an overhand loop.',
+      '0:03Take the working end over the standing part to make an overhand loop.',
       jasmine.stringMatching(/^0:\d\dBring it up through and away\.$/),
     ]);
     captions[1]!.click();
@@ -83,8 +83,20 @@ describe('Reel', () => {
     expect(fixture.componentInstance.time()).toBe(time);
   });
   it('goes from step to step by keys, and takes longer at a slower pace', async () => {
-    document.dispatchEvent(new KeyboardEvent('keydown', { key: '.', bubbles: true }));
-    await fixture.whenStable();
+    const press = async (key: string): Promise<void> => {
+      document.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true }));
+      await fixture.whenStable();
+    };
+    // The cautions come before the first step, and going back from it leads to them.
+    expect(caption()).toContain('Look at the finished knot from both sides');
+    await press('.');
+    const first = caption();
+    expect(first).not.toContain('Look at the finished knot');
+    await press(',');
+    expect(caption()).toContain('Look at the finished knot from both sides');
+    await press('.');
+    expect(caption()).toBe(first);
+    await press('.');
     expect(caption()).toBe('Bring it up through and away.');
     const long = fixture.componentInstance.timeline().duration;
     fixture.componentInstance.setPace('slow');

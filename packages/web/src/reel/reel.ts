@@ -24,6 +24,9 @@ import {
   momentAt,
   PACES,
   timelineOf,
+  cautionsFor,
+  warnsAt,
+  withCautions,
   toWebVtt,
   writeKnot,
   type Pace,
@@ -95,12 +98,23 @@ export class ReelPage {
   private readonly method = computed(
     () => this.store.method() ?? { figure: { ropes: [], hosts: [] }, leaders: [], halts: [] },
   );
+  private readonly cautions = computed(() => {
+    const entry = this.store.knot()?.entry;
+    return entry ? cautionsFor(entry.useGrade, entry.cautions) : [];
+  });
+  /** What is read before the first step, while it is shown. */
+  protected readonly warning = computed(() =>
+    warnsAt(this.timeline(), this.time()) ? (this.timeline().cautions?.lines ?? []).join(' ') : undefined,
+  );
   /** For the left hand the captions are said for it too. */
   readonly timeline = computed(() =>
-    timelineOf(
-      this.view() === 'left' ? leftHanded(this.method()) : this.method(),
-      this.pace(),
-      this.store.vocabulary(),
+    withCautions(
+      timelineOf(
+        this.view() === 'left' ? leftHanded(this.method()) : this.method(),
+        this.pace(),
+        this.store.vocabulary(),
+      ),
+      this.cautions(),
     ),
   );
   protected readonly moment = computed(() => momentAt(this.method(), this.timeline(), this.time()));
@@ -153,6 +167,12 @@ export class ReelPage {
   protected jump(by: 1 | -1): void {
     const { scenes } = this.timeline();
     const at = this.moment()?.step ?? 0;
+    // Before the first step are the cautions.
+    const first = scenes[0]?.start ?? 0;
+    if (this.time() < first || (by === -1 && at === 0 && this.time() <= first + 0.7)) {
+      this.time.set(by === 1 ? first : 0);
+      return;
+    }
     // Going back within a step first returns to its beginning.
     const here = scenes[at];
     const next =
@@ -169,7 +189,7 @@ export class ReelPage {
     const share = before ? (this.time() - before.start) / (before.end - before.start) : 0;
     this.pace.set(pace);
     const after = this.timeline().scenes[step];
-    if (after) this.time.set(after.start + share * (after.end - after.start));
+    if (after) this.time.set(Math.max(0, after.start + share * (after.end - after.start)));
   }
 
   protected key(event: KeyboardEvent): void {

@@ -1,5 +1,5 @@
 import { provideHttpClient } from '@angular/common/http';
-import { HttpTestingController, provideHttpClientTesting } from '@angular/common/http/testing';
+import { HttpTestingController, provideHttpClientTesting, type TestRequest } from '@angular/common/http/testing';
 import { Component, type Type } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { MAT_DIALOG_DATA, MatDialogRef } from '@angular/material/dialog';
@@ -47,6 +47,14 @@ describe('Words', () => {
     http.expectOne('/api/words').flush(WORDS);
     const fixture = TestBed.createComponent(type);
     return [fixture, fixture.nativeElement as HTMLElement];
+  }
+  /** A request that follows when a file has been read. */
+  async function asked(url: string): Promise<TestRequest> {
+    for (;;) {
+      const [request] = http.match(url);
+      if (request) return request;
+      await new Promise((done) => setTimeout(done, 10));
+    }
   }
   const text = (e: Element | null | undefined): string => (e?.textContent ?? '').replace(/\s+/g, ' ').trim();
   const button = (page: HTMLElement, name: string): HTMLButtonElement =>
@@ -216,7 +224,6 @@ describe('Words', () => {
       files.items.add(new File([content], name));
       input.files = files.files;
       input.dispatchEvent(new Event('change'));
-      await new Promise((done) => setTimeout(done, 20));
       await fixture.whenStable();
     };
     await choose('words.xml', '');
@@ -239,7 +246,7 @@ describe('Words', () => {
         },
       ],
     };
-    const told = http.expectOne('/api/words/import');
+    const told = await asked('/api/words/import');
     expect(told.request.body).toEqual({ format: 'csv', text: 'concept,name', answers: {}, apply: false });
     told.flush({ report, decided: false, applied: false });
     await fixture.whenStable();

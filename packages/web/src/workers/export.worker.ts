@@ -1,7 +1,7 @@
 /**
  * Draws the demonstration frame by frame and encodes it as WebM (VP9).
  */
-import { leftHanded, PAPER_LOOK, readKnot, timelineOf } from '@foxtrail/core';
+import { cautionsFor, leftHanded, PAPER_LOOK, readKnot, timelineOf, withCautions } from '@foxtrail/core';
 import { BufferTarget, CanvasSource, Output, Quality, WebMOutputFormat } from 'mediabunny';
 import type { ExportReport, ExportRequest } from '../reel/export-messages';
 import { CAPTION_FONT, momentKey, paintMoment, type Scene } from '../reel/paint';
@@ -37,7 +37,11 @@ async function exportClip(request: ExportRequest): Promise<void> {
   const began = performance.now();
   const { width, height, rate } = request;
   const { method } = read.value;
-  const timeline = timelineOf(request.view === 'left' ? leftHanded(method) : method, request.pace, request.words);
+  const { useGrade, cautions } = read.value.entry;
+  const timeline = withCautions(
+    timelineOf(request.view === 'left' ? leftHanded(method) : method, request.pace, request.words),
+    cautionsFor(useGrade, cautions),
+  );
   const scene: Scene = {
     method,
     timeline,
