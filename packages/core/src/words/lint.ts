@@ -226,6 +226,8 @@ function twoNames(
   called: Map<string, { name: string; place: string }>,
 ): Remark | undefined {
   const { concept, label } = sense;
+  // “Line” and “rope” are said as everybody says them: nobody looks for two things.
+  if (label.everyday === true) return undefined;
   const earlier = called.get(concept.id);
   if (!earlier) called.set(concept.id, { name: label.text, place });
   if (!earlier || sameName(earlier.name) === sameName(label.text)) return undefined;

@@ -79,6 +79,10 @@ import { WordsService } from '../data/words';
       justify-content: space-between;
       min-height: 56px;
     }
+    /* Fox orange on the bench is a little too light to read. */
+    .bar button {
+      background: var(--card);
+    }
     .bar p {
       margin: 0;
     }
