@@ -104,7 +104,7 @@ await run(async () => {
     await page.locator('.act').getByRole('button', { name: /^Swap/ }).click();
     await verdict('It is the reef knot');
     await open('Figure eight', 'Reel');
-    await page.getByRole('slider').fill('10');
+    await page.getByRole('slider').fill('20');
     await shot('reel');
     await open('Clove hitch on a spar', 'Sheet');
     await shot('sheet');
