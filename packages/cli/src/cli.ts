@@ -8,8 +8,7 @@ import { parseArgs } from 'node:util';
 import { claimOf, GLOSSARY, knownKnots, patternKeys, verdictFinding } from '@foxtrail/pattern-book';
 import {
   lessonCheck,
-  methodsOf,
-  remarkedTexts,
+  remarkedKnot,
   TAKEN_AS_KNOWN,
   vocabularyFor,
   pictureBox,
@@ -250,7 +249,7 @@ async function check(files: readonly string[], options: Options, io: Terminal): 
       ...findingsOf(method, rules),
     ];
     const wordCheck = lessonCheck(entry, options.words, GLOSSARY, TAKEN_AS_KNOWN);
-    const texts = methodsOf(read.value).flatMap((m) => remarkedTexts(read.value, m.method, wordCheck));
+    const texts = remarkedKnot(read.value, wordCheck);
     const remarks = texts.flatMap((t) => t.remarks.map((r) => ({ place: t.place, ...r })));
     if (findings.length > 0) code = Math.max(code, FOUND);
     report.push({ file, name, findings: findings.map(({ fix: _, ...f }) => f), words: remarks });

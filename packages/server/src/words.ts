@@ -8,10 +8,9 @@ import {
   GLOSSARY_LIMITS,
   lessonCheck,
   mergeGlossary,
-  methodsOf,
   readGlossaryCsv,
   readKnot,
-  remarkedTexts,
+  remarkedKnot,
   TAKEN_AS_KNOWN,
   toGlossaryCsv,
   vocabularyFor,
@@ -303,14 +302,12 @@ export const writeSchool = (pool: pg.Pool, revision: number, school: School): Pr
         'Remove one first.',
       );
     await writeGlossary(client, { schools: [school], concepts: [] });
-    await client.query('update school set position = $2 where id = $1', [
-      school.id,
-      Math.max(
-        0,
-        now.glossary.schools.findIndex((s) => s.id === school.id),
-        now.glossary.schools.length,
-      ),
-    ]);
+    // A new one comes last; one that is renamed stays where it is.
+    if (!now.glossary.schools.some((s) => s.id === school.id))
+      await client.query(
+        'update school set position = (select max(position) + 1 from school where id <> $1) where id = $1',
+        [school.id],
+      );
   });
 
 export const removeSchool = (pool: pg.Pool, revision: number, id: string): Promise<Words> =>
@@ -439,9 +436,7 @@ export async function remarkedKnots(db: Queryable, after: string | undefined): P
     const knot = readKnot(document);
     if (!knot.ok) return [];
     const check = lessonCheck(knot.value.entry, choice, glossary, known);
-    const texts = methodsOf(knot.value).flatMap(({ method }) =>
-      remarkedTexts(knot.value, method, check).filter((t) => t.remarks.length > 0),
-    );
+    const texts = remarkedKnot(knot.value, check).filter((t) => t.remarks.length > 0);
     return texts.length === 0
       ? []
       : [

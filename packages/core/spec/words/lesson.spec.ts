@@ -8,6 +8,7 @@ import {
   finishedFigure,
   lessonCheck,
   lessonTexts,
+  remarkedKnot,
   remarkedTexts,
   rewordings,
   reworded,
@@ -133,6 +134,11 @@ describe('The words of a lesson', () => {
     expect(stepsOf(done.method)[0]!.telling.text).toBe('Take the running end over the standing part.');
     expect(stepsOf(done.method)[1]!.telling.callouts![0]!.text).toBe('The tail');
     expect(rewordings(done, check(knot, 'marine'))).toEqual([]);
+    // With another way to tie it, the entry's texts are told once.
+    const twice = { ...knot, others: [{ name: 'Another', method: knot.method }] };
+    const places = remarkedKnot(twice, check(twice)).map((t) => t.place);
+    expect(places.filter((p) => p === 'what it is for').length).toBe(1);
+    expect(places.filter((p) => p === 'step 1').length).toBe(2);
     expect(reworded(knot, marine.slice(1)).entry.summary).toBe(knot.entry.summary);
     expect(done.method.figure).toBe(knot.method.figure);
   });

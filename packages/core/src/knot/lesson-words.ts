@@ -92,6 +92,15 @@ export function remarkedTexts(knot: KnotDocument, method: Method, check: LessonC
   return texts.map((t, i) => ({ ...t, remarks: t.own ? (remarks[i] ?? []) : [] }));
 }
 
+/** Whether a text is one of a method; the entry's texts are those of all methods, and told with the first. */
+const ofMethod = ({ kind }: TextPlace): boolean => kind === 'step' || kind === 'callout';
+
+/** The same for all of a knot's methods, each text once. */
+export const remarkedKnot = (knot: KnotDocument, check: LessonCheck): RemarkedText[] =>
+  methodsOf(knot).flatMap(({ method }, m) =>
+    remarkedTexts(knot, method, check).filter((t) => m === 0 || ofMethod(t.at)),
+  );
+
 /** A text of the author's own as it would stand in other words. */
 export interface Rewording {
   /** Which of the knot's methods it is of; the entry's texts are of the first. */
@@ -108,7 +117,7 @@ export function rewordings(knot: KnotDocument, check: LessonCheck): Rewording[] 
   const methods = methodsOf(knot);
   return methods.flatMap(({ name, method }, m) =>
     lessonTexts(knot, method, words)
-      .filter((t) => t.own && (m === 0 || t.at.kind === 'step' || t.at.kind === 'callout'))
+      .filter((t) => t.own && (m === 0 || ofMethod(t.at)))
       .flatMap((t): Rewording[] => {
         const { text } = inWordsOf(t.text, check);
         if (text === t.text) return [];

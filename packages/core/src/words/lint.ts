@@ -274,7 +274,7 @@ function introduction(text: string, term: Term, concept: Concept, introduced: Re
   if (
     !INTRODUCED.has(concept.kind) ||
     introduced.has(concept.id) ||
-    concept.broader.some((b) => introduced.has(b) && b === 'loop')
+    (concept.broader.includes('loop') && introduced.has('loop'))
   )
     return undefined;
   if (INTRODUCES.test(text.slice(Math.max(0, term.from - 40), term.from))) return undefined;

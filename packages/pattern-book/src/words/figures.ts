@@ -22,6 +22,7 @@ import {
 } from '@foxtrail/core';
 import { layered, spar, woven, type Raised } from '../lay.js';
 import { SOURCES } from '../sources.js';
+import { patternOfConcept } from './knots.js';
 
 interface Shown {
   readonly figure: Figure;
@@ -367,7 +368,7 @@ export function figureOfConcept(id: string): FigureFile | undefined {
 }
 
 function drawFile(id: string): FigureFile | undefined {
-  const pattern = /^knot-(.+)$/.exec(id)?.[1];
+  const pattern = patternOfConcept(id);
   const shown = pattern !== undefined && SOURCES.some((s) => s.id === pattern) ? all(pattern)() : FIGURES[id]?.();
   if (!shown) return undefined;
   const { figure, lit } = shown;

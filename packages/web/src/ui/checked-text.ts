@@ -2,16 +2,7 @@
  * A field for an author's text that grows with it, and underlines what is to be said of it: a contradiction of the picture, a word that
  * is not the house's.
  */
-import {
-  ChangeDetectionStrategy,
-  Component,
-  computed,
-  type ElementRef,
-  input,
-  numberAttribute,
-  output,
-  viewChild,
-} from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, input, numberAttribute, output } from '@angular/core';
 
 /** A stretch of the text that is underlined. */
 export interface Underlined {
@@ -120,12 +111,6 @@ export class CheckedText {
   readonly rows = input(2, { transform: numberAttribute });
   readonly changed = output<string>();
   readonly focused = output();
-  private readonly area = viewChild.required<ElementRef<HTMLTextAreaElement>>('area');
   // A last blank keeps the height of a line that was just begun.
   protected readonly runs = computed(() => runsOf(`${this.text()} `, this.marks()));
-
-  /** What stands in the field now. */
-  value(): string {
-    return this.area().nativeElement.value;
-  }
 }

@@ -9,7 +9,6 @@ import {
   type FormControl,
   type FormGroup,
 } from '@angular/forms';
-import { MatAutocompleteModule } from '@angular/material/autocomplete';
 import { MatButtonModule } from '@angular/material/button';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/material/dialog';
@@ -47,7 +46,6 @@ const EVERY = '';
   selector: 'ft-concept-dialog',
   imports: [
     ReactiveFormsModule,
-    MatAutocompleteModule,
     MatButtonModule,
     MatCheckboxModule,
     MatDialogModule,
