@@ -1,6 +1,16 @@
-import { crossingsOf, curveOf, distance, lengthOf, nearestOn, pointAt, type Point, type Rope } from '@foxtrail/core';
+import {
+  crossingsOf,
+  curveOf,
+  distance,
+  halfCircle,
+  lengthOf,
+  nearestOn,
+  pointAt,
+  type Point,
+  type Rope,
+} from '@foxtrail/core';
 import fc from 'fast-check';
-import { beside, halfCircle, layered, reversed, turned, woven, type Laid } from '../src/lay.js';
+import { beside, layered, reversed, turned, woven, type Laid } from '../src/lay.js';
 
 const place = fc.tuple(fc.integer({ min: -20, max: 20 }), fc.integer({ min: -20, max: 20 }));
 

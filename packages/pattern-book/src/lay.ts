@@ -104,20 +104,6 @@ export const reversed = (laid: Laid): Laid => ({
   ...(laid.eyes ? { eyes: laid.eyes.map((e) => laid.points.length - 1 - e) } : {}),
 });
 
-/**
- * The inner points of a half circle from one place to another, bulging to the left of the way between them as seen on the screen
- * (to the right with `side` −1).
- */
-export function halfCircle([ax, ay]: Point, [bx, by]: Point, side: 1 | -1 = 1): Point[] {
-  const [mx, my] = [(ax + bx) / 2, (ay + by) / 2];
-  const [rx, ry] = [(ax - bx) / 2, (ay - by) / 2];
-  // With y down, left of the way from a to b is the half diameter turned clockwise.
-  return [1, 2, 3].map((k): Point => {
-    const [c, s] = [Math.cos((k * Math.PI) / 4), Math.sin((k * Math.PI) / 4) * side];
-    return [mx + rx * c - ry * s, my + ry * c + rx * s];
-  });
-}
-
 /** A letter string repeated. */
 export const times = (letters: string, n: number): string => letters.repeat(n);
 

@@ -2,8 +2,8 @@
  * Hitches that grip along what they are tied to, and the timber hitch. Laid by height: a spar is at 0, in front of it above, behind
  * it below; a riding turn lies above the standing part.
  */
-import type { Figure } from '@foxtrail/core';
-import { halfCircle, layered, spar, type Raised } from '../lay.js';
+import { halfCircle, type Figure } from '@foxtrail/core';
+import { layered, spar, type Raised } from '../lay.js';
 import { END, type PatternSource } from '../pattern.js';
 
 const FRONT = 1;

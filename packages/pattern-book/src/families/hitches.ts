@@ -1,8 +1,8 @@
 /**
  * Hitches on a spar, and half hitches about the rope's own standing part.
  */
-import type { Figure, Point } from '@foxtrail/core';
-import { halfCircle, spar, woven, type Laid } from '../lay.js';
+import { halfCircle, type Figure, type Point } from '@foxtrail/core';
+import { spar, woven, type Laid } from '../lay.js';
 import { END, type PatternSource } from '../pattern.js';
 
 /** The clove hitch about the x axis: in from below at the left, a turn, across itself, a second turn, out under the crossing. */

@@ -2,19 +2,19 @@
  * The overhand family: the n-turn overhand, the noose and the slip knot made of it, the water knot that follows it, the double
  * fisherman's of two of them.
  */
-import type { Figure, Point, Rope } from '@foxtrail/core';
-import { beside, halfCircle, reversed, ropeLength, ropesOf, times, turned, wovenLike, type Laid } from '../lay.js';
+import {
+  barrel,
+  barrelWeave,
+  coil,
+  CORE,
+  PITCH,
+  throughBarrel,
+  type Figure,
+  type Point,
+  type Rope,
+} from '@foxtrail/core';
+import { beside, reversed, ropeLength, ropesOf, times, turned, wovenLike, type Laid } from '../lay.js';
 import { END, type PatternSource } from '../pattern.js';
-
-/** Length along the core that one turn of a coil takes. */
-const PITCH = 6.4;
-/** A coil of n turns round strands along the x axis, from its first low end to its last: each end is a half circle. */
-const coil = (n: number, reach: number): Point[] =>
-  Array.from({ length: 2 * n - 1 }, (_, i): Point[] => {
-    const [x, low, r] = [((i + 1) * PITCH) / 2, i % 2 === 0, PITCH / 4];
-    const y = (low ? 1 : -1) * (reach - r);
-    return halfCircle([x - r, y], [x + r, y], low ? -1 : 1);
-  }).flat();
 
 /**
  * An overhand of n turns: the rope runs along its own core, turns back over it, winds n times round the core through the loop this
@@ -47,37 +47,6 @@ function overhand(n: number): Laid {
   };
 }
 
-/**
- * The barrel of n turns that a rope's end makes round another strand: an overhand of n turns with that strand beside its core.
- * The end comes in along y = `CORE` from the left; the other strand lies along y = −`CORE`.
- */
-const CORE = 1.15;
-const barrel = (n: number): Point[] => {
-  const far = n * PITCH;
-  return [
-    [0, CORE],
-    [far / 2, CORE],
-    [far + 0.6, CORE],
-    [far + 4, -0.7],
-    [far + 4.4, -4.6],
-    [far + 1.4, -7.6],
-    [far / 2, -8.4],
-    [0, -8.2],
-    [-2.6, -6.4],
-    [-1.6, -3.6],
-    ...coil(n, 4),
-    [far - 0.6, -3.9],
-    [far + 1.2, -7],
-    [far + 4, -11.2],
-    [far + 9, -14.2],
-    [far + 16, -15.4],
-  ];
-};
-
-/** Letters of the strand that the barrel goes round, against the way the barrel was wound. */
-const through = (n: number): string => `O${times('OU', n)}`;
-const barrelWeave = (n: number): string => `${times('UO', n)}UU${times('OOUU', n)}O`;
-
 /** A noose: the end goes round a loop and winds back round its own standing part, n times. */
 function noose(n: number): Laid {
   const far = n * PITCH;
@@ -97,7 +66,7 @@ function noose(n: number): Laid {
       [-5, 2.2],
       ...barrel(n),
     ],
-    weave: through(n) + barrelWeave(n),
+    weave: throughBarrel(n) + barrelWeave(n),
     eyes: [8],
   };
 }
@@ -213,7 +182,7 @@ function doubleFishermans(): Figure {
   // The barrel at the right begins half a gap from the middle; the one at the left is its half turn about the middle.
   const shift = (points: readonly Point[]): Point[] => points.map(([x, y]): Point => [x + gap / 2, y]);
   const a = [...lead.map(([x, y]): Point => [x + gap / 2, y]), ...shift(barrel(n))];
-  const weave = through(n) + barrelWeave(n);
+  const weave = throughBarrel(n) + barrelWeave(n);
   return {
     ropes: ropesOf([
       { points: a, weave },

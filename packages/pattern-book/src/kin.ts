@@ -1,0 +1,99 @@
+/**
+ * How the knots of the book come from each other. Most of it is proved by the core; what it leaves open is judged, and says by what.
+ */
+import { kinKnot, type KinKind, type KinKnot } from '@foxtrail/core';
+import { patternOf } from './laid.js';
+
+export interface BookKin {
+  /** Patterns by their id; the second is made of the first. */
+  readonly from: string;
+  readonly to: string;
+  readonly kind: KinKind;
+  /** Why it is held to be so, where the drawings do not prove it. */
+  readonly judged?: string;
+}
+
+export const BOOK_KIN: readonly BookKin[] = [
+  { from: 'overhand', to: 'double-overhand', kind: 'one more turn' },
+  { from: 'double-overhand', to: 'triple-overhand', kind: 'one more turn' },
+  { from: 'noose', to: 'noose-2', kind: 'one more turn' },
+  { from: 'noose-2', to: 'noose-3', kind: 'one more turn' },
+  { from: 'figure-eight', to: 'stevedore', kind: 'one more turn' },
+  { from: 'sheet-bend', to: 'double-sheet-bend', kind: 'one more turn' },
+  { from: 'two-half-hitches', to: 'round-turn-two-half-hitches', kind: 'one more turn' },
+  { from: 'two-half-hitches', to: 'taut-line-hitch', kind: 'one more turn' },
+  { from: 'reversed-half-hitches', to: 'reversed-taut-line', kind: 'one more turn' },
+  { from: 'clove-hitch', to: 'rolling-hitch', kind: 'one more turn' },
+  { from: 'overhand', to: 'water-knot', kind: 'followed' },
+  { from: 'figure-eight', to: 'followed-eight', kind: 'followed' },
+  { from: 'figure-eight', to: 'eight-on-the-bight', kind: 'doubled on the bight' },
+  { from: 'noose', to: 'slip-knot', kind: 'ends exchanged' },
+  { from: 'reef', to: 'thief', kind: 'ends exchanged' },
+  { from: 'granny', to: 'grief', kind: 'ends exchanged' },
+  { from: 'bowline', to: 'sheet-bend', kind: 'same structure' },
+  {
+    from: 'overhand',
+    to: 'figure-eight',
+    kind: 'made into',
+    judged: 'The end goes half a turn farther round the standing part before it goes through.',
+  },
+  {
+    from: 'overhand',
+    to: 'noose',
+    kind: 'made into',
+    judged: 'The overhand is tied with the end round the standing part instead of in the rope itself.',
+  },
+  {
+    from: 'double-overhand',
+    to: 'double-fishermans',
+    kind: 'made into',
+    judged: 'Each end ties the two-turn overhand round the other rope.',
+  },
+  { from: 'half-knot', to: 'reef', kind: 'made into' },
+  {
+    from: 'clove-hitch',
+    to: 'two-half-hitches',
+    kind: 'made into',
+    judged: 'The same two hitches, laid about the rope’s own standing part instead of a spar.',
+  },
+  {
+    from: 'cow-hitch',
+    to: 'reversed-half-hitches',
+    kind: 'made into',
+    judged: 'The same two hitches, laid about the rope’s own standing part instead of a spar.',
+  },
+  {
+    from: 'rolling-hitch',
+    to: 'taut-line-hitch',
+    kind: 'made into',
+    judged: 'The rolling hitch laid about the rope’s own standing part.',
+  },
+  { from: 'reef', to: 'granny', kind: 'mistaken for', judged: 'Its second half turns the wrong way.' },
+  { from: 'bowline', to: 'false-bowline', kind: 'mistaken for' },
+  { from: 'bowline', to: 'bowline-outside', kind: 'mistaken for' },
+  {
+    from: 'butterfly',
+    to: 'false-butterfly',
+    kind: 'mistaken for',
+    judged: 'One wrap of the hand is picked up in the wrong order.',
+  },
+  { from: 'clove-hitch', to: 'cow-hitch', kind: 'mistaken for', judged: 'The second turn runs the other way round.' },
+  {
+    from: 'two-half-hitches',
+    to: 'reversed-half-hitches',
+    kind: 'mistaken for',
+    judged: 'The second hitch is turned the other way.',
+  },
+  {
+    from: 'taut-line-hitch',
+    to: 'reversed-taut-line',
+    kind: 'mistaken for',
+    judged: 'The last turn runs the other way.',
+  },
+];
+
+/** A pattern as far as kinship goes. */
+export function patternKin(id: string): KinKnot | undefined {
+  const pattern = patternOf(id);
+  return pattern && kinKnot(pattern.knot.name, pattern.knot.method);
+}
