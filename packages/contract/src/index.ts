@@ -24,6 +24,9 @@ import {
   USE_GRADES,
 } from '@foxtrail/core';
 import * as z from 'zod';
+import { KIN_ROUTES } from './kin.js';
+
+export * from './kin.js';
 
 export const ROLES = ['author', 'reviewer'] as const;
 
@@ -711,6 +714,7 @@ export const ROUTES: readonly Route[] = [
     answer: knotReviewSchema,
     refusals: [401, 404, 409],
   },
+  ...KIN_ROUTES,
   { method: 'get', path: '/api/public/knots', summary: 'What is published', answer: publicListSchema, public: true },
   {
     method: 'get',

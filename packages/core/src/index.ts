@@ -84,6 +84,8 @@ export * from './kin/slipped.js';
 export * from './kin/keeper.js';
 export * from './kin/prove.js';
 export * from './kin/derive.js';
+export * from './kin/discover.js';
+export * from './kin/graph.js';
 export * from './knot/knot-edit.js';
 export * from './knot/edition.js';
 export * from './knot/lesson-words.js';

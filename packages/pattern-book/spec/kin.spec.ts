@@ -1,6 +1,7 @@
 import {
   crossingsOf,
   derivingTurns,
+  discovering,
   deriving,
   doubled,
   drive,
@@ -257,5 +258,59 @@ describe('Knots derived from the book', () => {
     const [first] = patternOf('noose')!.knot.method.halts;
     const more = all('noose').find((d) => d.kin === 'one more turn');
     expect(more?.knot.method.halts[0]?.text).toBe(first?.text);
+  });
+});
+
+describe('Discovering kin', () => {
+  const ids = [
+    'overhand',
+    'double-overhand',
+    'triple-overhand',
+    'water-knot',
+    'bowline',
+    'sheet-bend',
+    'reef',
+    'thief',
+  ];
+  const entries = ids.map((id) => ({ ...kin(id), ref: id }));
+  const offersOf = (about?: ReadonlySet<string>): string[] => {
+    const offers: string[] = [];
+    drive(discovering(entries, (o) => offers.push(`${o.kind}: ${[o.from, o.to].sort().join(' ')}`), about));
+    return offers;
+  };
+
+  it('finds turns, doubled, exchanged and cut knots that nobody entered, each once, and no turn by way of another', () => {
+    expect(offersOf()).toEqual(
+      jasmine.arrayWithExactContents([
+        'one more turn: double-overhand overhand',
+        'one more turn: double-overhand triple-overhand',
+        'followed: overhand water-knot',
+        'ends exchanged: reef thief',
+        'same structure: bowline sheet-bend',
+        'made into: overhand triple-overhand',
+      ]),
+    );
+  });
+
+  it('proves what it offers', () => {
+    drive(
+      discovering(entries, ({ kind, from, to }) => {
+        expect(proveKin(kind, kin(from), kin(to)).state)
+          .withContext(`${kind} ${from} ${to}`)
+          .toBe('proved');
+      }),
+    );
+  });
+
+  it('keeps to the knots it is asked about, and finds a mirror image', () => {
+    expect(offersOf(new Set(['thief']))).toEqual(['ends exchanged: reef thief']);
+    const bowline = kin('bowline');
+    const both = [
+      { ...bowline, ref: 'right' },
+      { ...bowline, figure: mirror(bowline.figure), ref: 'left' },
+    ];
+    const kinds: string[] = [];
+    drive(discovering(both, (o) => kinds.push(o.kind)));
+    expect(kinds).toEqual(['mirrored']);
   });
 });

@@ -6,7 +6,7 @@ import { readFileSync } from 'node:fs';
 import pg from 'pg';
 import { pino } from 'pino';
 import supertest from 'supertest';
-import { createApp, ensureAccount, migrate, openPool, seedWords } from '../src/index.js';
+import { createApp, ensureAccount, migrate, openPool, seedKin, seedWords } from '../src/index.js';
 
 const clusterUrl = process.env.TEST_CLUSTER_URL ?? '';
 
@@ -58,6 +58,7 @@ async function makeTemplate(admin: pg.Client): Promise<string> {
   const pool = openPool(`${clusterUrl}/${name}`, pino({ level: 'silent' }));
   await migrate(pool);
   await seedWords(pool);
+  await seedKin(pool);
   await pool.end();
   return name;
 }

@@ -29,7 +29,9 @@ import { clipFor, sendClip, storeClip } from './clips.js';
 import { DEMO_SIGN_INS } from './demo.js';
 import { changeHouse, house } from './house.js';
 import { listLike, matchesOf } from './identity.js';
+import { kinRoutes } from './kin-routes.js';
 import { createKnot, duplicateKnot, getKnot, leftHandedKnot, saveKnot, setArchived } from './knots.js';
+import { tryStale } from './prover.js';
 import { openApi } from './openapi.js';
 import { captions, sheetSvg, stepSvg, thumbnail } from './pictures.js';
 import { HttpProblem, notFound, refused } from './problem.js';
@@ -200,6 +202,7 @@ export function createApp({ pool, log, version, webFolder }: AppOptions): expres
         'Send its ETag as If-Match.',
       );
     const card = await saveKnot(pool, account, knotId(req), Number(match[1]), check(saveKnotSchema, req.body).document);
+    void tryStale(pool, (error) => log.error({ error: String(error) }, 'kin not tried'));
     res.setHeader('ETag', `"${card.revision}"`);
     res.json({ card });
   });
@@ -327,6 +330,7 @@ export function createApp({ pool, log, version, webFolder }: AppOptions): expres
     await sendClip(pool, clip, req, res);
   });
   app.use(wordsRoutes({ pool, signedIn, author, check }));
+  app.use(kinRoutes({ pool, signedIn, author, check }));
   app.use('/api', () => {
     throw new HttpProblem(
       404,

@@ -5,4 +5,6 @@ export { createApp, type AppOptions } from './app.js';
 export { migrate, openPool } from './database.js';
 export { DEMO_FILES, loadDemo, DEMO_SIGN_INS } from './demo.js';
 export { ensureAccount } from './accounts.js';
+export { seedKin } from './kin.js';
+export { tryStale } from './prover.js';
 export { seedWords } from './words.js';

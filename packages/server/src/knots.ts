@@ -21,6 +21,7 @@ import { cardRow, toCard } from './cards.js';
 import { clipFor } from './clips.js';
 import { transaction, type Queryable } from './database.js';
 import { house } from './house.js';
+import { placeKnot } from './kin.js';
 import { IDENTITY_COLUMNS, identityColumns, identityOf, type StoredIdentity } from './identity.js';
 import { HttpProblem, refused } from './problem.js';
 import { publicationOf } from './publications.js';
@@ -37,7 +38,7 @@ export async function getKnot(db: Queryable, id: string): Promise<Knot> {
   ]);
   return {
     card: toCard(row),
-    document: document as Knot['document'],
+    document: inItsFamily(document as Knot['document'], row.family),
     publication,
     clip: clip
       ? {
@@ -51,6 +52,10 @@ export async function getKnot(db: Queryable, id: string): Promise<Knot> {
     leftHanded: edition?.id ?? null,
   };
 }
+
+/** A document with the family that the knot stands in now: the tree may have been arranged since it was saved. */
+const inItsFamily = (document: Knot['document'], family: string): Knot['document'] =>
+  document.entry && document.entry.family !== family ? { ...document, entry: { ...document.entry, family } } : document;
 
 interface Examined {
   readonly knot: KnotDocument;
@@ -139,6 +144,12 @@ export async function createKnot(
   return transaction(pool, async (client) => toCard(await cardRow(client, await insert(client, account, seen))));
 }
 
+/** What the tree of families and the map need of a knot. */
+const placeOf = (knot: KnotDocument): { readonly family: string; readonly pattern: string | null } => ({
+  family: knot.entry.family,
+  pattern: claimOf(knot)?.id ?? null,
+});
+
 async function insert(client: pg.PoolClient, account: Account, seen: Examined): Promise<string> {
   const made = await client.query<{ id: string }>(
     `insert into knot (concept_id, name, class, family, use_grade, wrong_way_of, errors, warnings, crossings, steps, ${IDENTITY_COLUMNS.join(', ')}, revision, updated_by)
@@ -147,6 +158,7 @@ async function insert(client: pg.PoolClient, account: Account, seen: Examined): 
   );
   const id = made.rows[0]?.id as string;
   await store(client, id, 1, seen, account);
+  await placeKnot(client, id, placeOf(seen.knot));
   return id;
 }
 
@@ -196,12 +208,14 @@ async function update(
   seen: Examined,
   account: Account,
 ): Promise<void> {
+  const before = readSaved(await revisionDocument(client, id, revision - 1));
   await store(client, id, revision, seen, account);
   await client.query(
     `update knot set concept_id = ${KNOWN_CONCEPT}, name = $2, class = $3, family = $4, use_grade = $5, wrong_way_of = $6, errors = $7, warnings = $8, crossings = $9, steps = $10,
             ${IDENTITY_COLUMNS.map((c, i) => `${c} = $${11 + i}`).join(', ')}, revision = $18, updated_at = now(), updated_by = $19 where id = $20`,
     [...columns(seen), revision, account.id, id],
   );
+  await placeKnot(client, id, { ...placeOf(seen.knot), was: before.entry.family });
 }
 
 interface EditionRow {

@@ -11,6 +11,8 @@ import { migrate, openPool } from './database.js';
 import { DEMO_SIGN_INS, loadDemo } from './demo.js';
 import { signUnsigned } from './identity.js';
 import { house } from './house.js';
+import { seedKin } from './kin.js';
+import { tryStale } from './prover.js';
 import { seedWords } from './words.js';
 
 const env = process.env;
@@ -25,6 +27,7 @@ async function main(): Promise<void> {
   if (await seedWords(pool)) log.info('the glossary is written');
   const signed = await signUnsigned(pool);
   if (signed > 0) log.info({ signed }, 'signatures computed for knots saved before there were any');
+  await seedKin(pool);
   if (env.FOXTRAIL_DEMO === '1' && (await loadDemo(pool))) log.info('demo data loaded');
   const first = env.FOXTRAIL_FIRST_ACCOUNT === '1' ? await firstAccount(pool) : null;
   const app = createApp({
@@ -41,6 +44,7 @@ async function main(): Promise<void> {
     const address = server.address();
     const port = typeof address === 'object' && address ? address.port : 0;
     log.info({ port }, 'listening');
+    void tryStale(pool, (error) => log.error({ error: String(error) }, 'kin not tried'));
     void house(pool).then(({ demo }) =>
       process.send?.({ kind: 'listening', port, demo: demo ? DEMO_SIGN_INS : null, first }),
     );

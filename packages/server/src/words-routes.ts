@@ -12,12 +12,10 @@ import {
   WORD_FORMATS,
   writeConceptSchema,
   writeSchoolSchema,
-  type Account,
 } from '@foxtrail/contract';
 import { conceptId, readKnot, writeKnot } from '@foxtrail/core';
 import express, { Router, type Request } from 'express';
-import type pg from 'pg';
-import type * as z from 'zod';
+import type { Guards } from './guards.js';
 import { notFound, refused, HttpProblem } from './problem.js';
 import { search } from './search.js';
 import {
@@ -34,13 +32,6 @@ import {
   writeSchool,
   writeWords,
 } from './words.js';
-
-interface Guards {
-  readonly pool: pg.Pool;
-  readonly signedIn: (req: Request) => Promise<Account>;
-  readonly author: (req: Request) => Promise<Account>;
-  readonly check: <T>(type: z.ZodType<T>, data: unknown) => T;
-}
 
 const MEDIA = { ttl: 'text/turtle', jsonld: 'application/ld+json', csv: 'text/csv' } as const;
 

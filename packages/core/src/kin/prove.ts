@@ -144,6 +144,14 @@ function* firstLike(
   return undefined;
 }
 
+/** What a knot is made of and tied to: a turn more or less changes none of it. */
+export const settingOf = ({ ropes, hosts }: Figure): string =>
+  [
+    `${ropes.length} ropes`,
+    `${ropes.reduce((n, r) => n + (r.eyes?.length ?? 0), 0)} eyes`,
+    ...hosts.map((h) => h.kind).sort(),
+  ].join();
+
 /** A figure with so many turns taken out, one after the other; each knot that is left on the way once. */
 function* without(figure: Figure, count: number): Generator<Change> {
   const seen = new Set<string>();
@@ -194,6 +202,10 @@ export function* proving(kind: KinKind, from: KinKnot, to: KinKnot, more = 1): W
   }
   switch (kind) {
     case 'one more turn': {
+      if (settingOf(a) !== settingOf(b))
+        return refuted(
+          'They are not made of the same ropes, loops that stay and objects, so no turn alone makes the one of the other.',
+        );
       const found = yield* firstLike(without(b, more), a);
       if (found)
         return proved(
@@ -202,8 +214,6 @@ export function* proving(kind: KinKind, from: KinKnot, to: KinKnot, more = 1): W
           a,
           found.like,
         );
-      if (a.ropes.length !== b.ropes.length)
-        return refuted(`${The(from)} has ${a.ropes.length} ropes and ${the(to)} ${b.ropes.length}.`);
       return open(
         `No single turn that the drawing of ${the(to)} shows leaves ${the(from)} when it is taken out. Another drawing may show one.`,
       );
