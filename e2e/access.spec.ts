@@ -52,7 +52,7 @@ for (const colorScheme of ['light', 'dark'] as const) {
       await page.getByRole('tab', { name: new RegExp(name) }).click();
       await sound(page, `Proof, ${name}`);
     }
-    for (const name of ['Reel', 'Review', 'Sheet']) {
+    for (const name of ['Kin', 'Reel', 'Review', 'Sheet']) {
       await tab(page, name);
       await sound(page, name);
     }
@@ -65,6 +65,16 @@ for (const colorScheme of ['light', 'dark'] as const) {
       await page.goto(`/words/${path}`);
       await expect(page.locator(ready).first()).toBeVisible();
       await sound(page, `Words, ${path}`);
+    }
+    for (const [path, ready] of [
+      ['map', 'ft-kin-map .legend'],
+      ['families', 'ft-families .knots .card'],
+      ['relations', 'ft-kin-relations li'],
+      ['discover', 'ft-discover .lead'],
+    ] as const) {
+      await page.goto(`/kin/${path}`);
+      await expect(page.locator(ready).first()).toBeVisible();
+      await sound(page, `Kin, ${path}`);
     }
     await page.goto('/learn');
     await expect(page.getByRole('heading', { name: 'Published by Larkmoor' })).toBeVisible();

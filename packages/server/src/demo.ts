@@ -1,10 +1,11 @@
 /**
  * The demo data: the kite yard Larkmoor, all made up. Its knots are figure files, taken in by the same import as anyone's.
  */
-import { readKnotText, type WordChoice } from '@foxtrail/core';
+import { readKnotText, type KinKind, type WordChoice } from '@foxtrail/core';
 import { readFile } from 'node:fs/promises';
 import type pg from 'pg';
 import { accountOf, ensureAccount, signIn } from './accounts.js';
+import { stateKin } from './kin.js';
 import { createKnot } from './knots.js';
 import { publishKnot } from './publications.js';
 import { refused } from './problem.js';
@@ -32,6 +33,12 @@ export const DEMO_FILES = [
 ] as const;
 /** What the kite yard says: the Workshop’s words, and its own for what it handles every day. */
 const LARKMOOR_WORDS: WordChoice = { school: 'workshop', own: { sling: 'kite strop', post: 'ground anchor' } };
+/** What the kite yard states of its own knots; the last is what a hurried hand once wrote down, and the core refutes it. */
+const LARKMOOR_KIN: readonly (readonly [from: string, to: string, kind: KinKind, why: string | null])[] = [
+  ['reef.json', 'granny.json', 'mistaken for', 'The second half is tied the same way round as the first.'],
+  ['clove-hitch.json', 'rolling-hitch.json', 'one more turn', null],
+  ['reef.json', 'granny.json', 'mirrored', null],
+];
 const DRAFTS = new Set<string>(['overhand.json', 'rolling-hitch.json', 'water-knot.json']);
 
 /** Loads Larkmoor when the library is empty; tells whether it did. */
@@ -47,13 +54,24 @@ export async function loadDemo(pool: pg.Pool): Promise<boolean> {
   const { token } = await signIn(pool, DEMO_SIGN_INS[0].name, DEMO_SIGN_INS[0].password, 'demo');
   const account = await accountOf(pool, token);
   if (!account) throw new Error('the demo author cannot sign in');
+  const made = new Map<string, string>();
   for (const file of DEMO_FILES) {
     const text = await readFile(new URL(`../../../demo/${file}`, import.meta.url), 'utf8');
     const read = readKnotText(text);
     if (!read.ok) throw refused(read);
     const card = await createKnot(pool, account, { document: JSON.parse(text) as unknown });
     if (!DRAFTS.has(file)) await publishKnot(pool, account, card.id);
+    made.set(file, card.id);
   }
+  for (const [from, to, kind, why] of LARKMOOR_KIN)
+    await stateKin(pool, account, {
+      from: `knot:${made.get(from) ?? ''}`,
+      to: `knot:${made.get(to) ?? ''}`,
+      kind,
+      turns: 1,
+      origin: 'stated',
+      why,
+    });
   await pool.query('delete from session');
   return true;
 }

@@ -29,6 +29,19 @@ export const routes: Routes = [
     ],
   },
   {
+    path: 'kin',
+    title: 'Kin',
+    canActivate: [signedInGuard],
+    loadComponent: () => import('./kin/kin').then((m) => m.KinPage),
+    children: [
+      { path: '', pathMatch: 'full', redirectTo: 'map' },
+      { path: 'map', loadComponent: () => import('./kin/map').then((m) => m.KinMapPage) },
+      { path: 'families', loadComponent: () => import('./kin/families').then((m) => m.FamiliesPage) },
+      { path: 'relations', loadComponent: () => import('./kin/relations').then((m) => m.RelationsPage) },
+      { path: 'discover', loadComponent: () => import('./kin/discover').then((m) => m.DiscoverPage) },
+    ],
+  },
+  {
     path: 'shelf',
     title: 'Shelf',
     canActivate: [signedInGuard],
@@ -44,6 +57,7 @@ export const routes: Routes = [
       { path: 'draft', title: 'Draft', loadComponent: () => import('./draft/draft').then((m) => m.DraftPage) },
       { path: 'proof', title: 'Proof', loadComponent: () => import('./proof/proof').then((m) => m.ProofPage) },
       { path: 'reel', title: 'Reel', loadComponent: () => import('./reel/reel').then((m) => m.ReelPage) },
+      { path: 'kin', title: 'Kin', loadComponent: () => import('./kin/knot-kin').then((m) => m.KnotKinPage) },
       { path: 'review', title: 'Review', loadComponent: () => import('./review/review').then((m) => m.ReviewPage) },
       { path: 'sheet', title: 'Sheet', loadComponent: () => import('./sheet/sheet').then((m) => m.SheetPage) },
     ],

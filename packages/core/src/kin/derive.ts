@@ -353,9 +353,16 @@ export function* deriving(
     const there = best.get(key);
     if (there && badness(there) <= badness(made.value)) continue;
     best.set(key, made.value);
-    found(ranked([...best.values()]));
+    found(ranked(legible([...best.values()], figure)));
   }
-  return ranked([...best.values()]);
+  return ranked(legible([...best.values()], figure));
+}
+
+/** Turns drawn so tightly that they kink are left out, unless there are no others. */
+function legible(all: readonly Derived[], figure: Figure): readonly Derived[] {
+  const before = sharpBends(figure).length;
+  const clear = (d: Derived): boolean => d.kin !== 'one more turn' || sharpBends(d.knot.method.figure).length <= before;
+  return all.some((d) => d.kin === 'one more turn' && clear(d)) ? all.filter(clear) : all;
 }
 
 /** Of the same kind, knots that have a name come first, then those whose turns go round most. */

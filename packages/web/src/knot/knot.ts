@@ -1,5 +1,5 @@
 /**
- * One knot: its name, its screens (Draft, Proof, Reel, Sheet) and the state of its saving.
+ * One knot: its name, its screens (Draft, Proof, Kin, Reel, Review, Sheet) and the state of its saving.
  */
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, untracked } from '@angular/core';
 import { DatePipe } from '@angular/common';
@@ -169,7 +169,7 @@ import { SignInAgainDialog } from './sign-in-again.dialog';
       margin-left: 12px;
     }
     nav a {
-      padding: 8px 16px;
+      padding: 8px 13px;
       border-radius: 10px;
       color: var(--ink-soft);
       font-weight: 600;
@@ -224,6 +224,7 @@ export class KnotPage {
   protected readonly tabs = [
     { path: 'draft', name: 'Draft' },
     { path: 'proof', name: 'Proof' },
+    { path: 'kin', name: 'Kin' },
     { path: 'reel', name: 'Reel' },
     { path: 'review', name: 'Review' },
     { path: 'sheet', name: 'Sheet' },

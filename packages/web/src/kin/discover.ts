@@ -1,0 +1,224 @@
+/**
+ * Looks through the library for kin that nobody entered, in the background, and offers it.
+ */
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MatProgressBarModule } from '@angular/material/progress-bar';
+import { MatSnackBar } from '@angular/material/snack-bar';
+import { BOTH_WAYS, sayKin, type FigureFile, type KinOffer } from '@foxtrail/core';
+import { firstValueFrom } from 'rxjs';
+import { KinService } from '../data/kin';
+import { KinWork } from '../data/kin-work';
+import { sayTrouble, troubleOf } from '../data/problem';
+import { SessionService } from '../data/session';
+import { KinPicture } from './picture';
+
+type State = 'before' | 'reading' | 'comparing' | 'done' | 'stopped';
+
+@Component({
+  selector: 'ft-discover',
+  imports: [MatButtonModule, MatProgressBarModule, KinPicture],
+  providers: [KinWork],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <div class="bar">
+      @if (state() === 'reading' || state() === 'comparing') {
+        <button mat-stroked-button type="button" (click)="stop()">Stop</button>
+        <div class="progress">
+          <mat-progress-bar
+            [mode]="state() === 'reading' ? 'indeterminate' : 'determinate'"
+            [value]="100 * (work.share() ?? 0)"
+            aria-label="Looking for kin"
+          />
+          <span class="soft" role="status">{{
+            state() === 'reading'
+              ? 'Fetching the drawings …'
+              : 'Taking every knot apart and looking it up among the others …'
+          }}</span>
+        </div>
+      } @else {
+        <button mat-flat-button type="button" (click)="look()">Look through the library</button>
+        <span class="soft" role="status">{{ told() }}</span>
+      }
+      @if (open().length > 1 && mayWrite()) {
+        <button mat-stroked-button type="button" [disabled]="entering()" (click)="enterAll()">
+          Enter all {{ open().length }}
+        </button>
+      }
+    </div>
+    @if (trouble(); as t) {
+      <p class="warn" role="alert">{{ t }}</p>
+    }
+    <ul>
+      @for (o of open(); track key(o)) {
+        <li class="card">
+          <ft-kin-picture [of]="o.from" />
+          <ft-kin-picture [of]="o.to" />
+          <div>
+            <h3>{{ say(o) }}</h3>
+            <p>{{ o.because }}, one is the other: their signatures are equal.</p>
+          </div>
+          @if (mayWrite()) {
+            <div class="acts">
+              <button mat-stroked-button type="button" [disabled]="entering()" (click)="enter(o)">Enter it</button>
+              <button mat-button type="button" (click)="pass(o)">Pass over</button>
+            </div>
+          }
+        </li>
+      }
+    </ul>
+    @if (state() === 'before') {
+      <p class="lead">
+        Every drawing is compared with every other: one turn taken out, ends exchanged, loops cut, doubled strands
+        halved, bights pulled through, one crossing laid the wrong way. What comes out as another knot of the shelf or
+        of the pattern book, and is not entered yet, is offered here.
+      </p>
+    }
+  `,
+  styles: `
+    :host {
+      display: block;
+      max-width: 1200px;
+      padding: 12px 24px 40px;
+    }
+    .bar {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 16px;
+      align-items: center;
+      min-height: 56px;
+    }
+    .progress {
+      flex: 1;
+      min-width: 240px;
+    }
+    .lead {
+      max-width: 720px;
+      font-size: 17px;
+    }
+    .warn {
+      color: var(--plum);
+    }
+    ul {
+      display: grid;
+      gap: 10px;
+      margin: 12px 0;
+      padding: 0;
+      list-style: none;
+    }
+    li {
+      display: grid;
+      grid-template-columns: 104px 104px 1fr auto;
+      gap: 14px;
+      align-items: center;
+      padding: 12px 14px;
+    }
+    ft-kin-picture {
+      height: 84px;
+    }
+    h3 {
+      font-size: 18px;
+    }
+    p {
+      margin: 4px 0 0;
+    }
+    .acts {
+      display: flex;
+      gap: 6px;
+    }
+    button[mat-stroked-button] {
+      background: var(--card);
+    }
+  `,
+})
+export class DiscoverPage {
+  private readonly kin = inject(KinService);
+  protected readonly work = inject(KinWork);
+  private readonly sessions = inject(SessionService);
+  private readonly snack = inject(MatSnackBar);
+  protected readonly state = signal<State>('before');
+  protected readonly trouble = signal<string | undefined>(undefined);
+  protected readonly entering = signal(false);
+  private readonly offers = signal<readonly KinOffer[]>([]);
+  private readonly passed = signal<ReadonlySet<string>>(new Set());
+  protected readonly mayWrite = computed(() => this.sessions.session()?.account?.role === 'author');
+  /** What is entered already, either way round where that is the same. */
+  private readonly known = computed(() => new Set(this.kin.links().map((l) => this.key(l))));
+  protected readonly open = computed(() =>
+    this.offers().filter((o) => !this.known().has(this.key(o)) && !this.passed().has(this.key(o))),
+  );
+  protected readonly told = computed(() => {
+    const entered = this.offers().length - this.open().length;
+    if (this.state() === 'before') return '';
+    const found = `${this.offers().length} found, ${entered} of them entered or passed over.`;
+    return this.state() === 'stopped' ? `Stopped. ${found}` : found;
+  });
+
+  protected key(o: Pick<KinOffer, 'kind' | 'from' | 'to'>): string {
+    const pair = BOTH_WAYS.has(o.kind) ? [o.from, o.to].sort() : [o.from, o.to];
+    return `${o.kind} ${pair.join(' ')}`;
+  }
+  protected say = (o: KinOffer): string => sayKin(o.kind, this.kin.nameOf(o.from), this.kin.nameOf(o.to));
+
+  protected async look(): Promise<void> {
+    this.state.set('reading');
+    this.trouble.set(undefined);
+    this.offers.set([]);
+    try {
+      const documents = new Map<string, FigureFile>();
+      let after: string | undefined;
+      do {
+        const page = await firstValueFrom(this.kin.documents(after));
+        for (const k of page.knots) documents.set(`knot:${k.id}`, k.document);
+        after = page.next ?? undefined;
+        if (this.was('stopped')) return;
+      } while (after !== undefined);
+      this.state.set('comparing');
+      const entries = this.kin.nodes().map(({ ref, name }) => {
+        const document = documents.get(ref);
+        return document ? { ref, name, document } : { ref, name };
+      });
+      const refused = await this.work.discover(
+        entries.filter((e) => e.ref.startsWith('pattern:') || 'document' in e),
+        (o) => this.offers.update((all) => [...all, o]),
+      );
+      if (this.was('stopped')) return;
+      this.trouble.set(refused);
+      this.state.set('done');
+    } catch (error) {
+      this.trouble.set(sayTrouble(troubleOf(error)));
+      this.state.set('stopped');
+    }
+  }
+
+  private was = (state: State): boolean => this.state() === state;
+
+  protected stop(): void {
+    this.state.set('stopped');
+    this.work.cancel();
+  }
+
+  protected pass(o: KinOffer): void {
+    this.passed.update((p) => new Set([...p, this.key(o)]));
+  }
+
+  protected enter(o: KinOffer): void {
+    void this.enterThese([o]);
+  }
+
+  protected enterAll(): void {
+    void this.enterThese(this.open());
+  }
+
+  private async enterThese(offers: readonly KinOffer[]): Promise<void> {
+    this.entering.set(true);
+    try {
+      for (const { from, to, kind } of offers)
+        await firstValueFrom(this.kin.say({ from, to, kind, origin: 'discovered' }));
+    } catch (error) {
+      this.snack.open(sayTrouble(troubleOf(error)), 'OK', { duration: 8000 });
+    } finally {
+      this.entering.set(false);
+    }
+  }
+}

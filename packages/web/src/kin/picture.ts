@@ -1,0 +1,52 @@
+/**
+ * The small picture of a knot, of the shelf or of the pattern book.
+ */
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { drawFigure, finishedFigure, heartBox } from '@foxtrail/core';
+import { patternOf } from '@foxtrail/pattern-book';
+import { KinService } from '../data/kin';
+import { FigureView } from '../ui/figure';
+
+@Component({
+  selector: 'ft-kin-picture',
+  imports: [FigureView],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @if (pattern(); as p) {
+      <ft-figure [drawing]="p.drawing" [box]="p.box" [label]="name()" />
+    } @else if (address(); as src) {
+      <img [src]="src" [alt]="name()" loading="lazy" draggable="false" />
+    }
+  `,
+  styles: `
+    :host {
+      display: block;
+      overflow: hidden;
+      border-radius: 10px;
+      background: var(--paper);
+    }
+    img,
+    ft-figure {
+      display: block;
+      width: 100%;
+      height: 100%;
+      object-fit: contain;
+    }
+  `,
+})
+export class KinPicture {
+  private readonly kin = inject(KinService);
+  readonly of = input.required<string>();
+  protected readonly name = computed(() => this.kin.nameOf(this.of()));
+  protected readonly pattern = computed(() => {
+    const [sort, id = ''] = this.of().split(':');
+    const found = sort === 'pattern' ? patternOf(id) : undefined;
+    if (!found) return undefined;
+    const figure = finishedFigure(found.knot.method);
+    return { drawing: drawFigure(figure), box: heartBox(figure) };
+  });
+  protected readonly address = computed(() => {
+    const [sort, id = ''] = this.of().split(':');
+    return sort === 'knot' ? `/api/knots/${id}/thumbnail.svg` : undefined;
+  });
+}
