@@ -21,6 +21,7 @@ import {
   NAME_LIMIT,
   nameSchema,
   PACE_NAMES,
+  practiceSchema,
   USE_GRADES,
 } from '@foxtrail/core';
 import * as z from 'zod';
@@ -49,14 +50,15 @@ export const houseSchema = z.object({
   name: z.string(),
   /** Which words the house has for classes: see `classLabel` in the core. */
   classSchool: z.enum(CLASS_SCHOOLS),
-  tail: z.object({ diameters: z.number(), millimetres: z.number() }),
+  /** The rules it keeps to. */
+  practice: practiceSchema,
   /** The words composed texts are written in. */
   vocabulary: vocabularySchema,
 });
 export type House = z.infer<typeof houseSchema>;
 
 /** What an author may change of the house. */
-export const houseChangeSchema = z.object({ name: nameSchema, classSchool: z.enum(CLASS_SCHOOLS) });
+export const houseChangeSchema = z.object({ name: nameSchema, practice: practiceSchema });
 export type HouseChange = z.infer<typeof houseChangeSchema>;
 
 export const sessionSchema = z.object({
@@ -215,6 +217,8 @@ export const publicKnotSchema = z.object({
   /** The words this lesson is written in. */
   vocabulary: vocabularySchema,
   terms: z.array(termSchema),
+  /** Where other schools do otherwise, when the lesson says so. */
+  otherSchools: z.array(z.string()),
   /** Wrong ways of this knot that are published too. */
   wrongWays: z.array(z.object({ name: z.string(), slug: z.string() })),
 });
@@ -461,7 +465,7 @@ export const ROUTES: readonly Route[] = [
   {
     method: 'put',
     path: '/api/house',
-    summary: 'Change the house’s name and its words for classes',
+    summary: 'Change the house’s name and the rules it keeps to',
     body: houseChangeSchema,
     answer: houseSchema,
     refusals: [400, 401, 403],

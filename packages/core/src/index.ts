@@ -77,6 +77,8 @@ export * from './formats/glossary-json.js';
 export * from './formats/read-drawing.js';
 export * from './identity/layouts.js';
 export { barrel, barrelWeave, coil, CORE, halfCircle, PITCH, throughBarrel } from './kin/barrel.js';
+export * from './rules/practice.js';
+export * from './rules/differ.js';
 export * from './kin/relations.js';
 export * from './kin/turns.js';
 export * from './kin/doubled.js';

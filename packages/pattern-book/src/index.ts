@@ -16,6 +16,7 @@ export type { Pattern, PatternSource } from './pattern.js';
 export { SOURCES } from './sources.js';
 export { claimOf, type Claimant } from './claim.js';
 export * from './grade.js';
+export * from './practice.js';
 export { BOOK_KIN, patternKin, type BookKin } from './kin.js';
 export { patternOf, patterns } from './laid.js';
 export * from './words/index.js';

@@ -95,16 +95,30 @@ describe('signing in', () => {
 });
 
 describe('the house', () => {
-  it('changes its name and its words for classes by an author alone', async () => {
-    const change = { name: 'Test yard', classSchool: 'general' };
+  it('changes its name and its rules by an author alone, and what does not fit a rule is refused by its name', async () => {
+    const practice = {
+      school: 'rescue',
+      changes: { 'bowline-tail': { value: 'either side', reason: 'Both are taught here.' } },
+    };
+    const change = { name: 'Test yard', practice };
     await server.visitor().send('put', '/api/house').send(change).expect(401);
     await (await server.reviewer()).put('/api/house', change).expect(403);
     const author = await server.author();
-    await author.put('/api/house', { ...change, classSchool: 'other' }).expect(400);
+    const before = ((await author.get('/api/session')).body as { house: { name: string; practice: object } }).house;
+    const refused = await author
+      .put('/api/house', {
+        ...change,
+        practice: { ...practice, changes: { 'bowline-tail': { value: 'up', reason: 'x' } } },
+      })
+      .expect(400);
+    expect(JSON.stringify(refused.body)).toContain('Tail of the bowline');
+    for (const changes of [{ 'no-such-rule': { value: 1, reason: 'x' } }, { hand: { value: 'left', reason: ' ' } }])
+      await author.put('/api/house', { ...change, practice: { ...practice, changes } }).expect(400);
     expect((await author.put('/api/house', change).expect(200)).body).toEqual(jasmine.objectContaining(change));
     const session = (await server.visitor().get('/api/session')).body as { house: object };
-    expect(session.house).toEqual(jasmine.objectContaining(change));
-    await author.put('/api/house', { name: 'My house', classSchool: 'strict' }).expect(200);
+    // The school's word for classes comes with it.
+    expect(session.house).toEqual(jasmine.objectContaining({ ...change, classSchool: 'general' }));
+    await author.put('/api/house', { name: before.name, practice: before.practice }).expect(200);
   });
 });
 

@@ -120,14 +120,14 @@ describe('pictures', () => {
       thumbnail(sly, WORKSHOP_WORDS),
     ])
       expect(svg).not.toContain('<script');
-    expect(captions(sly, 'normal', WORKSHOP_WORDS, false)).not.toContain('<script');
+    expect(captions(sly, 'normal', WORKSHOP_WORDS, false, 42)).not.toContain('<script');
   });
 });
 
 describe('captions', () => {
   it('last longer at a slower pace', () => {
     const last = (pace: 'slow' | 'brisk'): string =>
-      [...captions(knot('reef.json'), pace, WORKSHOP_WORDS, false).matchAll(/--> (\S+)/g)].at(-1)?.[1] ?? '';
+      [...captions(knot('reef.json'), pace, WORKSHOP_WORDS, false, 42).matchAll(/--> (\S+)/g)].at(-1)?.[1] ?? '';
     expect(last('slow') > last('brisk')).toBeTrue();
   });
 });

@@ -14,7 +14,7 @@ import {
   type Account,
   type Session,
 } from '@foxtrail/contract';
-import { stepsOf, figureJsonSchema, refusalOf, type View } from '@foxtrail/core';
+import { numberOf, stepsOf, figureJsonSchema, refusalOf, type View } from '@foxtrail/core';
 import { parseCookie, stringifySetCookie } from 'cookie';
 import express, { type NextFunction, type Request, type Response } from 'express';
 import { existsSync } from 'node:fs';
@@ -27,7 +27,7 @@ import { accountOf, SESSION_DAYS, signIn, signOut } from './accounts.js';
 import { listKnots } from './cards.js';
 import { clipFor, sendClip, storeClip } from './clips.js';
 import { DEMO_SIGN_INS } from './demo.js';
-import { changeHouse, house } from './house.js';
+import { changeHouse, house, housePractice } from './house.js';
 import { listLike, matchesOf } from './identity.js';
 import { kinRoutes } from './kin-routes.js';
 import { createKnot, duplicateKnot, getKnot, leftHandedKnot, saveKnot, setArchived } from './knots.js';
@@ -321,7 +321,8 @@ export function createApp({ pool, log, version, webFolder }: AppOptions): expres
     const clip = await clipFor(pool, id, revision);
     const knot = readSaved(document);
     const words = await vocabularyOfKnot(pool, knot.entry);
-    res.type('text/vtt').send(captions(knot, clip?.pace ?? 'normal', words, clip?.cautions ?? true));
+    const perLine = numberOf(await housePractice(pool), 'caption-line');
+    res.type('text/vtt').send(captions(knot, clip?.pace ?? 'normal', words, clip?.cautions ?? true, perLine));
   });
   app.get('/api/public/knots/:slug/clip.webm', async (req, res) => {
     const { knotId: id, revision } = await publishedKnot(pool, req.params.slug);

@@ -1,10 +1,11 @@
 /**
  * The demo data: the kite yard Larkmoor, all made up. Its knots are figure files, taken in by the same import as anyone's.
  */
-import { readKnotText, type KinKind, type WordChoice } from '@foxtrail/core';
+import { readKnotText, type HousePractice, type KinKind, type WordChoice } from '@foxtrail/core';
 import { readFile } from 'node:fs/promises';
 import type pg from 'pg';
 import { accountOf, ensureAccount, signIn } from './accounts.js';
+import { changeHouse } from './house.js';
 import { stateKin } from './kin.js';
 import { createKnot } from './knots.js';
 import { publishKnot } from './publications.js';
@@ -33,6 +34,16 @@ export const DEMO_FILES = [
 ] as const;
 /** What the kite yard says: the Workshop’s words, and its own for what it handles every day. */
 const LARKMOOR_WORDS: WordChoice = { school: 'workshop', own: { sling: 'kite strop', post: 'ground anchor' } };
+/** How the kite yard does it: the Workshop's rules, but for what its lines and spars ask. */
+const LARKMOOR_TAIL = { diameters: 8, millimetres: 60, palms: 0 };
+const LARKMOOR_PRACTICE: HousePractice = {
+  school: 'workshop',
+  changes: {
+    'tail-light-duty': { value: LARKMOOR_TAIL, reason: 'Kite lines are thin: longer tails catch in the bridles.' },
+    'tail-load-bearing': { value: LARKMOOR_TAIL, reason: 'Every knot is looked at before each flight.' },
+    'clove-alone': { value: 'trusted alone', reason: 'The spars are wrapped in leather, where it does not creep.' },
+  },
+};
 /** What the kite yard states of its own knots; the last is what a hurried hand once wrote down, and the core refutes it. */
 const LARKMOOR_KIN: readonly (readonly [from: string, to: string, kind: KinKind, why: string | null])[] = [
   ['reef.json', 'granny.json', 'mistaken for', 'The second half is tied the same way round as the first.'],
@@ -45,9 +56,8 @@ const DRAFTS = new Set<string>(['overhand.json', 'rolling-hitch.json', 'water-kn
 export async function loadDemo(pool: pg.Pool): Promise<boolean> {
   const any = await pool.query('select 1 from knot limit 1');
   if (any.rowCount !== 0) return false;
-  await pool.query(
-    "update house set name = 'Larkmoor', tail_diameters = 8, tail_millimetres = 60, demo = true where name = 'My house'",
-  );
+  await pool.query("update house set name = 'Larkmoor', demo = true where name = 'My house'");
+  await changeHouse(pool, { name: 'Larkmoor', practice: LARKMOOR_PRACTICE });
   const { revision, known } = await wordStock(pool);
   await chooseWords(pool, revision, { choice: LARKMOOR_WORDS, known: [...known] });
   for (const { name, role, password } of DEMO_SIGN_INS) await ensureAccount(pool, name, role, password);

@@ -8,19 +8,21 @@ import {
   stepsOf,
   finishedFigure,
   blankKnot,
+  choiceOf,
   crossingsOf,
   findingsOf,
+  tailRuleFor,
   readKnot,
   writeKnot,
   type FigureFile,
   type KnotDocument,
 } from '@foxtrail/core';
-import { claimOf, conceptOfPattern } from '@foxtrail/pattern-book';
+import { claimOf, conceptOfPattern, practised, practiceFindings } from '@foxtrail/pattern-book';
 import type pg from 'pg';
 import { cardRow, toCard } from './cards.js';
 import { clipFor } from './clips.js';
 import { transaction, type Queryable } from './database.js';
-import { house } from './house.js';
+import { housePractice } from './house.js';
 import { placeKnot } from './kin.js';
 import { IDENTITY_COLUMNS, identityColumns, identityOf, type StoredIdentity } from './identity.js';
 import { HttpProblem, refused } from './problem.js';
@@ -71,15 +73,27 @@ async function examine(db: Queryable, data: unknown): Promise<Examined> {
   const read = readKnot(data);
   if (!read.ok) throw refused(read);
   const knot = read.value;
-  const { tail } = await house(db);
+  const practice = await housePractice(db);
+  const kept = practised(knot);
+  const tailFrom =
+    kept.keeper && choiceOf(practice, 'tail-counted') === 'before the keeper'
+      ? new Map([[kept.keeper.rope, kept.keeper.from]])
+      : undefined;
   const { finding, grade, ...identity } = identityOf(knot);
   const words = await vocabularyOfKnot(db, knot.entry);
-  const rules = { tail, cordMm: knot.entry.cord.diameterMm, words, pull: knot.entry.pull };
+  const rules = {
+    tail: tailRuleFor(practice, knot.entry.useGrade),
+    tailFrom,
+    cordMm: knot.entry.cord.diameterMm,
+    words,
+    pull: knot.entry.pull,
+  };
   const found = findingsOf(knot.method, rules);
   const others = (knot.others ?? []).flatMap(({ method }) => [...layoutFindings(method), ...findingsOf(method, rules)]);
   const findings = [
     ...(finding ? [finding] : []),
     ...(grade ? [grade] : []),
+    ...practiceFindings(knot, practice, kept),
     ...layoutFindings(knot.method, knot.others),
     ...found,
     ...others,

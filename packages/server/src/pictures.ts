@@ -241,8 +241,8 @@ function cellSvg({ id, drawing, box, head, lines: text, marks }: Cell, x: number
 }
 
 /** Captions that go with a clip made at a pace; when it begins with its cautions, so do they. */
-export function captions(knot: KnotDocument, pace: Pace, words: Vocabulary, warned: boolean): string {
+export function captions(knot: KnotDocument, pace: Pace, words: Vocabulary, warned: boolean, perLine: number): string {
   const { useGrade, cautions } = knot.entry;
   const timeline = timelineOf(knot.method, pace, words);
-  return toWebVtt(warned ? withCautions(timeline, cautionsFor(useGrade, cautions)) : timeline, knot.name);
+  return toWebVtt(warned ? withCautions(timeline, cautionsFor(useGrade, cautions)) : timeline, knot.name, perLine);
 }

@@ -2,7 +2,18 @@
  * Publications: which revision of a knot its public page shows, and at what address.
  */
 import type { Account, LessonTerm, Publication, PublicKnot } from '@foxtrail/contract';
-import { choiceFor, conceptOf, entrySchema, vocabularyFor, wordFor, type Entry, type FigureFile } from '@foxtrail/core';
+import {
+  choiceFor,
+  conceptOf,
+  differencesOn,
+  entrySchema,
+  sayDifference,
+  vocabularyFor,
+  wordFor,
+  type Entry,
+  type FigureFile,
+} from '@foxtrail/core';
+import { claimOf } from '@foxtrail/pattern-book';
 import type pg from 'pg';
 import { cardRow } from './cards.js';
 import { clipFor } from './clips.js';
@@ -172,6 +183,13 @@ export async function publicKnot(db: Queryable, slug: string): Promise<PublicKno
     clip: clip !== undefined,
     vocabulary: vocabularyFor(entry, choice, glossary),
     terms: await termsOf(db, entry),
+    otherSchools:
+      entry.otherSchools === true
+        ? differencesOn(
+            { class: entry.class, useGrade: entry.useGrade, pattern: claimOf({ name, entry })?.id },
+            own.practice,
+          ).map(sayDifference)
+        : [],
     wrongWays: wrong.rows,
   };
 }

@@ -4,7 +4,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
-import { MatDialog } from '@angular/material/dialog';
 import { MatIconModule } from '@angular/material/icon';
 import { MatMenuModule } from '@angular/material/menu';
 import { NavigationEnd, Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
@@ -47,7 +46,7 @@ import { Icons } from './ui/icons';
         <mat-menu #menu="matMenu">
           <span class="role soft">{{ a.role }} at {{ house() }}</span>
           @if (a.role === 'author') {
-            <button mat-menu-item type="button" (click)="editHouse()">The house …</button>
+            <a mat-menu-item routerLink="/house">House rules</a>
           }
           <button mat-menu-item type="button" (click)="signOut()">Sign out</button>
         </mat-menu>
@@ -133,7 +132,6 @@ export class App {
   protected readonly theme = inject(Theme);
   private readonly sessions = inject(SessionService);
   private readonly router = inject(Router);
-  private readonly dialog = inject(MatDialog);
   protected readonly account = computed(() => this.sessions.session()?.account ?? null);
   protected readonly house = computed(() => this.sessions.session()?.house.name ?? '');
   private readonly url = toSignal(
@@ -148,11 +146,6 @@ export class App {
   constructor() {
     inject(Icons);
     this.sessions.load().subscribe({ error: () => undefined });
-  }
-
-  /** Opened seldom, so it is fetched when it is wanted. */
-  protected editHouse(): void {
-    void import('./ui/house.dialog').then(({ HouseDialog }) => this.dialog.open(HouseDialog, { width: '560px' }));
   }
 
   protected signOut(): void {

@@ -42,6 +42,12 @@ export const routes: Routes = [
     ],
   },
   {
+    path: 'house',
+    title: 'House rules',
+    canActivate: [signedInGuard],
+    loadComponent: () => import('./house/house').then((m) => m.HousePage),
+  },
+  {
     path: 'shelf',
     title: 'Shelf',
     canActivate: [signedInGuard],

@@ -2,7 +2,7 @@
  * Findings: what is wrong or doubtful in a method, where, why it matters, and what puts it right.
  */
 import { crossingsOf } from '../figure/crossings.js';
-import { atLength, curveOf, directionAt, lengthOf, pointAt } from '../figure/curve.js';
+import { atLength, curveOf, directionAt, lengthOf, lengthTo, pointAt } from '../figure/curve.js';
 import type { Edit } from '../figure/edit.js';
 import { applyEdit } from '../figure/edit.js';
 import { lastAt, ropeOf, type Figure, type Rope } from '../figure/figure.js';
@@ -25,13 +25,14 @@ import {
 import { FINISH_ORDER, inLayout, type LayoutEdit, type MethodEdit } from '../tying/method-edit.js';
 import type { Vocabulary } from '../words/vocabulary.js';
 import { crossedDoubles, needlessCrossings, sharpBends } from './dress.js';
-import { endIsInside, tailsOf } from './tail.js';
+import { endIsInside, tailsOf, type Tail } from './tail.js';
 import { ridingTurns } from './winding.js';
 
 export type FindingCode =
   | 'not-the-claim'
   | 'other-hand'
   | 'not-for-people'
+  | 'against-house-rule'
   | 'no-rope'
   | 'tail-short'
   | 'tail-inside'
@@ -75,6 +76,8 @@ export interface HouseRules {
   readonly tail: TailRule;
   readonly cordMm: number;
   readonly words: Vocabulary;
+  /** Where a tail with a keeper is measured from, by rope, when that is before the keeper. */
+  readonly tailFrom?: ReadonlyMap<string, number> | undefined;
   /** The side to which the knot is pulled along its host, where the author declared one. */
   readonly pull?: 'left' | 'right' | undefined;
 }
@@ -157,10 +160,11 @@ const tellStep = (method: Method, index: number, text: string | undefined): Meth
   return inLayout(layout, { kind: 'set-text', index: place, text });
 };
 
-function endFindings(figure: Figure, { tail: rule, cordMm }: HouseRules): LayoutFinding[] {
+function endFindings(figure: Figure, { tail: rule, cordMm, tailFrom }: HouseRules): LayoutFinding[] {
   const out: LayoutFinding[] = [];
   const wanted = requiredTail(rule, cordMm);
-  for (const tail of tailsOf(figure)) {
+  for (const drawn of tailsOf(figure)) {
+    const tail = measuredFrom(figure, drawn, tailFrom?.get(drawn.rope));
     const place = { strand: tail.rope, at: tail.to };
     if (tail.inside) {
       out.push({
@@ -178,7 +182,7 @@ function endFindings(figure: Figure, { tail: rule, cordMm }: HouseRules): Layout
         code: 'tail-short',
         severity: 'error',
         title: `The tail is ${Math.round((wanted - tail.length) * 10) / 10} d short`,
-        why: `${sayLength(tail.length, cordMm)} is drawn; this house wants ${sayLength(wanted, cordMm)}. A short tail works its way out.`,
+        why: `${sayLength(tail.length, cordMm)} is drawn; this house wants ${sayLength(wanted, cordMm)}. A short tail works its way out.${rule.cites === undefined ? '' : ` ${rule.cites}`}`,
         remedy: edit ? 'Lengthen it the way it points.' : 'Lay the end on to a clear place.',
         place,
         ...(edit ? { fix: { label: 'Lengthen the tail', edit: { kind: 'figure', edit } } } : {}),
@@ -198,6 +202,13 @@ function endFindings(figure: Figure, { tail: rule, cordMm }: HouseRules): Layout
     }
   }
   return out;
+}
+
+/** A tail measured from a place before its keeper. */
+function measuredFrom(figure: Figure, tail: Tail, from: number | undefined): Tail {
+  if (from === undefined) return tail;
+  const curve = curveOf(ropeOf(figure, tail.rope) as Rope);
+  return { ...tail, from, length: lengthOf(curve) - lengthTo(curve, from) };
 }
 
 /** An edit that draws the tail straight on by its last point, so that a halt at the end stays there; none when something is in the way. */

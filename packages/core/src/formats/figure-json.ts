@@ -68,6 +68,8 @@ export const entrySchema = z.looseObject({
       introduces: z.array(conceptId).max(40).optional(),
     })
     .optional(),
+  /** Whether its lesson says what other schools do. */
+  otherSchools: z.boolean().optional(),
   /** The hand it is drawn for, where that is the left. */
   hand: z.literal('left').optional(),
   /** The side to which it is pulled along its spar, where that matters. */

@@ -8,6 +8,7 @@ import { lastAt, ropeOf, type Figure, type Rope } from '../figure/figure.js';
 import { add, cross, distance, dot, scale, subtract, type Point } from '../figure/point.js';
 import { accept, refuse, type Result } from '../figure/refusal.js';
 import { readMap } from '../topology/planar-map.js';
+import { truncate } from '../tying/method.js';
 import { barrel, barrelWeave, PITCH } from './barrel.js';
 import type { Remade } from './turns.js';
 
@@ -128,4 +129,29 @@ function routeRound(figure: Figure, rope: Rope, tip: Point, goal: Point, way: 1 
   return first && dot(subtract(first, tip), onward) < 0 && Math.abs(cross(subtract(first, tip), onward)) < 1
     ? undefined
     : points;
+}
+
+/** A keeper in a drawing: the rope that makes it, and where on it the knot ends and the keeper begins. */
+export interface Keeper {
+  readonly rope: string;
+  readonly from: number;
+}
+
+/** Fewest passages of a keeper: an overhand round another strand has more, a mere tuck fewer. */
+const KEEPER_PASSAGES = 5;
+
+/** The keeper of a knot: the end drawn back through some of its last passages leaves the knot that is meant. */
+export function keeperIn(figure: Figure, isKnot: (left: Figure) => boolean): Keeper | undefined {
+  if (isKnot(figure)) return undefined;
+  for (const rope of figure.ropes) {
+    if (rope.closed || rope.ends[1] !== 'tail') continue;
+    const passages = [...passagesOf(figure, rope.id)].reverse();
+    for (const [i, p] of passages.entries()) {
+      if (i + 1 < KEEPER_PASSAGES) continue;
+      const before = passages[i + 1]?.at ?? 0;
+      const from = (p.at + before) / 2;
+      if (isKnot(truncate(figure, new Map([[rope.id, { to: from }]])))) return { rope: rope.id, from: before };
+    }
+  }
+  return undefined;
 }

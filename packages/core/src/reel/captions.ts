@@ -19,14 +19,26 @@ const cueText = (text: string): string =>
     .trim()
     .replace(/[&<>]/g, (c) => escapes[c] as string);
 
-/** A caption file, one cue a step, the cautions before them. */
-export function toWebVtt(timeline: Timeline, title: string): string {
+/** A text in lines of so many characters at most; a longer word has a line of its own. */
+export function inLines(text: string, perLine: number): string {
+  const lines: string[] = [];
+  for (const word of text.split(/\s+/).filter((w) => w !== '')) {
+    const last = lines.at(-1);
+    if (last !== undefined && last.length + 1 + word.length <= perLine) lines[lines.length - 1] = `${last} ${word}`;
+    else lines.push(word);
+  }
+  return lines.join('\n');
+}
+
+/** A caption file, one cue a step, the cautions before them, in lines of so many characters at most. */
+export function toWebVtt(timeline: Timeline, title: string, perLine = Infinity): string {
   const { cautions } = timeline;
+  const cue = (text: string): string => inLines(cueText(text), perLine);
   const warned = cautions
-    ? [`cautions\n${cueTime(0)} --> ${cueTime(cautions.end)}\n${cueText(cautions.lines.join(' '))}`]
+    ? [`cautions\n${cueTime(0)} --> ${cueTime(cautions.end)}\n${cue(cautions.lines.join(' '))}`]
     : [];
   const cues = timeline.scenes
     .filter((s) => s.caption.trim() !== '')
-    .map((s) => `step-${s.step + 1}\n${cueTime(s.start)} --> ${cueTime(s.end)}\n${cueText(s.caption)}`);
+    .map((s) => `step-${s.step + 1}\n${cueTime(s.start)} --> ${cueTime(s.end)}\n${cue(s.caption)}`);
   return ['WEBVTT', `NOTE ${cueText(title)}`, ...warned, ...cues].join('\n\n') + '\n';
 }

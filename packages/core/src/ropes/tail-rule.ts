@@ -7,6 +7,8 @@ export interface TailRule {
   readonly diameters: number;
   /** And at least so many millimetres. The larger demand wins. */
   readonly millimetres: number;
+  /** The house's rule and its school, as a finding cites them. */
+  readonly cites?: string | undefined;
 }
 
 export const DEFAULT_TAIL_RULE: TailRule = { diameters: 12, millimetres: 0 };
@@ -20,8 +22,13 @@ export const toMillimetres = (diameters: number, cordMm: number): number => diam
 export const requiredTail = (rule: TailRule, cordMm: number): number =>
   Math.max(rule.diameters, rule.millimetres / cordMm);
 
+export type LengthUnit = 'millimetres' | 'inches';
+const MM_PER_INCH = 25.4;
+
 /** A length for people: “12 d (132 mm)”. */
-export const sayLength = (diameters: number, cordMm: number): string =>
-  `${round(diameters)} d (${Math.round(toMillimetres(diameters, cordMm))} mm)`;
+export const sayLength = (diameters: number, cordMm: number, unit: LengthUnit = 'millimetres'): string => {
+  const mm = toMillimetres(diameters, cordMm);
+  return `${round(diameters)} d (${unit === 'inches' ? `${round(mm / MM_PER_INCH)} in` : `${Math.round(mm)} mm`})`;
+};
 
 const round = (n: number): string => (Math.round(n * 10) / 10).toString();

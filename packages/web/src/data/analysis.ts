@@ -10,6 +10,8 @@ export interface AnalysisRequest {
   readonly document: FigureFile;
   readonly tail: TailRule;
   readonly words: Vocabulary;
+  /** Whether a tail is measured from before its keeper. */
+  readonly beforeKeeper: boolean;
 }
 
 export interface ClosureReport {
@@ -58,8 +60,8 @@ export class AnalysisService {
     inject(DestroyRef).onDestroy(() => this.worker.terminate());
   }
 
-  request(document: FigureFile, tail: TailRule, words: Vocabulary): void {
-    const request = { id: (this.next += 1), document, tail, words };
+  request(document: FigureFile, tail: TailRule, words: Vocabulary, beforeKeeper = false): void {
+    const request = { id: (this.next += 1), document, tail, words, beforeKeeper };
     if (this.busy === undefined) this.send(request);
     else this.waiting = request;
   }

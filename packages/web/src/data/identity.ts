@@ -4,11 +4,13 @@
  */
 import { DestroyRef, inject, Injectable, signal } from '@angular/core';
 import type { Identify } from '@foxtrail/contract';
+import { WORKSHOP_PRACTICE } from '@foxtrail/core';
 import type {
   Atlas,
   Classified,
   FigureFile,
   Finding,
+  HousePractice,
   Mark,
   MethodProof,
   Pairing,
@@ -24,6 +26,7 @@ export interface IdentityRequest {
   readonly document: FigureFile;
   /** Index of the method that is worked on. */
   readonly method: number;
+  readonly practice: HousePractice;
 }
 export interface IdentityCancel {
   readonly kind: 'cancel';
@@ -49,6 +52,8 @@ export interface IdentityReport {
   readonly finding?: Finding | undefined;
   /** Against the grade it is given, when it is not suitable for it. */
   readonly grade?: Finding | undefined;
+  /** Against the rules of the house. */
+  readonly practice?: readonly Finding[];
   /** Whether the layouts of the method are one knot, and whether the other methods end in the same one. */
   readonly layouts?: {
     readonly relaid: readonly RelayProof[];
@@ -111,9 +116,15 @@ export class IdentityService {
     }
   }
 
-  request(document: FigureFile, method = 0): void {
+  request(document: FigureFile, method = 0, practice: HousePractice = WORKSHOP_PRACTICE): void {
     this.began = performance.now();
-    this.worker.postMessage({ kind: 'request', id: (this.next += 1), document, method } satisfies IdentityRequest);
+    this.worker.postMessage({
+      kind: 'request',
+      id: (this.next += 1),
+      document,
+      method,
+      practice,
+    } satisfies IdentityRequest);
   }
 
   /** Stops the work; what is known so far stays. */

@@ -8,7 +8,19 @@ import { MatIconModule } from '@angular/material/icon';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { MatSnackBar } from '@angular/material/snack-bar';
 import { Router, RouterLink } from '@angular/router';
-import { drawFigure, finishedFigure, heartBox, MOST_MORE, readKnot, writeKnot, type Box } from '@foxtrail/core';
+import { claimOf } from '@foxtrail/pattern-book';
+import {
+  differencesOn,
+  drawFigure,
+  finishedFigure,
+  heartBox,
+  MOST_MORE,
+  readKnot,
+  writeKnot,
+  PRACTICE_NAMES,
+  type Box,
+  type PracticeSchool,
+} from '@foxtrail/core';
 import { firstValueFrom } from 'rxjs';
 import { Api } from '../data/api';
 import { KinService } from '../data/kin';
@@ -77,6 +89,25 @@ const roomy = ([l, t, r, b]: Box): Box => {
         }
       </ul>
     </section>
+    @if (differences().length > 0) {
+      <section aria-labelledby="schools">
+        <div class="title"><h2 id="schools">Where schools differ on it</h2></div>
+        <ul class="schools">
+          @for (d of differences(); track d.rule.id) {
+            <li>
+              <strong>{{ d.rule.title }}</strong> here {{ d.house }}
+              @for (o of d.others; track o.says) {
+                <span class="soft">{{ names(o.schools) }}: {{ o.says }}</span>
+              }
+            </li>
+          }
+        </ul>
+        <p class="soft">
+          The house’s rules are under <a routerLink="/house">House rules</a>. The entry says whether the lesson names
+          the other schools.
+        </p>
+      </section>
+    }
     @if (store.mayWrite()) {
       <section aria-labelledby="derive">
         <div class="title">
@@ -168,6 +199,13 @@ export class KnotKinPage {
     const node = this.kin.node(this.ref());
     return node ? this.kin.familyName(node.family) : '';
   });
+  protected readonly differences = computed(() => {
+    const knot = this.store.knot();
+    if (!knot) return [];
+    const { class: cls, useGrade } = knot.entry;
+    return differencesOn({ class: cls, useGrade, pattern: claimOf(knot)?.id }, this.store.practice());
+  });
+  protected names = (schools: readonly PracticeSchool[]): string => schools.map((s) => PRACTICE_NAMES[s]).join(', ');
   protected readonly shown = computed(() =>
     (this.made() ?? []).flatMap((once, i) => {
       const key = `${once.kin} ${i}`;

@@ -9,6 +9,7 @@ import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { conflictSchema, type ClipInfo, type KnotCard, type Publication } from '@foxtrail/contract';
 import {
   applyKnotEdit,
+  choiceOf,
   knotByMethod,
   mendText,
   reworded,
@@ -18,7 +19,9 @@ import {
   record,
   redo,
   refuse,
+  tailRuleFor,
   undo,
+  WORKSHOP_PRACTICE,
   WORKSHOP_WORDS,
   writeKnot,
   type FigureFile,
@@ -105,10 +108,11 @@ export class BenchStore {
   readonly identityProgress = this.identities.progress.asReadonly();
   /** Everything found against the knot: not being what it claims comes first. */
   readonly findings = computed(() => {
-    const { finding: stated, grade } = this.identity() ?? {};
+    const { finding: stated, grade, practice } = this.identity() ?? {};
     return [
       ...(stated ? [stated] : []),
       ...(grade ? [grade] : []),
+      ...(practice ?? []),
       ...(this.identity()?.layouts?.findings ?? []),
       ...(this.analysisState()?.findings ?? []),
     ];
@@ -138,8 +142,10 @@ export class BenchStore {
   readonly vocabulary = computed(() => this.words.vocabulary(this.worded()) ?? WORKSHOP_WORDS);
   /** What its texts are checked with. */
   readonly wordCheck = computed(() => this.words.check(this.worded()));
+  /** What the house keeps to. */
+  readonly practice = computed(() => this.sessions.session()?.house.practice ?? WORKSHOP_PRACTICE);
   readonly rules = computed(() => ({
-    tail: this.sessions.session()?.house.tail ?? { diameters: 12, millimetres: 0 },
+    tail: tailRuleFor(this.practice(), this.knotState()?.entry.useGrade ?? 'light duty'),
     cordMm: this.knotState()?.entry.cord.diameterMm ?? 10,
   }));
 
@@ -160,7 +166,12 @@ export class BenchStore {
     this.analyse.pipe(debounceTime(ANALYSIS_PAUSE), takeUntilDestroyed()).subscribe(() => {
       const knot = this.knotState();
       if (knot)
-        this.analyses.request(writeKnot(knotByMethod(knot, this.inHand())), this.rules().tail, this.vocabulary());
+        this.analyses.request(
+          writeKnot(knotByMethod(knot, this.inHand())),
+          this.rules().tail,
+          this.vocabulary(),
+          choiceOf(this.practice(), 'tail-counted') === 'before the keeper',
+        );
     });
     this.analyse.pipe(debounceTime(IDENTITY_PAUSE), takeUntilDestroyed()).subscribe(() => this.identify());
     this.analyses.results.pipe(takeUntilDestroyed()).subscribe((a) => this.analysisState.set(a));
@@ -181,7 +192,7 @@ export class BenchStore {
   /** Compares the knot with the known ones; the latest request wins. */
   identify(): void {
     const knot = this.knotState();
-    if (knot) this.identities.request(writeKnot(knot), this.inHand());
+    if (knot) this.identities.request(writeKnot(knot), this.inHand(), this.practice());
   }
 
   cancelIdentify(): void {

@@ -5,6 +5,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { toSignal } from '@angular/core/rxjs-interop';
 import { NonNullableFormBuilder, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
+import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/material/dialog';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
@@ -47,6 +48,7 @@ const list = (text: string, by: RegExp): string[] =>
     MatInputModule,
     MatSelectModule,
     MatButtonModule,
+    MatCheckboxModule,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
@@ -106,6 +108,9 @@ const list = (text: string, by: RegExp): string[] =>
         <mat-form-field appearance="outline" class="wide"
           ><mat-label>Cautions of its own</mat-label><textarea matInput rows="2" formControlName="cautions"></textarea
           ><mat-hint>One on each line; those of the grade of use come by themselves</mat-hint></mat-form-field
+        >
+        <mat-checkbox class="wide" formControlName="otherSchools"
+          >The lesson says what other schools do otherwise</mat-checkbox
         >
         <div class="wide grade">
           <strong>Shown before the first step, by its grade</strong>
@@ -185,6 +190,7 @@ export class EntryDialog {
     diameterMm: this.given.entry.cord.diameterMm,
     summary: this.given.entry.summary,
     cautions: this.given.entry.cautions.join('\n'),
+    otherSchools: this.given.entry.otherSchools === true,
   });
 
   private readonly words = inject(WordsService);
@@ -228,7 +234,7 @@ export class EntryDialog {
       this.trouble.set(`The name cannot be used: ${name.error.issues[0]?.message ?? ''}.`);
       return;
     }
-    const { wrongWayOf: _, ...rest } = this.given.entry;
+    const { wrongWayOf: _, otherSchools: _schools, ...rest } = this.given.entry;
     const introduces = this.introduces();
     const entry = entrySchema.safeParse({
       ...rest,
@@ -240,6 +246,7 @@ export class EntryDialog {
       summary: v.summary,
       cord: { ...rest.cord, name: v.cordName, diameterMm: v.diameterMm },
       cautions: list(v.cautions, /\n/),
+      ...(v.otherSchools ? { otherSchools: true } : {}),
       ...(v.wrongWayOf.trim() === '' ? {} : { wrongWayOf: v.wrongWayOf }),
     });
     if (entry.success) this.dialog.close({ name: name.data, entry: entry.data });

@@ -26,7 +26,13 @@ import { Lesson } from './lesson';
       </main>
     } @else if (knot(); as k) {
       <main>
-        <ft-lesson [knot]="k" [house]="page()!.house" [words]="page()!.vocabulary" [terms]="page()!.terms">
+        <ft-lesson
+          [knot]="k"
+          [house]="page()!.house"
+          [words]="page()!.vocabulary"
+          [terms]="page()!.terms"
+          [otherSchools]="page()!.otherSchools"
+        >
           @if (page()!.clip) {
             <section class="clip">
               <h2>Watch it</h2>

@@ -1,7 +1,16 @@
 /**
  * The lesson a learner gets: cautions first, then the step player (front, back, left-handed; keys), then every step at a glance.
  */
-import { ChangeDetectionStrategy, Component, computed, input, signal, viewChild, type ElementRef } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  input,
+  linkedSignal,
+  signal,
+  viewChild,
+  type ElementRef,
+} from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
 import type { House, LessonTerm } from '@foxtrail/contract';
@@ -17,8 +26,10 @@ import {
   leftHanded,
   methodsOf,
   pictureBox,
+  choiceOf,
   requiredTail,
   sayLength,
+  tailRuleFor,
   stepsOf,
   stepText,
   viewOfStep,
@@ -49,9 +60,14 @@ export class Lesson {
   readonly words = input.required<Vocabulary>();
   /** The words it explains before the first step. */
   readonly terms = input<readonly LessonTerm[]>([]);
+  /** Where other schools do otherwise, in sentences. */
+  readonly otherSchools = input<readonly string[]>([]);
   private readonly player = viewChild<ElementRef<HTMLElement>>('player');
   protected readonly className = computed(() => classLabel(this.knot().entry.class, this.house().classSchool));
-  protected readonly view = signal<View>('front');
+  /** The hand that the house shows first; a drawing for the left hand is shown as it is. */
+  protected readonly view = linkedSignal((): View =>
+    choiceOf(this.house().practice, 'hand') === 'left' && this.knot().entry.hand !== 'left' ? 'left' : 'front',
+  );
   protected readonly step = signal(0);
   protected readonly cautions = computed(() => cautionsFor(this.knot().entry.useGrade, this.knot().entry.cautions));
   /** The ways to tie it, and the one that is shown. */
@@ -115,7 +131,10 @@ export class Lesson {
   });
   protected readonly tail = computed(() => {
     const cordMm = this.knot().entry.cord.diameterMm;
-    return `Leave a tail of at least ${sayLength(requiredTail(this.house().tail, cordMm), cordMm)}${this.knot().entry.cord.name === '' ? '' : ` on the ${this.knot().entry.cord.name}`}.`;
+    const { practice } = this.house();
+    const rule = tailRuleFor(practice, this.knot().entry.useGrade);
+    const unit = choiceOf(practice, 'units') === 'inches' ? 'inches' : 'millimetres';
+    return `Leave a tail of at least ${sayLength(requiredTail(rule, cordMm), cordMm, unit)}${this.knot().entry.cord.name === '' ? '' : ` on the ${this.knot().entry.cord.name}`}.`;
   });
 
   protected go(by: 1 | -1): void {

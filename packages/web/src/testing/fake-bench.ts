@@ -21,7 +21,7 @@ import {
 import type { Analysis } from '../data/analysis';
 import type { IdentityProgress, IdentityReport } from '../data/identity';
 import { asKnotEdit, type BenchEdit, type SaveState } from '../knot/bench-store';
-import { cardOf, overhand } from './knots';
+import { cardOf, overhand, TESTS_PRACTICE } from './knots';
 
 export class FakeBench {
   readonly knot = signal<KnotDocument>(overhand());
@@ -35,10 +35,11 @@ export class FakeBench {
   readonly identity = signal<IdentityReport | undefined>(undefined);
   readonly identityProgress = signal<IdentityProgress | undefined>(undefined);
   readonly findings = computed(() => {
-    const { finding: stated, grade } = this.identity() ?? {};
+    const { finding: stated, grade, practice } = this.identity() ?? {};
     return [
       ...(stated ? [stated] : []),
       ...(grade ? [grade] : []),
+      ...(practice ?? []),
       ...(this.identity()?.layouts?.findings ?? []),
       ...(this.analysis()?.findings ?? []),
     ];
@@ -49,6 +50,7 @@ export class FakeBench {
   readonly mayWrite = signal(true);
   readonly canUndo = signal(false);
   readonly canRedo = signal(false);
+  readonly practice = signal(TESTS_PRACTICE);
   readonly rules = signal({ tail: { diameters: 8, millimetres: 0 }, cordMm: 10 });
   readonly vocabulary = signal(WORKSHOP_WORDS);
   readonly wordCheck = computed(() =>

@@ -3,10 +3,30 @@
  */
 import { EMPTY, type Observable } from 'rxjs';
 import type { KnotCard, Session } from '@foxtrail/contract';
-import { readKnot, WORKSHOP_WORDS, writeKnot, type FigureFile, type KnotDocument } from '@foxtrail/core';
+import {
+  readKnot,
+  tailRuleId,
+  USE_GRADES,
+  WORKSHOP_WORDS,
+  writeKnot,
+  type FigureFile,
+  type HousePractice,
+  type KnotDocument,
+} from '@foxtrail/core';
 import { signal } from '@angular/core';
 import type { Analysis } from '../data/analysis';
 import type { IdentityReport } from '../data/identity';
+
+/** The Workshop's rules, but for tails of eight diameters. */
+export const TESTS_PRACTICE: HousePractice = {
+  school: 'workshop',
+  changes: Object.fromEntries(
+    USE_GRADES.map((g) => [
+      tailRuleId(g),
+      { value: { diameters: 8, millimetres: 0, palms: 0 }, reason: 'So the tests want it.' },
+    ]),
+  ),
+};
 
 /** An overhand with two halts, drawn with straight pieces. */
 export const OVERHAND: FigureFile = {
@@ -83,7 +103,7 @@ export const SESSION: Session = {
   house: {
     name: 'Test house',
     classSchool: 'strict',
-    tail: { diameters: 8, millimetres: 0 },
+    practice: TESTS_PRACTICE,
     vocabulary: WORKSHOP_WORDS,
   },
   demo: null,

@@ -11,6 +11,7 @@ import {
   windingAbout,
   type KnotDocument,
 } from '@foxtrail/core';
+import { practised } from '@foxtrail/pattern-book';
 import type { Analysis, AnalysisRequest, ClosureReport } from '../data/analysis';
 
 function closure(knot: KnotDocument): ClosureReport {
@@ -23,6 +24,12 @@ function closure(knot: KnotDocument): ClosureReport {
     components: found.components,
     writhe: found.writhe,
   };
+}
+
+/** Where keepers begin, when the drawing is the knot it claims and has one. */
+function keeperStarts(knot: KnotDocument): ReadonlyMap<string, number> | undefined {
+  const { keeper } = practised(knot);
+  return keeper && new Map([[keeper.rope, keeper.from]]);
 }
 
 addEventListener('message', ({ data }: MessageEvent<AnalysisRequest>) => {
@@ -44,6 +51,7 @@ addEventListener('message', ({ data }: MessageEvent<AnalysisRequest>) => {
     id: data.id,
     findings: findingsOf(knot.method, {
       tail: data.tail,
+      tailFrom: data.beforeKeeper ? keeperStarts(knot) : undefined,
       cordMm: knot.entry.cord.diameterMm,
       words: data.words,
       pull: knot.entry.pull,

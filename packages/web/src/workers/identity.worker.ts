@@ -34,6 +34,7 @@ import {
   patternOf,
   patterns,
   gradeFinding,
+  practiceFindings,
   verdictFinding,
 } from '@foxtrail/pattern-book';
 import type { Beside, IdentityCancel, IdentityMessage, IdentityReport, IdentityRequest } from '../data/identity';
@@ -88,7 +89,7 @@ function companions(knot: KnotDocument, report: IdentityReport): Beside[] {
   return [...new Set(ids)].slice(0, 3).flatMap((id) => beside(id, figure) ?? []);
 }
 
-async function examine({ id, document, method: inHand }: IdentityRequest): Promise<void> {
+async function examine({ id, document, method: inHand, practice }: IdentityRequest): Promise<void> {
   let report: IdentityReport = { id, patterns: patterns().map((p) => ({ id: p.id, name: p.knot.name })) };
   const say = (more: Partial<IdentityReport>): void => {
     report = { ...report, ...more };
@@ -143,6 +144,8 @@ async function examine({ id, document, method: inHand }: IdentityRequest): Promi
   });
   await pause();
   if (id !== current) return;
+  const kept = orDecline(() => practiceFindings(knot, practice));
+  if (kept.ok) say({ practice: kept.value });
   say({ beside: companions(knot, report) });
   say({ kinship: kinshipOf(figure, book).map(sayKinship) });
   const claimKeys = claim && book.entries.find((e) => e.id === claim.id);

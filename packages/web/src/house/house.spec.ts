@@ -1,0 +1,93 @@
+import { signal } from '@angular/core';
+import { TestBed } from '@angular/core/testing';
+import type { HouseChange, Session } from '@foxtrail/contract';
+import { of, throwError, type Observable } from 'rxjs';
+import { SessionService } from '../data/session';
+import { SESSION } from '../testing/knots';
+import { HousePage } from './house';
+
+describe('House rules', () => {
+  let saved: HouseChange | undefined;
+  let answer: () => Observable<unknown>;
+
+  async function open(session: Session = SESSION): Promise<[() => Promise<unknown>, HTMLElement]> {
+    saved = undefined;
+    answer = () => of({});
+    TestBed.configureTestingModule({
+      providers: [
+        {
+          provide: SessionService,
+          useValue: {
+            session: signal(session),
+            changeHouse: (change: HouseChange) => {
+              saved = change;
+              return answer();
+            },
+          },
+        },
+      ],
+    });
+    const fixture = TestBed.createComponent(HousePage);
+    await fixture.whenStable();
+    return [() => fixture.whenStable(), fixture.nativeElement as HTMLElement];
+  }
+  const field = (page: HTMLElement, label: string): HTMLInputElement =>
+    page.querySelector<HTMLInputElement>(`[aria-label="${label}"]`)!;
+  const change = (e: HTMLInputElement | HTMLSelectElement, value: string, event = 'change'): void => {
+    e.value = value;
+    e.dispatchEvent(new Event(event));
+  };
+  const button = (page: HTMLElement, name: string): HTMLButtonElement =>
+    [...page.querySelectorAll('button')].find((b) => b.textContent.trim() === name)!;
+
+  it('changes a rule with its reason, and asks for one that is missing', async () => {
+    const [settled, page] = await open();
+    expect(button(page, 'Save').disabled).toBeTrue();
+    change(field(page, 'Tail of the bowline'), 'inside the loop');
+    await settled();
+    button(page, 'Save').click();
+    await settled();
+    expect(page.querySelector('[role="alert"]')?.textContent).toContain('Tail of the bowline: say why');
+    expect(saved).toBeUndefined();
+    change(field(page, 'Why the house differs on: Tail of the bowline'), 'We film it so.', 'input');
+    await settled();
+    button(page, 'Save').click();
+    expect(saved?.practice.changes['bowline-tail']).toEqual({ value: 'inside the loop', reason: 'We film it so.' });
+  });
+
+  it('drops a change that is what the school says, and follows another school in all else', async () => {
+    const [settled, page] = await open();
+    const turns = 'Riding turns of the rolling hitch, least';
+    change(field(page, turns), '4');
+    await settled();
+    expect(field(page, 'Why the house differs on: Riding turns of the rolling hitch')).not.toBeNull();
+    change(field(page, turns), '2');
+    await settled();
+    expect(field(page, 'Why the house differs on: Riding turns of the rolling hitch')).toBeNull();
+    change(page.querySelector<HTMLSelectElement>('.head select')!, 'rescue');
+    await settled();
+    expect(field(page, turns).value).toBe('3');
+    // The tails of the tests' house are its own and stay.
+    expect(field(page, 'Tail, light duty, diameters').value).toBe('8');
+    button(page, 'Undo changes').click();
+    await settled();
+    expect(field(page, turns).value).toBe('2');
+  });
+
+  it('says when the server refuses, and keeps what was entered', async () => {
+    const [settled, page] = await open();
+    change(page.querySelector<HTMLInputElement>('.named input')!, 'Other yard', 'input');
+    await settled();
+    answer = () => throwError(() => new Error('no'));
+    button(page, 'Save').click();
+    await settled();
+    expect(page.querySelector('[role="alert"]')?.textContent).toContain('no');
+    expect(page.querySelector<HTMLInputElement>('.named input')?.value).toBe('Other yard');
+  });
+
+  it('is read by a reviewer and not changed', async () => {
+    const [, page] = await open({ ...SESSION, account: { ...SESSION.account!, role: 'reviewer' } });
+    expect(page.querySelector('table select, table input')).toBeNull();
+    expect(page.textContent).toContain('So the tests want it.');
+  });
+});
