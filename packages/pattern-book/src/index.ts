@@ -17,6 +17,7 @@ export { SOURCES } from './sources.js';
 export { claimOf, type Claimant } from './claim.js';
 export * from './grade.js';
 export * from './practice.js';
+export * from './uses.js';
 export { BOOK_KIN, patternKin, type BookKin } from './kin.js';
 export { patternOf, patterns } from './laid.js';
 export * from './words/index.js';

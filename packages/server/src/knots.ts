@@ -3,6 +3,7 @@
  */
 import type { Account, Knot, KnotCard } from '@foxtrail/contract';
 import {
+  behaviourFindings,
   layoutFindings,
   leftHandedEdition,
   stepsOf,
@@ -94,6 +95,7 @@ async function examine(db: Queryable, data: unknown): Promise<Examined> {
     ...(finding ? [finding] : []),
     ...(grade ? [grade] : []),
     ...practiceFindings(knot, practice, kept),
+    ...behaviourFindings(knot),
     ...layoutFindings(knot.method, knot.others),
     ...found,
     ...others,

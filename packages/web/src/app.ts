@@ -24,6 +24,7 @@ import { Icons } from './ui/icons';
           <a routerLink="/shelf" routerLinkActive="here">Shelf</a>
           <a routerLink="/words" routerLinkActive="here">Words</a>
           <a routerLink="/kin" routerLinkActive="here">Kin</a>
+          <a routerLink="/choose" routerLinkActive="here">Choose</a>
         }
         <a routerLink="/learn" routerLinkActive="here">Published</a>
       </nav>

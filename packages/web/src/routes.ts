@@ -42,6 +42,18 @@ export const routes: Routes = [
     ],
   },
   {
+    path: 'choose',
+    title: 'Choose',
+    canActivate: [signedInGuard],
+    loadComponent: () => import('./choose/choose').then((m) => m.ChoosePage),
+  },
+  {
+    path: 'choose/compare',
+    title: 'Side by side',
+    canActivate: [signedInGuard],
+    loadComponent: () => import('./choose/compare').then((m) => m.ComparePage),
+  },
+  {
     path: 'house',
     title: 'House rules',
     canActivate: [signedInGuard],

@@ -33,6 +33,7 @@ export type FindingCode =
   | 'other-hand'
   | 'not-for-people'
   | 'against-house-rule'
+  | 'behaviour-contradicts'
   | 'no-rope'
   | 'tail-short'
   | 'tail-inside'

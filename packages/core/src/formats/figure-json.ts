@@ -20,6 +20,7 @@ import {
   type Telling,
 } from '../tying/method.js';
 import { CALLOUT_LENGTH, CALLOUT_LIMIT, CLOSE_UPS, LIT_LIMIT, TEXT_LIMIT } from '../tying/telling.js';
+import { judgedSchema, trialSchema } from '../choose/judged.js';
 import { KNOT_CLASSES, USE_GRADES } from '../words/classes.js';
 
 export const FIGURE_FORMAT = 'foxtrail-figure/1';
@@ -68,6 +69,9 @@ export const entrySchema = z.looseObject({
       introduces: z.array(conceptId).max(40).optional(),
     })
     .optional(),
+  /** What is judged of it for choosing, and what it does when it is tried. */
+  judged: judgedSchema.optional(),
+  behaviour: z.array(trialSchema).max(24).optional(),
   /** Whether its lesson says what other schools do. */
   otherSchools: z.boolean().optional(),
   /** The hand it is drawn for, where that is the left. */

@@ -288,6 +288,8 @@ export function tailRuleFor(house: HousePractice, grade: UseGrade): TailRule {
 }
 
 /** A choice or number of a house. */
-export const choiceOf = (house: HousePractice, id: string): string =>
-  String(heldRule(house, id).value);
+export function choiceOf(house: HousePractice, id: string): string {
+  const { rule, value } = heldRule(house, id);
+  return typeof value === 'object' ? sayValue(rule, value) : String(value);
+}
 export const numberOf = (house: HousePractice, id: string): number => Number(heldRule(house, id).value);

@@ -8,8 +8,9 @@ import { MatIconModule } from '@angular/material/icon';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { MatSnackBar } from '@angular/material/snack-bar';
 import { Router, RouterLink } from '@angular/router';
-import { claimOf } from '@foxtrail/pattern-book';
+import { claimOf, judgedOf } from '@foxtrail/pattern-book';
 import {
+  behaviourOf,
   differencesOn,
   drawFigure,
   finishedFigure,
@@ -19,6 +20,7 @@ import {
   writeKnot,
   PRACTICE_NAMES,
   type Box,
+  type Entry,
   type PracticeSchool,
 } from '@foxtrail/core';
 import { firstValueFrom } from 'rxjs';
@@ -28,6 +30,8 @@ import { KinWork, type Made } from '../data/kin-work';
 import { sayTrouble, troubleOf } from '../data/problem';
 import { BenchStore } from '../knot/bench-store';
 import { FigureView } from '../ui/figure';
+import { BehaviourTable } from '../ui/behaviour-table';
+import { BehaviourDialog, type BehaviourData } from './behaviour.dialog';
 import { KinPicture } from './picture';
 import { Standing } from './standing';
 import { StateKinDialog } from './state.dialog';
@@ -40,7 +44,16 @@ const roomy = ([l, t, r, b]: Box): Box => {
 
 @Component({
   selector: 'ft-knot-kin',
-  imports: [RouterLink, MatButtonModule, MatIconModule, MatProgressBarModule, FigureView, KinPicture, Standing],
+  imports: [
+    RouterLink,
+    MatButtonModule,
+    MatIconModule,
+    MatProgressBarModule,
+    FigureView,
+    BehaviourTable,
+    KinPicture,
+    Standing,
+  ],
   providers: [KinWork],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
@@ -88,6 +101,23 @@ const roomy = ([l, t, r, b]: Box): Box => {
           }
         }
       </ul>
+    </section>
+    <section aria-labelledby="behaviour">
+      <div class="title">
+        <h2 id="behaviour">Behaviour</h2>
+        <span class="soft">What is computed, tested and judged of it</span>
+        <span class="space"></span>
+        @if (store.mayWrite()) {
+          <button mat-stroked-button type="button" (click)="judge()">
+            <mat-icon svgIcon="edit" />Judge and test …
+          </button>
+        }
+      </div>
+      @if (behaviour().length > 0) {
+        <ft-behaviour class="card" [rows]="behaviour()" />
+      } @else {
+        <p class="soft">Nothing is known of it yet: its drawing decides none of it, and nobody has judged it.</p>
+      }
     </section>
     @if (differences().length > 0) {
       <section aria-labelledby="schools">
@@ -199,6 +229,27 @@ export class KnotKinPage {
     const node = this.kin.node(this.ref());
     return node ? this.kin.familyName(node.family) : '';
   });
+  protected readonly behaviour = computed(() => {
+    const knot = this.store.knot();
+    return knot ? behaviourOf(knot, judgedOf(knot)) : [];
+  });
+
+  /** Opens what is judged and tested; what comes of it goes into the entry. */
+  protected judge(): void {
+    const knot = this.store.knot();
+    if (!knot) return;
+    this.dialog
+      .open<BehaviourDialog, BehaviourData, Entry>(BehaviourDialog, {
+        width: '1040px',
+        maxWidth: '94vw',
+        data: { entry: knot.entry, judged: judgedOf(knot) },
+      })
+      .afterClosed()
+      .subscribe((entry) => {
+        if (entry) this.store.edit({ kind: 'entry', name: knot.name, entry });
+      });
+  }
+
   protected readonly differences = computed(() => {
     const knot = this.store.knot();
     if (!knot) return [];

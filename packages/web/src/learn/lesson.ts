@@ -26,6 +26,7 @@ import {
   leftHanded,
   methodsOf,
   pictureBox,
+  behaviourOf,
   choiceOf,
   requiredTail,
   sayLength,
@@ -39,6 +40,7 @@ import {
   type View,
   type Vocabulary,
 } from '@foxtrail/core';
+import { BehaviourTable } from '../ui/behaviour-table';
 import { ViewToggle } from '../ui/view-toggle';
 import { FigureView } from '../ui/figure';
 import { MarkedFigure } from '../ui/marked-figure';
@@ -48,7 +50,17 @@ import { Terms } from './terms';
 
 @Component({
   selector: 'ft-lesson',
-  imports: [FigureView, MarkedFigure, InspectionCard, StepText, Terms, MatButtonModule, ViewToggle, MatIconModule],
+  imports: [
+    BehaviourTable,
+    FigureView,
+    MarkedFigure,
+    InspectionCard,
+    StepText,
+    Terms,
+    MatButtonModule,
+    ViewToggle,
+    MatIconModule,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './lesson.html',
   styleUrl: './lesson.scss',
@@ -129,6 +141,8 @@ export class Lesson {
         return { ...e, id: e.crossings.join('-'), drawing: drawFigure(wrong), box: heartBox(wrong), marks };
       });
   });
+  /** What the drawing and its author say that it does; what others judged of the kind is not a lesson’s to tell. */
+  protected readonly behaviour = computed(() => behaviourOf(this.knot()));
   protected readonly tail = computed(() => {
     const cordMm = this.knot().entry.cord.diameterMm;
     const { practice } = this.house();

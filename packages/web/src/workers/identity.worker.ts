@@ -3,6 +3,7 @@
  */
 import {
   atlasWork,
+  behaviourFindings,
   classOf,
   finishedFigure,
   keysOf,
@@ -144,7 +145,7 @@ async function examine({ id, document, method: inHand, practice }: IdentityReque
   });
   await pause();
   if (id !== current) return;
-  const kept = orDecline(() => practiceFindings(knot, practice));
+  const kept = orDecline(() => [...practiceFindings(knot, practice), ...behaviourFindings(knot)]);
   if (kept.ok) say({ practice: kept.value });
   say({ beside: companions(knot, report) });
   say({ kinship: kinshipOf(figure, book).map(sayKinship) });

@@ -1,0 +1,117 @@
+/**
+ * Traits: what a knot is and does, as far as it matters for choosing one. Each is computed from the drawing or judged by a person, and says
+ * which.
+ */
+import { passagesOf } from '../figure/crossings.js';
+import { curveOf, lengthTo } from '../figure/curve.js';
+import type { Figure } from '../figure/figure.js';
+import type { KnotDocument } from '../formats/figure-json.js';
+import { classOf, type Classified } from '../identity/classify.js';
+import { kinKnot } from '../kin/prove.js';
+import { finishedFigure } from '../tying/method.js';
+import type { KnotClass } from '../words/classes.js';
+import type { Judged, JudgedKey, LOAD_WAYS } from './judged.js';
+
+export type Evidence = 'computed' | 'tested' | 'judged';
+
+/** One thing known of a knot. */
+export interface Known<V> {
+  readonly value: V;
+  readonly by: Evidence;
+  /** What it rests on, one sentence. */
+  readonly why: string;
+}
+
+export const PLACES = ['in the end', 'in the middle'] as const;
+export const HOLDS = ['an object', 'another rope', 'a loop in itself', 'nothing: it stops', 'a bundle'] as const;
+export type Place = (typeof PLACES)[number];
+export type Holds = (typeof HOLDS)[number];
+export type LoadWay = (typeof LOAD_WAYS)[number];
+
+/** What is known; what is not known is not there. */
+export interface Traits {
+  readonly place?: Known<Place>;
+  readonly holds?: Known<Holds>;
+  /** A loop that stays its size, or one that runs. */
+  readonly fixed?: Known<boolean>;
+  readonly slipped?: Known<boolean>;
+  readonly loads?: Known<readonly LoadWay[]>;
+  readonly unlikeRopes?: Known<boolean>;
+  readonly underLoad?: Known<boolean>;
+  readonly oneHand?: Known<boolean>;
+  readonly comesUndone?: Known<boolean>;
+  readonly staysWhenShaken?: Known<boolean>;
+  readonly webbing?: Known<boolean>;
+}
+
+const HELD: Readonly<Partial<Record<KnotClass, Holds>>> = {
+  hitch: 'an object',
+  sling: 'an object',
+  bend: 'another rope',
+  'loop in the end': 'a loop in itself',
+  'loop in mid-rope': 'a loop in itself',
+  noose: 'a loop in itself',
+  stopper: 'nothing: it stops',
+  binding: 'a bundle',
+};
+
+const computed = <V>(value: V, why: string): Known<V> => ({ value, by: 'computed', why });
+
+/** What the drawing shows; `as` is the class its entry gives it, which tells a binding from a bend. */
+function drawnTraits(knot: KnotDocument, found: Classified): Traits {
+  const because = found.because.join(' ');
+  const cls = knot.entry.class === 'binding' && found.class === 'bend' ? 'binding' : found.class;
+  const holds = HELD[cls];
+  const { figure, bights } = kinKnot(knot.name, knot.method);
+  const mid = cls === 'loop in mid-rope';
+  return {
+    ...(cls === 'not classed' ? {} : { place: computed<Place>(mid ? 'in the middle' : 'in the end', because) }),
+    ...(holds ? { holds: computed(holds, because) } : {}),
+    ...(cls === 'noose'
+      ? { fixed: computed(false, because) }
+      : cls === 'loop in mid-rope' || cls === 'loop in the end'
+        ? { fixed: computed(true, found.undecided ?? because) }
+        : {}),
+    slipped: computed(
+      bights.length > 0 ||
+        (cls === 'noose' && figure.ropes.some((r) => standsKnotted(found) && r.ends.includes('tail'))),
+      bights.length > 0 ? 'A step draws a bight through that is no eye.' : because,
+    ),
+  };
+}
+
+/** A noose whose standing part's strand is the knotted one: its tail draws the loop away. */
+const standsKnotted = (found: Classified): boolean => found.because.some((b) => b.includes('it slips out'));
+
+/** Everything known of a knot: what its drawing shows, then what was judged of it. */
+export function traitsOf(knot: KnotDocument, judged: Judged | undefined, tested: readonly JudgedKey[] = []): Traits {
+  const found = classOf(finishedFigure(knot.method));
+  const drawn = found.ok ? drawnTraits(knot, found.value) : {};
+  if (!judged) return drawn;
+  const by = (key: JudgedKey): Evidence => (tested.includes(key) ? 'tested' : 'judged');
+  const said = (key: JudgedKey): Partial<Traits> => {
+    const value = judged[key];
+    return value === undefined
+      ? {}
+      : { [key]: { value, by: by(key), why: judged.because?.[key] ?? 'Common experience with it.' } };
+  };
+  return {
+    ...said('loads'),
+    ...said('unlikeRopes'),
+    ...said('underLoad'),
+    ...said('oneHand'),
+    ...said('comesUndone'),
+    ...said('staysWhenShaken'),
+    ...said('webbing'),
+    ...drawn,
+  };
+}
+
+/** Rope in a knot as it is drawn, in diameters: of each rope from its first crossing to its last. */
+export const ropeInKnot = (figure: Figure): number =>
+  figure.ropes.reduce((sum, rope) => {
+    const passages = passagesOf(figure, rope.id);
+    const curve = curveOf(rope);
+    const [first, last] = [passages[0], passages.at(-1)];
+    return first && last ? sum + lengthTo(curve, last.at) - lengthTo(curve, first.at) : sum;
+  }, 0);

@@ -1,0 +1,232 @@
+/**
+ * What an author judged or tested of a knot: for choosing it, and what it does when it is tried.
+ */
+import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/material/dialog';
+import { MatIconModule } from '@angular/material/icon';
+import {
+  entrySchema,
+  LOAD_WAYS,
+  OUTCOMES,
+  refusalOf,
+  sayRefusal,
+  TRIALS,
+  type Entry,
+  type Judged,
+  type JudgedKey,
+  type LoadWay,
+  type Tried,
+} from '@foxtrail/core';
+
+export interface BehaviourData {
+  readonly entry: Entry;
+  /** What is known where the entry says nothing: the book's. */
+  readonly judged?: Judged | undefined;
+}
+
+const QUESTIONS: readonly (readonly [key: Exclude<JudgedKey, 'loads'>, asks: string])[] = [
+  ['comesUndone', 'Comes undone by hand after load'],
+  ['staysWhenShaken', 'Stays tied when shaken'],
+  ['unlikeRopes', 'Holds in unlike ropes'],
+  ['underLoad', 'Can be tied while the rope is loaded'],
+  ['oneHand', 'Can be tied with one hand'],
+  ['webbing', 'Suits flat webbing'],
+];
+
+@Component({
+  selector: 'ft-behaviour-dialog',
+  imports: [MatButtonModule, MatDialogModule, MatIconModule],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <h2 mat-dialog-title>Behaviour, judged and tested</h2>
+    <mat-dialog-content>
+      <h3>For choosing it</h3>
+      <div class="grid">
+        <fieldset>
+          <legend>Loads it takes</legend>
+          @for (w of ways; track w) {
+            <label class="way"
+              ><input type="checkbox" [checked]="judged().loads?.includes(w)" (change)="way(w)" /> {{ w }}</label
+            >
+          }
+        </fieldset>
+        @for (q of questions; track q[0]) {
+          <span class="asks">{{ q[1] }}</span>
+          <select [attr.aria-label]="q[1]" (change)="answer(q[0], said.value)" #said>
+            <option value="" [selected]="judged()[q[0]] === undefined">not judged</option>
+            <option value="yes" [selected]="judged()[q[0]] === true">yes</option>
+            <option value="no" [selected]="judged()[q[0]] === false">no</option>
+          </select>
+          <input
+            [attr.aria-label]="'Why: ' + q[1]"
+            placeholder="Why"
+            maxlength="300"
+            [disabled]="judged()[q[0]] === undefined"
+            [value]="judged().because?.[q[0]] ?? ''"
+            (input)="because(q[0], why.value)"
+            #why
+          />
+        }
+      </div>
+      <h3>What it does when it is tried</h3>
+      @for (t of rows(); track $index) {
+        <div class="row" role="group" [attr.aria-label]="'Trial ' + ($index + 1)">
+          <select aria-label="What one does" (change)="set($index, { trial: $any(trial.value) })" #trial>
+            @for (o of trials; track o) {
+              <option [value]="o" [selected]="o === t.trial">{{ o }}</option>
+            }
+          </select>
+          <select aria-label="What it does" (change)="set($index, { does: $any(does.value) })" #does>
+            @for (o of outcomes; track o) {
+              <option [value]="o" [selected]="o === t.does">{{ o }}</option>
+            }
+          </select>
+          <select aria-label="Tested or judged" (change)="set($index, { by: $any(by.value) })" #by>
+            @for (o of ['tested', 'judged']; track o) {
+              <option [value]="o" [selected]="o === t.by">{{ o }}</option>
+            }
+          </select>
+          <input
+            aria-label="What it rests on"
+            placeholder="What it rests on: when, how often, in which rope"
+            maxlength="300"
+            [value]="t.why"
+            (input)="set($index, { why: rests.value })"
+            #rests
+          />
+          <input
+            aria-label="How to undo it"
+            placeholder="How to undo it"
+            maxlength="300"
+            [value]="t.undo ?? ''"
+            (input)="set($index, { undo: undo.value })"
+            #undo
+          />
+          <button mat-icon-button type="button" aria-label="Remove this row" (click)="remove($index)">
+            <mat-icon svgIcon="remove" />
+          </button>
+        </div>
+      }
+      <button mat-stroked-button type="button" (click)="add()"><mat-icon svgIcon="plus" />Add a row</button>
+      @if (trouble(); as text) {
+        <p class="trouble" role="alert">{{ text }}</p>
+      }
+    </mat-dialog-content>
+    <mat-dialog-actions align="end">
+      <button mat-button type="button" mat-dialog-close>Cancel</button>
+      <button mat-flat-button type="button" (click)="done()">Done</button>
+    </mat-dialog-actions>
+  `,
+  styles: `
+    .grid {
+      display: grid;
+      grid-template-columns: 1fr 130px 1.2fr;
+      gap: 6px 12px;
+      align-items: center;
+      margin-bottom: 16px;
+    }
+    fieldset {
+      display: flex;
+      flex-wrap: wrap;
+      grid-column: 1 / -1;
+      gap: 4px 18px;
+      margin: 0;
+      padding: 6px 12px;
+      border: 1px solid var(--line);
+      border-radius: 10px;
+    }
+    .way {
+      display: flex;
+      gap: 6px;
+      align-items: center;
+      min-height: 32px;
+    }
+    .row {
+      display: grid;
+      grid-template-columns: 210px 100px 100px 1fr 180px 48px;
+      gap: 6px;
+      align-items: center;
+      margin-bottom: 6px;
+    }
+    select,
+    input:not([type='checkbox']) {
+      min-width: 0;
+      min-height: 40px;
+      padding: 4px 10px;
+      border: 1px solid var(--mat-sys-outline);
+      border-radius: 10px;
+      background: var(--card);
+      color: inherit;
+      font: inherit;
+    }
+    input[type='checkbox'] {
+      width: 22px;
+      height: 22px;
+      accent-color: var(--fox-strong);
+    }
+    h3 {
+      margin: 8px 0;
+      font-size: 17px;
+    }
+    .trouble {
+      color: var(--plum);
+    }
+  `,
+})
+export class BehaviourDialog {
+  private readonly data = inject<BehaviourData>(MAT_DIALOG_DATA);
+  private readonly ref = inject<MatDialogRef<BehaviourDialog, Entry>>(MatDialogRef);
+  protected readonly ways = LOAD_WAYS;
+  protected readonly questions = QUESTIONS;
+  protected readonly trials = TRIALS;
+  protected readonly outcomes = OUTCOMES;
+  protected readonly judged = signal<Judged>(this.data.entry.judged ?? this.data.judged ?? {});
+  protected readonly rows = signal<readonly Tried[]>(this.data.entry.behaviour ?? []);
+  protected readonly trouble = signal<string | undefined>(undefined);
+
+  protected way(way: LoadWay): void {
+    this.judged.update((j) => {
+      const loads = j.loads ?? [];
+      return { ...j, loads: loads.includes(way) ? loads.filter((w) => w !== way) : [...loads, way] };
+    });
+  }
+
+  protected answer(key: JudgedKey, said: string): void {
+    this.judged.update(({ [key]: _was, ...others }) => (said === '' ? others : { ...others, [key]: said === 'yes' }));
+  }
+
+  protected because(key: JudgedKey, why: string): void {
+    this.judged.update((j) => {
+      const { [key]: _was, ...others } = j.because ?? {};
+      return { ...j, because: why.trim() === '' ? others : { ...others, [key]: why } };
+    });
+  }
+
+  protected set(index: number, change: Partial<Tried>): void {
+    this.rows.update((all) => all.map((r, i) => (i === index ? { ...r, ...change } : r)));
+  }
+
+  protected add(): void {
+    this.rows.update((all) => [...all, { trial: 'shake it', does: 'holds', by: 'tested', why: '' }]);
+  }
+
+  protected remove(index: number): void {
+    this.rows.update((all) => all.filter((_, i) => i !== index));
+  }
+
+  protected done(): void {
+    const { judged: _judged, behaviour: _behaviour, ...rest } = this.data.entry;
+    const judged = this.judged();
+    const rows = this.rows().map(({ undo, ...r }) => (undo === undefined || undo.trim() === '' ? r : { ...r, undo }));
+    const own =
+      JSON.stringify(judged) !== JSON.stringify(this.data.judged ?? {}) || this.data.entry.judged !== undefined;
+    const entry = entrySchema.safeParse({
+      ...rest,
+      ...(own && Object.keys(judged).length > 0 ? { judged } : {}),
+      ...(rows.length > 0 ? { behaviour: rows } : {}),
+    });
+    if (entry.success) this.ref.close(entry.data);
+    else this.trouble.set(sayRefusal(refusalOf(entry.error)));
+  }
+}
