@@ -76,6 +76,15 @@ for (const colorScheme of ['light', 'dark'] as const) {
       await expect(page.locator(ready).first()).toBeVisible();
       await sound(page, `Kin, ${path}`);
     }
+    for (const [path, ready] of [
+      ['house', 'ft-house table'],
+      ['choose', 'ft-choose .answers li'],
+      ['choose/compare?of=pattern:butterfly,pattern:noose', 'ft-compare table'],
+    ] as const) {
+      await page.goto(`/${path}`);
+      await expect(page.locator(ready).first()).toBeVisible();
+      await sound(page, path);
+    }
     await page.goto('/learn');
     await expect(page.getByRole('heading', { name: 'Published by Larkmoor' })).toBeVisible();
     await sound(page, 'published');

@@ -67,6 +67,15 @@ export const YES_OR_NO: Readonly<Record<Yes, readonly [yes: string, no: string, 
   webbing: ['It is made for flat webbing', 'It is not for flat webbing', 'whether it suits webbing'],
 };
 
+/** What a knot does, by what it holds. */
+const HOLDING: Readonly<Record<Holds, string>> = {
+  'an object': 'It holds to an object',
+  'another rope': 'It joins another rope',
+  'a loop in itself': 'It makes a loop',
+  'nothing: it stops': 'It stops a rope from running out',
+  'a bundle': 'It binds a bundle',
+};
+
 const because = (says: string, { by, why }: Known<unknown>): Reason => ({ says, by, why });
 
 function answerFor({ ref, traits, notForPeople, notToUse }: Choosable, wishes: Wishes): Answer {
@@ -92,7 +101,7 @@ function answerFor({ ref, traits, notForPeople, notToUse }: Choosable, wishes: W
     weigh(
       traits.holds,
       (v) => v === wishes.holds,
-      (v) => `It holds ${v}`,
+      (v) => HOLDING[v],
       'what it holds to',
     );
   if (wishes.load !== undefined) {

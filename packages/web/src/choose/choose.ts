@@ -6,7 +6,8 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { MatTooltipModule } from '@angular/material/tooltip';
 import { Router, RouterLink } from '@angular/router';
-import { chooseAmong, HOLDS, LOAD_WAYS, PLACES, USE_GRADES, YES_OR_NO, type Answer, type Wishes } from '@foxtrail/core';
+import type { YES_OR_NO } from '@foxtrail/core';
+import { chooseAmong, HOLDS, LOAD_WAYS, PLACES, USE_GRADES, type Answer, type Wishes } from '@foxtrail/core';
 import { ChooseService } from '../data/choose';
 import { KinService } from '../data/kin';
 import { KinPicture } from '../kin/picture';
@@ -67,7 +68,7 @@ export class ChoosePage {
   protected wish(key: keyof Wishes, value: string | boolean | undefined): void {
     this.wishes.update((w) => {
       const { [key]: _was, ...others } = w;
-      return value === undefined || value === '' ? others : ({ ...others, [key]: value } as Wishes);
+      return value === undefined || value === '' ? others : { ...others, [key]: value };
     });
   }
 

@@ -45,7 +45,7 @@ export class ChooseService {
       let after: string | undefined;
       do {
         const page = await firstValueFrom(this.kin.documents(after));
-        for (const k of page.knots) documents.set(`knot:${k.id}`, k.document as FigureFile);
+        for (const k of page.knots) documents.set(`knot:${k.id}`, k.document);
         after = page.next ?? undefined;
       } while (after !== undefined && this.share() !== undefined);
       if (this.share() === undefined) return;

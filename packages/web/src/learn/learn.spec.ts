@@ -29,6 +29,7 @@ describe('public pages', () => {
     publishedAt: '2026-05-01T10:00:00.000Z',
     house: SESSION.house,
     vocabulary: { ...SESSION.house.vocabulary, workingEnd: 'kite end' },
+    otherSchools: [],
     terms: [{ id: 'bight', word: 'kite bend', definition: 'Rope doubled back.', figure: null }],
     clip: false,
     wrongWays: [{ name: 'False one', slug: 'false-one' }],

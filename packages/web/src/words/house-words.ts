@@ -3,12 +3,14 @@
  */
 import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
+import { MatDialog } from '@angular/material/dialog';
 import { MatSnackBar } from '@angular/material/snack-bar';
 import { Router } from '@angular/router';
 import { CONCEPT_KINDS, preferredLabel, sameName, wordFor, type WordChoice } from '@foxtrail/core';
 import { sayTrouble, troubleOf } from '../data/problem';
 import { SessionService } from '../data/session';
 import { WordsService } from '../data/words';
+import { SchoolsDialog } from './schools.dialog';
 
 /** Concepts that a lesson introduces, and of which it can be said that learners know them. */
 const MAY_BE_KNOWN = new Set(['part of a rope', 'shape', 'tool', 'state']);
@@ -47,6 +49,9 @@ const MAY_BE_KNOWN = new Set(['part of a rope', 'shape', 'tool', 'state']);
         differs</label
       >
       <span class="space"></span>
+      @if (mayWrite()) {
+        <button mat-stroked-button type="button" class="schools-button" (click)="editSchools()">Schools …</button>
+      }
       @if (changed()) {
         <span class="soft">Not kept yet.</span>
         <button mat-button type="button" (click)="takeBack()">Take back</button>
@@ -107,6 +112,9 @@ const MAY_BE_KNOWN = new Set(['part of a rope', 'shape', 'tool', 'state']);
       flex-direction: column;
       height: calc(100vh - 105px);
       padding: 16px 24px 0;
+    }
+    .schools-button {
+      background: var(--card);
     }
     .schools {
       display: grid;
@@ -223,6 +231,7 @@ export class HouseWordsPage {
   private readonly sessions = inject(SessionService);
   private readonly snack = inject(MatSnackBar);
   private readonly router = inject(Router);
+  private readonly dialog = inject(MatDialog);
   protected readonly mayWrite = computed(() => this.sessions.session()?.account?.role === 'author');
   protected readonly schools = computed(() => this.words.glossary().schools);
   protected readonly query = signal('');
@@ -259,6 +268,10 @@ export class HouseWordsPage {
   });
 
   /** A sentence in the school’s words, to tell it by. */
+  protected editSchools(): void {
+    this.dialog.open(SchoolsDialog, { width: '860px', maxWidth: '94vw' });
+  }
+
   protected sample(school: string): string {
     const say = (id: string): string => wordFor(this.words.glossary(), { school, own: {} }, id) ?? id;
     return `“Take the ${say('working-end')} over the ${say('standing-part')}; leave the ${say('tail')}.”`;

@@ -16,6 +16,7 @@ import { DisputesPage } from './disputes';
 import { FigureDialog } from './figure.dialog';
 import { HouseWordsPage } from './house-words';
 import { ImportDialog } from './import.dialog';
+import { SchoolsDialog } from './schools.dialog';
 import { LessonWordsDialog } from './lesson-words.dialog';
 import { TermsPage } from './terms';
 import { TextsPage } from './texts';
@@ -63,6 +64,35 @@ describe('Words', () => {
     field.value = value;
     field.dispatchEvent(new Event(event));
   };
+
+  it('adds a school, tells when its name is taken, and removes one only after saying what goes with it', async () => {
+    const [fixture, page] = open(SchoolsDialog);
+    await fixture.whenStable();
+    const fresh = page.querySelector<HTMLInputElement>('[aria-label="Name of the new school"]')!;
+    fresh.value = 'Camp';
+    button(page, 'Add').click();
+    await fixture.whenStable();
+    expect(text(page.querySelector('[role="alert"]'))).toContain('There is a school “Camp” already.');
+    fresh.value = 'Kite yard';
+    button(page, 'Add').click();
+    const added = http.expectOne('/api/words/schools/kite-yard');
+    expect((added.request.body as { school: object }).school).toEqual({ id: 'kite-yard', name: 'Kite yard', note: '' });
+    added.flush(WORDS);
+    await fixture.whenStable();
+    expect(fresh.value).toBe('');
+    button(page, 'Remove Camp').click();
+    await fixture.whenStable();
+    const sure = [...page.querySelectorAll('button')].find((b) => /Remove it with its \d+ labels/.test(text(b)))!;
+    sure.click();
+    const gone = http.expectOne((r) => r.url === '/api/words/schools/camp');
+    expect(gone.request.method).toBe('DELETE');
+    gone.flush(
+      { error: { code: 'spoken', place: 'Camp', reason: 'The house speaks it.', remedy: 'Choose another first.' } },
+      { status: 409, statusText: 'Conflict' },
+    );
+    await fixture.whenStable();
+    expect(text(page.querySelector('[role="alert"]'))).toContain('The house speaks it.');
+  });
 
   it('shows a term with what each school calls it, and finds it by any name', async () => {
     const [fixture, page] = open(TermsPage);

@@ -1,0 +1,154 @@
+/**
+ * The schools: added, renamed, removed with their labels. The house’s own school may be one of them.
+ */
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MatDialogModule } from '@angular/material/dialog';
+import { MatIconModule } from '@angular/material/icon';
+import { schoolSchema, type School } from '@foxtrail/core';
+import type { Observable } from 'rxjs';
+import { sayTrouble, troubleOf } from '../data/problem';
+import { WordsService } from '../data/words';
+
+/** A school's id from its name: lower-case words joined by hyphens. */
+const idOf = (name: string): string =>
+  name
+    .toLowerCase()
+    .normalize('NFD')
+    .replace(/[^a-z0-9]+/g, '-')
+    .replace(/^-+|-+$/g, '')
+    .slice(0, 60);
+
+@Component({
+  selector: 'ft-schools-dialog',
+  imports: [MatButtonModule, MatDialogModule, MatIconModule],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <h2 mat-dialog-title>Schools of words</h2>
+    <mat-dialog-content>
+      @for (s of schools(); track s.id) {
+        <div class="row" role="group" [attr.aria-label]="s.name">
+          <input [attr.aria-label]="'Name of ' + s.name" maxlength="80" [value]="s.name" #name />
+          <input
+            [attr.aria-label]="'What is said of ' + s.name"
+            placeholder="Who speaks so"
+            maxlength="300"
+            [value]="s.note"
+            #note
+          />
+          <button
+            mat-button
+            type="button"
+            [disabled]="busy() || (name.value === s.name && note.value === s.note)"
+            (click)="write({ id: s.id, name: name.value, note: note.value })"
+          >
+            Keep
+          </button>
+          @if (removing() === s.id) {
+            <button mat-stroked-button type="button" [disabled]="busy()" (click)="remove(s)">
+              Remove it with its {{ labels(s.id) }} labels
+            </button>
+          } @else {
+            <button
+              mat-icon-button
+              type="button"
+              [attr.aria-label]="'Remove ' + s.name"
+              [disabled]="busy()"
+              (click)="removing.set(s.id)"
+            >
+              <mat-icon svgIcon="remove" />
+            </button>
+          }
+        </div>
+      }
+      <div class="row" role="group" aria-label="A new school">
+        <input aria-label="Name of the new school" placeholder="A new school" maxlength="80" #fresh />
+        <input aria-label="What is said of it" placeholder="Who speaks so" maxlength="300" #about />
+        <button mat-stroked-button type="button" [disabled]="busy()" (click)="add(fresh, about)">Add</button>
+      </div>
+      <p class="soft">
+        A new school has no labels yet: give them on Terms, or take in a glossary of it. The school that the house
+        speaks cannot be removed.
+      </p>
+      @if (trouble(); as text) {
+        <p class="trouble" role="alert">{{ text }}</p>
+      }
+    </mat-dialog-content>
+    <mat-dialog-actions align="end">
+      <button mat-flat-button type="button" mat-dialog-close>Done</button>
+    </mat-dialog-actions>
+  `,
+  styles: `
+    .row {
+      display: grid;
+      grid-template-columns: 200px 1fr auto auto;
+      gap: 8px;
+      align-items: center;
+      margin-bottom: 8px;
+    }
+    input {
+      min-width: 0;
+      min-height: 40px;
+      padding: 4px 12px;
+      border: 1px solid var(--mat-sys-outline);
+      border-radius: 10px;
+      background: var(--card);
+      color: inherit;
+      font: inherit;
+    }
+    .trouble {
+      color: var(--plum);
+    }
+  `,
+})
+export class SchoolsDialog {
+  private readonly words = inject(WordsService);
+  protected readonly schools = computed(() => this.words.glossary().schools);
+  protected readonly busy = signal(false);
+  protected readonly removing = signal('');
+  protected readonly trouble = signal<string | undefined>(undefined);
+
+  protected labels(id: string): number {
+    return this.words.glossary().concepts.reduce((n, c) => n + c.labels.filter((l) => l.school === id).length, 0);
+  }
+
+  protected add(name: HTMLInputElement, note: HTMLInputElement): void {
+    const id = idOf(name.value);
+    if (this.schools().some((s) => s.id === id)) {
+      this.trouble.set(`There is a school “${name.value.trim()}” already. Give the new one another name.`);
+      return;
+    }
+    this.write({ id, name: name.value, note: note.value }, () => {
+      name.value = '';
+      note.value = '';
+    });
+  }
+
+  protected write(school: School, done?: () => void): void {
+    const read = schoolSchema.safeParse(school);
+    if (!read.success) {
+      this.trouble.set(`It cannot be kept: ${read.error.issues[0]?.message ?? ''}.`);
+      return;
+    }
+    this.act(this.words.writeSchool(read.data), done);
+  }
+
+  protected remove({ id }: School): void {
+    this.act(this.words.removeSchool(id), () => this.removing.set(''));
+  }
+
+  private act(answer: Observable<unknown>, done?: () => void): void {
+    this.busy.set(true);
+    this.trouble.set(undefined);
+    answer.subscribe({
+      next: () => {
+        this.busy.set(false);
+        done?.();
+      },
+      error: (error: unknown) => {
+        this.busy.set(false);
+        this.trouble.set(sayTrouble(troubleOf(error)));
+      },
+    });
+  }
+}
