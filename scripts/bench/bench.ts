@@ -19,6 +19,7 @@ import {
 } from '../../packages/core/src/index.js';
 import { dragBench, layoutBench } from './drafting.js';
 import { identityBench } from './identity.js';
+import { kinInCore, kinMapBench } from './kin.js';
 import { wordsBench } from './words.js';
 import { braidClosure, naiveBracket } from '../../packages/core/spec/support/diagrams.js';
 
@@ -242,6 +243,15 @@ async function draggingBench(url: string): Promise<object> {
   }
 }
 
+async function kinBench(url: string): Promise<object> {
+  const browser = await openBrowser();
+  try {
+    return await kinMapBench(url, new URL('../../packages/web/dist/browser/', import.meta.url).pathname, browser);
+  } finally {
+    await browser.close();
+  }
+}
+
 const databaseUrl = process.env.BENCH_DATABASE_URL;
 if (databaseUrl === undefined) throw new Error('npm run bench gives a database; start it that way');
 /** The parts that are measured; named on the command line, only those. */
@@ -251,6 +261,7 @@ const parts: Record<string, () => Promise<object> | object> = {
   dragging: () => draggingBench(databaseUrl),
   identity: () => identityBench(databaseUrl),
   words: () => wordsBench(databaseUrl),
+  kin: async () => ({ ...kinInCore(), map: await kinBench(databaseUrl) }),
   export: exportBench,
 };
 const asked = process.argv.slice(2).filter((a) => a in parts);
