@@ -85,6 +85,8 @@ await run(async () => {
     await open('Sheet bend for line laundry', 'Kin');
     await page.getByRole('button', { name: 'See what can be made of it' }).click();
     await page.getByRole('button', { name: 'Work it out again' }).waitFor({ timeout: 120_000 });
+    await page.getByRole('heading', { name: 'Derive' }).scrollIntoViewIfNeeded();
+    await page.mouse.wheel(0, 330);
     await shot('kin-derive');
     await page.goto(`${base}/choose`);
     await page.getByLabel('What it is to hold').selectOption('a loop in itself');

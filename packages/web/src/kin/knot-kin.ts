@@ -102,42 +102,6 @@ const roomy = ([l, t, r, b]: Box): Box => {
         }
       </ul>
     </section>
-    <section aria-labelledby="behaviour">
-      <div class="title">
-        <h2 id="behaviour">Behaviour</h2>
-        <span class="soft">What is computed, tested and judged of it</span>
-        <span class="space"></span>
-        @if (store.mayWrite()) {
-          <button mat-stroked-button type="button" (click)="judge()">
-            <mat-icon svgIcon="edit" />Judge and test …
-          </button>
-        }
-      </div>
-      @if (behaviour().length > 0) {
-        <ft-behaviour class="card" [rows]="behaviour()" />
-      } @else {
-        <p class="soft">Nothing is known of it yet: its drawing decides none of it, and nobody has judged it.</p>
-      }
-    </section>
-    @if (differences().length > 0) {
-      <section aria-labelledby="schools">
-        <div class="title"><h2 id="schools">Where schools differ on it</h2></div>
-        <ul class="schools">
-          @for (d of differences(); track d.rule.id) {
-            <li>
-              <strong>{{ d.rule.title }}</strong> here {{ d.house }}
-              @for (o of d.others; track o.says) {
-                <span class="soft">{{ names(o.schools) }}: {{ o.says }}</span>
-              }
-            </li>
-          }
-        </ul>
-        <p class="soft">
-          The house’s rules are under <a routerLink="/house">House rules</a>. The entry says whether the lesson names
-          the other schools.
-        </p>
-      </section>
-    }
     @if (store.mayWrite()) {
       <section aria-labelledby="derive">
         <div class="title">
@@ -203,6 +167,42 @@ const roomy = ([l, t, r, b]: Box): Box => {
             }
           }
         </ul>
+      </section>
+    }
+    <section aria-labelledby="behaviour">
+      <div class="title">
+        <h2 id="behaviour">Behaviour</h2>
+        <span class="soft">What is computed, tested and judged of it</span>
+        <span class="space"></span>
+        @if (store.mayWrite()) {
+          <button mat-stroked-button type="button" (click)="judge()">
+            <mat-icon svgIcon="edit" />Judge and test …
+          </button>
+        }
+      </div>
+      @if (behaviour().length > 0) {
+        <ft-behaviour class="card" [rows]="behaviour()" />
+      } @else {
+        <p class="soft">Nothing is known of it yet: its drawing decides none of it, and nobody has judged it.</p>
+      }
+    </section>
+    @if (differences().length > 0) {
+      <section aria-labelledby="schools">
+        <div class="title"><h2 id="schools">Where schools differ on it</h2></div>
+        <ul class="schools">
+          @for (d of differences(); track d.rule.id) {
+            <li>
+              <strong>{{ d.rule.title }}</strong> here {{ d.house }}
+              @for (o of d.others; track o.says) {
+                <span class="soft">{{ names(o.schools) }}: {{ o.says }}</span>
+              }
+            </li>
+          }
+        </ul>
+        <p class="soft">
+          The house’s rules are under <a routerLink="/house">House rules</a>. The entry says whether the lesson names
+          the other schools.
+        </p>
       </section>
     }
   `,

@@ -290,11 +290,13 @@ export class KinMapPage {
 
   /** Colours of the theme, read from the page. */
   private look(): cytoscape.StylesheetJson {
-    const probe = this.board().nativeElement;
     const colour = (name: string): string => {
+      // A new element each time: on one that is there already a change of colour may still be under way.
+      const probe = document.createElement('span');
       probe.style.color = `var(--${name})`;
+      this.board().nativeElement.append(probe);
       const found = getComputedStyle(probe).color;
-      probe.style.color = '';
+      probe.remove();
       return found;
     };
     const font = 'Atkinson Hyperlegible Next Variable, sans-serif';
