@@ -159,6 +159,8 @@ export const knotSchema = z.object({
   document: figureFileSchema,
   publication: publicationSchema.nullable(),
   clip: clipInfoSchema.nullable(),
+  /** What is stated of it as kin and refuted by the core. */
+  refutedKin: z.array(z.object({ says: z.string(), compared: z.string() })).default([]),
   /** Its left-handed edition, when there is one. */
   leftHanded: z.uuid().nullable(),
 });

@@ -254,6 +254,17 @@ describe('Knots derived from the book', () => {
     expect(made.value.says).toContain('2 more turns');
   });
 
+  it('with a keeper of two turns instead of one are drawn anew', () => {
+    const knot = patternOf('sheet-bend')!.knot;
+    const once = all('sheet-bend').find((d) => d.derivation.kind === 'keeper')!;
+    const made = drive(derivingTurns(knot, once, 2, patternKeys()));
+    if (!made.ok) throw new Error(made.reason);
+    expect(made.value.says).toContain('a keeper of 2 turns');
+    expect(crossingsOf(made.value.knot.method.figure).length).toBeGreaterThan(
+      crossingsOf(once.knot.method.figure).length,
+    );
+  });
+
   it('keep the texts of the steps that are laid as before', () => {
     const [first] = patternOf('noose')!.knot.method.halts;
     const more = all('noose').find((d) => d.kin === 'one more turn');

@@ -38,7 +38,10 @@ describe('A knot against the rules of the house', () => {
   });
 
   it('has the turns that its school asks for', () => {
-    expect(titles(knotOf('rolling-hitch', 'load-bearing'), house('rescue'))).toEqual(['It has too few turns']);
+    expect(titles(knotOf('rolling-hitch', 'load-bearing'), house('rescue'))).toEqual([
+      'It has too few turns',
+      'It is finished with one hitch',
+    ]);
     expect(titles(knotOf('rolling-hitch', 'load-bearing'), house('marine'))).toEqual([]);
     expect(titles(knotOf('timber-hitch', 'light duty'), house('rescue'))).toEqual(['It has too few turns']);
     const two = house('marine', { 'prusik-turns': { value: { least: 1, most: 2 }, reason: 'Thin cord.' } });
@@ -49,15 +52,22 @@ describe('A knot against the rules of the house', () => {
     const loop = knotOf('followed-eight', 'load-bearing');
     expect(titles(loop, house('rescue'))).toEqual(['It has no keeper']);
     expect(titles(loop, house('marine'))).toEqual([]);
-    const made = drive(derivingOne(loop, { kind: 'keeper', rope: 'a', turns: 1 }, patternKeys()));
-    if (!made.ok) throw new Error(made.reason);
-    // Entered as what it is with a keeper beyond.
-    const kept: KnotDocument = {
-      ...made.value.knot,
-      entry: { ...made.value.knot.entry, claim: 'followed-eight', useGrade: 'load-bearing', class: 'loop in the end' },
+    const withTurns = (turns: number): KnotDocument => {
+      const made = drive(derivingOne(loop, { kind: 'keeper', rope: 'a', turns }, patternKeys()));
+      if (!made.ok) throw new Error(made.reason);
+      // Entered as what it is with a keeper beyond.
+      const { entry } = made.value.knot;
+      return {
+        ...made.value.knot,
+        entry: { ...entry, claim: 'followed-eight', useGrade: 'load-bearing', class: 'loop in the end' },
+      };
     };
-    expect(practised(kept).keeper?.rope).toBe('a');
-    expect(titles(kept, house('rescue'))).toEqual([]);
+    const kept = withTurns(1);
+    expect(practised(kept).keeper).toEqual(jasmine.objectContaining({ rope: 'a', turns: 1 }));
+    expect(practised(withTurns(2)).keeper?.turns).toBe(2);
+    expect(titles(kept, house('rescue'))).toEqual(['Its keeper has too few turns']);
+    expect(titles(withTurns(2), house('rescue'))).toEqual([]);
+    expect(titles(kept, house('camp'))).toEqual([]);
     // Measured before the keeper the tail is longer than after it.
     const rules = { tail: { diameters: 40, millimetres: 0 }, cordMm: 10, words: WORKSHOP_WORDS };
     const short = (tailFrom?: ReadonlyMap<string, number>): boolean =>

@@ -77,6 +77,18 @@ export function practiceFindings(
         'On Kin, derive the form with a keeper, or grade it for other use.',
       ),
     );
+  if (keeper?.turns !== undefined) {
+    const { least, most } = heldRule(house, 'keeper-turns').value as TurnRange;
+    if (keeper.turns < least || keeper.turns > most)
+      findings.push(
+        against(
+          'keeper-turns',
+          keeper.turns < least ? 'Its keeper has too few turns' : 'Its keeper has too many turns',
+          `It is an overhand of ${keeper.turns === 1 ? 'one turn' : `${keeper.turns} turns`}.`,
+          'On Kin, derive the keeper anew with the turns that are wanted.',
+        ),
+      );
+  }
   const side = asks('bowline-tail');
   const outside = pattern === 'bowline-outside';
   if ((pattern === 'bowline' && side === 'outside the loop') || (outside && side === 'inside the loop'))

@@ -65,7 +65,11 @@ describe('Kin', () => {
     expect(open.judged).toEqual({ by: 'Ada Author', why: 'Its second half turns the wrong way.' });
     const judged = await author.put(`/api/kin/relations/${open.id}`, { why: null }).expect(200);
     expect(kinRelationSchema.parse(judged.body).judged).toBeNull();
+    const opened = (await author.get(`/api/knots/${granny}`).expect(200)).body as { refutedKin: { says: string }[] };
+    expect(opened.refutedKin.map((r) => r.says)).toEqual(['The granny knot is the mirror image of the reef knot.']);
     await author.remove(`/api/kin/relations/${refuted.id}`).expect(204);
+    const after = (await author.get(`/api/knots/${granny}`).expect(200)).body as { refutedKin: unknown[] };
+    expect(after.refutedKin).toEqual([]);
     await author.remove(`/api/kin/relations/${refuted.id}`).expect(404);
   });
 

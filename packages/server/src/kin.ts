@@ -11,7 +11,7 @@ import type {
   KinRelation,
   stateKinSchema,
 } from '@foxtrail/contract';
-import type { FigureFile } from '@foxtrail/core';
+import { sayKin, type FigureFile } from '@foxtrail/core';
 import { BOOK_KIN, claimOf, patternOf, patterns } from '@foxtrail/pattern-book';
 import type pg from 'pg';
 import type * as z from 'zod';
@@ -149,6 +149,20 @@ async function relation(db: Queryable, id: string): Promise<KinRelation> {
   const found = await db.query<RelationRow>(`${RELATION} and r.id = $1`, [id]);
   if (!found.rows[0]) throw notFound('relation');
   return toRelation(found.rows[0]);
+}
+
+/** What is stated of a knot as made of another, or kin to it, and refuted on the present revisions. */
+export async function refutedKin(db: Queryable, id: string): Promise<{ says: string; compared: string }[]> {
+  const found = await db.query<RelationRow & { from_name: string | null; to_name: string }>(
+    `select q.*, a.name as from_name, b.name as to_name from (${RELATION} and r.to_knot = $1) as q
+       left join knot a on a.id = q.from_knot join knot b on b.id = q.to_knot
+      where q.proof_state = 'refuted' and q.fresh`,
+    [id],
+  );
+  return found.rows.map((r) => ({
+    says: sayKin(r.kind, r.from_name ?? patternOf(r.from_pattern ?? '')?.knot.name ?? '', r.to_name, r.turns),
+    compared: r.compared ?? '',
+  }));
 }
 
 /** A reference as a knot's id or a pattern's; refused when there is nothing there. */

@@ -24,7 +24,7 @@ import { cardRow, toCard } from './cards.js';
 import { clipFor } from './clips.js';
 import { transaction, type Queryable } from './database.js';
 import { housePractice } from './house.js';
-import { placeKnot } from './kin.js';
+import { placeKnot, refutedKin } from './kin.js';
 import { IDENTITY_COLUMNS, identityColumns, identityOf, type StoredIdentity } from './identity.js';
 import { HttpProblem, refused } from './problem.js';
 import { publicationOf } from './publications.js';
@@ -33,11 +33,12 @@ import { vocabularyOfKnot } from './words.js';
 
 export async function getKnot(db: Queryable, id: string): Promise<Knot> {
   const row = await cardRow(db, id);
-  const [document, publication, clip, edition] = await Promise.all([
+  const [document, publication, clip, edition, refuted] = await Promise.all([
     revisionDocument(db, id, row.revision),
     publicationOf(db, id),
     clipFor(db, id),
     editionOf(db, id),
+    refutedKin(db, id),
   ]);
   return {
     card: toCard(row),
@@ -52,6 +53,7 @@ export async function getKnot(db: Queryable, id: string): Promise<Knot> {
           createdAt: clip.createdAt,
         }
       : null,
+    refutedKin: refuted,
     leftHanded: edition?.id ?? null,
   };
 }

@@ -34,6 +34,7 @@ export type FindingCode =
   | 'not-for-people'
   | 'against-house-rule'
   | 'behaviour-contradicts'
+  | 'kin-refuted'
   | 'no-rope'
   | 'tail-short'
   | 'tail-inside'

@@ -282,7 +282,7 @@ export function* derivingOne(
   });
 }
 
-/** The same turn laid several times more: where there is no room beside it, beside another that makes the same knot. */
+/** The same turn laid several times more, or a keeper of so many turns. Where there is no room beside it, beside another that makes the same knot. */
 export function* derivingTurns(
   knot: KnotDocument,
   once: Derived,
@@ -290,6 +290,8 @@ export function* derivingTurns(
   book: KeyBook,
   words: Vocabulary = WORKSHOP_WORDS,
 ): Work<Result<Derived>> {
+  if (once.derivation.kind === 'keeper')
+    return yield* derivingOne(knot, { ...once.derivation, turns: more }, book, words);
   if (once.derivation.kind !== 'turns') return refuse('turns', 'That adds no turn.', 'Choose a turn.');
   const { figure } = knot.method;
   const goal = signatureOf(once.knot.method.figure);

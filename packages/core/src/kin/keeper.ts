@@ -135,23 +135,36 @@ function routeRound(figure: Figure, rope: Rope, tip: Point, goal: Point, way: 1 
 export interface Keeper {
   readonly rope: string;
   readonly from: number;
+  /** Turns of the overhand that it is; not known when it is something else. */
+  readonly turns?: number;
 }
 
 /** Fewest passages of a keeper: an overhand round another strand has more, a mere tuck fewer. */
 const KEEPER_PASSAGES = 5;
 
-/** The keeper of a knot: the end drawn back through some of its last passages leaves the knot that is meant. */
+/** Turns of an overhand round another strand by its passages: each turn has six, and three are its own beginning and end. */
+function turnsOf(passages: number): number | undefined {
+  const turns = (passages - 3) / 6;
+  return Number.isInteger(turns) && turns >= 1 ? turns : undefined;
+}
+
+/** The keeper of a knot: the end drawn back through its last passages, as far as that leaves the knot that is meant. */
 export function keeperIn(figure: Figure, isKnot: (left: Figure) => boolean): Keeper | undefined {
   if (isKnot(figure)) return undefined;
   for (const rope of figure.ropes) {
     if (rope.closed || rope.ends[1] !== 'tail') continue;
     const passages = [...passagesOf(figure, rope.id)].reverse();
+    let found: Keeper | undefined;
     for (const [i, p] of passages.entries()) {
       if (i + 1 < KEEPER_PASSAGES) continue;
       const before = passages[i + 1]?.at ?? 0;
-      const from = (p.at + before) / 2;
-      if (isKnot(truncate(figure, new Map([[rope.id, { to: from }]])))) return { rope: rope.id, from: before };
+      const left = truncate(figure, new Map([[rope.id, { to: (p.at + before) / 2 }]]));
+      if (isKnot(left)) {
+        const turns = turnsOf(i + 1);
+        found = { rope: rope.id, from: before, ...(turns === undefined ? {} : { turns }) };
+      } else if (found) break;
     }
+    if (found) return found;
   }
   return undefined;
 }

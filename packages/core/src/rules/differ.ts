@@ -26,7 +26,7 @@ export interface RuledKnot {
 const OF_PATTERN: Readonly<Record<string, readonly string[]>> = {
   bowline: ['bowline-tail'],
   'bowline-outside': ['bowline-tail'],
-  'rolling-hitch': ['rolling-turns'],
+  'rolling-hitch': ['rolling-turns', 'rolling-finish'],
   'taut-line-hitch': ['rolling-turns'],
   prusik: ['prusik-turns'],
   'timber-hitch': ['timber-turns'],
@@ -39,7 +39,7 @@ const TAILED: ReadonlySet<KnotClass> = new Set(['loop in the end', 'noose', 'ben
 export function rulesAbout({ class: cls, useGrade, pattern }: RuledKnot): readonly string[] {
   return [
     ...(TAILED.has(cls) ? [tailRuleId(useGrade)] : []),
-    ...(cls === 'loop in the end' ? [keeperRuleId(useGrade), 'tail-counted'] : []),
+    ...(cls === 'loop in the end' ? [keeperRuleId(useGrade), 'keeper-turns', 'tail-counted'] : []),
     ...(pattern === undefined ? [] : (OF_PATTERN[pattern] ?? [])),
   ];
 }

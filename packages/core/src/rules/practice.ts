@@ -114,6 +114,12 @@ export const RULES: readonly Rule[] = [
     bySchool: { workshop: 'required', marine: 'required', rescue: 'required', camp: 'required' },
   },
   {
+    id: 'keeper-turns',
+    kind: 'turns',
+    title: 'Turns of a keeper',
+    bySchool: { workshop: turns(1), marine: turns(1), rescue: turns(2), camp: turns(1, 2) },
+  },
+  {
     id: 'bowline-tail',
     kind: 'choice',
     title: 'Tail of the bowline',
@@ -125,6 +131,13 @@ export const RULES: readonly Rule[] = [
     kind: 'turns',
     title: 'Riding turns of the rolling hitch',
     bySchool: { workshop: turns(2), marine: turns(2, 3), rescue: turns(3), camp: turns(2) },
+  },
+  {
+    id: 'rolling-finish',
+    kind: 'choice',
+    title: 'Finish of the rolling hitch',
+    options: ['one hitch', 'two hitches', 'either'],
+    bySchool: { workshop: 'either', marine: 'one hitch', rescue: 'two hitches', camp: 'either' },
   },
   {
     id: 'prusik-turns',

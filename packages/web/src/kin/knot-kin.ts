@@ -130,8 +130,8 @@ const roomy = ([l, t, r, b]: Box): Box => {
               <p class="difference">{{ m.made.says }}</p>
               <p class="soft"><span class="chip holds">proved</span> {{ m.made.proof.compared }}</p>
               <div class="acts">
-                @if (m.made.kin === 'one more turn') {
-                  <span class="turns" role="group" [attr.aria-label]="'Turns more, ' + m.made.says">
+                @if (m.made.derivation.kind === 'turns' || m.made.derivation.kind === 'keeper') {
+                  <span class="turns" role="group" [attr.aria-label]="'Turns: ' + m.made.says">
                     <button
                       mat-icon-button
                       type="button"
@@ -309,7 +309,13 @@ export class KnotKinPage {
     try {
       const card = await firstValueFrom(this.api.create({ document: made.document }));
       await firstValueFrom(
-        this.kin.say({ from: this.ref(), to: `knot:${card.id}`, kind: made.kin, turns: made.turns, origin: 'derived' }),
+        this.kin.say({
+          from: this.ref(),
+          to: `knot:${card.id}`,
+          kind: made.kin,
+          turns: made.kin === 'one more turn' ? made.turns : 1,
+          origin: 'derived',
+        }),
       );
       await this.router.navigate(['/knot', card.id, 'kin']);
       this.snack.open(`“${card.name}” is on the shelf.`, 'OK', { duration: 6000 });

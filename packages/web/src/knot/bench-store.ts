@@ -25,6 +25,7 @@ import {
   WORKSHOP_WORDS,
   writeKnot,
   type FigureFile,
+  type Finding,
   type History,
   type KnotDocument,
   type KnotEdit,
@@ -113,10 +114,13 @@ export class BenchStore {
       ...(stated ? [stated] : []),
       ...(grade ? [grade] : []),
       ...(practice ?? []),
+      ...this.refutedKin(),
       ...(this.identity()?.layouts?.findings ?? []),
       ...(this.analysisState()?.findings ?? []),
     ];
   });
+  /** What is stated of it as kin and refuted: as it was when the knot was opened. */
+  private readonly refutedKin = signal<readonly Finding[]>([]);
   readonly publication = signal<Publication | null>(null);
   readonly clip = signal<ClipInfo | null>(null);
   /** Its left-handed edition, when there is one. */
@@ -213,10 +217,19 @@ export class BenchStore {
     this.history.set(noHistory());
     const kept = await this.outbox.get(id).catch(() => undefined);
     try {
-      const { card, document, publication, clip, leftHanded } = await firstValueFrom(this.api.knot(id));
+      const { card, document, publication, clip, leftHanded, refutedKin } = await firstValueFrom(this.api.knot(id));
       this.publication.set(publication);
       this.clip.set(clip);
       this.leftHanded.set(leftHanded);
+      this.refutedKin.set(
+        refutedKin.map(({ says, compared }) => ({
+          code: 'kin-refuted',
+          severity: 'warning',
+          title: `A stated kinship is refuted: ${says.replace(/\.$/, '')}`,
+          why: compared,
+          remedy: 'Take the relation back on Kin, or correct the drawing.',
+        })),
+      );
       this.open(card, document);
       if (kept) this.recover(kept.base, kept.document);
     } catch (error) {

@@ -41,7 +41,7 @@ async function drive<T>(id: number, work: Generator<number, T, boolean | undefin
 const madeOf = (d: Derived): Made => ({
   derivation: d.derivation,
   kin: d.kin,
-  turns: d.count ?? 1,
+  turns: d.derivation.kind === 'keeper' ? d.derivation.turns : (d.count ?? 1),
   says: d.says,
   name: d.knot.name,
   document: writeKnot(d.knot),
