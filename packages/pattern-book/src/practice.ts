@@ -114,6 +114,16 @@ export function practiceFindings(
         ),
       );
   }
+  // The book's rolling hitch is finished with one.
+  if (pattern === 'rolling-hitch' && asks('rolling-finish') === 'two hitches')
+    findings.push(
+      against(
+        'rolling-finish',
+        'It is finished with one hitch',
+        'Beyond its riding turns one hitch is drawn.',
+        'Lay one more hitch the same way round, or enter it as a knot of its own.',
+      ),
+    );
   if (
     pattern === 'clove-hitch' &&
     entry.useGrade !== 'light duty' &&
