@@ -33,7 +33,9 @@ test('a lesson goes from Marine to Workshop words: texts, captions and page chan
   await saved(page);
   const address = await publish(page);
   const captions = async (): Promise<string> =>
-    (await page.request.get(`/api/public/knots/${address.replace('/learn/', '')}/captions.vtt`)).text();
+    (await page.request.get(`/api/public/knots/${address.replace('/learn/', '')}/captions.vtt`))
+      .text()
+      .then((text) => text.replace(/\n(?=\S)/g, ' '));
   const sheet = async (): Promise<string> =>
     (await page.request.get(`/api/public/knots/${address.replace('/learn/', '')}/sheet.svg`)).text();
   expect(await captions()).toContain('running end');

@@ -27,6 +27,7 @@ import {
   cautionsFor,
   warnsAt,
   withCautions,
+  numberOf,
   toWebVtt,
   writeKnot,
   type Pace,
@@ -260,7 +261,12 @@ export class ReelPage {
 
   protected saveCaptions(): void {
     const name = this.store.knot()?.name ?? 'knot';
-    saveFile(new Blob([toWebVtt(this.timeline(), name)], { type: 'text/vtt' }), `${fileName(name)}.vtt`);
+    saveFile(
+      new Blob([toWebVtt(this.timeline(), name, numberOf(this.store.practice(), 'caption-line'))], {
+        type: 'text/vtt',
+      }),
+      `${fileName(name)}.vtt`,
+    );
   }
 
   protected keep(): void {
