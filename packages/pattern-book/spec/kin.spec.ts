@@ -265,6 +265,18 @@ describe('Knots derived from the book', () => {
     );
   });
 
+  it('leave behind what was judged and tried of the old knot, and keep what a mirror image is meant to be', () => {
+    const { knot } = patternOf('clove-hitch')!;
+    const tried = { trial: 'shake it', does: 'holds', by: 'tested', why: 'Shaken.' } as const;
+    const entry = { ...knot.entry, claim: 'clove-hitch', judged: { oneHand: true }, behaviour: [tried] };
+    for (const { kin: kind, knot: made } of drive(deriving({ ...knot, entry }, patternKeys()))) {
+      expect(made.entry.behaviour).withContext(kind).toBeUndefined();
+      expect(made.entry.judged).withContext(kind).toBeUndefined();
+      if (kind === 'mirrored') expect(made.entry.claim).toBe('clove-hitch');
+      else expect(made.entry.claim).not.toBe('clove-hitch');
+    }
+  });
+
   it('keep the texts of the steps that are laid as before', () => {
     const [first] = patternOf('noose')!.knot.method.halts;
     const more = all('noose').find((d) => d.kin === 'one more turn');

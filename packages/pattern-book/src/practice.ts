@@ -5,11 +5,14 @@
 import {
   choiceOf,
   citeRule,
+  differencesOn,
   heldRule,
   keeperIn,
   keeperRuleId,
   signatureOf,
   finishedFigure,
+  type Difference,
+  type Entry,
   type Figure,
   type Finding,
   type HousePractice,
@@ -17,7 +20,7 @@ import {
   type KnotDocument,
   type TurnRange,
 } from '@foxtrail/core';
-import { claimOf } from './claim.js';
+import { claimOf, type Claimant } from './claim.js';
 
 /** Turns of the patterns whose number a rule limits: the drawing is the pattern, so it has them. */
 const TURNS: Readonly<Record<string, readonly [rule: string, turns: number]>> = {
@@ -148,4 +151,15 @@ export function practiceFindings(
       ),
     );
   return findings;
+}
+
+/** How schools differ from the house on a knot, by what its entry claims it to be. */
+export const differencesFor = (claimant: Claimant & RuledEntry, house: HousePractice): readonly Difference[] =>
+  differencesOn(
+    { class: claimant.entry.class, useGrade: claimant.entry.useGrade, pattern: claimOf(claimant)?.id },
+    house,
+  );
+
+interface RuledEntry {
+  readonly entry: Pick<Entry, 'class' | 'useGrade'>;
 }

@@ -5,7 +5,6 @@ import type { Account, LessonTerm, Publication, PublicKnot } from '@foxtrail/con
 import {
   choiceFor,
   conceptOf,
-  differencesOn,
   entrySchema,
   sayDifference,
   vocabularyFor,
@@ -13,7 +12,7 @@ import {
   type Entry,
   type FigureFile,
 } from '@foxtrail/core';
-import { claimOf } from '@foxtrail/pattern-book';
+import { differencesFor } from '@foxtrail/pattern-book';
 import type pg from 'pg';
 import { cardRow } from './cards.js';
 import { clipFor } from './clips.js';
@@ -183,13 +182,7 @@ export async function publicKnot(db: Queryable, slug: string): Promise<PublicKno
     clip: clip !== undefined,
     vocabulary: vocabularyFor(entry, choice, glossary),
     terms: await termsOf(db, entry),
-    otherSchools:
-      entry.otherSchools === true
-        ? differencesOn(
-            { class: entry.class, useGrade: entry.useGrade, pattern: claimOf({ name, entry })?.id },
-            own.practice,
-          ).map(sayDifference)
-        : [],
+    otherSchools: entry.otherSchools === true ? differencesFor({ name, entry }, own.practice).map(sayDifference) : [],
     wrongWays: wrong.rows,
   };
 }

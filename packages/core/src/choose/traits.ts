@@ -10,7 +10,7 @@ import { classOf, type Classified } from '../identity/classify.js';
 import { kinKnot } from '../kin/prove.js';
 import { finishedFigure } from '../tying/method.js';
 import type { KnotClass } from '../words/classes.js';
-import type { Judged, JudgedKey, LOAD_WAYS } from './judged.js';
+import { JUDGED_KEYS, type Judged, type JudgedKey, type LOAD_WAYS } from './judged.js';
 
 export type Evidence = 'computed' | 'tested' | 'judged';
 
@@ -57,12 +57,12 @@ const HELD: Readonly<Partial<Record<KnotClass, Holds>>> = {
 
 const computed = <V>(value: V, why: string): Known<V> => ({ value, by: 'computed', why });
 
-/** What the drawing shows; `as` is the class its entry gives it, which tells a binding from a bend. */
+/** What the drawing shows; two ropes joined or a bundle bound is told apart by the entry alone. */
 function drawnTraits(knot: KnotDocument, found: Classified): Traits {
   const because = found.because.join(' ');
   const cls = knot.entry.class === 'binding' && found.class === 'bend' ? 'binding' : found.class;
   const holds = HELD[cls];
-  const { figure, bights } = kinKnot(knot.name, knot.method);
+  const { bights } = kinKnot(knot.name, knot.method);
   const mid = cls === 'loop in mid-rope';
   return {
     ...(cls === 'not classed' ? {} : { place: computed<Place>(mid ? 'in the middle' : 'in the end', because) }),
@@ -73,38 +73,24 @@ function drawnTraits(knot: KnotDocument, found: Classified): Traits {
         ? { fixed: computed(true, found.undecided ?? because) }
         : {}),
     slipped: computed(
-      bights.length > 0 ||
-        (cls === 'noose' && figure.ropes.some((r) => standsKnotted(found) && r.ends.includes('tail'))),
+      bights.length > 0 || found.runs === 'tail',
       bights.length > 0 ? 'A step draws a bight through that is no eye.' : because,
     ),
   };
 }
 
-/** A noose whose standing part's strand is the knotted one: its tail draws the loop away. */
-const standsKnotted = (found: Classified): boolean => found.because.some((b) => b.includes('it slips out'));
-
 /** Everything known of a knot: what its drawing shows, then what was judged of it. */
-export function traitsOf(knot: KnotDocument, judged: Judged | undefined, tested: readonly JudgedKey[] = []): Traits {
+export function traitsOf(knot: KnotDocument, judged: Judged | undefined): Traits {
   const found = classOf(finishedFigure(knot.method));
   const drawn = found.ok ? drawnTraits(knot, found.value) : {};
   if (!judged) return drawn;
-  const by = (key: JudgedKey): Evidence => (tested.includes(key) ? 'tested' : 'judged');
   const said = (key: JudgedKey): Partial<Traits> => {
     const value = judged[key];
     return value === undefined
       ? {}
-      : { [key]: { value, by: by(key), why: judged.because?.[key] ?? 'Common experience with it.' } };
+      : { [key]: { value, by: 'judged', why: judged.because?.[key] ?? 'Common experience with it.' } };
   };
-  return {
-    ...said('loads'),
-    ...said('unlikeRopes'),
-    ...said('underLoad'),
-    ...said('oneHand'),
-    ...said('comesUndone'),
-    ...said('staysWhenShaken'),
-    ...said('webbing'),
-    ...drawn,
-  };
+  return { ...Object.assign({}, ...JUDGED_KEYS.map(said)), ...drawn } as Traits;
 }
 
 /** Rope in a knot as it is drawn, in diameters: of each rope from its first crossing to its last. */

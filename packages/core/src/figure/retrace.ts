@@ -8,6 +8,7 @@ import { crossingsOf, meetings } from './crossings.js';
 import { atLength, curveOf, directionAt, lengthTo, pointAt } from './curve.js';
 import { type Figure, type Rope, type TrailPosition } from './figure.js';
 import { workingRope } from './laying.js';
+import { likeliest } from './likeness.js';
 import { IDENTITY } from './mapping.js';
 import { add, distance, scale, type Point } from './point.js';
 import { refuse } from './refusal.js';
@@ -81,7 +82,6 @@ export function retrace(figure: Figure, edit: RetraceEdit): Edited {
     const [x, y] = [origin[i] as number, origin[i + 1] as number];
     return { place: { strand: edit.along.strand, at: x + (t - i) * (y - x) }, follows: true };
   };
-  const known = crossingsOf(figure);
   const wanted = expected(figure, followed, edit.along, spacing);
   const made = meetings(next).filter((m) => like(m.first).follows || like(m.second).follows).length;
   if (made < wanted.least || made > wanted.most)
@@ -90,28 +90,14 @@ export function retrace(figure: Figure, edit: RetraceEdit): Edited {
       'Its bends lie too close to be followed at that distance: not every crossing would come out as four.',
       'Draw the single strand larger, follow it closer, or on the other side.',
     );
-  const away = (p: TrailPosition, q: TrailPosition): number => {
-    if (p.strand !== q.strand) return Infinity;
-    const own = curveOf(strandOf(figure, p.strand) as Rope);
-    return Math.abs(lengthTo(own, p.at) - lengthTo(own, q.at));
-  };
+  const asThere = likeliest(figure, REACH);
   const later = laterOver(next);
   return edited(
     carry(figure, next, IDENTITY, (m) => {
       const [first, second] = [like(m.first), like(m.second)];
       if (!first.follows && !second.follows) return later(m);
-      let best: { off: number; firstIsOver: boolean } | undefined;
-      for (const c of known) {
-        for (const [over, under, firstIsOver] of [
-          [first.place, second.place, true],
-          [second.place, first.place, false],
-        ] as const) {
-          const off = away(c.over, over) + away(c.under, under);
-          if (off < 2 * REACH && (best === undefined || off < best.off)) best = { off, firstIsOver };
-        }
-      }
       // A crossing that the followed strand does not have is one of the turn: the later passage is over.
-      return best?.firstIsOver ?? later(m);
+      return asThere(first.place, second.place) ?? later(m);
     }),
   );
 }

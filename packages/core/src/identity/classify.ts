@@ -41,6 +41,8 @@ export interface Classified {
   readonly class: KnotClass;
   /** The facts the class rests on, one sentence each. */
   readonly because: readonly string[];
+  /** Of a running loop: the part that runs through or slips out when it is pulled. */
+  readonly runs?: 'standing part' | 'tail';
   /** What the computation cannot decide, if it matters. */
   readonly undecided?: string;
 }
@@ -80,15 +82,19 @@ export function classOf(figure: Figure): Result<Classified> {
     const knotted = strands.filter((s) => s.knotted);
     if (tails === 0)
       return { class: 'loop in mid-rope', because: ['Both parts run on, and a loop stays between them.'] };
-    if (knotted.length === 1)
+    const [only] = knotted.length === 1 ? knotted : [];
+    if (only) {
+      const runs = only.roles.includes('t') ? 'standing part' : 'tail';
       return {
         class: 'noose',
+        runs,
         because: [
-          knotted[0]!.roles.includes('t')
+          runs === 'standing part'
             ? 'The tail’s strand is knotted round the standing part, which is plain: it runs through.'
             : 'The standing part’s strand is knotted round the tail’s, which is plain: it slips out.',
         ],
       };
+    }
     return {
       class: 'loop in the end',
       because: [

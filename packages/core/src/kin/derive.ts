@@ -6,14 +6,14 @@ import { crossingsOf } from '../figure/crossings.js';
 import { lastAt, ropeOf, type Figure } from '../figure/figure.js';
 import { mapPosition, type Mapping } from '../figure/mapping.js';
 import { accept, refuse, type Result } from '../figure/refusal.js';
-import type { KnotDocument } from '../formats/figure-json.js';
-import { leftHandedEdition } from '../knot/edition.js';
+import { NAME_LIMIT, type KnotDocument } from '../formats/figure-json.js';
+import { leftHandedEdition, leftHandedName } from '../knot/edition.js';
 import { drive, type Work } from '../identity/atlas.js';
 import type { KeyBook } from '../identity/book.js';
 import { classOf } from '../identity/classify.js';
 import { signatureOf } from '../identity/signature.js';
 import { exchangeEnds } from '../identity/structure.js';
-import { applyMethodEdit, NAME_LENGTH } from '../tying/method-edit.js';
+import { applyMethodEdit } from '../tying/method-edit.js';
 import { leaderEnd, type Halt, type Layout, type Leader, type Method } from '../tying/method.js';
 import { ropeWord, WORKSHOP_WORDS, type Vocabulary } from '../words/vocabulary.js';
 import { sharpBends } from '../dressing/dress.js';
@@ -166,11 +166,13 @@ function methodAfter(method: Method, d: Derivation, words: Vocabulary): Result<M
   }
 }
 
+/** Longest of what is added to a name, in characters. */
+const LONGEST_ADDITION = 16;
 const MORE: Readonly<Record<string, string>> = { double: 'Triple', triple: 'Four-turn' };
 
 /** What a derived knot is called until its author names it. */
 function nameAfter(name: string, d: Derivation): string {
-  const stem = name.slice(0, NAME_LENGTH - 60);
+  const stem = name.slice(0, NAME_LIMIT - LONGEST_ADDITION);
   switch (d.kind) {
     case 'turns': {
       const counted = /^(double|triple) (.+)$/i.exec(stem);
@@ -183,7 +185,7 @@ function nameAfter(name: string, d: Derivation): string {
     case 'doubled':
       return d.as === 'loop' ? `${stem} on the bight` : `${stem}, followed`;
     case 'mirrored':
-      return `${stem}, left-handed`;
+      return leftHandedName(name);
     case 'ends exchanged':
       return `${stem}, ends exchanged`;
     case 'keeper':
@@ -254,7 +256,9 @@ export function* derivingOne(
     exhibits: _exhibits,
     inspection: _marks,
     wrongWayOf: _wrong,
-    claim: _claim,
+    judged: _judged,
+    behaviour: _behaviour,
+    claim,
     ...entry
   } = made?.entry ?? knot.entry;
   return accept({
@@ -271,10 +275,11 @@ export function* derivingOne(
         ...entry,
         aliases: [],
         class: classified.ok ? classified.value.class : entry.class,
-        // Nobody has judged the new knot yet.
+        // Nobody has judged or tried the new knot yet.
         useGrade: 'light duty',
         summary: sayKin(kin, knot.name, name, count),
-        claim: known?.id ?? 'none',
+        // The other hand of a knot is meant to be that knot; anything else is what it was found to be.
+        claim: made ? claim : (known?.id ?? 'none'),
       },
       method: layout,
       ...(made ? {} : { methodName: undefined, others: undefined }),

@@ -10,14 +10,12 @@ import type { Mapping } from '../figure/mapping.js';
 import { add, between, scale, subtract, unit, type Point } from '../figure/point.js';
 import { accept, refuse, type Refusal, type Result } from '../figure/refusal.js';
 import { readMap } from '../topology/planar-map.js';
-import { besidePlace, enlarged, LANE, laneBeside, wovenAlike, type Lane } from './lanes.js';
+import { besidePlace, enlarged, LANE, laneBeside, SIZES, wovenAlike, type Lane } from './lanes.js';
 import type { Remade } from './turns.js';
 
 /** What a doubled knot is made of: one rope with an eye, or two ropes. */
 export type DoubledAs = 'loop' | 'bend';
 
-/** Sizes at which the strands are tried to be doubled: the first that leaves room enough is taken. */
-const SIZES = [1, 1.3, 1.75, 2.2, 2.8, 3.6];
 /** Rope left out at the tail end, where the eye begins or the second rope comes in, in diameters of the single knot. */
 const SHORT = 3;
 

@@ -4,7 +4,8 @@
  */
 import { crossingsOf, meetings, weaveFigure } from '../figure/crossings.js';
 import { atLength, curveOf, directionAt, lengthTo, pointAt } from '../figure/curve.js';
-import type { Figure, Host, Rope, TrailPosition } from '../figure/figure.js';
+import type { Figure, Rope, TrailPosition } from '../figure/figure.js';
+import { likeliest } from '../figure/likeness.js';
 import { add, distance, scale, type Point } from '../figure/point.js';
 
 /** From middle to middle of two lanes, in diameters: two ropes with a clear line between them. */
@@ -62,29 +63,14 @@ export function besidePlace({ origin }: Lane, along: number): number {
  * there is a crossing that the old drawing has no like of.
  */
 export function wovenAlike(figure: Figure, next: Figure, like: Like): Figure | undefined {
-  const known = crossingsOf(figure);
-  const strands = new Map<string, Rope | Host>([...figure.ropes, ...figure.hosts].map((s) => [s.id, s]));
-  const away = (p: TrailPosition, q: TrailPosition): number => {
-    if (p.strand !== q.strand) return Infinity;
-    const curve = curveOf(strands.get(p.strand) as Rope);
-    return Math.abs(lengthTo(curve, p.at) - lengthTo(curve, q.at));
-  };
-  const over = meetings(next).map((m) => {
-    const [first, second] = [like(m.first), like(m.second)];
-    let best: { readonly off: number; readonly firstIsOver: boolean } | undefined;
-    for (const c of known)
-      for (const [top, under, firstIsOver] of [
-        [first, second, true],
-        [second, first, false],
-      ] as const) {
-        const off = away(c.over, top) + away(c.under, under);
-        if (off < 2 * REACH && (best === undefined || off < best.off)) best = { off, firstIsOver };
-      }
-    return best?.firstIsOver;
-  });
+  const asThere = likeliest(figure, REACH);
+  const over = meetings(next).map((m) => asThere(like(m.first), like(m.second)));
   if (over.includes(undefined)) return undefined;
   return weaveFigure(next, (_m, i) => over[i] as boolean);
 }
+
+/** Sizes at which more is tried to be laid into a drawing: the first that leaves room enough is taken. */
+export const SIZES = [1, 1.25, 1.6, 2, 2.6, 3.4, 4.5, 6] as const;
 
 /** A figure drawn larger; trail positions stay what they are. */
 export function enlarged(figure: Figure, k: number): Figure {

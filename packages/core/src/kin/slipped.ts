@@ -10,7 +10,7 @@ import { add, dot, scale, type Point } from '../figure/point.js';
 import { accept, refuse, type Result } from '../figure/refusal.js';
 import { readMap } from '../topology/planar-map.js';
 import { truncate, type BightLeader } from '../tying/method.js';
-import { enlarged } from './lanes.js';
+import { enlarged, SIZES } from './lanes.js';
 
 /** How far the bight stands out beyond the knot, in diameters. */
 const STANDS_OUT = 6;
@@ -62,7 +62,7 @@ export function slippedForm(figure: Figure, id: string): Result<Slipped> {
   if (!rope || rope.closed || rope.ends[1] !== 'tail')
     return refuse(`rope ${id}`, 'It has no tail that could go through as a bight.', 'Choose a rope with a tail.');
   let tooTight = false;
-  for (const k of [1, 1.3, 1.75, 2.3]) {
+  for (const k of SIZES) {
     const grown = enlarged(figure, k);
     const long = ropeOf(grown, id) as Rope;
     const from = beforeTuck(grown, long);

@@ -11,7 +11,7 @@ import type { Mapping } from '../figure/mapping.js';
 import { add, distance, dot, scale, subtract, unit, type Point } from '../figure/point.js';
 import { accept, refuse, type Result } from '../figure/refusal.js';
 import { readMap } from '../topology/planar-map.js';
-import { besidePlace, enlarged, LANE, laneBeside, wovenAlike, type Lane } from './lanes.js';
+import { besidePlace, enlarged, LANE, laneBeside, SIZES, wovenAlike, type Lane } from './lanes.js';
 
 /** A turn of a rope: what lies between two places on the border of one face. */
 export interface Turn {
@@ -251,8 +251,6 @@ function eyeOn(rope: Rope, points: readonly Point[], eye: number, from: number, 
   return [best];
 }
 
-/** Sizes at which the turns are tried to be laid: the first that leaves room enough is taken. */
-const SIZES = [1, 1.25, 1.6, 2, 2.6, 3.4, 4.5, 6];
 /** From one turn to the next along what they go round, in diameters: nearer, their bends would be too sharp to be read. */
 const LEAST_PITCH = 5;
 /** Part of a lane that must be left from one turn to the next beside it. */

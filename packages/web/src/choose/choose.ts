@@ -4,7 +4,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
-import { MatTooltipModule } from '@angular/material/tooltip';
 import { Router, RouterLink } from '@angular/router';
 import type { YES_OR_NO } from '@foxtrail/core';
 import { chooseAmong, HOLDS, LOAD_WAYS, PLACES, USE_GRADES, type Answer, type Wishes } from '@foxtrail/core';
@@ -32,7 +31,7 @@ const ASKED: Readonly<Record<YesNo, string>> = {
 
 @Component({
   selector: 'ft-choose',
-  imports: [RouterLink, MatButtonModule, MatProgressBarModule, MatTooltipModule, KinPicture, ClassName],
+  imports: [RouterLink, MatButtonModule, MatProgressBarModule, KinPicture, ClassName],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './choose.html',
   styleUrl: './choose.scss',

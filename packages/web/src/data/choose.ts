@@ -2,9 +2,9 @@
  * What is known of every knot of the shelf and the pattern book, for choosing among them: worked out in a worker when it is wanted.
  */
 import { inject, Injectable, signal } from '@angular/core';
-import type { BehaviourRow, Choosable, FigureFile, KnotClass, UseGrade } from '@foxtrail/core';
+import type { BehaviourRow, Choosable, KnotClass, UseGrade } from '@foxtrail/core';
 import { firstValueFrom } from 'rxjs';
-import { KinService } from './kin';
+import { KinService, type KinEntryFile } from './kin';
 import { sayTrouble, troubleOf } from './problem';
 
 export interface KnownKnot extends Choosable {
@@ -19,7 +19,7 @@ export interface KnownKnot extends Choosable {
 }
 
 export interface ChooseOrder {
-  readonly entries: readonly { readonly ref: string; readonly document?: FigureFile }[];
+  readonly entries: readonly KinEntryFile[];
 }
 export type ChooseMessage =
   | { readonly kind: 'progress'; readonly share: number }
@@ -41,18 +41,8 @@ export class ChooseService {
     this.share.set(0);
     try {
       await firstValueFrom(this.kin.load());
-      const documents = new Map<string, FigureFile>();
-      let after: string | undefined;
-      do {
-        const page = await firstValueFrom(this.kin.documents(after));
-        for (const k of page.knots) documents.set(`knot:${k.id}`, k.document);
-        after = page.next ?? undefined;
-      } while (after !== undefined && this.share() !== undefined);
+      const entries = await this.kin.entries(() => this.share() !== undefined);
       if (this.share() === undefined) return;
-      const entries = this.kin.nodes().flatMap(({ ref, ofBook }) => {
-        const document = documents.get(ref);
-        return document ? [{ ref, document }] : ofBook ? [{ ref }] : [];
-      });
       this.work(entries);
     } catch (error) {
       this.share.set(undefined);

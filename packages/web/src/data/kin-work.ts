@@ -2,7 +2,9 @@
  * Deriving knots and discovering kin, in a worker: told as it is found, stopped at once.
  */
 import { DestroyRef, inject, Injectable, signal } from '@angular/core';
-import type { Derivation, FigureFile, KinKind, KinOffer, KinProof } from '@foxtrail/core';
+import type { Derivation, FigureFile, KinKind, KinOffer, KinProof, Vocabulary } from '@foxtrail/core';
+
+import type { KinEntryFile } from './kin';
 
 /** A derived knot as it comes from the worker. */
 export interface Made {
@@ -16,19 +18,20 @@ export interface Made {
 }
 
 export type KinOrder =
-  | { readonly kind: 'derive'; readonly id: number; readonly document: FigureFile }
+  | { readonly kind: 'derive'; readonly id: number; readonly document: FigureFile; readonly words: Vocabulary }
   /** The same turn several times more. */
   | {
       readonly kind: 'turns';
       readonly id: number;
       readonly document: FigureFile;
+      readonly words: Vocabulary;
       readonly once: Made;
       readonly more: number;
     }
   | {
       readonly kind: 'discover';
       readonly id: number;
-      readonly entries: readonly { readonly ref: string; readonly name: string; readonly document?: FigureFile }[];
+      readonly entries: readonly KinEntryFile[];
     }
   | { readonly kind: 'cancel' };
 
@@ -52,28 +55,31 @@ export class KinWork {
   }
 
   /** Everything that can be made of a knot; `show` is given what is known so far. */
-  derive(document: FigureFile, show: (made: readonly Made[]) => void): Promise<string | undefined> {
+  derive(document: FigureFile, words: Vocabulary, show: (made: readonly Made[]) => void): Promise<string | undefined> {
     return this.order(
-      (id) => ({ kind: 'derive', id, document }),
+      (id) => ({ kind: 'derive', id, document, words }),
       (m) => {
         if (m.kind === 'made') show(m.made);
       },
     );
   }
 
-  turns(document: FigureFile, once: Made, more: number, show: (made: Made) => void): Promise<string | undefined> {
+  turns(
+    document: FigureFile,
+    words: Vocabulary,
+    once: Made,
+    more: number,
+    show: (made: Made) => void,
+  ): Promise<string | undefined> {
     return this.order(
-      (id) => ({ kind: 'turns', id, document, once, more }),
+      (id) => ({ kind: 'turns', id, document, words, once, more }),
       (m) => {
         if (m.kind === 'made' && m.made[0]) show(m.made[0]);
       },
     );
   }
 
-  discover(
-    entries: (KinOrder & { kind: 'discover' })['entries'],
-    offer: (o: KinOffer) => void,
-  ): Promise<string | undefined> {
+  discover(entries: readonly KinEntryFile[], offer: (o: KinOffer) => void): Promise<string | undefined> {
     return this.order(
       (id) => ({ kind: 'discover', id, entries }),
       (m) => {

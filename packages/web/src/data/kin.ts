@@ -9,13 +9,12 @@ import {
   kinSchema,
   type ChangeFamily,
   type Kin,
-  type KinDocuments,
   type KinRelation,
   type StateKin,
 } from '@foxtrail/contract';
-import { foldedLinks, neighboursOf, type KnotClass, type Neighbour } from '@foxtrail/core';
+import { foldedLinks, neighboursOf, type FigureFile, type KnotClass, type Neighbour } from '@foxtrail/core';
 import { patterns } from '@foxtrail/pattern-book';
-import { map, tap, type Observable } from 'rxjs';
+import { firstValueFrom, map, tap, type Observable } from 'rxjs';
 
 /** A knot on the map. */
 export interface KinNode {
@@ -27,6 +26,13 @@ export interface KinNode {
   readonly family: string | null;
   readonly ofBook: boolean;
   readonly wrongWay: boolean;
+}
+
+/** A knot as a worker is given it; one of the pattern book it knows itself. */
+export interface KinEntryFile {
+  readonly ref: string;
+  readonly name: string;
+  readonly document?: FigureFile;
 }
 
 @Injectable({ providedIn: 'root' })
@@ -99,10 +105,26 @@ export class KinService {
       .pipe(tap(() => this.state.update((k) => k && { ...k, relations: k.relations.filter((r) => r.id !== id) })));
   }
 
-  documents(after?: string): Observable<KinDocuments> {
-    return this.http
-      .get('/api/kin/documents', { params: after === undefined ? {} : { after } })
-      .pipe(map((data) => kinDocumentsSchema.parse(data)));
+  /** Every knot of the shelf as a figure file, by its reference; left off between two pages when it is not wanted any more. */
+  async documents(wanted: () => boolean): Promise<ReadonlyMap<string, FigureFile>> {
+    const documents = new Map<string, FigureFile>();
+    let after: string | undefined;
+    do {
+      const params: Record<string, string> = after === undefined ? {} : { after };
+      const page = kinDocumentsSchema.parse(await firstValueFrom(this.http.get('/api/kin/documents', { params })));
+      for (const k of page.knots) documents.set(`knot:${k.id}`, k.document);
+      after = page.next ?? undefined;
+    } while (after !== undefined && wanted());
+    return documents;
+  }
+
+  /** Knots to be compared with each other: those of the shelf with their drawings, those of the book by name. */
+  async entries(wanted: () => boolean): Promise<readonly KinEntryFile[]> {
+    const documents = await this.documents(wanted);
+    return this.nodes().flatMap(({ ref, name, ofBook }) => {
+      const document = documents.get(ref);
+      return document ? [{ ref, name, document }] : ofBook ? [{ ref, name }] : [];
+    });
   }
 
   addFamily(name: string, parent: string | null): Observable<Kin> {

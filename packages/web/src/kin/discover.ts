@@ -5,7 +5,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { MatButtonModule } from '@angular/material/button';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { MatSnackBar } from '@angular/material/snack-bar';
-import { BOTH_WAYS, sayKin, type FigureFile, type KinOffer } from '@foxtrail/core';
+import { BOTH_WAYS, sayKin, type KinOffer } from '@foxtrail/core';
 import { firstValueFrom } from 'rxjs';
 import { KinService } from '../data/kin';
 import { KinWork } from '../data/kin-work';
@@ -165,23 +165,10 @@ export class DiscoverPage {
     this.trouble.set(undefined);
     this.offers.set([]);
     try {
-      const documents = new Map<string, FigureFile>();
-      let after: string | undefined;
-      do {
-        const page = await firstValueFrom(this.kin.documents(after));
-        for (const k of page.knots) documents.set(`knot:${k.id}`, k.document);
-        after = page.next ?? undefined;
-        if (this.was('stopped')) return;
-      } while (after !== undefined);
+      const entries = await this.kin.entries(() => !this.was('stopped'));
+      if (this.was('stopped')) return;
       this.state.set('comparing');
-      const entries = this.kin.nodes().map(({ ref, name }) => {
-        const document = documents.get(ref);
-        return document ? { ref, name, document } : { ref, name };
-      });
-      const refused = await this.work.discover(
-        entries.filter((e) => e.ref.startsWith('pattern:') || 'document' in e),
-        (o) => this.offers.update((all) => [...all, o]),
-      );
+      const refused = await this.work.discover(entries, (o) => this.offers.update((all) => [...all, o]));
       if (this.was('stopped')) return;
       this.trouble.set(refused);
       this.state.set('done');

@@ -45,7 +45,7 @@ import { StateKinDialog } from './state.dialog';
       <mat-progress-bar mode="indeterminate" aria-label="Gathering the families" />
     }
   `,
-  styleUrl: './shell.scss',
+  styleUrl: '../ui/shell.scss',
 })
 export class KinPage {
   private readonly kin = inject(KinService);

@@ -8,10 +8,9 @@ import { MatIconModule } from '@angular/material/icon';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { MatSnackBar } from '@angular/material/snack-bar';
 import { Router, RouterLink } from '@angular/router';
-import { claimOf, judgedOf } from '@foxtrail/pattern-book';
+import { differencesFor, judgedOf } from '@foxtrail/pattern-book';
 import {
   behaviourOf,
-  differencesOn,
   drawFigure,
   finishedFigure,
   heartBox,
@@ -252,9 +251,7 @@ export class KnotKinPage {
 
   protected readonly differences = computed(() => {
     const knot = this.store.knot();
-    if (!knot) return [];
-    const { class: cls, useGrade } = knot.entry;
-    return differencesOn({ class: cls, useGrade, pattern: claimOf(knot)?.id }, this.store.practice());
+    return knot ? differencesFor(knot, this.store.practice()) : [];
   });
   protected names = (schools: readonly PracticeSchool[]): string => schools.map((s) => PRACTICE_NAMES[s]).join(', ');
   protected readonly shown = computed(() =>
@@ -287,7 +284,7 @@ export class KnotKinPage {
     this.refused.set(undefined);
     this.counted.set(new Map());
     this.made.set([]);
-    this.refused.set(await this.work.derive(writeKnot(knot), (all) => this.made.set(all)));
+    this.refused.set(await this.work.derive(writeKnot(knot), this.store.vocabulary(), (all) => this.made.set(all)));
   }
 
   protected async turns(key: string, now: Made, more: number): Promise<void> {
@@ -299,7 +296,7 @@ export class KnotKinPage {
       put(once);
       return;
     }
-    this.refused.set(await this.work.turns(writeKnot(knot), once, more, put));
+    this.refused.set(await this.work.turns(writeKnot(knot), this.store.vocabulary(), once, more, put));
     if (this.refused() !== undefined) put(now);
   }
 

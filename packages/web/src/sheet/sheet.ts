@@ -1,8 +1,8 @@
 /**
  * Sheet: publish and withdraw the knot, and see what the learner will get.
  */
-import { differencesOn, sayDifference, stepsOf, EMPTY_METHOD } from '@foxtrail/core';
-import { claimOf } from '@foxtrail/pattern-book';
+import { sayDifference, stepsOf, EMPTY_METHOD } from '@foxtrail/core';
+import { differencesFor } from '@foxtrail/pattern-book';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { DatePipe } from '@angular/common';
@@ -39,10 +39,7 @@ export class SheetPage {
   protected readonly otherSchools = computed(() => {
     const knot = this.store.knot();
     if (knot?.entry.otherSchools !== true) return [];
-    const { class: cls, useGrade } = knot.entry;
-    return differencesOn({ class: cls, useGrade, pattern: claimOf(knot)?.id }, this.store.practice()).map(
-      sayDifference,
-    );
+    return differencesFor(knot, this.store.practice()).map(sayDifference);
   });
   protected readonly busy = signal(false);
   /** The sheet is shown as it will be printed, in black and white if that is how it is printed. */

@@ -65,55 +65,7 @@ import { ImportDialog } from './import.dialog';
       <mat-progress-bar mode="indeterminate" aria-label="Opening the glossary" />
     }
   `,
-  styles: `
-    :host {
-      display: flex;
-      flex-direction: column;
-      flex: 1;
-      min-height: 0;
-    }
-    .head {
-      display: flex;
-      flex-wrap: wrap;
-      gap: 8px 12px;
-      align-items: center;
-      min-height: 56px;
-      padding: 6px 24px;
-      border-bottom: 1px solid var(--line);
-      background: var(--card);
-    }
-    nav {
-      display: flex;
-      gap: 4px;
-      margin-left: 8px;
-    }
-    nav a {
-      padding: 8px 16px;
-      border-radius: 10px;
-      color: var(--ink-soft);
-      font-weight: 600;
-      text-decoration: none;
-    }
-    nav a:hover {
-      background: var(--fox-wash);
-    }
-    nav a.here {
-      background: var(--bar);
-      color: var(--bar-ink);
-    }
-    .chip {
-      padding: 6px 14px;
-      text-decoration: none;
-    }
-    .space {
-      flex: 1;
-    }
-    .note {
-      max-width: 620px;
-      margin: 48px auto;
-      padding: 28px 32px;
-    }
-  `,
+  styleUrl: '../ui/shell.scss',
 })
 export class WordsPage {
   private readonly words = inject(WordsService);

@@ -8,7 +8,6 @@ import {
   kinKnot,
   readKnot,
   sayRefusal,
-  WORKSHOP_WORDS,
   writeKnot,
   type Derived,
   type KinEntry,
@@ -60,7 +59,7 @@ async function derive(order: KinOrder & { kind: 'derive' | 'turns' }): Promise<v
     const known = readKnot(once.document);
     if (!known.ok) return;
     const first: Derived = { ...once, knot: known.value };
-    const done = await drive(id, derivingTurns(read.value, first, more, patternKeys(), WORKSHOP_WORDS));
+    const done = await drive(id, derivingTurns(read.value, first, more, patternKeys(), order.words));
     if (!done) return;
     if (done.ok) tell({ kind: 'made', id, made: [madeOf(done.value)] });
     tell(done.ok ? { kind: 'done', id } : { kind: 'refused', id, reason: sayRefusal(done) });
@@ -69,7 +68,7 @@ async function derive(order: KinOrder & { kind: 'derive' | 'turns' }): Promise<v
   let shown = 0;
   const all = await drive(
     id,
-    deriving(read.value, patternKeys(), WORKSHOP_WORDS, (found) => {
+    deriving(read.value, patternKeys(), order.words, (found) => {
       if (performance.now() - shown < 250) return;
       shown = performance.now();
       tell({ kind: 'made', id, made: found.map(madeOf) });
