@@ -9,6 +9,9 @@ import { say } from './say.mjs';
 
 const PARTS = ['lint', 'format', 'types', 'core', 'book', 'cli', 'server', 'web', 'e2e'];
 
+/** So many of the last lines of a part that failed are repeated above the summary: a long run keeps its end only. */
+const LAST_LINES = 60;
+
 const results = [];
 const children = new Set();
 
@@ -36,6 +39,7 @@ function runStep(args, { cwd = root, env = {} } = {}) {
         passed: Number(counts?.[1] ?? 0),
         failed: Number(counts?.[2] ?? 0),
         counted: counts !== undefined,
+        end: text.split('\n').slice(-LAST_LINES).join('\n'),
       });
     });
   });
@@ -44,13 +48,14 @@ function runStep(args, { cwd = root, env = {} } = {}) {
 async function step(name, work) {
   say(`\n━━ ${name}`);
   const began = Date.now();
-  const { code, passed, failed, counted } = await work();
+  const { code, passed, failed, counted, end } = await work();
   // A checker that fails counts as one failure; a runner that died without counting does too.
   const failures = code === 0 ? failed : Math.max(1, failed);
   results.push({
     name,
     passed: counted ? passed : code === 0 ? 1 : 0,
     failed: failures,
+    end,
     seconds: (Date.now() - began) / 1000,
   });
 }
@@ -130,6 +135,7 @@ export async function main() {
   } finally {
     while (undo.length > 0) await undo.pop()();
   }
+  for (const { name, end } of results.filter((r) => r.failed > 0)) say(`\n━━ how ${name} ended\n${end}`);
   say('\n━━ summary');
   for (const r of results)
     say(

@@ -2,7 +2,6 @@
  * The measurements: bracket by crossings (beside the naive sum where it can go), crossings recomputed after an edit, and the export's
  * frames per second in a real browser beside the encoder alone on the same frames. Prints one JSON object.
  */
-import { chromium } from '@playwright/test';
 import { createServer } from 'node:http';
 import { readFile } from 'node:fs/promises';
 import { extname, join } from 'node:path';
@@ -20,6 +19,7 @@ import {
 import { dragBench, layoutBench } from './drafting.js';
 import { identityBench } from './identity.js';
 import { kinInCore, kinMapBench } from './kin.js';
+import { BUILT, openBrowser } from './measure.js';
 import { wordsBench } from './words.js';
 import { braidClosure, naiveBracket } from '../../packages/core/spec/support/diagrams.js';
 
@@ -105,7 +105,6 @@ const TYPES: Record<string, string> = {
 
 /** Exports the reef knot in Chromium with the built worker, then encodes the same frames without drawing them anew. */
 async function exportBench(): Promise<object> {
-  const dist = new URL('../../packages/web/dist/browser/', import.meta.url).pathname;
   const server = createServer((req, res) => {
     const path = (req.url ?? '/').split('?')[0] ?? '/';
     if (path === '/') {
@@ -113,7 +112,7 @@ async function exportBench(): Promise<object> {
       res.end('<!doctype html><title>bench</title>');
       return;
     }
-    readFile(join(dist, path)).then(
+    readFile(join(BUILT, path)).then(
       (data) => {
         res.setHeader('Content-Type', TYPES[extname(path)] ?? 'application/octet-stream');
         res.end(data);
@@ -128,8 +127,8 @@ async function exportBench(): Promise<object> {
   const address = server.address();
   const port = typeof address === 'object' && address ? address.port : 0;
   const { readdir } = await import('node:fs/promises');
-  const scripts = (await readdir(dist)).filter((f) => f.endsWith('.js'));
-  const contents = await Promise.all(scripts.map(async (f) => ({ f, text: await readFile(join(dist, f), 'utf8') })));
+  const scripts = (await readdir(BUILT)).filter((f) => f.endsWith('.js'));
+  const contents = await Promise.all(scripts.map(async (f) => ({ f, text: await readFile(join(BUILT, f), 'utf8') })));
   const worker = contents.find(({ f, text }) => f.startsWith('worker') && text.includes('VideoEncoder'))?.f;
   if (worker === undefined) throw new Error('the export worker was not built');
   const figureFile = JSON.parse(await readFile(new URL('../../demo/reef.json', import.meta.url), 'utf8')) as unknown;
@@ -220,48 +219,16 @@ async function exportBench(): Promise<object> {
   }
 }
 
-const openBrowser = (): ReturnType<typeof chromium.launch> =>
-  chromium.launch({
-    executablePath: process.env.CHROME_BIN ?? '/usr/bin/chromium',
-    chromiumSandbox: false,
-    args: [
-      '--disable-gpu',
-      '--disable-quic',
-      '--no-first-run',
-      '--disable-background-networking',
-      '--disable-component-update',
-      '--disable-sync',
-    ],
-  });
-
-async function draggingBench(url: string): Promise<object> {
-  const browser = await openBrowser();
-  try {
-    return await dragBench(url, new URL('../../packages/web/dist/browser/', import.meta.url).pathname, browser);
-  } finally {
-    await browser.close();
-  }
-}
-
-async function kinBench(url: string): Promise<object> {
-  const browser = await openBrowser();
-  try {
-    return await kinMapBench(url, new URL('../../packages/web/dist/browser/', import.meta.url).pathname, browser);
-  } finally {
-    await browser.close();
-  }
-}
-
 const databaseUrl = process.env.BENCH_DATABASE_URL;
 if (databaseUrl === undefined) throw new Error('npm run bench gives a database; start it that way');
 /** The parts that are measured; named on the command line, only those. */
 const parts: Record<string, () => Promise<object> | object> = {
   core: coreBench,
   drafting: layoutBench,
-  dragging: () => draggingBench(databaseUrl),
+  dragging: () => dragBench(databaseUrl),
   identity: () => identityBench(databaseUrl),
   words: () => wordsBench(databaseUrl),
-  kin: async () => ({ ...kinInCore(), map: await kinBench(databaseUrl) }),
+  kin: async () => ({ ...kinInCore(), map: await kinMapBench(databaseUrl) }),
   export: exportBench,
 };
 const asked = process.argv.slice(2).filter((a) => a in parts);

@@ -2,8 +2,6 @@
  * Measurements of drafting: Tidy and the layout of a code, memory after a long session of edits, and the frames of the real page while
  * a point is dragged.
  */
-import type { Browser } from '@playwright/test';
-import { pino } from 'pino';
 import {
   applyMethodEdit,
   crossingsOf,
@@ -19,19 +17,8 @@ import {
   type KnotDocument,
   type MethodEdit,
 } from '../../packages/core/src/index.js';
-import { ensureAccount } from '../../packages/server/src/accounts.js';
-import { createApp } from '../../packages/server/src/app.js';
-import { migrate, openPool } from '../../packages/server/src/database.js';
 import { springWith } from './identity.js';
-
-const round = (v: number): number => Math.round(v * 10) / 10;
-const timed = (work: () => unknown): number => {
-  const began = performance.now();
-  work();
-  return round(performance.now() - began);
-};
-const middle = (list: readonly number[], share: number): number =>
-  round([...list].sort((a, b) => a - b)[Math.floor((list.length - 1) * share)] ?? 0);
+import { framesOf, onPage, round, timed } from './measure.js';
 
 /** Heap in use after 1,000 edits of a figure, each kept with its inverse, less what was there before; in megabytes. */
 function memoryOfEdits(crossings: number): object {
@@ -81,23 +68,8 @@ export function layoutBench(): object {
 }
 
 /** Frames of the Draft screen while a point is dragged about for two seconds, on the real server and database. */
-export async function dragBench(databaseUrl: string, webFolder: string, browser: Browser): Promise<object> {
-  const log = pino({ level: 'silent' });
-  const pool = openPool(databaseUrl, log);
-  await migrate(pool);
-  await ensureAccount(pool, 'Bench Author', 'author', 'a long bench');
-  const server = createApp({ pool, log, version: 'bench', webFolder }).listen(0, '127.0.0.1');
-  await new Promise((done) => server.once('listening', done));
-  const address = server.address();
-  const base = `http://127.0.0.1:${typeof address === 'object' && address ? address.port : 0}`;
-  try {
-    const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
-    await page.addInitScript('globalThis.__name = (f) => f');
-    await page.goto(`${base}/sign-in`);
-    await page.getByLabel('Name').fill('Bench Author');
-    await page.getByLabel('Password').fill('a long bench');
-    await page.getByRole('button', { name: 'Sign in', exact: true }).click();
-    await page.waitForURL('**/shelf');
+export function dragBench(databaseUrl: string): Promise<object> {
+  return onPage(databaseUrl, 'Bench Author', async (page, base) => {
     const out: object[] = [];
     for (const wanted of [20, 60, 120]) {
       const figure = springWith(wanted);
@@ -120,40 +92,14 @@ export async function dragBench(databaseUrl: string, webFolder: string, browser:
       const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
       await page.mouse.move(x, y);
       await page.mouse.down();
-      await page.evaluate(() => {
-        const w = window as unknown as { frames: number[]; going: boolean };
-        w.frames = [];
-        w.going = true;
-        let last = performance.now();
-        const tick = (): void => {
-          const now = performance.now();
-          w.frames.push(now - last);
-          last = now;
-          if (w.going) requestAnimationFrame(tick);
-        };
-        requestAnimationFrame(tick);
-      });
-      const began = performance.now();
-      for (let i = 0; performance.now() - began < 2000; i += 1)
-        await page.mouse.move(x + 14 * Math.sin(i / 9), y + 14 * Math.sin(i / 13));
-      const frames = await page.evaluate(() => {
-        const w = window as unknown as { frames: number[]; going: boolean };
-        w.going = false;
-        return w.frames.slice(2);
+      const frames = await framesOf(page, async () => {
+        const began = performance.now();
+        for (let i = 0; performance.now() - began < 2000; i += 1)
+          await page.mouse.move(x + 14 * Math.sin(i / 9), y + 14 * Math.sin(i / 13));
       });
       await page.mouse.up();
-      out.push({
-        crossings: crossingsOf(figure).length,
-        frames: frames.length,
-        medianMs: middle(frames, 0.5),
-        p95Ms: middle(frames, 0.95),
-      });
+      out.push({ crossings: crossingsOf(figure).length, ...frames });
     }
-    await page.close();
     return out;
-  } finally {
-    server.closeAllConnections();
-    server.close();
-    await pool.end();
-  }
+  });
 }

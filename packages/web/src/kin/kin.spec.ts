@@ -4,10 +4,10 @@ import { Component, type Type } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { MAT_DIALOG_DATA, MatDialogRef } from '@angular/material/dialog';
 import { provideRouter } from '@angular/router';
-import type { Kin, KinRelation } from '@foxtrail/contract';
 import { entrySchema, type Entry } from '@foxtrail/core';
 import { KinService } from '../data/kin';
 import { SessionService } from '../data/session';
+import { KIN, REEF, relation, relationId } from '../testing/kin';
 import { SESSION } from '../testing/knots';
 import { BehaviourDialog } from './behaviour.dialog';
 import { FamiliesPage } from './families';
@@ -16,41 +16,6 @@ import { StateKinDialog } from './state.dialog';
 
 @Component({ template: '' })
 class Nowhere {}
-
-const id = (n: number): string => `00000000-0000-4000-8000-00000000000${n}`;
-const [REEF, GRANNY, FLAT, ROUND] = [id(1), id(2), id(3), id(4)];
-const relation = (more: Partial<KinRelation>): KinRelation => ({
-  id: id(5),
-  from: `knot:${REEF}`,
-  to: `knot:${GRANNY}`,
-  kind: 'mirrored',
-  turns: 1,
-  origin: 'stated',
-  judged: null,
-  proof: { state: 'refuted', compared: 'Mirrored, it is not.' },
-  ...more,
-});
-const KIN: Kin = {
-  families: [
-    { id: FLAT, name: 'Flat knots', parent: null },
-    { id: ROUND, name: 'Round knots', parent: FLAT },
-  ],
-  knots: [
-    { id: REEF, name: 'Our reef', class: 'binding', family: FLAT, revision: 1, pattern: 'reef', wrongWay: false },
-    { id: GRANNY, name: 'Granny', class: 'binding', family: ROUND, revision: 1, pattern: null, wrongWay: true },
-  ],
-  relations: [
-    relation({}),
-    relation({
-      id: id(6),
-      from: 'pattern:reef',
-      to: 'pattern:thief',
-      kind: 'ends exchanged',
-      origin: 'book',
-      proof: { state: 'proved', compared: 'Ends exchanged, it is.' },
-    }),
-  ],
-};
 
 describe('Kin', () => {
   let http: HttpTestingController;
@@ -142,17 +107,17 @@ describe('Kin', () => {
     await fixture.whenStable();
     expect(text(page.querySelector('.says'))).toBe('The carrick bend is the our reef with one more turn.');
     button(page, 'State and try it').click();
-    const made = relation({ id: id(7), to: 'pattern:carrick-bend', kind: 'one more turn' });
+    const made = relation({ id: relationId(7), to: 'pattern:carrick-bend', kind: 'one more turn' });
     http.expectOne('/api/kin/relations').flush(made, { status: 201, statusText: 'Created' });
     await fixture.whenStable();
     expect(text(page.querySelector('[role="status"]'))).toContain('refuted');
     button(page, 'Take it back').click();
-    http.expectOne(`/api/kin/relations/${id(7)}`).flush(null);
+    http.expectOne(`/api/kin/relations/${relationId(7)}`).flush(null);
     expect(closed).toBeNull();
     expect(
       TestBed.inject(KinService)
         .links()
-        .some((l) => l.id === id(7)),
+        .some((l) => l.id === relationId(7)),
     ).toBeFalse();
   });
 

@@ -45,6 +45,17 @@ describe('the bench', () => {
   };
   const textOnBench = (): string | undefined => store.method()?.halts[0]?.text;
 
+  it('counts a kinship that is refuted among what is found', async () => {
+    const loading = store.load(KNOT_ID);
+    await tick(30);
+    const says = 'The overhand is the mirror image of the reef knot.';
+    http.expectOne(url).flush({ ...knotAnswer(1), refutedKin: [{ says, compared: 'Their signatures differ.' }] });
+    await loading;
+    expect(store.findings().map((f) => [f.code, f.severity, f.why])).toEqual([
+      ['kin-refuted', 'warning', 'Their signatures differ.'],
+    ]);
+  });
+
   it('saves an edit within a second, with the revision it was made from', async () => {
     await load(4);
     edit('First.');

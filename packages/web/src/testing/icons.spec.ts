@@ -1,0 +1,8 @@
+/** Every unit test has the application's icons: none is asked of a server. */
+import { inject, provideEnvironmentInitializer } from '@angular/core';
+import { TestBed } from '@angular/core/testing';
+import { Icons } from '../ui/icons';
+
+beforeEach(() => {
+  TestBed.configureTestingModule({ providers: [provideEnvironmentInitializer(() => inject(Icons))] });
+});
