@@ -43,9 +43,9 @@ const NEAR = 1.15;
 /** One press of an arrow key pans so far, in pixels; one of plus or minus zooms by this factor. */
 const PAN = 80;
 const ZOOM = 1.25;
-/** Lengths of lines in the layout: kin lie near, members not far from their family's name. */
-const KIN_LENGTH = 110;
-const FAMILY_LENGTH = 150;
+/** Lengths of lines in the layout, from box to box: kin lie near, members not far from their family's name. */
+const KIN_LENGTH = 80;
+const FAMILY_LENGTH = 60;
 /** Sizes of names, in pixels at the map's own scale. */
 const KNOT_SIZE = 17;
 const FAMILY_SIZE = 22;
@@ -187,7 +187,7 @@ export class KinMapPage {
     this.worker.postMessage(graph);
   }
 
-  /** The boxes of families and knots as wide as their names, families about a circle and knots about their family to begin with. */
+  /** The boxes of families and knots, as wide as their names. */
   private boxes(nodes: readonly KinNode[], hubs: ReturnType<KinService['families']>): readonly Box[] {
     const pen = document.createElement('canvas').getContext('2d');
     const widthOf = (text: string, font: string): number => {
@@ -195,29 +195,17 @@ export class KinMapPage {
       pen.font = font;
       return Math.ceil(pen.measureText(text).width);
     };
-    const round = (i: number, n: number, radius: number): { x: number; y: number } => ({
-      x: radius * Math.cos((2 * Math.PI * i) / n),
-      y: 0.7 * radius * Math.sin((2 * Math.PI * i) / n),
-    });
-    const hubAt = new Map(hubs.map((f, i) => [f.id, round(i, hubs.length, 420)]));
     return [
       ...hubs.map((f) => ({
         id: f.id,
         width: widthOf(f.name, `600 ${FAMILY_SIZE}px Fraunces Variable`) + 26,
         height: 44,
-        ...(hubAt.get(f.id) ?? { x: 0, y: 0 }),
       })),
-      ...nodes.map((n, i) => {
-        const hub = (n.family === null ? undefined : hubAt.get(n.family)) ?? { x: 0, y: 0 };
-        const off = round(i, 7, 150 + i);
-        return {
-          id: n.ref,
-          width: widthOf(n.name, `${KNOT_SIZE}px Atkinson Hyperlegible Next Variable`) + 22,
-          height: ROW,
-          x: hub.x + off.x,
-          y: hub.y + off.y,
-        };
-      }),
+      ...nodes.map((n) => ({
+        id: n.ref,
+        width: widthOf(n.name, `${KNOT_SIZE}px Atkinson Hyperlegible Next Variable`) + 22,
+        height: ROW,
+      })),
     ];
   }
 

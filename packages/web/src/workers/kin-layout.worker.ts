@@ -2,9 +2,9 @@
  * Places the knots of the kin map: a spring layout by the graph library, away from the page.
  */
 import cytoscape from 'cytoscape';
+import fcose, { type FcoseLayoutOptions } from 'cytoscape-fcose';
 
 export interface LayoutGraph {
-  /** Boxes to be placed, each with where it may begin. */
   readonly nodes: readonly Box[];
   readonly edges: readonly { readonly from: string; readonly to: string; readonly length: number }[];
 }
@@ -12,13 +12,15 @@ export interface Box {
   readonly id: string;
   readonly width: number;
   readonly height: number;
-  readonly x: number;
-  readonly y: number;
 }
 export type Places = Readonly<Record<string, { readonly x: number; readonly y: number }>>;
 
+cytoscape.use(fcose);
+
 /** Board left between two boxes, in pixels of the map. */
 const CLEAR = 12;
+/** Boards are wider than high, and names are too: the layout is drawn out sideways by this factor. */
+const WIDER = 1.4;
 /** Rounds in which overlapping boxes are pushed apart; a crowded map settles in far fewer. */
 const ROUNDS = 200;
 
@@ -47,34 +49,40 @@ function apart(nodes: readonly Box[], places: Record<string, { x: number; y: num
   return places;
 }
 
+/** The layout draws lots; they fall the same way each time, so that the same graph is laid out the same way. */
+function repeatable(): void {
+  let state = 1;
+  Math.random = (): number => (state = (state * 48271) % 2147483647) / 2147483647;
+}
+
 addEventListener('message', ({ data }: MessageEvent<LayoutGraph>) => {
   const graph = cytoscape({
     headless: true,
     styleEnabled: true,
     elements: [
-      ...data.nodes.map(({ id, width, height, x, y }) => ({ data: { id, width, height }, position: { x, y } })),
+      ...data.nodes.map(({ id, width, height }) => ({ data: { id, width, height } })),
       ...data.edges.map((e, i) => ({ data: { id: `e${i}`, source: e.from, target: e.to, length: e.length } })),
     ],
     style: [{ selector: 'node', style: { width: 'data(width)', height: 'data(height)' } }],
   });
-  const layout = graph.layout({
-    name: 'cose',
+  repeatable();
+  const options: FcoseLayoutOptions = {
+    name: 'fcose',
+    quality: 'default',
     animate: false,
-    // The same graph is laid out the same way each time.
-    randomize: false,
-    nodeRepulsion: () => 900_000,
-    nodeOverlap: 40,
+    randomize: true,
+    packComponents: false,
+    nodeRepulsion: 4500,
     idealEdgeLength: (e: cytoscape.EdgeSingular) => e.data('length') as number,
-    edgeElasticity: () => 60,
-    gravity: 0.6,
-    numIter: 1500,
-    padding: 20,
-    boundingBox: { x1: 0, y1: 0, w: 1600, h: 1000 },
-  });
+    edgeElasticity: 0.45,
+    gravity: 0.25,
+  };
+  const layout = graph.layout(options);
   layout.one('layoutstop', () => {
     const places: Record<string, { x: number; y: number }> = {};
     graph.nodes().forEach((n) => {
-      places[n.id()] = { ...n.position() };
+      const { x, y } = n.position();
+      places[n.id()] = { x: WIDER * x, y };
     });
     graph.destroy();
     postMessage(apart(data.nodes, places));
