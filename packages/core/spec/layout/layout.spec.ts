@@ -53,7 +53,8 @@ describe('Tidy', () => {
       { numRuns: 200 },
     );
     expect(tidied).toBeGreaterThan(190);
-    expect(even).toBeGreaterThan(120);
+    // About two of three are; the bound is far enough off that no draw of 200 figures misses it by chance.
+    expect(even).toBeGreaterThan(100);
   });
   it('draws the demo’s knots more evenly, and keeps what lies between two crossings between them', () => {
     for (const file of demoFiles) {
