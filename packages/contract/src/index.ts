@@ -46,8 +46,13 @@ export const healthSchema = z.object({ ok: z.boolean(), database: z.enum(['up', 
 export const accountSchema = z.object({ id: z.uuid(), name: z.string(), role: z.enum(ROLES) });
 export type Account = z.infer<typeof accountSchema>;
 
+/** Changes name the revision they were made from. */
+const fromRevision = { revision: z.number().int().min(1) };
+
 export const houseSchema = z.object({
   name: z.string(),
+  /** The revision of its rules. */
+  revision: z.number().int(),
   /** Which words the house has for classes: see `classLabel` in the core. */
   classSchool: z.enum(CLASS_SCHOOLS),
   /** The rules it keeps to. */
@@ -58,8 +63,11 @@ export const houseSchema = z.object({
 export type House = z.infer<typeof houseSchema>;
 
 /** What an author may change of the house. */
-export const houseChangeSchema = z.object({ name: nameSchema, practice: practiceSchema });
+export const houseChangeSchema = z.object({ ...fromRevision, name: nameSchema, practice: practiceSchema });
 export type HouseChange = z.infer<typeof houseChangeSchema>;
+
+/** How many knots are still to be counted by the present rules. */
+export const houseCountSchema = z.object({ left: z.number().int() });
 
 export const sessionSchema = z.object({
   account: accountSchema.nullable(),
@@ -238,8 +246,6 @@ export type HouseWords = z.infer<typeof houseWordsSchema>;
 export const wordsSchema = houseWordsSchema.extend({ glossary: glossarySchema, revision: z.number().int() });
 export type Words = z.infer<typeof wordsSchema>;
 
-/** Changes of words name the revision they were made from. */
-const fromRevision = { revision: z.number().int().min(1) };
 export const chooseWordsSchema = houseWordsSchema.extend(fromRevision);
 export const writeConceptSchema = z.object({ ...fromRevision, concept: conceptSchema });
 export const writeSchoolSchema = z.object({ ...fromRevision, school: schoolSchema });
@@ -470,7 +476,14 @@ export const ROUTES: readonly Route[] = [
     summary: 'Change the house’s name and the rules it keeps to',
     body: houseChangeSchema,
     answer: houseSchema,
-    refusals: [400, 401, 403],
+    refusals: [400, 401, 403, 412],
+  },
+  {
+    method: 'get',
+    path: '/api/house/count',
+    summary: 'How many knots are still to be counted by the present rules',
+    answer: houseCountSchema,
+    refusals: [401],
   },
   {
     method: 'get',

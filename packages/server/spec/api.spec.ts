@@ -1,4 +1,12 @@
-import { knotSchema, publicKnotSchema, ROUTES, type Knot, type KnotCard, type Problem } from '@foxtrail/contract';
+import {
+  knotSchema,
+  publicKnotSchema,
+  ROUTES,
+  type Knot,
+  type KnotCard,
+  type Problem,
+  type Session,
+} from '@foxtrail/contract';
 import { Client, demoDocument, startTestServer, type TestServer } from './server.js';
 import { createApp, openPool } from '../src/index.js';
 import { pino } from 'pino';
@@ -100,11 +108,12 @@ describe('the house', () => {
       school: 'rescue',
       changes: { 'bowline-tail': { value: 'either side', reason: 'Both are taught here.' } },
     };
-    const change = { name: 'Test yard', practice };
+    const change = { name: 'Test yard', practice, revision: 1 };
     await server.visitor().send('put', '/api/house').send(change).expect(401);
     await (await server.reviewer()).put('/api/house', change).expect(403);
     const author = await server.author();
-    const before = ((await author.get('/api/session')).body as { house: { name: string; practice: object } }).house;
+    const before = ((await author.get('/api/session')).body as Session).house;
+    expect(before.revision).toBe(1);
     const refused = await author
       .put('/api/house', {
         ...change,
@@ -114,11 +123,38 @@ describe('the house', () => {
     expect(JSON.stringify(refused.body)).toContain('Tail of the bowline');
     for (const changes of [{ 'no-such-rule': { value: 1, reason: 'x' } }, { hand: { value: 'left', reason: ' ' } }])
       await author.put('/api/house', { ...change, practice: { ...practice, changes } }).expect(400);
-    expect((await author.put('/api/house', change).expect(200)).body).toEqual(jasmine.objectContaining(change));
-    const session = (await server.visitor().get('/api/session')).body as { house: object };
+    const changed = jasmine.objectContaining({ ...change, revision: 2 });
+    expect((await author.put('/api/house', change).expect(200)).body).toEqual(changed);
+    const session = (await server.visitor().get('/api/session')).body as Session;
     // The school's word for classes comes with it.
-    expect(session.house).toEqual(jasmine.objectContaining({ ...change, classSchool: 'general' }));
-    await author.put('/api/house', { name: before.name, practice: before.practice }).expect(200);
+    expect(session.house).toEqual(jasmine.objectContaining({ ...change, revision: 2, classSchool: 'general' }));
+    // Begun on rules that somebody has changed since: nothing is overwritten.
+    const late = await author.put('/api/house', { ...change, name: 'Late yard' }).expect(412);
+    expect(problem(late.body).code).toBe('rules-moved-on');
+    expect(((await author.get('/api/session')).body as Session).house.name).toBe('Test yard');
+    await author.put('/api/house', { name: before.name, practice: before.practice, revision: 2 }).expect(200);
+  });
+  it('counts every knot anew by changed rules, and does not publish what they forbid', async () => {
+    const author = await server.author();
+    const { id, errors, revision } = await imported(author, 'bowline.json');
+    expect(errors).toBe(0);
+    const { house } = (await author.get('/api/session')).body as Session;
+    const tail = { value: { diameters: 60, millimetres: 0, palms: 0 }, reason: 'Longer than any tail here.' };
+    const changes = { ...house.practice.changes, 'tail-load-bearing': tail };
+    const put = (practice: object, revision: number): Promise<unknown> =>
+      author.put('/api/house', { name: house.name, practice, revision }).expect(200);
+    await put({ ...house.practice, changes }, house.revision);
+    expect(problem((await author.post(`/api/knots/${id}/publication`).expect(409)).body).code).toBe('open-errors');
+    const left = async (): Promise<number> => ((await author.get('/api/house/count')).body as { left: number }).left;
+    const settled = async (): Promise<KnotCard> => {
+      while ((await left()) > 0) await new Promise((done) => setTimeout(done, 20));
+      return ((await author.get(`/api/knots/${id}`)).body as Knot).card;
+    };
+    expect((await settled()).errors).toBe(1);
+    await put(house.practice, house.revision + 1);
+    expect((await settled()).errors).toBe(0);
+    expect((await settled()).revision).toBe(revision);
+    await author.post(`/api/knots/${id}/publication`).expect(200);
   });
 });
 

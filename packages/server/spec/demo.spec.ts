@@ -9,9 +9,12 @@ describe('the demo data', () => {
       expect(await loadDemo(server.pool)).toBeFalse();
       const client = await server.visitor().signIn(DEMO_SIGN_INS[0].name, DEMO_SIGN_INS[0].password);
       const answer = await client.get('/api/knots').expect(200);
-      const { knots } = answer.body as { knots: { errors: number; warnings: number; state: string }[] };
+      const { knots } = answer.body as { knots: { name: string; errors: number; warnings: number }[] };
       expect(knots.length).toBe(DEMO_FILES.length);
-      expect(knots.every((k) => k.errors + k.warnings === 0)).toBeTrue();
+      // One kinship is stated that is not so, to look at: the granny is no reef in a mirror.
+      expect(knots.filter((k) => k.errors + k.warnings > 0)).toEqual([
+        jasmine.objectContaining({ name: 'Granny knot', errors: 0, warnings: 1 }),
+      ]);
       const session = (await server.visitor().get('/api/session')).body as { demo: unknown[]; house: { name: string } };
       expect(session.house.name).toBe('Larkmoor');
       expect(session.demo.length).toBe(2);

@@ -32,6 +32,7 @@ import { listLike, matchesOf } from './identity.js';
 import { kinRoutes } from './kin-routes.js';
 import { createKnot, duplicateKnot, getKnot, leftHandedKnot, saveKnot, setArchived } from './knots.js';
 import { tryStale } from './prover.js';
+import { countStale, leftToCount } from './recount.js';
 import { openApi } from './openapi.js';
 import { captions, sheetSvg, stepSvg, thumbnail } from './pictures.js';
 import { HttpProblem, notFound, refused } from './problem.js';
@@ -168,7 +169,13 @@ export function createApp({ pool, log, version, webFolder }: AppOptions): expres
 
   app.put('/api/house', body, async (req, res) => {
     await author(req);
-    res.json(await changeHouse(pool, check(houseChangeSchema, req.body)));
+    const changed = await changeHouse(pool, check(houseChangeSchema, req.body));
+    void countStale(pool, (error, id) => log.error({ error: String(error), id }, 'findings not counted'));
+    res.json(changed);
+  });
+  app.get('/api/house/count', async (req, res) => {
+    await signedIn(req);
+    res.json({ left: await leftToCount(pool) });
   });
   app.get('/api/knots', async (req, res) => {
     await signedIn(req);

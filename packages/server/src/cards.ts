@@ -30,8 +30,14 @@ export interface CardRow {
   follows: boolean;
 }
 
+/** Kinships stated of a knot that its present drawing refutes: a warning each, see `refutedKin`. */
+const REFUTED = `
+  (select count(*)::int from kin_relation q left join knot f on f.id = q.from_knot
+    where q.to_knot = k.id and q.proof_state = 'refuted' and q.tried_to = k.revision
+      and q.tried_from is not distinct from f.revision and f.archived_at is null)`;
+
 const CARD = `
-  select k.id, k.name, k.class, k.family, k.use_grade, k.revision, k.errors, k.warnings, k.crossings, k.steps,
+  select k.id, k.name, k.class, k.family, k.use_grade, k.revision, k.errors, k.warnings + ${REFUTED} as warnings, k.crossings, k.steps,
          k.archived_at is not null as archived, k.updated_at, a.name as updated_by, p.slug, p.revision as published_revision, k.verdict_state, k.verdict,
          k.left_hand_of, o.name as left_hand_of_name, k.follows,
          coalesce((select array_agg(n.name order by n.position) from knot_alias n where n.knot_id = k.id), '{}') as aliases

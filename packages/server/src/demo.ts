@@ -5,7 +5,7 @@ import { readKnotText, type HousePractice, type KinKind, type WordChoice } from 
 import { readFile } from 'node:fs/promises';
 import type pg from 'pg';
 import { accountOf, ensureAccount, signIn } from './accounts.js';
-import { changeHouse } from './house.js';
+import { changeHouse, houseRules } from './house.js';
 import { stateKin } from './kin.js';
 import { createKnot } from './knots.js';
 import { publishKnot } from './publications.js';
@@ -57,7 +57,8 @@ export async function loadDemo(pool: pg.Pool): Promise<boolean> {
   const any = await pool.query('select 1 from knot limit 1');
   if (any.rowCount !== 0) return false;
   await pool.query("update house set name = 'Larkmoor', demo = true where name = 'My house'");
-  await changeHouse(pool, { name: 'Larkmoor', practice: LARKMOOR_PRACTICE });
+  const rules = await houseRules(pool);
+  await changeHouse(pool, { name: 'Larkmoor', practice: LARKMOOR_PRACTICE, revision: rules.revision });
   const { revision, known } = await wordStock(pool);
   await chooseWords(pool, revision, { choice: LARKMOOR_WORDS, known: [...known] });
   for (const { name, role, password } of DEMO_SIGN_INS) await ensureAccount(pool, name, role, password);

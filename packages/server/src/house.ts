@@ -5,25 +5,40 @@ import type { House, HouseChange } from '@foxtrail/contract';
 import { choiceOf, practiceSchema, vocabularyOf, WORKSHOP_PRACTICE, type HousePractice } from '@foxtrail/core';
 import type pg from 'pg';
 import { transaction, type Queryable } from './database.js';
+import { HttpProblem } from './problem.js';
 import { wordStock } from './words.js';
 
+/** The rules of the house at their revision. */
+export interface HouseRules {
+  readonly practice: HousePractice;
+  readonly revision: number;
+}
+
 /** The rules as they are stored; one that no longer fits its rule counts as unchanged. */
-export async function housePractice(db: Queryable): Promise<HousePractice> {
-  const [own, rules] = [
-    await db.query<{ practice_school: string }>('select practice_school from house'),
-    await db.query<{ rule_id: string; value: unknown; reason: string }>(
-      'select rule_id, value, reason from house_rule',
-    ),
-  ];
+export async function houseRules(db: Queryable): Promise<HouseRules> {
+  const own = await db.query<{ practice_school: string; practice_revision: number }>(
+    'select practice_school, practice_revision from house',
+  );
+  const row = own.rows[0];
+  if (!row) throw new Error('the house is missing from the database');
+  return { practice: await practiceOf(db, row.practice_school), revision: row.practice_revision };
+}
+
+export const housePractice = async (db: Queryable): Promise<HousePractice> => (await houseRules(db)).practice;
+
+async function practiceOf(db: Queryable, begunFrom: string): Promise<HousePractice> {
+  const rules = await db.query<{ rule_id: string; value: unknown; reason: string }>(
+    'select rule_id, value, reason from house_rule',
+  );
   const changes = Object.fromEntries(rules.rows.map((r) => [r.rule_id, { value: r.value, reason: r.reason }]));
-  const read = practiceSchema.safeParse({ school: own.rows[0]?.practice_school, changes });
+  const read = practiceSchema.safeParse({ school: begunFrom, changes });
   if (read.success) return read.data;
   const fitting = Object.fromEntries(
     Object.entries(changes).filter(
       ([id, change]) => practiceSchema.safeParse({ school: 'workshop', changes: { [id]: change } }).success,
     ),
   );
-  const school = practiceSchema.safeParse({ school: own.rows[0]?.practice_school, changes: {} });
+  const school = practiceSchema.safeParse({ school: begunFrom, changes: {} });
   return { ...WORKSHOP_PRACTICE, ...(school.success ? school.data : {}), changes: fitting as HousePractice['changes'] };
 }
 
@@ -33,9 +48,10 @@ export async function house(db: Queryable): Promise<House & { demo: boolean }> {
   const row = found.rows[0];
   const { glossary, choice } = await wordStock(db);
   if (!row) throw new Error('the house is missing from the database');
-  const practice = await housePractice(db);
+  const { practice, revision } = await houseRules(db);
   return {
     name: row.name,
+    revision,
     classSchool: choiceOf(practice, 'class-words') === 'general' ? 'general' : 'strict',
     practice,
     vocabulary: vocabularyOf(glossary, choice),
@@ -43,10 +59,21 @@ export async function house(db: Queryable): Promise<House & { demo: boolean }> {
   };
 }
 
-/** Changes the house's name and its rules. */
-export async function changeHouse(pool: pg.Pool, { name, practice }: HouseChange): Promise<House> {
+/** Changes the house's name and its rules, made from their revision; knots are counted anew after it. */
+export async function changeHouse(pool: pg.Pool, { name, practice, revision }: HouseChange): Promise<House> {
   await transaction(pool, async (client) => {
-    await client.query('update house set name = $1, practice_school = $2', [name, practice.school]);
+    const changed = await client.query(
+      'update house set name = $1, practice_school = $2, practice_revision = practice_revision + 1 where practice_revision = $3',
+      [name, practice.school, revision],
+    );
+    if (changed.rowCount === 0)
+      throw new HttpProblem(
+        412,
+        'rules-moved-on',
+        'house',
+        'Somebody changed the rules while you worked on them.',
+        'Look at theirs, or put yours in their place.',
+      );
     await client.query('delete from house_rule');
     for (const [id, { value, reason }] of Object.entries(practice.changes))
       await client.query('insert into house_rule (rule_id, value, reason) values ($1, $2, $3)', [

@@ -2,34 +2,18 @@
  * Knots: their documents and the append-only list of their revisions.
  */
 import type { Account, Knot, KnotCard } from '@foxtrail/contract';
-import {
-  behaviourFindings,
-  layoutFindings,
-  leftHandedEdition,
-  stepsOf,
-  finishedFigure,
-  blankKnot,
-  choiceOf,
-  crossingsOf,
-  findingsOf,
-  tailRuleFor,
-  readKnot,
-  writeKnot,
-  type FigureFile,
-  type KnotDocument,
-} from '@foxtrail/core';
-import { claimOf, conceptOfPattern, practised, practiceFindings } from '@foxtrail/pattern-book';
+import { leftHandedEdition, stepsOf, blankKnot, writeKnot, type KnotDocument } from '@foxtrail/core';
+import { claimOf, conceptOfPattern } from '@foxtrail/pattern-book';
 import type pg from 'pg';
 import { cardRow, toCard } from './cards.js';
 import { clipFor } from './clips.js';
 import { transaction, type Queryable } from './database.js';
-import { housePractice } from './house.js';
+import { examine, type Examined } from './examine.js';
 import { placeKnot, refutedKin } from './kin.js';
-import { IDENTITY_COLUMNS, identityColumns, identityOf, type StoredIdentity } from './identity.js';
-import { HttpProblem, refused } from './problem.js';
+import { IDENTITY_COLUMNS, identityColumns } from './identity.js';
+import { HttpProblem } from './problem.js';
 import { publicationOf } from './publications.js';
 import { readSaved, revisionDocument } from './revisions.js';
-import { vocabularyOfKnot } from './words.js';
 
 export async function getKnot(db: Queryable, id: string): Promise<Knot> {
   const row = await cardRow(db, id);
@@ -61,56 +45,6 @@ export async function getKnot(db: Queryable, id: string): Promise<Knot> {
 /** A document with the family that the knot stands in now: the tree may have been arranged since it was saved. */
 const inItsFamily = (document: Knot['document'], family: string): Knot['document'] =>
   document.entry && document.entry.family !== family ? { ...document, entry: { ...document.entry, family } } : document;
-
-interface Examined {
-  readonly knot: KnotDocument;
-  readonly document: FigureFile;
-  readonly errors: number;
-  readonly warnings: number;
-  readonly crossings: number;
-  readonly identity: StoredIdentity;
-}
-
-/** Checks a document and computes what the shelf shows of it. */
-async function examine(db: Queryable, data: unknown): Promise<Examined> {
-  const read = readKnot(data);
-  if (!read.ok) throw refused(read);
-  const knot = read.value;
-  const practice = await housePractice(db);
-  const kept = practised(knot);
-  const tailFrom =
-    kept.keeper && choiceOf(practice, 'tail-counted') === 'before the keeper'
-      ? new Map([[kept.keeper.rope, kept.keeper.from]])
-      : undefined;
-  const { finding, grade, ...identity } = identityOf(knot);
-  const words = await vocabularyOfKnot(db, knot.entry);
-  const rules = {
-    tail: tailRuleFor(practice, knot.entry.useGrade),
-    tailFrom,
-    cordMm: knot.entry.cord.diameterMm,
-    words,
-    pull: knot.entry.pull,
-  };
-  const found = findingsOf(knot.method, rules);
-  const others = (knot.others ?? []).flatMap(({ method }) => [...layoutFindings(method), ...findingsOf(method, rules)]);
-  const findings = [
-    ...(finding ? [finding] : []),
-    ...(grade ? [grade] : []),
-    ...practiceFindings(knot, practice, kept),
-    ...behaviourFindings(knot),
-    ...layoutFindings(knot.method, knot.others),
-    ...found,
-    ...others,
-  ];
-  return {
-    knot,
-    identity,
-    document: writeKnot(knot),
-    errors: findings.filter((f) => f.severity === 'error').length,
-    warnings: findings.filter((f) => f.severity === 'warning').length,
-    crossings: crossingsOf(finishedFigure(knot.method)).length,
-  };
-}
 
 async function store(
   client: pg.PoolClient,
@@ -146,6 +80,7 @@ const columns = (seen: Examined): unknown[] => {
     entry.wrongWayOf ?? null,
     seen.errors,
     seen.warnings,
+    seen.countedBy,
     seen.crossings,
     stepsOf(method).length,
     ...identityColumns(seen.identity),
@@ -170,8 +105,8 @@ const placeOf = (knot: KnotDocument): { readonly family: string; readonly patter
 
 async function insert(client: pg.PoolClient, account: Account, seen: Examined): Promise<string> {
   const made = await client.query<{ id: string }>(
-    `insert into knot (concept_id, name, class, family, use_grade, wrong_way_of, errors, warnings, crossings, steps, ${IDENTITY_COLUMNS.join(', ')}, revision, updated_by)
-       values (${KNOWN_CONCEPT}, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, 1, $18) returning id`,
+    `insert into knot (concept_id, name, class, family, use_grade, wrong_way_of, errors, warnings, counted_by, crossings, steps, ${IDENTITY_COLUMNS.join(', ')}, revision, updated_by)
+       values (${KNOWN_CONCEPT}, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, $18, 1, $19) returning id`,
     [...columns(seen), account.id],
   );
   const id = made.rows[0]?.id as string;
@@ -229,8 +164,8 @@ async function update(
   const before = readSaved(await revisionDocument(client, id, revision - 1));
   await store(client, id, revision, seen, account);
   await client.query(
-    `update knot set concept_id = ${KNOWN_CONCEPT}, name = $2, class = $3, family = $4, use_grade = $5, wrong_way_of = $6, errors = $7, warnings = $8, crossings = $9, steps = $10,
-            ${IDENTITY_COLUMNS.map((c, i) => `${c} = $${11 + i}`).join(', ')}, revision = $18, updated_at = now(), updated_by = $19 where id = $20`,
+    `update knot set concept_id = ${KNOWN_CONCEPT}, name = $2, class = $3, family = $4, use_grade = $5, wrong_way_of = $6, errors = $7, warnings = $8, counted_by = $9, crossings = $10, steps = $11,
+            ${IDENTITY_COLUMNS.map((c, i) => `${c} = $${12 + i}`).join(', ')}, revision = $19, updated_at = now(), updated_by = $20 where id = $21`,
     [...columns(seen), revision, account.id, id],
   );
   await placeKnot(client, id, { ...placeOf(seen.knot), was: before.entry.family });

@@ -13,6 +13,7 @@ import { signUnsigned } from './identity.js';
 import { house } from './house.js';
 import { seedKin } from './kin.js';
 import { tryStale } from './prover.js';
+import { countStale } from './recount.js';
 import { seedWords } from './words.js';
 
 const env = process.env;
@@ -45,6 +46,7 @@ async function main(): Promise<void> {
     const port = typeof address === 'object' && address ? address.port : 0;
     log.info({ port }, 'listening');
     void tryStale(pool, (error) => log.error({ error: String(error) }, 'kin not tried'));
+    void countStale(pool, (error, id) => log.error({ error: String(error), id }, 'findings not counted'));
     void house(pool).then(({ demo }) =>
       process.send?.({ kind: 'listening', port, demo: demo ? DEMO_SIGN_INS : null, first }),
     );

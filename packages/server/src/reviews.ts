@@ -7,6 +7,7 @@ import type pg from 'pg';
 import { cardRow, type CardRow } from './cards.js';
 import { transaction, type Queryable } from './database.js';
 import { HttpProblem, notFound } from './problem.js';
+import { countAnew } from './recount.js';
 import { readSaved, revisionDocument } from './revisions.js';
 import { vocabularyOfKnot } from './words.js';
 
@@ -74,7 +75,7 @@ async function itemsOf(db: Queryable, row: CardRow): Promise<{ knot: KnotDocumen
   return { knot, items: reviewItems(knot, await vocabularyOfKnot(db, knot.entry)) };
 }
 
-/** What a knot still needs before people may depend on it; the errors are those counted when it was saved. */
+/** What a knot still needs before people may depend on it; the errors are those last counted. */
 export async function needsOf(db: Queryable, row: CardRow, knot: KnotDocument): Promise<Need[]> {
   const errors = Array.from({ length: row.errors }, () => ({ severity: 'error' as const }));
   return needsForPeople(knot, errors, await isReviewed(db, row.id, row.revision));
@@ -82,6 +83,7 @@ export async function needsOf(db: Queryable, row: CardRow, knot: KnotDocument): 
 
 /** The state of a knot's review: of its present revision, and the last one that was settled before. */
 export async function reviewOf(db: Queryable, account: Account, id: string): Promise<KnotReview> {
+  await countAnew(db, id);
   const row = await cardRow(db, id);
   const { knot, items } = await itemsOf(db, row);
   const current = await latestOf(db, id, row.revision);

@@ -22,6 +22,7 @@ import {
   type ReviewVerdict,
   type RemarkedKnots,
   type Words,
+  houseCountSchema,
   houseSchema,
   identifiedSchema,
   knotListSchema,
@@ -67,6 +68,11 @@ export class Api {
 
   changeHouse(change: HouseChange): Observable<House> {
     return this.http.put('/api/house', change).pipe(map((data) => houseSchema.parse(data)));
+  }
+
+  /** How many knots are still to be counted by the house's present rules. */
+  leftToCount(): Observable<number> {
+    return this.http.get('/api/house/count').pipe(map((data) => houseCountSchema.parse(data).left));
   }
 
   knots(q: string, archived: boolean, like?: string): Observable<{ knots: KnotCard[]; total: number }> {

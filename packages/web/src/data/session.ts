@@ -4,8 +4,10 @@
 import { inject, Injectable, signal } from '@angular/core';
 import { Router, type CanActivateFn } from '@angular/router';
 import type { House, HouseChange, Session, SignIn } from '@foxtrail/contract';
-import { catchError, map, of, tap, type Observable } from 'rxjs';
+import { catchError, map, of, switchMap, takeWhile, tap, timer, type Observable } from 'rxjs';
 import { Api } from './api';
+
+const COUNT_EVERY_MS = 700;
 
 @Injectable({ providedIn: 'root' })
 export class SessionService {
@@ -22,7 +24,24 @@ export class SessionService {
   }
 
   changeHouse(change: HouseChange): Observable<House> {
-    return this.api.changeHouse(change).pipe(tap((house) => this.state.update((s) => s && { ...s, house })));
+    return this.api.changeHouse(change).pipe(tap((house) => this.takeHouse(house)));
+  }
+
+  /** The house as it is now, without taking it up here. */
+  presentHouse(): Observable<House> {
+    return this.api.session().pipe(map((s) => s.house));
+  }
+
+  takeHouse(house: House): void {
+    this.state.update((s) => s && { ...s, house });
+  }
+
+  /** How many knots are still to be counted by the present rules, asked again and again until none is. */
+  counting(): Observable<number> {
+    return timer(0, COUNT_EVERY_MS).pipe(
+      switchMap(() => this.api.leftToCount()),
+      takeWhile((left) => left > 0, true),
+    );
   }
 
   signOut(): Observable<unknown> {

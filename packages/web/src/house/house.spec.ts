@@ -1,7 +1,8 @@
+import { HttpErrorResponse } from '@angular/common/http';
 import { signal } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
-import type { HouseChange, Session } from '@foxtrail/contract';
-import { of, throwError, type Observable } from 'rxjs';
+import type { House, HouseChange, Session } from '@foxtrail/contract';
+import { of, Subject, throwError, type Observable } from 'rxjs';
 import { SessionService } from '../data/session';
 import { SESSION } from '../testing/knots';
 import { HousePage } from './house';
@@ -9,20 +10,27 @@ import { HousePage } from './house';
 describe('House rules', () => {
   let saved: HouseChange | undefined;
   let answer: () => Observable<unknown>;
+  let counts: Subject<number>;
+  const state = signal<Session>(SESSION);
 
   async function open(session: Session = SESSION): Promise<[() => Promise<unknown>, HTMLElement]> {
     saved = undefined;
     answer = () => of({});
+    counts = new Subject();
+    state.set(session);
     TestBed.configureTestingModule({
       providers: [
         {
           provide: SessionService,
           useValue: {
-            session: signal(session),
+            session: state,
             changeHouse: (change: HouseChange) => {
               saved = change;
               return answer();
             },
+            counting: () => counts,
+            presentHouse: () => of({ ...SESSION.house, name: 'Their yard', revision: 5 }),
+            takeHouse: (house: House) => state.update((now) => ({ ...now, house })),
           },
         },
       ],
@@ -83,6 +91,48 @@ describe('House rules', () => {
     await settled();
     expect(page.querySelector('[role="alert"]')?.textContent).toContain('no');
     expect(page.querySelector<HTMLInputElement>('.named input')?.value).toBe('Other yard');
+  });
+
+  it('tells how many knots are still to be counted by what was saved', async () => {
+    const [settled, page] = await open();
+    change(page.querySelector<HTMLInputElement>('.named input')!, 'Other yard', 'input');
+    await settled();
+    button(page, 'Save').click();
+    counts.next(12);
+    await settled();
+    expect(page.querySelector('[role="status"]')?.textContent).toContain('12 knots are still being counted');
+    counts.next(0);
+    await settled();
+    expect(page.querySelector('[role="status"]')).toBeNull();
+  });
+
+  it('overwrites nothing that somebody else saved meanwhile, unless told to', async () => {
+    const [settled, page] = await open();
+    const name = (): HTMLInputElement => page.querySelector<HTMLInputElement>('.named input')!;
+    const error = { code: 'rules-moved-on', place: 'house', reason: 'Somebody changed the rules.', remedy: 'Look.' };
+    const late = (): Observable<never> => throwError(() => new HttpErrorResponse({ status: 412, error: { error } }));
+    const saveLate = async (): Promise<void> => {
+      answer = late;
+      change(name(), 'My yard', 'input');
+      await settled();
+      button(page, 'Save').click();
+      await settled();
+      expect(page.querySelector('[role="alert"]')?.textContent).toContain('Somebody changed the rules.');
+      expect(name().value).toBe('My yard');
+    };
+    await saveLate();
+    expect(saved?.revision).toBe(SESSION.house.revision);
+    button(page, 'Look at theirs').click();
+    await settled();
+    expect(name().value).toBe('Their yard');
+    state.set(SESSION);
+    await settled();
+    await saveLate();
+    answer = () => of({});
+    button(page, 'Put mine in their place').click();
+    await settled();
+    expect([saved?.name, saved?.revision]).toEqual(['My yard', 5]);
+    expect(page.querySelector('[role="alert"]')).toBeNull();
   });
 
   it('is read by a reviewer and not changed', async () => {

@@ -1,10 +1,11 @@
 /**
  * House rules: the school that the house begins from, what it does otherwise and why, and what the other schools say.
  */
-import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, DestroyRef, inject, linkedSignal, signal } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
 import { MatSnackBar } from '@angular/material/snack-bar';
-import { houseChangeSchema } from '@foxtrail/contract';
+import { houseChangeSchema, type House } from '@foxtrail/contract';
 import {
   PALM_MM,
   PRACTICE_NAMES,
@@ -33,6 +34,7 @@ import { SessionService } from '../data/session';
 export class HousePage {
   private readonly sessions = inject(SessionService);
   private readonly snack = inject(MatSnackBar);
+  private readonly leaving = inject(DestroyRef);
   private readonly house = computed(() => this.sessions.session()?.house);
   protected readonly schools = PRACTICE_SCHOOLS;
   protected readonly schoolName = (s: PracticeSchool): string => PRACTICE_NAMES[s];
@@ -43,6 +45,10 @@ export class HousePage {
   protected readonly school = computed(() => this.practice().school);
   protected readonly busy = signal(false);
   protected readonly trouble = signal<string | undefined>(undefined);
+  /** The house as somebody else has changed it meanwhile. */
+  protected readonly theirs = signal<House | undefined>(undefined);
+  /** Knots that are still to be counted by the rules just saved. */
+  protected readonly left = signal(0);
   protected readonly changed = computed(
     () =>
       this.name() !== this.house()?.name || JSON.stringify(this.practice()) !== JSON.stringify(this.house()?.practice),
@@ -101,6 +107,13 @@ export class HousePage {
     });
   }
 
+  /** Drops what was changed here for what somebody else has saved. */
+  protected takeTheirs(house: House): void {
+    this.theirs.set(undefined);
+    this.sessions.takeHouse(house);
+    this.undo();
+  }
+
   protected undo(): void {
     this.name.set(this.house()?.name ?? '');
     this.practice.set(this.house()?.practice ?? WORKSHOP_PRACTICE);
@@ -108,7 +121,8 @@ export class HousePage {
   }
 
   protected save(): void {
-    const change = houseChangeSchema.safeParse({ name: this.name(), practice: this.practice() });
+    const revision = (this.theirs() ?? this.house())?.revision;
+    const change = houseChangeSchema.safeParse({ name: this.name(), practice: this.practice(), revision });
     if (!change.success) {
       const [issue] = change.error.issues;
       const id = issue?.path[2];
@@ -121,12 +135,27 @@ export class HousePage {
     this.sessions.changeHouse(change.data).subscribe({
       next: () => {
         this.busy.set(false);
+        this.theirs.set(undefined);
         this.snack.open('The house keeps to these rules now.', 'OK', { duration: 5000 });
+        this.count();
       },
       error: (error: unknown) => {
         this.busy.set(false);
-        this.trouble.set(sayTrouble(troubleOf(error)));
+        const trouble = troubleOf(error);
+        this.trouble.set(sayTrouble(trouble));
+        if (trouble.code === 'rules-moved-on')
+          this.sessions.presentHouse().subscribe({
+            next: (house) => this.theirs.set(house),
+            error: (again: unknown) => this.trouble.set(sayTrouble(troubleOf(again))),
+          });
       },
     });
+  }
+
+  private count(): void {
+    this.sessions
+      .counting()
+      .pipe(takeUntilDestroyed(this.leaving))
+      .subscribe({ next: (left) => this.left.set(left), error: () => this.left.set(0) });
   }
 }

@@ -103,6 +103,7 @@ export const SESSION: Session = {
   house: {
     name: 'Test house',
     classSchool: 'strict',
+    revision: 1,
     practice: TESTS_PRACTICE,
     vocabulary: WORKSHOP_WORDS,
   },
