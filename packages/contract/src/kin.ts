@@ -3,7 +3,7 @@
  */
 import { KIN_KINDS, KIN_STATES, KNOT_CLASSES, nameSchema, figureFileSchema, MOST_MORE } from '@foxtrail/core';
 import * as z from 'zod';
-import type { Route } from './index.js';
+import type { Route } from './route.js';
 
 /** A knot on the shelf, `knot:` and its id, or one of the pattern book, `pattern:` and its id. */
 export const kinRef = z

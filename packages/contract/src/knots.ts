@@ -1,0 +1,351 @@
+/**
+ * Knots on the shelf, their revisions and clips, and what is published of them.
+ */
+import {
+  conceptId,
+  vocabularySchema,
+  figureFileSchema,
+  KNOT_CLASSES,
+  NAME_LIMIT,
+  nameSchema,
+  PACE_NAMES,
+  USE_GRADES,
+} from '@foxtrail/core';
+import * as z from 'zod';
+import { houseSchema } from './house.js';
+import { problemSchema, type Route } from './route.js';
+
+export const STATES = ['draft', 'proofed', 'published'] as const;
+
+export const VERDICT_STATES = ['holds', 'mirrored', 'fails', 'unclaimed', 'unknown', 'declined'] as const;
+
+/** How a knot's drawing stands to what it claims to be, as computed when it was saved. */
+export const cardVerdictSchema = z.object({ state: z.enum(VERDICT_STATES), headline: z.string() });
+export type CardVerdict = z.infer<typeof cardVerdictSchema>;
+
+export const knotCardSchema = z.object({
+  id: z.uuid(),
+  name: z.string(),
+  aliases: z.array(z.string()),
+  class: z.enum(KNOT_CLASSES),
+  family: z.string(),
+  useGrade: z.enum(USE_GRADES),
+  state: z.enum(STATES),
+  revision: z.number().int(),
+  errors: z.number().int(),
+  warnings: z.number().int(),
+  crossings: z.number().int(),
+  steps: z.number().int(),
+  archived: z.boolean(),
+  updatedAt: z.iso.datetime(),
+  updatedBy: z.string(),
+  /** Address of the public page, when published. */
+  slug: z.string().nullable(),
+  /** Null until the drawing has been looked at. */
+  verdict: cardVerdictSchema.nullable(),
+  /** Of a left-handed edition: the knot it mirrors, and whether it is still kept in step with it. */
+  leftHandOf: z.object({ id: z.uuid(), name: z.string(), follows: z.boolean() }).nullable(),
+});
+export type KnotCard = z.infer<typeof knotCardSchema>;
+
+export const knotListSchema = z.object({ knots: z.array(knotCardSchema), total: z.number().int() });
+export const listQuerySchema = z.object({
+  q: z.string().trim().max(NAME_LIMIT).default(''),
+  archived: z.enum(['true', 'false']).default('false'),
+  /** A knot's id: finds the knots that are drawn like it. */
+  like: z.uuid().optional(),
+});
+
+const hexKey = z.string().regex(/^[0-9a-f]{40}$/, 'a key is 40 hexadecimal digits');
+
+/** A figure's signature keys, to be looked up among the stored ones. */
+export const identifySchema = z.object({
+  key: hexKey,
+  mirrorKey: hexKey,
+  lays: z.array(hexKey).max(4),
+  body: hexKey,
+  mirrorBody: hexKey,
+  /** A knot that is not to be found: the one the figure belongs to. */
+  except: z.uuid().optional(),
+});
+export type Identify = z.infer<typeof identifySchema>;
+
+export const RELATIONS = ['same', 'mirror', 'same, a tail laid to the other side', 'same body, other ends'] as const;
+export const identifiedSchema = z.object({
+  matches: z.array(z.object({ id: z.uuid(), name: z.string(), relation: z.enum(RELATIONS) })),
+});
+export type Identified = z.infer<typeof identifiedSchema>;
+
+export const clipInfoSchema = z.object({
+  revision: z.number().int(),
+  size: z.number().int(),
+  duration: z.number(),
+  pace: z.enum(PACE_NAMES),
+  createdAt: z.iso.datetime(),
+});
+export type ClipInfo = z.infer<typeof clipInfoSchema>;
+
+export const publicationSchema = z.object({
+  slug: z.string(),
+  revision: z.number().int(),
+  publishedAt: z.iso.datetime(),
+  publishedBy: z.string(),
+  clip: z.boolean(),
+});
+export type Publication = z.infer<typeof publicationSchema>;
+
+export const knotSchema = z.object({
+  card: knotCardSchema,
+  document: figureFileSchema,
+  publication: publicationSchema.nullable(),
+  clip: clipInfoSchema.nullable(),
+  /** What is stated of it as kin and refuted by the core. */
+  refutedKin: z.array(z.object({ says: z.string(), compared: z.string() })).default([]),
+  /** Its left-handed edition, when there is one. */
+  leftHanded: z.uuid().nullable(),
+});
+export type Knot = z.infer<typeof knotSchema>;
+
+/** A new knot by name, or an imported figure file. */
+export const createKnotSchema = z.union([
+  z.object({ name: nameSchema }).strict(),
+  z.object({ document: z.unknown() }).strict(),
+]);
+
+export const revisionInfoSchema = z.object({
+  number: z.number().int().min(1),
+  name: z.string().nullable(),
+  savedBy: z.string(),
+  savedAt: z.iso.datetime(),
+});
+export type RevisionInfo = z.infer<typeof revisionInfoSchema>;
+export const revisionListSchema = z.object({ revisions: z.array(revisionInfoSchema), total: z.number().int() });
+export const revisionSchema = z.object({ document: figureFileSchema });
+/** A name for a revision; `null` takes it away. */
+export const nameRevisionSchema = z.object({ name: nameSchema.nullable() });
+
+export const saveKnotSchema = z.object({ document: z.unknown() });
+export const savedSchema = z.object({ card: knotCardSchema });
+
+export const conflictSchema = problemSchema.extend({
+  current: z.object({ card: knotCardSchema, document: figureFileSchema }),
+});
+
+export const clipQuerySchema = z.object({
+  revision: z.coerce.number().int().min(1),
+  duration: z.coerce.number().min(0).max(3600),
+  pace: z.enum(PACE_NAMES),
+  /** Whether it begins with its cautions: its captions do then. */
+  cautions: z.enum(['true', 'false']).default('false'),
+});
+/** Longest clip stored, in bytes. */
+export const CLIP_LIMIT = 64 * 1024 * 1024;
+
+/** A word that a lesson explains to its learners before the first step. */
+export const termSchema = z.object({
+  id: conceptId,
+  word: z.string(),
+  definition: z.string(),
+  figure: figureFileSchema.nullable(),
+});
+export type LessonTerm = z.infer<typeof termSchema>;
+
+export const publicKnotSchema = z.object({
+  slug: z.string(),
+  document: figureFileSchema,
+  publishedAt: z.iso.datetime(),
+  house: houseSchema,
+  clip: z.boolean(),
+  /** The words this lesson is written in. */
+  vocabulary: vocabularySchema,
+  terms: z.array(termSchema),
+  /** Where other schools do otherwise, when the lesson says so. */
+  otherSchools: z.array(z.string()),
+  /** Wrong ways of this knot that are published too. */
+  wrongWays: z.array(z.object({ name: z.string(), slug: z.string() })),
+});
+export type PublicKnot = z.infer<typeof publicKnotSchema>;
+
+export const publicListSchema = z.object({
+  house: z.string(),
+  knots: z.array(z.object({ name: z.string(), slug: z.string(), summary: z.string() })),
+});
+
+export const KNOT_ROUTES: readonly Route[] = [
+  {
+    method: 'get',
+    path: '/api/knots',
+    summary: 'The shelf, searched by any name',
+    query: listQuerySchema,
+    answer: knotListSchema,
+    refusals: [401],
+  },
+  {
+    method: 'post',
+    path: '/api/knots',
+    summary: 'A new knot, or an imported figure file',
+    body: createKnotSchema,
+    answer: savedSchema,
+    refusals: [400, 401, 403, 413],
+  },
+  {
+    method: 'post',
+    path: '/api/identify',
+    summary: 'The house’s knots that a figure is or is kin to, looked up by its signature keys',
+    body: identifySchema,
+    answer: identifiedSchema,
+    refusals: [400, 401],
+  },
+  {
+    method: 'get',
+    path: '/api/knots/{id}',
+    summary: 'One knot; its revision is the ETag',
+    answer: knotSchema,
+    refusals: [401, 404],
+  },
+  {
+    method: 'put',
+    path: '/api/knots/{id}',
+    summary: 'Save a knot; If-Match names the revision it was made from',
+    body: saveKnotSchema,
+    answer: savedSchema,
+    refusals: [400, 401, 403, 404, 410, 412, 413, 428],
+  },
+  {
+    method: 'get',
+    path: '/api/knots/{id}/revisions',
+    summary: 'What was saved of a knot, the latest first',
+    answer: revisionListSchema,
+    refusals: [401, 404],
+  },
+  {
+    method: 'get',
+    path: '/api/knots/{id}/revisions/{number}',
+    summary: 'A knot as it was saved once',
+    answer: revisionSchema,
+    refusals: [400, 401, 404],
+  },
+  {
+    method: 'put',
+    path: '/api/knots/{id}/revisions/{number}',
+    summary: 'Name a revision',
+    body: nameRevisionSchema,
+    refusals: [400, 401, 403, 404],
+  },
+  {
+    method: 'get',
+    path: '/api/knots/{id}/thumbnail.svg',
+    summary: 'The finished figure',
+    media: 'image/svg+xml',
+    refusals: [401, 404],
+  },
+  {
+    method: 'post',
+    path: '/api/knots/{id}/duplicate',
+    summary: 'A copy under a name of its own',
+    answer: savedSchema,
+    refusals: [401, 403, 404],
+  },
+  {
+    method: 'post',
+    path: '/api/knots/{id}/left-handed',
+    summary: 'Its left-handed edition: made, or the one there is',
+    answer: savedSchema,
+    refusals: [401, 403, 404, 409],
+  },
+  {
+    method: 'post',
+    path: '/api/knots/{id}/archive',
+    summary: 'Take it off the shelf',
+    answer: savedSchema,
+    refusals: [401, 403, 404],
+  },
+  {
+    method: 'post',
+    path: '/api/knots/{id}/restore',
+    summary: 'Put it back on the shelf',
+    answer: savedSchema,
+    refusals: [401, 403, 404],
+  },
+  {
+    method: 'post',
+    path: '/api/knots/{id}/publication',
+    summary: 'Publish the saved revision',
+    answer: publicationSchema,
+    refusals: [401, 403, 404, 409],
+  },
+  { method: 'delete', path: '/api/knots/{id}/publication', summary: 'Withdraw it', refusals: [401, 403, 404] },
+  {
+    method: 'put',
+    path: '/api/knots/{id}/clip',
+    summary: 'Keep the exported demonstration (WebM)',
+    query: clipQuerySchema,
+    answer: clipInfoSchema,
+    refusals: [400, 401, 403, 404, 413, 415],
+  },
+  {
+    method: 'get',
+    path: '/api/knots/{id}/clip',
+    summary: 'The kept demonstration',
+    media: 'video/webm',
+    refusals: [401, 404],
+  },
+];
+
+export const PUBLIC_ROUTES: readonly Route[] = [
+  { method: 'get', path: '/api/public/knots', summary: 'What is published', answer: publicListSchema, public: true },
+  {
+    method: 'get',
+    path: '/api/public/knots/{slug}',
+    summary: 'A published knot',
+    answer: publicKnotSchema,
+    public: true,
+    refusals: [404],
+  },
+  {
+    method: 'get',
+    path: '/api/public/knots/{slug}/figure.json',
+    summary: 'Its figure file',
+    answer: figureFileSchema,
+    public: true,
+    refusals: [404],
+  },
+  {
+    method: 'get',
+    path: '/api/public/knots/{slug}/sheet.svg',
+    summary: 'All its steps on one sheet',
+    media: 'image/svg+xml',
+    public: true,
+    refusals: [404],
+  },
+  {
+    method: 'get',
+    path: '/api/public/knots/{slug}/steps/{step}.svg',
+    summary: 'One step; ?view=front, back or left',
+    media: 'image/svg+xml',
+    public: true,
+    refusals: [404],
+  },
+  {
+    method: 'get',
+    path: '/api/public/knots/{slug}/captions.vtt',
+    summary: 'Captions of the clip',
+    media: 'text/vtt',
+    public: true,
+    refusals: [404],
+  },
+  {
+    method: 'get',
+    path: '/api/public/knots/{slug}/clip.webm',
+    summary: 'The demonstration',
+    media: 'video/webm',
+    public: true,
+    refusals: [404],
+  },
+  {
+    method: 'get',
+    path: '/api/schema/foxtrail-figure-1.json',
+    summary: 'JSON Schema of the figure file',
+    public: true,
+  },
+];
