@@ -12,10 +12,12 @@ const ALIKE = 0.4;
 
 /** A pool that outlives a database that goes away: its idle errors are logged, the next query tries again. */
 export function openPool(url: string, log: Logger): pg.Pool {
-  const pool = new pg.Pool({ connectionString: url, max: 10, connectionTimeoutMillis: 5000 });
-  // Names less alike than this are not taken for misspellings of each other.
-  pool.on('connect', (client) => {
-    client.query(`set pg_trgm.similarity_threshold = ${ALIKE}`).catch(() => undefined);
+  const pool = new pg.Pool({
+    connectionString: url,
+    max: 10,
+    connectionTimeoutMillis: 5000,
+    // Names less alike than this are not taken for misspellings of each other.
+    options: `-c pg_trgm.similarity_threshold=${ALIKE}`,
   });
   pool.on('error', (error) => log.warn({ error: error.message }, 'database connection lost'));
   return pool;
