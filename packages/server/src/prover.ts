@@ -5,8 +5,8 @@
 import type { KinProof } from '@foxtrail/core';
 import { fork, type ChildProcess } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
-import type pg from 'pg';
 import type { Queryable } from './database.js';
+import { inRounds } from './rounds.js';
 
 /** What the process is given: each knot as a figure file or a pattern's id. */
 export interface ProofRequest {
@@ -122,32 +122,12 @@ export async function tryRelation(db: Queryable, id: string): Promise<void> {
   if (found.rows[0]) await tryRow(db, found.rows[0]);
 }
 
-const rounds = new WeakMap<pg.Pool, { again: boolean }>();
+/** Relations tried before the list is read anew. */
+const AT_A_TIME = 200;
 
-/** Tries every relation that has not been tried on its knots' present figures; one such round at a time. Never throws. */
-export async function tryStale(pool: pg.Pool, failed: (error: unknown) => void = () => undefined): Promise<number> {
-  const round = rounds.get(pool);
-  if (round) {
-    round.again = true;
-    return 0;
-  }
-  const own = { again: true };
-  rounds.set(pool, own);
-  let tried = 0;
-  try {
-    while (own.again) {
-      own.again = false;
-      const found = await pool.query<StaleRow>(`${STALE} order by r.created_at limit 200`);
-      for (const row of found.rows) {
-        await tryRow(pool, row);
-        tried += 1;
-      }
-      if (found.rows.length === 200) own.again = true;
-    }
-  } catch (error) {
-    failed(error);
-  } finally {
-    rounds.delete(pool);
-  }
-  return tried;
-}
+/** Tries every relation that has not been tried on its knots' present figures; tells how many. */
+export const tryStale = inRounds(async (pool) => {
+  const found = await pool.query<StaleRow>(`${STALE} order by r.created_at limit ${AT_A_TIME}`);
+  for (const row of found.rows) await tryRow(pool, row);
+  return { done: found.rows.length, more: found.rows.length === AT_A_TIME };
+});

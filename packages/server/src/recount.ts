@@ -2,9 +2,9 @@
  * Counts the findings of knots anew when the house's rules have changed: all of them after a change, one by one while the server goes on
  * answering; a knot that is about to be published at once.
  */
-import type pg from 'pg';
 import type { Queryable } from './database.js';
 import { examine } from './examine.js';
+import { inRounds } from './rounds.js';
 
 interface StaleRow {
   readonly id: string;
@@ -40,40 +40,19 @@ export async function leftToCount(db: Queryable): Promise<number> {
   return found.rows[0]?.left ?? 0;
 }
 
-const rounds = new WeakMap<pg.Pool, { again: boolean }>();
-
-/** Counts every knot that was counted by other rules; one such round at a time. Never throws: what cannot be counted is told and left. */
-export async function countStale(
-  pool: pg.Pool,
-  failed: (error: unknown, id?: string) => void = () => undefined,
-): Promise<number> {
-  const round = rounds.get(pool);
-  if (round) {
-    round.again = true;
-    return 0;
-  }
-  const own = { again: true };
-  rounds.set(pool, own);
-  let counted = 0;
-  try {
-    while (own.again) {
-      own.again = false;
-      const found = await pool.query<{ id: string }>(`select k.id ${STALE} order by k.updated_at desc`);
-      for (const { id } of found.rows) {
-        try {
-          await countAnew(pool, id);
-          counted += 1;
-        } catch (error) {
-          failed(error, id);
-        }
-        // Requests that came in meanwhile go first.
-        await new Promise(setImmediate);
-      }
+/** Counts every knot that was counted by other rules; tells how many. */
+export const countStale = inRounds(async (pool, failed) => {
+  const found = await pool.query<{ id: string }>(`select k.id ${STALE} order by k.updated_at desc`);
+  let done = 0;
+  for (const { id } of found.rows) {
+    try {
+      await countAnew(pool, id);
+      done += 1;
+    } catch (error) {
+      failed(error, id);
     }
-  } catch (error) {
-    failed(error);
-  } finally {
-    rounds.delete(pool);
+    // Requests that came in meanwhile go first.
+    await new Promise(setImmediate);
   }
-  return counted;
-}
+  return { done, more: false };
+});
