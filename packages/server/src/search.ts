@@ -11,9 +11,9 @@ export const anywhere = (q: string): string => `%${q.toLowerCase().replace(/[\\%
 const ENOUGH = 24;
 
 /** Names that hold the words score by where they hold them, above those that are only spelt like them. */
-const literal = (name: string): string =>
-  `case when lower(${name}) = $1 then 1.2 when starts_with(lower(${name}), $1) then 1.1 else 1.0 end`;
-const alike = (name: string): string => `similarity(lower(${name}), $1)`;
+const literal = (of: string): string =>
+  `case when ${of}.folded = $1 then 1.2 when starts_with(${of}.folded, $1) then 1.1 else 1.0 end`;
+const alike = (of: string): string => `similarity(${of}.folded, $1)`;
 
 /**
  * Knots that match `$1` (lower case) by a name of theirs, with a score and the name; `$2` is `anywhere($1)`. Every branch is answered by a
@@ -21,53 +21,55 @@ const alike = (name: string): string => `similarity(lower(${name}), $1)`;
  */
 export const KNOT_MATCHES = `
   with literal as materialized (
-    select k.id, ${literal('k.name')} as score, k.name from knot k where lower(k.name) like $2
+    select k.id, ${literal('k')} as score, k.name from knot k where k.folded like $2
     union all
-    select n.knot_id, ${literal('n.name')}, n.name from knot_alias n where lower(n.name) like $2
+    select n.knot_id, ${literal('n')}, n.name from knot_alias n where n.folded like $2
     union all
-    select k.id, ${literal('l.text')} - 0.01, l.text from label l join knot k on k.concept_id = l.concept_id where lower(l.text) like $2
+    select k.id, ${literal('l')} - 0.01, l.text from label l join knot k on k.concept_id = l.concept_id where l.folded like $2
   ), few as materialized (
     select count(*) < ${ENOUGH} as few from literal
   )
   select distinct on (id) id, score, name from (
     select * from literal
     union all
-    select k.id, ${alike('k.name')}, k.name from knot k where (select few from few) and lower(k.name) % $1
+    select k.id, ${alike('k')}, k.name from knot k where (select few from few) and k.folded % $1
     union all
-    select n.knot_id, ${alike('n.name')}, n.name from knot_alias n where (select few from few) and lower(n.name) % $1
+    select n.knot_id, ${alike('n')}, n.name from knot_alias n where (select few from few) and n.folded % $1
     union all
-    select k.id, ${alike('l.text')} - 0.01, l.text from label l join knot k on k.concept_id = l.concept_id
-     where (select few from few) and lower(l.text) % $1
+    select k.id, ${alike('l')} - 0.01, l.text from label l join knot k on k.concept_id = l.concept_id
+     where (select few from few) and l.folded % $1
   ) as named order by id, score desc`;
 
 /** Concepts that match in the same way. */
 const WORD_MATCHES = `
   with literal as materialized (
-    select l.concept_id, ${literal('l.text')} as score, l.text from label l where lower(l.text) like $2
+    select l.concept_id, ${literal('l')} as score, l.text from label l where l.folded like $2
   )
   select distinct on (concept_id) concept_id, score, text as by from (
     select * from literal
     union all
-    select l.concept_id, ${alike('l.text')}, l.text from label l
-     where (select count(*) from literal) < ${ENOUGH} and lower(l.text) % $1
+    select l.concept_id, ${alike('l')}, l.text from label l
+     where (select count(*) from literal) < ${ENOUGH} and l.folded % $1
   ) as labelled order by concept_id, score desc`;
 
 /** Most that is found at once. */
 const FOUND_LIMIT = 24;
 
+const SEARCH = `
+  select kind, id, name, case when lower(by) = lower(name) then null else by end as by from (
+    select * from (
+      select 'knot' as kind, k.id::text, k.name, m.name as by, m.score
+        from (${KNOT_MATCHES}) as m join knot k on k.id = m.id where k.archived_at is null
+      union all
+      select 'word', w.concept_id, coalesce(hw.text, p.text, w.concept_id), w.by, w.score - 0.005 from (${WORD_MATCHES}) as w
+      left join house_word hw on hw.concept_id = w.concept_id
+      left join label p on p.concept_id = w.concept_id and p.status = 'preferred'
+        and p.school_id = coalesce((select words_school from house), 'workshop')
+    ) as hits order by score desc, name, id limit ${FOUND_LIMIT}
+  ) as best order by score desc, name, id`;
+
 export async function search(db: Queryable, q: string): Promise<Found['found']> {
   const words = q.toLowerCase();
-  const found = await db.query<Found['found'][number]>(
-    `select kind, id, name, case when lower(by) = lower(name) then null else by end as by from (
-       select 'knot' as kind, k.id::text, k.name, m.name as by, m.score
-         from (${KNOT_MATCHES}) as m join knot k on k.id = m.id where k.archived_at is null
-       union all
-       select 'word', w.concept_id, coalesce(hw.text, p.text, w.concept_id), w.by, w.score - 0.005 from (${WORD_MATCHES}) as w
-       left join house_word hw on hw.concept_id = w.concept_id
-       left join label p on p.concept_id = w.concept_id and p.status = 'preferred'
-         and p.school_id = coalesce((select words_school from house), 'workshop')
-     ) as hits order by score desc, name, id limit ${FOUND_LIMIT}`,
-    [words, anywhere(q)],
-  );
+  const found = await db.query<Found['found'][number]>(SEARCH, [words, anywhere(q)]);
   return found.rows;
 }
