@@ -12,10 +12,13 @@ import {
   crossingsOf,
   readKnot,
   weaveFigure,
+  WORKSHOP_WORDS,
+  writeKnot,
   type Figure,
   type PdCode,
   type Point,
 } from '../../packages/core/src/index.js';
+import type { ExportRequest } from '../../packages/web/src/reel/export-messages.js';
 import { dragBench, layoutBench } from './drafting.js';
 import { identityBench } from './identity.js';
 import { kinInCore, kinMapBench } from './kin.js';
@@ -132,7 +135,18 @@ async function exportBench(): Promise<object> {
   const worker = contents.find(({ f, text }) => f.startsWith('worker') && text.includes('VideoEncoder'))?.f;
   if (worker === undefined) throw new Error('the export worker was not built');
   const figureFile = JSON.parse(await readFile(new URL('../../demo/reef.json', import.meta.url), 'utf8')) as unknown;
-  if (!readKnot(figureFile).ok) throw new Error('the demo file does not read');
+  const read = readKnot(figureFile);
+  if (!read.ok) throw new Error('the demo file does not read');
+  const request: ExportRequest = {
+    document: writeKnot(read.value),
+    words: WORKSHOP_WORDS,
+    pace: 'normal',
+    view: 'front',
+    width: 1280,
+    height: 720,
+    rate: 30,
+    fontUrl: undefined,
+  };
   const browser = await openBrowser();
   try {
     const page = await browser.newPage();
@@ -140,7 +154,7 @@ async function exportBench(): Promise<object> {
     await page.addInitScript('globalThis.__name = (f) => f');
     await page.goto(`http://127.0.0.1:${port}/`);
     const exported = await page.evaluate(
-      ({ url, doc }) =>
+      ({ url, request }) =>
         new Promise<{ frames: number; seconds: number; bytes: number }>((done, fail) => {
           const w = new Worker(url, { type: 'module' });
           w.onmessage = ({
@@ -153,17 +167,9 @@ async function exportBench(): Promise<object> {
             if (data.kind === 'failed') fail(new Error(data.reason));
           };
           w.onerror = (e) => fail(new Error(e.message));
-          w.postMessage({
-            document: doc,
-            pace: 'normal',
-            view: 'front',
-            width: 1280,
-            height: 720,
-            rate: 30,
-            fontUrl: undefined,
-          });
+          w.postMessage(request);
         }),
-      { url: `/${worker}`, doc: figureFile },
+      { url: `/${worker}`, request },
     );
     // The encoder alone, on the same frames: each is fetched from the exported clip first, and only its encoding is timed.
     const alone = await page.evaluate(async (frames) => {
