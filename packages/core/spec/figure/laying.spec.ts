@@ -20,6 +20,7 @@ import {
   windingAbout,
   writeKnot,
   EMPTY_ENTRY,
+  type Crossing,
   type Edit,
   type Figure,
   type Method,
@@ -474,8 +475,18 @@ describe('Twisting a loop', () => {
         const done = applyEdit(whole, { kind: 'twist', rope: 'a', from: 2, to: 2 + shift.length + 1, halfTurns: n });
         if (!done.ok) return;
         const after = done.value.figure;
-        // Leads that are drawn across the turned part make crossings of their own; those drawings say nothing of the turning.
-        if (crossingsOf(after).length !== crossingsOf(whole).length + Math.abs(n)) return;
+        // Leads that come to lie across the turned part make crossings, and undo others, of their own; those drawings say nothing
+        // of the turning. In all others the trail meets the same crossings in the same order, beside those of the two legs.
+        const k = Math.abs(n);
+        const legs = crossingsOf(after).filter(
+          (c) => c.first.at > 2 && c.first.at < 3 + k && c.second.at > 2 + k + shift.length,
+        );
+        const met = (g: Figure, without: readonly Crossing[]): string => {
+          const own = passagesOf(g, 'a').filter((p) => !without.includes(p.crossing));
+          const order = [...new Set(own.map((p) => p.crossing))];
+          return own.map((p) => order.indexOf(p.crossing)).join(' ');
+        };
+        if (legs.length !== k || met(after, legs) !== met(whole, [])) return;
         const [was, is] = [signatureOf(whole), signatureOf(after)];
         if (!was.ok || !is.ok) return;
         turned += 1;

@@ -1,7 +1,7 @@
 /**
  * Knot diagrams known from the tables, braid closures, and the bracket as the plain sum over all states.
  */
-import { laurent, type CrossingEdges, type Laurent, type PdCode } from '../../src/index.js';
+import { laurent, type CrossingEdges, type Laurent, type PdCode, type SkeinTerm } from '../../src/index.js';
 
 /** PD codes of small knots and links in one of their two hands. */
 export const TABLE = {
@@ -93,3 +93,10 @@ export function naiveBracket(code: PdCode): Laurent {
   }
   return sum;
 }
+
+/** A skein vector as text, whatever the order of its terms and pairs. */
+export const sayTerms = (terms: readonly SkeinTerm[]): string =>
+  terms
+    .map((t) => `${t.pairs.map((p) => p.join('-')).sort().join(' ')}=${t.poly.low}:${t.poly.coefficients.join()}`)
+    .sort()
+    .join('; ');

@@ -181,6 +181,26 @@ describe('the Kauffman bracket by the frontier method', () => {
     expect(pdSigns(braidClosure(3, [1, -2, 1, -2]))).toEqual([1, -1, 1, -1]);
   });
 
+  it('is exact far beyond the whole numbers of a double', () => {
+    // T(2, n) has coefficients ±1 whatever its length; a chain of figure eights V(4₁)ᵏ has them of any size.
+    const word = (k: number): number[] => Array.from({ length: k }, () => [1, -2, 1, -2]).flat();
+    const eight = pdJones(braidClosure(3, word(1)));
+    for (const k of [3, 40]) {
+      // The connected sum of k figure eights: each on three strands of its own, the last strand of one the first of the next.
+      const sum = Array.from({ length: k }, (_, i) => word(1).map((g) => Math.sign(g) * (Math.abs(g) + 2 * i))).flat();
+      let power = laurent.ONE;
+      for (let i = 0; i < k; i += 1) power = laurent.times(power, eight);
+      expect(laurent.equal(pdJones(braidClosure(2 * k + 1, sum)), power))
+        .withContext(`${k} figure eights`)
+        .toBeTrue();
+      if (k === 40) expect(power.coefficients.some((c) => c > 2n ** 53n || -c > 2n ** 53n)).toBeTrue();
+    }
+    // At t = −1 its size is the determinant, an odd number for a knot, and at t = 1 it is 1.
+    const long = pdJones(braidClosure(5, Array.from({ length: 176 }, (_, i) => [1, -2, 3, -4][i % 4]!)));
+    expect(long.coefficients.some((c) => c > 2n ** 100n || -c > 2n ** 100n)).toBeTrue();
+    expect(long.coefficients.reduce((a, b) => a + b)).toBe(1n);
+  });
+
   it('does forty crossings', () => {
     const code = braidClosure(
       4,

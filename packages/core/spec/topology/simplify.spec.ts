@@ -10,13 +10,10 @@ import {
   skeinTerms,
   slimmed,
   tangleOf,
-  type SkeinTerm,
   type Tangle,
 } from '../../src/index.js';
+import { sayTerms } from '../support/diagrams.js';
 import { anyFigure, demoFiles, demoKnot } from '../support/figures.js';
-
-const said = (terms: readonly SkeinTerm[]): string[] =>
-  terms.map((t) => JSON.stringify([t.pairs.map((p) => p.join('-')).sort(), t.poly.low, t.poly.coefficients])).sort();
 
 describe('A slimmed tangle', () => {
   it('has the same skein vector, the same ends and no crossing more', () => {
@@ -24,7 +21,7 @@ describe('A slimmed tangle', () => {
       fc.property(anyFigure, (f) => {
         const whole = tangleOf(f);
         const slim = slimmed(whole);
-        expect(said(skeinTerms(slim))).toEqual(said(skeinTerms(whole)));
+        expect(sayTerms(skeinTerms(slim))).toBe(sayTerms(skeinTerms(whole)));
         expect(slim.rim.map((p) => p.label)).toEqual(whole.rim.map((p) => p.label));
         expect(slim.crossings.length).toBeLessThanOrEqual(whole.crossings.length);
         expect(slim.rim.map((p) => p.strand)).toEqual(whole.rim.map((p) => p.strand));

@@ -22,7 +22,7 @@ import { anyFigure, demoFiles, demoKnot, oneRope, throughRope } from '../support
 interface Expected {
   readonly lifts: Record<string, LiftSide>;
   readonly edge: string[];
-  readonly vector: { pairs: [string, string][]; poly: Record<string, number> }[];
+  readonly vector: { pairs: [string, string][]; poly: Record<string, number | string> }[];
 }
 interface VectorFile {
   readonly figure: unknown;
@@ -31,7 +31,7 @@ interface VectorFile {
 
 /** Order does not matter in a vector, nor within its pairs. */
 const plain = (
-  v: readonly { readonly pairs: readonly (readonly [string, string])[]; readonly poly: Record<string, number> }[],
+  v: readonly { readonly pairs: readonly (readonly [string, string])[]; readonly poly: Record<string, number | string> }[],
 ): string[] =>
   v.map((t) => JSON.stringify([t.pairs.map((p) => [...p].sort()).sort(), Object.entries(t.poly).sort()])).sort();
 

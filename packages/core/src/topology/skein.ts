@@ -6,7 +6,7 @@
  */
 import type { Figure } from '../figure/figure.js';
 import { bracket, type BracketTerm } from './bracket.js';
-import { loops, plus, shifted, terms, times, ZERO, type Laurent } from './laurent.js';
+import { loops, plus, shifted, terms, times, ZERO, type Laurent, type Written } from './laurent.js';
 import { readMap } from './planar-map.js';
 import { tangleOf, type Tangle } from './tangle.js';
 
@@ -202,5 +202,5 @@ function findClosure(figure: Figure): FigureClosure {
 /** A vector as plain data, for files and comparison. */
 export const vectorData = (
   vector: readonly VectorTerm[],
-): { pairs: readonly (readonly [string, string])[]; poly: Record<string, number> }[] =>
+): { pairs: readonly (readonly [string, string])[]; poly: Record<string, Written> }[] =>
   vector.map((t) => ({ pairs: t.pairs, poly: terms(t.poly) }));
