@@ -15,7 +15,32 @@ const upward = (...names) => [
   names.map((n) => `@foxtrail/${n}`),
   'Arrows point one way: web, server, cli → contract → pattern-book → core.',
 ];
-const parts = (...names) => [names.map((n) => `**/${n}/*`), 'Inside the core, lower parts do not know higher ones.'];
+/** The folders of the core from the bottom up: each knows those of the rows before its own, and no other. */
+const CORE_LAYERS = [
+  ['figure', 'words', 'ropes'],
+  ['topology', 'rules'],
+  ['dressing', 'layout'],
+  ['tying'],
+  ['drawing', 'reel'],
+  ['findings'],
+  ['identity'],
+  ['knot'],
+  ['formats'],
+  ['kin'],
+  ['choose'],
+];
+const coreLayers = CORE_LAYERS.flatMap((row, i) =>
+  row.map((folder) =>
+    forbid([`packages/core/src/${folder}/**`], noIo, upward('*'), [
+      CORE_LAYERS.slice(i)
+        .flat()
+        .filter((other) => other !== folder)
+        .map((other) => `**/${other}/*`)
+        .concat('**/core/src/index.js'),
+      'Inside the core, lower folders do not know higher ones, nor their neighbours: see CORE_LAYERS.',
+    ]),
+  ),
+);
 
 export default tseslint.config(
   {
@@ -79,31 +104,7 @@ export default tseslint.config(
     extends: [...angular.configs.templateRecommended, ...angular.configs.templateAccessibility],
     rules: { '@angular-eslint/template/prefer-control-flow': 'error' },
   },
-  forbid(
-    ['packages/core/src/figure/**'],
-    noIo,
-    upward('*'),
-    parts('topology', 'identity', 'tying', 'dressing', 'drawing', 'reel', 'formats', 'knot', 'kin', 'words', 'ropes'),
-  ),
-  forbid(
-    ['packages/core/src/topology/**'],
-    noIo,
-    upward('*'),
-    parts('identity', 'tying', 'dressing', 'drawing', 'reel', 'formats', 'knot', 'kin', 'words', 'ropes'),
-  ),
-  forbid(
-    ['packages/core/src/{tying,dressing,drawing,reel,words,ropes}/**'],
-    noIo,
-    upward('*'),
-    parts('formats', 'knot', 'kin'),
-  ),
-  forbid(['packages/core/src/formats/**'], noIo, upward('*')),
-  forbid(
-    ['packages/core/src/identity/**'],
-    noIo,
-    upward('*'),
-    parts('drawing', 'reel', 'formats', 'knot', 'kin', 'ropes'),
-  ),
+  ...coreLayers,
   forbid(['packages/pattern-book/src/**'], noIo, upward('contract', 'server', 'web', 'cli')),
   forbid(['packages/contract/src/**'], noIo, upward('server', 'web', 'cli')),
   forbid(['packages/server/src/**'], upward('web', 'cli')),

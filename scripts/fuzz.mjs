@@ -15,7 +15,13 @@ for (let round = 1; round <= Number(values.rounds); round += 1) {
   for (const folder of ['core', 'pattern-book']) {
     const done = spawnSync(
       process.execPath,
-      ['--enable-source-maps', '--import', 'tsx', join(root, 'node_modules/jasmine/bin/jasmine.js'), '--config=jasmine.json'],
+      [
+        '--enable-source-maps',
+        '--import',
+        'tsx',
+        join(root, 'node_modules/jasmine/bin/jasmine.js'),
+        '--config=jasmine.json',
+      ],
       { cwd: join(root, 'packages', folder), env: { ...process.env, FOXTRAIL_SEED: seed }, encoding: 'utf8' },
     );
     say(`round ${round}, seed ${seed}, ${folder}: ${done.status === 0 ? 'nothing found' : 'found something'}`);

@@ -3,7 +3,7 @@
  * a point is dragged.
  */
 import {
-  applyMethodEdit,
+  changeMethod,
   crossingsOf,
   EMPTY_ENTRY,
   gaussOf,
@@ -15,31 +15,32 @@ import {
   writeKnot,
   type History,
   type KnotDocument,
-  type MethodEdit,
+  type Method,
 } from '../../packages/core/src/index.js';
 import { springWith } from './identity.js';
 import { framesOf, onPage, round, timed } from './measure.js';
 
-/** Heap in use after 1,000 edits of a figure, each kept with its inverse, less what was there before; in megabytes. */
+/** Heap in use after 1,000 edits of a figure, each with what was there before it, less what was there before; in megabytes. */
 function memoryOfEdits(crossings: number): object {
   const gc = (globalThis as { gc?: () => void }).gc;
   let method = methodFor(springWith(crossings));
   gc?.();
   const before = process.memoryUsage().heapUsed;
-  let history: History<MethodEdit> = noHistory();
+  let history: History<Method> = noHistory();
   const began = performance.now();
   for (let i = 0; i < 1000; i += 1) {
     const points = method.figure.ropes[0]?.points ?? [];
     const index = i % points.length;
     const p = points[index] ?? [0, 0];
-    const edit: MethodEdit = {
-      kind: 'figure',
-      edit: { kind: 'move-point', strand: 'a', index, to: [p[0] + 0.2 * Math.sin(i), p[1] + 0.2 * Math.cos(i)] },
-    };
-    const done = applyMethodEdit(method, edit);
+    const done = changeMethod(method, 0, {
+      kind: 'move-point',
+      strand: 'a',
+      index,
+      to: [p[0] + 0.2 * Math.sin(i), p[1] + 0.2 * Math.cos(i)],
+    });
     if (!done.ok) continue;
-    history = record(history, edit, done.value.inverse);
-    method = done.value.method;
+    history = record(history, method);
+    method = done.value;
   }
   const seconds = (performance.now() - began) / 1000;
   gc?.();

@@ -5,7 +5,7 @@
  */
 import { readFile, writeFile } from 'node:fs/promises';
 import { parseArgs } from 'node:util';
-import { claimOf, GLOSSARY, knownKnots, patternKeys, verdictFinding } from '@foxtrail/pattern-book';
+import { claimOf, GLOSSARY, knownKnots, patternKeys, findingsIn, proofOf } from '@foxtrail/pattern-book';
 import {
   lessonCheck,
   remarkedKnot,
@@ -21,11 +21,8 @@ import {
   composeStep,
   crossingList,
   crossingsOf,
-  DEFAULT_TAIL_RULE,
   drawStep,
   figureClosure,
-  findingsOf,
-  layoutFindings,
   kinshipOf,
   laurent,
   liftedTangles,
@@ -50,6 +47,7 @@ import {
   verdictOf,
   VIEWS,
   windingAbout,
+  WORKSHOP_PRACTICE,
   type Finding,
   type KnotDocument,
   type Refusal,
@@ -81,7 +79,7 @@ foxtrail render FILE [--step K] [--view front|back|left] [-o OUT.svg]
                                   a step, or the finished figure, as SVG
 
   --json        answer in JSON
-  --tail D      the house's tail rule in rope diameters (check; ${DEFAULT_TAIL_RULE.diameters} when not given)
+  --tail D      the house's tail rule in rope diameters (check; the practice for the knot’s grade when not given)
   --words S     the school whose words the texts are written in: marine, rescue, camp, workshop (check, render)
   -             as FILE: read standard input
 Exit code: 0 clean, 1 findings, 2 bad input.`;
@@ -102,7 +100,7 @@ export const terminal = (): Terminal => ({
 
 interface Options {
   readonly json: boolean;
-  readonly tail: number;
+  readonly tail: number | undefined;
   /** The words texts are written in, unless a knot names a school of its own. */
   readonly words: WordChoice;
   readonly pd: string | undefined;
@@ -234,20 +232,14 @@ async function check(files: readonly string[], options: Options, io: Terminal): 
       report.push({ file, error: { place: read.place, reason: read.reason, remedy: read.remedy } });
       continue;
     }
-    const { name, method, entry } = read.value;
-    const rules = {
-      tail: { diameters: options.tail, millimetres: 0 },
-      cordMm: entry.cord.diameterMm,
-      words: vocabularyFor(entry, options.words, GLOSSARY),
-      pull: entry.pull,
-    };
-    const verdict = verdictOn(read.value);
-    const stated = verdict.ok ? verdictFinding(verdict.value, entry) : undefined;
-    const findings = [
-      ...(stated ? [stated] : []),
-      ...layoutFindings(method, read.value.others),
-      ...findingsOf(method, rules),
-    ];
+    const { name, entry } = read.value;
+    const findings = findingsIn(
+      proofOf(read.value, {
+        practice: WORKSHOP_PRACTICE,
+        words: vocabularyFor(entry, options.words, GLOSSARY),
+        tail: options.tail === undefined ? undefined : { diameters: options.tail, millimetres: 0 },
+      }),
+    );
     const wordCheck = lessonCheck(entry, options.words, GLOSSARY, TAKEN_AS_KNOWN);
     const texts = remarkedKnot(read.value, wordCheck);
     const remarks = texts.flatMap((t) => t.remarks.map((r) => ({ place: t.place, ...r })));
@@ -410,9 +402,10 @@ export async function run(argv: readonly string[], io: Terminal): Promise<number
     });
     const view = values.view ?? 'front';
     const known = VIEWS.find((v) => v.view === view);
-    const tail = Number(values.tail ?? DEFAULT_TAIL_RULE.diameters);
+    const tail = values.tail === undefined ? undefined : Number(values.tail);
     if (!known) throw new Error(`There is no view “${view}”; there are front, back and left.`);
-    if (!(tail >= 0)) throw new Error(`--tail takes a number of diameters, not “${values.tail ?? ''}”.`);
+    if (tail !== undefined && !(tail >= 0))
+      throw new Error(`--tail takes a number of diameters, not “${values.tail ?? ''}”.`);
     const school = values.words ?? 'workshop';
     const schools = GLOSSARY.schools.map((s) => s.id);
     if (!schools.includes(school)) throw new Error(`There is no school “${school}”; there are ${schools.join(', ')}.`);

@@ -3,7 +3,7 @@
  */
 import {
   applyEdit,
-  applyMethodEdit,
+  changeMethod,
   curveOf,
   lastAt,
   methodFor,
@@ -266,25 +266,22 @@ describe('Drafted with the tools', () => {
         'UOOUUUOOOO',
       ),
     );
-    const drawn = applyMethodEdit(methodFor(bends), {
-      kind: 'figure',
+    const drawn = changeMethod(methodFor(bends), 0, {
       // From below, over the lower leg, under its own standing part, over the upper leg.
-      edit: {
-        kind: 'bight',
-        rope: 'b',
-        at: near(bends, 'b', [-1.4, 7.5]).at,
-        points: [
-          [-0.4, 4.6],
-          [0.4, 1.6],
-          [1.2, -1.4],
-          [3, -6],
-          [5, -9],
-        ],
-        pass: 'OOUOO',
-      },
+      kind: 'bight',
+      rope: 'b',
+      at: near(bends, 'b', [-1.4, 7.5]).at,
+      points: [
+        [-0.4, 4.6],
+        [0.4, 1.6],
+        [1.2, -1.4],
+        [3, -6],
+        [5, -9],
+      ],
+      pass: 'OOUOO',
     });
     if (!drawn.ok) throw new Error(drawn.reason);
-    const { figure, leaders } = drawn.value.method;
+    const { figure, leaders } = drawn.value;
     const leader = leaders.find((l) => l.kind === 'bight')!;
     const through = go(figure, { kind: 'pull-through', rope: 'b', from: leader.from, to: leader.to });
     expect(names(through)).toEqual(['sheet-bend']);

@@ -3,13 +3,13 @@
  * it as it is dressed, it has that layout too.
  */
 import {
-  applyMethodEdit,
+  changeMethod,
   DEFAULT_TAIL_RULE,
   findingsOf,
-  inLayout,
   WORKSHOP_WORDS,
   type KnotDocument,
   type Method,
+  type LayoutEdit,
   type MethodEdit,
   type Tidied,
 } from '@foxtrail/core';
@@ -37,22 +37,22 @@ export const TIGHTENS: ReadonlySet<string> = new Set([
   'carrick-bend',
 ]);
 
-function after(method: Method, edit: MethodEdit): Method {
-  const done = applyMethodEdit(method, edit);
+function after(method: Method, edit: LayoutEdit | MethodEdit, layout = 0): Method {
+  const done = changeMethod(method, layout, edit);
   if (!done.ok) throw new Error(`${done.place}: ${done.reason}`);
-  return done.value.method;
+  return done.value;
 }
 
 /** The knot to begin with; `tight` is the pattern's figure drawn tight. */
 export function begunFrom({ knot }: Pick<Pattern, 'knot'>, tight?: Tidied): KnotDocument {
   const rules = { tail: DEFAULT_TAIL_RULE, cordMm: knot.entry.cord.diameterMm, words: WORKSHOP_WORDS };
-  const missing = findingsOf(knot.method, rules).find((f) => f.code === 'not-finished')?.fix?.edit;
-  let method = missing ? after(knot.method, missing) : knot.method;
+  const missing = findingsOf(knot.method, rules).find((f) => f.code === 'not-finished')?.fix;
+  let method = missing ? after(knot.method, missing.edit, missing.layout) : knot.method;
   if (tight) {
-    method = after(method, { kind: 'name-layout', layout: 0, name: 'Open' });
+    method = after(method, { kind: 'name-layout', name: 'Open' });
     method = after(method, { kind: 'add-layout', name: 'Dressed' });
     const { figure, mapping } = tight;
-    method = after(method, inLayout(1, { kind: 'figure', edit: { kind: 'restore', figure, mapping } }));
+    method = after(method, { kind: 'redraw', figure, mapping }, 1);
   }
   return { ...knot, method };
 }

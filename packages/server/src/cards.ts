@@ -93,6 +93,17 @@ export async function listKnots(
   return { knots: rows.rows.map(toCard), total: count.rows[0]?.total ?? 0 };
 }
 
+/** The cards of knots, in the order of their ids; an id without a knot is left out. */
+export async function cardsOf(db: Queryable, ids: readonly string[]): Promise<KnotCard[]> {
+  if (ids.length === 0) return [];
+  const found = await db.query<CardRow>(
+    `select card.* from unnest($1::uuid[]) with ordinality as wanted (id, place) join (${CARD}) as card using (id)
+      order by wanted.place`,
+    [ids],
+  );
+  return found.rows.map(toCard);
+}
+
 /** A knot's row as the shelf needs it. */
 export async function cardRow(db: Queryable, id: string): Promise<CardRow> {
   const found = await db.query<CardRow>(`${CARD} where k.id = $1`, [id]);

@@ -3,22 +3,10 @@
  * drawing is looked up among all of them at once.
  */
 import type { Identified, Identify, KnotCard } from '@foxtrail/contract';
-import {
-  classOf,
-  type Match,
-  finishedFigure,
-  keysOf,
-  readKnot,
-  sayRefusal,
-  verdictOf,
-  type Finding,
-  type FigureFile,
-  type KnotDocument,
-  type Refusal,
-} from '@foxtrail/core';
-import { claimOf, gradeFinding, patternKeys, verdictFinding } from '@foxtrail/pattern-book';
+import { readKnot, sayRefusal, WORKSHOP_PRACTICE, WORKSHOP_WORDS, type FigureFile } from '@foxtrail/core';
+import { proofOf, type ProofPiece } from '@foxtrail/pattern-book';
 import type pg from 'pg';
-import { cardRow, toCard } from './cards.js';
+import { cardRow, cardsOf, toCard } from './cards.js';
 import type { Queryable } from './database.js';
 
 export interface StoredIdentity {
@@ -48,35 +36,17 @@ export const identityColumns = ({ keys, state, headline }: StoredIdentity): unkn
   headline,
 ];
 
-/** Keys and verdict of a knot, and the finding that the verdict gives rise to. */
-export function identityOf(
-  knot: KnotDocument,
-): StoredIdentity & { readonly finding?: Finding; readonly grade?: Finding } {
-  const figure = finishedFigure(knot.method);
-  const classified = classOf(figure);
-  const gradeOf = (matches?: readonly Match[]): { grade?: Finding } => {
-    const grade = gradeFinding(knot, { matches, class: classified.ok ? classified.value.class : undefined });
-    return grade ? { grade } : {};
-  };
-  const declined = (r: Refusal): StoredIdentity & { grade?: Finding } => ({
-    state: 'declined',
-    headline: sayRefusal(r),
-    ...gradeOf(),
-  });
-  const keys = keysOf(figure);
-  if (!keys.ok) return declined(keys);
-  const claim = claimOf(knot);
-  const known = claim && { id: claim.id, name: claim.knot.name, figure: finishedFigure(claim.knot.method) };
-  const verdict = verdictOf(figure, known, patternKeys());
-  if (!verdict.ok) return declined(verdict);
-  const finding = verdictFinding(verdict.value, knot.entry);
-  return {
-    keys: { ...keys.value, lays: [...keys.value.lays] },
-    state: verdict.value.state,
-    headline: verdict.value.headline,
-    ...(finding ? { finding } : {}),
-    ...gradeOf(verdict.value.matches),
-  };
+/** Keys and verdict of a knot, as its proof has them of its first method. */
+export function identityIn(pieces: Iterable<ProofPiece>): StoredIdentity {
+  for (const { part, method, identity, declined } of pieces) {
+    if (part !== 'identity' || method !== 0) continue;
+    if (declined) return { state: 'declined', headline: sayRefusal(declined) };
+    if (identity) {
+      const { keys, verdict } = identity;
+      return { keys: { ...keys, lays: [...keys.lays] }, state: verdict.state, headline: verdict.headline };
+    }
+  }
+  throw new Error('a proof without its identity');
 }
 
 /** Most knots named in one answer. */
@@ -128,9 +98,15 @@ export async function listLike(db: Queryable, id: string): Promise<{ knots: Knot
     },
     id,
   );
-  const cards = await Promise.all(matches.map(async (m) => toCard(await cardRow(db, m.id))));
+  const cards = await cardsOf(
+    db,
+    matches.map((m) => m.id),
+  );
   return { knots: [own, ...cards], total: cards.length + 1 };
 }
+
+/** What a knot is does not depend on the house. */
+const NO_HOUSE = { practice: WORKSHOP_PRACTICE, words: WORKSHOP_WORDS };
 
 /** Computes keys and verdict of knots that were saved before there were any; tells how many. */
 export async function signUnsigned(pool: pg.Pool): Promise<number> {
@@ -142,7 +118,7 @@ export async function signUnsigned(pool: pg.Pool): Promise<number> {
     if (!read.ok) continue;
     await pool.query(
       `update knot set ${IDENTITY_COLUMNS.map((c, i) => `${c} = $${2 + i}`).join(', ')} where id = $1 and verdict_state is null`,
-      [id, ...identityColumns(identityOf(read.value))],
+      [id, ...identityColumns(identityIn(proofOf(read.value, NO_HOUSE, { methods: [0], parts: ['identity'] })))],
     );
   }
   return found.rows.length;

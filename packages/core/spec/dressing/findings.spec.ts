@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import {
   WORKSHOP_WORDS,
-  applyMethodEdit,
+  changeMethod,
   composeStep,
   crossingsOf,
   drawFigure,
@@ -22,9 +22,9 @@ import { demoFiles, demoKnot, rope } from '../support/figures.js';
 const rules = { tail: { diameters: 8, millimetres: 60 }, cordMm: 10, words: WORKSHOP_WORDS };
 const codes = (m: Method): FindingCode[] => findingsOf(m, rules).map((f) => f.code);
 const withHalt = (figure: Figure, at: number): Method => {
-  const done = applyMethodEdit(methodFor(figure), { kind: 'place-halt', leader: 0, at });
+  const done = changeMethod(methodFor(figure), 0, { kind: 'place-halt', leader: 0, at });
   if (!done.ok) throw new Error(done.reason);
-  return done.value.method;
+  return done.value;
 };
 /** A loop whose end goes on by `more` diameters beyond its one crossing. */
 const loop = (more: number): Figure =>
@@ -63,8 +63,8 @@ describe('tails', () => {
     const m = withHalt(loop(5), 5);
     const finding = findingsOf(m, rules).find((f) => f.code === 'tail-short');
     expect(finding?.title).toBe('The tail is 3 d short');
-    const mended = applyMethodEdit(m, finding!.fix!.edit);
-    expect(mended.ok && codes(mended.value.method)).not.toContain('tail-short');
+    const mended = changeMethod(m, finding!.fix!.layout, finding!.fix!.edit);
+    expect(mended.ok && codes(mended.value)).not.toContain('tail-short');
   });
   it('that end inside the knot are found', () => {
     const figure = weaveFigure(
@@ -164,8 +164,8 @@ describe('findings', () => {
     const blank: Method = { ...method, halts: method.halts.map((h, i) => (i === 0 ? { ...h, text: '  ' } : h)) };
     const finding = findingsOf(blank, rules).find((f) => f.code === 'step-without-text');
     expect(finding?.step).toBe(0);
-    const mended = applyMethodEdit(blank, finding!.fix!.edit);
-    expect(mended.ok && codes(mended.value.method)).not.toContain('step-without-text');
+    const mended = changeMethod(blank, finding!.fix!.layout, finding!.fix!.edit);
+    expect(mended.ok && codes(mended.value)).not.toContain('step-without-text');
   });
   it('have nothing against the demo', () => {
     for (const file of demoFiles) {

@@ -101,15 +101,23 @@ describe('fitting a hand-drawn path', () => {
 
 describe('history', () => {
   it('undoes a group at once and does it again', () => {
+    // The states a, b, c, d; b to d in one drag.
     let h = noHistory<string>();
-    h = record(h, 'a', '-a');
-    h = record(h, 'b1', '-b1', 'drag');
-    h = record(h, 'b2', '-b2', 'drag');
-    const back = undo(h)!;
-    expect(back.edits).toEqual(['-b2', '-b1']);
-    expect(redo(back.history)!.edits).toEqual(['b1', 'b2']);
-    expect(redo(back.history)!.history).toEqual(h);
-    expect(undo(undo(back.history)!.history)).toBeUndefined();
-    expect(record(back.history, 'c', '-c').future).toEqual([]);
+    h = record(h, 'a');
+    h = record(h, 'b', 'drag');
+    h = record(h, 'c', 'drag');
+    const back = undo(h, 'd')!;
+    expect(back.state).toBe('b');
+    expect(undo(back.history, 'b')!.state).toBe('a');
+    expect(undo(undo(back.history, 'b')!.history, 'a')).toBeUndefined();
+    const forth = redo(back.history, 'b')!;
+    expect(forth.state).toBe('d');
+    expect(forth.history).toEqual(h);
+    // A change after an undo begins anew, even one of the same drag.
+    expect(record(back.history, 'b', 'drag')).toEqual({
+      past: [...back.history.past, { state: 'b', group: 'drag' }],
+      future: [],
+    });
+    expect(redo(record(back.history, 'b'), 'x')).toBeUndefined();
   });
 });

@@ -3,7 +3,7 @@
  */
 import {
   applyEdit,
-  applyMethodEdit,
+  changeMethod,
   crossingsOf,
   figureAtStep,
   gaussText,
@@ -51,21 +51,18 @@ function drawn(): Method {
     ],
     hosts: [SPAR],
   };
-  const done = applyMethodEdit(methodFor(figure), {
-    kind: 'figure',
-    edit: {
-      kind: 'bight',
-      rope: 'a',
-      at: 1.4,
-      points: [
-        [-2, 9],
-        [-2, 5],
-      ],
-      pass: 'OO',
-    },
+  const done = changeMethod(methodFor(figure), 0, {
+    kind: 'bight',
+    rope: 'a',
+    at: 1.4,
+    points: [
+      [-2, 9],
+      [-2, 5],
+    ],
+    pass: 'OO',
   });
   if (!done.ok) throw new Error(done.reason);
-  return done.value.method;
+  return done.value;
 }
 const bightOf = (method: Method): { readonly from: number; readonly to: number } =>
   method.leaders.find((l) => l.kind === 'bight') as { kind: 'bight'; rope: string; from: number; to: number };
@@ -126,9 +123,9 @@ describe('turns of a bight', () => {
   });
   it('belong to the bight’s leader: drawn back it has none of them, half drawn out it is a figure', () => {
     const before = drawn();
-    const done = applyMethodEdit(before, { kind: 'figure', edit: wrap(2) });
+    const done = changeMethod(before, 0, wrap(2));
     if (!done.ok) throw new Error(done.reason);
-    let { method } = done.value;
+    let method = done.value;
     const leader = method.leaders.findIndex((l) => l.kind === 'bight');
     const { from, to } = bightOf(method);
     expect(to - from).toBeGreaterThan(bightOf(before).to - bightOf(before).from);
@@ -137,9 +134,9 @@ describe('turns of a bight', () => {
       { kind: 'place-halt' as const, leader, at: from + (to - from) / 4 },
       { kind: 'place-halt' as const, leader, at: Infinity },
     ]) {
-      const next = applyMethodEdit(method, edit);
+      const next = changeMethod(method, 0, edit);
       if (!next.ok) throw new Error(next.reason);
-      method = next.value.method;
+      method = next.value;
     }
     const counts = [0, 1, 2].map((k) => {
       const f = figureAtStep(method, k);

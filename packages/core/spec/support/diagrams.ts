@@ -97,6 +97,12 @@ export function naiveBracket(code: PdCode): Laurent {
 /** A skein vector as text, whatever the order of its terms and pairs. */
 export const sayTerms = (terms: readonly SkeinTerm[]): string =>
   terms
-    .map((t) => `${t.pairs.map((p) => p.join('-')).sort().join(' ')}=${t.poly.low}:${t.poly.coefficients.join()}`)
+    .map(
+      (t) =>
+        `${t.pairs
+          .map((p) => p.join('-'))
+          .sort()
+          .join(' ')}=${t.poly.low}:${t.poly.coefficients.join()}`,
+    )
     .sort()
     .join('; ');

@@ -4,7 +4,7 @@
 import fc from 'fast-check';
 import { readFileSync, readdirSync } from 'node:fs';
 import {
-  applyMethodEdit,
+  changeMethod,
   crossingsOf,
   curveOf,
   meetings,
@@ -13,6 +13,7 @@ import {
   weaveFigure,
   type Figure,
   type KnotDocument,
+  type LayoutEdit,
   type Method,
   type MethodEdit,
   type Point,
@@ -27,18 +28,18 @@ export function demoKnot(file: string): KnotDocument {
   return read.value;
 }
 
-/** A method after an edit that must be taken. */
-export const edited = (method: Method, edit: MethodEdit): Method => {
-  const done = applyMethodEdit(method, edit);
+/** A method after an edit that must be taken, of its first layout or of the one named. */
+export const edited = (method: Method, edit: LayoutEdit | MethodEdit, layout = 0): Method => {
+  const done = changeMethod(method, layout, edit);
   if (!done.ok) throw new Error(`${done.place}: ${done.reason}`);
-  return done.value.method;
+  return done.value;
 };
 
 /** A demo knot in its first layout only. */
 export function openKnot(file: string): KnotDocument {
   const knot = demoKnot(file);
-  const done = applyMethodEdit(knot.method, { kind: 'remove-layout', layout: 1 });
-  const { name: _name, ...method } = done.ok ? done.value.method : knot.method;
+  const done = changeMethod(knot.method, 1, { kind: 'remove-layout' });
+  const { name: _name, ...method } = done.ok ? done.value : knot.method;
   return { ...knot, method };
 }
 

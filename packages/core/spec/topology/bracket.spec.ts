@@ -196,7 +196,12 @@ describe('the Kauffman bracket by the frontier method', () => {
       if (k === 40) expect(power.coefficients.some((c) => c > 2n ** 53n || -c > 2n ** 53n)).toBeTrue();
     }
     // At t = −1 its size is the determinant, an odd number for a knot, and at t = 1 it is 1.
-    const long = pdJones(braidClosure(5, Array.from({ length: 176 }, (_, i) => [1, -2, 3, -4][i % 4]!)));
+    const long = pdJones(
+      braidClosure(
+        5,
+        Array.from({ length: 176 }, (_, i) => [1, -2, 3, -4][i % 4]!),
+      ),
+    );
     expect(long.coefficients.some((c) => c > 2n ** 100n || -c > 2n ** 100n)).toBeTrue();
     expect(long.coefficients.reduce((a, b) => a + b)).toBe(1n);
   });

@@ -31,7 +31,10 @@ interface VectorFile {
 
 /** Order does not matter in a vector, nor within its pairs. */
 const plain = (
-  v: readonly { readonly pairs: readonly (readonly [string, string])[]; readonly poly: Record<string, number | string> }[],
+  v: readonly {
+    readonly pairs: readonly (readonly [string, string])[];
+    readonly poly: Record<string, number | string>;
+  }[],
 ): string[] =>
   v.map((t) => JSON.stringify([t.pairs.map((p) => [...p].sort()).sort(), Object.entries(t.poly).sort()])).sort();
 

@@ -3,15 +3,14 @@
  */
 import fc from 'fast-check';
 import {
-  applyKnotEdit,
-  applyMethodEdit,
+  change,
+  changeMethod,
   compareFigures,
   crossingsOf,
   drawStep,
   figureAtStep,
   finishedFigure,
   forOtherHand,
-  inLayout,
   knotByMethod,
   layoutFindings,
   layoutsOf,
@@ -29,21 +28,21 @@ import {
   WORKSHOP_WORDS,
   writeKnot,
   type Figure,
+  FIRST_LAYOUT,
   type KnotDocument,
   type KnotEdit,
   type LayoutEdit,
+  type LayoutPlace,
 } from '../../src/index.js';
 import { edited as ok, demoFiles, openKnot, rope } from '../support/figures.js';
 
-const okKnot = (knot: KnotDocument, edit: KnotEdit): KnotDocument => {
-  const done = applyKnotEdit(knot, edit);
+const inMethod = (method: number): LayoutPlace => ({ ...FIRST_LAYOUT, method });
+const okKnot = (knot: KnotDocument, edit: KnotEdit, place = FIRST_LAYOUT): KnotDocument => {
+  const done = change(knot, place, edit);
   if (!done.ok) throw new Error(`${done.place}: ${done.reason}`);
-  return done.value.knot;
+  return done.value;
 };
-const swapFirst = (figure: Figure): LayoutEdit => ({
-  kind: 'figure',
-  edit: { kind: 'swap', where: crossingsOf(figure)[1]!.over },
-});
+const swapFirst = (figure: Figure): LayoutEdit => ({ kind: 'swap', where: crossingsOf(figure)[1]!.over });
 
 describe('a knot laid anew', () => {
   it('is proved to be the same knot as long as only its drawing changes', () => {
@@ -53,7 +52,7 @@ describe('a knot laid anew', () => {
       const tidied = tidy(finishedFigure(dressed));
       if (!tidied.ok) throw new Error(tidied.reason);
       const { figure, mapping } = tidied.value;
-      dressed = ok(dressed, inLayout(1, { kind: 'figure', edit: { kind: 'restore', figure, mapping } }));
+      dressed = ok(dressed, { kind: 'redraw', figure, mapping }, 1);
       expect(finishedFigure(dressed)).toEqual(figure);
       expect(dressed.figure).toBe(method.figure);
       const [proof] = relayProofs(dressed);
@@ -72,58 +71,55 @@ describe('a knot laid anew', () => {
         .every((s) => s.layout === 1),
     ).toBeTrue();
     expect(stepsOf(dressed).length).toBe(stepsOf(method).length);
-    expect(ok(dressed, { kind: 'remove-layout', layout: 1 })).toEqual(method);
-    expect(applyMethodEdit(dressed, { kind: 'remove-layout', layout: 0 }).ok).toBeFalse();
-    expect(applyMethodEdit(dressed, { kind: 'remove-layout', layout: 5 }).ok).toBeFalse();
-    expect(applyMethodEdit(methodFor({ ropes: [], hosts: [] }), { kind: 'add-layout', name: 'x' }).ok).toBeFalse();
+    expect(ok(dressed, { kind: 'remove-layout' }, 1)).toEqual(method);
+    expect(changeMethod(dressed, 0, { kind: 'remove-layout' }).ok).toBeFalse();
+    expect(changeMethod(dressed, 5, { kind: 'remove-layout' }).ok).toBeFalse();
+    expect(changeMethod(methodFor({ ropes: [], hosts: [] }), 0, { kind: 'add-layout', name: 'x' }).ok).toBeFalse();
   });
   it('given back, what its finishing steps point at lies at the same crossings', () => {
     const { method } = openKnot('figure-eight.json');
     let dressed = ok(method, { kind: 'add-layout', name: 'Dressed' });
     const tidied = tidy(finishedFigure(dressed));
     if (!tidied.ok) throw new Error(tidied.reason);
-    dressed = ok(dressed, inLayout(1, { kind: 'figure', edit: { kind: 'restore', ...tidied.value } }));
+    dressed = ok(dressed, { kind: 'redraw', ...tidied.value }, 1);
     const third = crossingsOf(finishedFigure(dressed))[2]!;
     const callouts = [{ strand: 'a', at: third.first.at, text: 'here' }];
     const lit = [{ strand: 'a', from: third.first.at, to: third.second.at }];
-    dressed = ok(dressed, inLayout(1, { kind: 'tell', index: 0, telling: { callouts, lit } }));
-    const back = ok(dressed, { kind: 'remove-layout', layout: 1 });
+    dressed = ok(dressed, { kind: 'tell', index: 0, telling: { callouts, lit } }, 1);
+    const back = ok(dressed, { kind: 'remove-layout' }, 1);
     const same = crossingsOf(back.figure)[2]!;
     expect(back.finish![0]!.callouts![0]!.at).toBeCloseTo(same.first.at, 6);
     expect(back.finish![0]!.lit![0]!.to).toBeCloseTo(same.second.at, 6);
     // Where the rope passes otherwise there is no such place; the step itself stays.
-    const across = inLayout(1, {
-      kind: 'figure',
-      edit: {
-        kind: 'lay',
-        rope: 'a',
-        points: [
-          [30, 30],
-          [-12, 30],
-          [-12, -30],
-        ],
-        pass: 'OOO',
-      },
-    });
-    const kinked = ok(dressed, across);
+    const across: LayoutEdit = {
+      kind: 'lay',
+      rope: 'a',
+      points: [
+        [30, 30],
+        [-12, 30],
+        [-12, -30],
+      ],
+      pass: 'OOO',
+    };
+    const kinked = ok(dressed, across, 1);
     expect(crossingsOf(finishedFigure(kinked)).length).not.toBe(crossingsOf(back.figure).length);
-    expect(ok(kinked, { kind: 'remove-layout', layout: 1 }).finish![0]!.callouts).toEqual([]);
-    expect(ok(kinked, { kind: 'remove-layout', layout: 1 }).finish!.length).toBe(dressed.relaid![0]!.finish!.length);
+    expect(ok(kinked, { kind: 'remove-layout' }, 1).finish![0]!.callouts).toEqual([]);
+    expect(ok(kinked, { kind: 'remove-layout' }, 1).finish!.length).toBe(dressed.relaid![0]!.finish!.length);
   });
   it('that has become another knot is an error, unless it is said what passes what', () => {
     const { method } = openKnot('reef.json');
     let other = ok(method, { kind: 'add-layout', name: 'Dressed' });
-    other = ok(other, inLayout(1, swapFirst(other.figure)));
+    other = ok(other, swapFirst(other.figure), 1);
     const [finding] = layoutFindings(other);
     expect(finding!.code).toBe('another-knot');
     expect(finding!.severity).toBe('error');
     expect(finding!.layout).toBe(1);
-    const stated = ok(other, { kind: 'state-passes', layout: 1, passes: 'the dark end passes over its own part' });
+    const stated = ok(other, { kind: 'state-passes', passes: 'the dark end passes over its own part' }, 1);
     expect(layoutFindings(stated)).toEqual([]);
     expect(relayProofs(stated)[0]!.same).toBeFalse();
     const first = stepsOf(stated).find((s) => s.layout === 1)!;
     expect(stepText(stated, first.index, WORKSHOP_WORDS)).not.toBe('');
-    const composed = ok(stated, inLayout(1, { kind: 'set-text', index: 0, text: undefined }));
+    const composed = ok(stated, { kind: 'set-text', index: 0, text: undefined }, 1);
     expect(stepText(composed, first.index, WORKSHOP_WORDS)).toMatch(/^The dark end passes over its own part\. /);
   });
   it('is compared without a host that is taken out, and from where its own leaders begin', () => {
@@ -136,22 +132,16 @@ describe('a knot laid anew', () => {
         [60, 20],
       ] as [number, number][],
     };
-    const aside = ok(method, { kind: 'figure', edit: { kind: 'add-host', host: hand } });
+    const aside = ok(method, { kind: 'add-host', host: hand });
     let out = ok(aside, { kind: 'add-layout', name: 'Hand taken out' });
-    out = ok(out, inLayout(1, { kind: 'figure', edit: { kind: 'remove-host', host: 'hand' } }));
+    out = ok(out, { kind: 'remove-host', host: 'hand' }, 1);
     expect(relayProofs(out)[0]!.takenOut).toEqual(['hand']);
     expect(relayProofs(out)[0]!.same).toBeTrue();
     // Laid on in the second layout: the comparison is of what both have.
     const tail = out.figure.ropes[0]!.points.at(-1)!;
-    const on = ok(
-      out,
-      inLayout(1, {
-        kind: 'figure',
-        edit: { kind: 'lay', rope: 'a', points: [[tail[0] - 4, tail[1] + 9]], pass: 'O' },
-      }),
-    );
+    const on = ok(out, { kind: 'lay', rope: 'a', points: [[tail[0] - 4, tail[1] + 9]], pass: 'O' }, 1);
     expect(relayProofs(on)[0]!.same).withContext(relayProofs(on)[0]!.evidence).toBeTrue();
-    const halted = ok(on, inLayout(1, { kind: 'place-halt', leader: 0, at: Infinity }));
+    const halted = ok(on, { kind: 'place-halt', leader: 0, at: Infinity }, 1);
     const step = stepsOf(halted).find((s) => s.layout === 1 && s.stretch)!;
     expect(drawStep(halted, step.index).runs.some((r) => r.working)).toBeTrue();
     expect(figureAtStep(halted, step.index - 1).ropes[0]!.points.length).toBeGreaterThan(3);
@@ -159,9 +149,9 @@ describe('a knot laid anew', () => {
   it('survives being written and read, with all that its steps show', () => {
     for (const file of demoFiles) {
       const knot = openKnot(file);
-      let method = ok(knot.method, { kind: 'name-layout', layout: 0, name: 'Open' });
+      let method = ok(knot.method, { kind: 'name-layout', name: 'Open' });
       method = ok(method, { kind: 'add-layout', name: 'Dressed' });
-      method = ok(method, { kind: 'state-passes', layout: 1, passes: 'nothing passes' });
+      method = ok(method, { kind: 'state-passes', passes: 'nothing passes' }, 1);
       method = ok(method, {
         kind: 'tell',
         index: 0,
@@ -175,7 +165,7 @@ describe('a knot laid anew', () => {
           callouts: [{ strand: 'a', at: 0.5, text: 'standing part' }],
         },
       });
-      method = ok(method, inLayout(1, { kind: 'set-text', index: 0, text: 'Work it even.' }));
+      method = ok(method, { kind: 'set-text', index: 0, text: 'Work it even.' }, 1);
       const several = okKnot({ ...knot, method, methodName: 'Plain' }, { kind: 'add-method', name: 'Other', method });
       const read = readKnot(JSON.parse(JSON.stringify(writeKnot(several))));
       if (!read.ok) throw new Error(`${file}: ${read.place}: ${read.reason}`);
@@ -227,33 +217,36 @@ describe('several methods', () => {
     expect(layoutFindings(begun.method, begun.others)).toEqual([]);
   });
   it('are named, put first, taken out and worked on one at a time, each undone', () => {
-    let k = okKnot(knot(), { kind: 'name-method', index: 0, name: 'By the end' });
+    let k = okKnot(knot(), { kind: 'name-method', name: 'By the end' });
     k = okKnot(k, { kind: 'add-method', name: 'Twisted', method: openKnot('overhand.json').method });
     expect(methodsOf(k).map((m) => m.name)).toEqual(['By the end', 'Twisted']);
-    const edits: KnotEdit[] = [
-      { kind: 'first-method', index: 1 },
-      { kind: 'remove-method', index: 0 },
-      { kind: 'name-method', index: 1, name: 'By twisting' },
-      { kind: 'of-method', index: 1, edit: { kind: 'remove-step', index: 0 } },
-      { kind: 'entry', name: 'Other name', entry: k.entry },
+    const edits: readonly (readonly [LayoutPlace, KnotEdit])[] = [
+      [inMethod(1), { kind: 'first-method' }],
+      [inMethod(0), { kind: 'remove-method' }],
+      [inMethod(1), { kind: 'name-method', name: 'By twisting' }],
+      [inMethod(1), { kind: 'remove-step', index: 0 }],
+      [inMethod(0), { kind: 'entry', name: 'Other name', entry: k.entry }],
     ];
-    for (const edit of edits) {
-      const done = applyKnotEdit(k, edit);
-      if (!done.ok) throw new Error(done.reason);
-      expect(writeKnot(done.value.knot)).not.toEqual(writeKnot(k));
-      expect(writeKnot(okKnot(done.value.knot, done.value.inverse))).toEqual(writeKnot(k));
+    const before = structuredClone(writeKnot(k));
+    for (const [place, edit] of edits) {
+      const next = okKnot(k, edit, place);
+      expect(writeKnot(next)).withContext(edit.kind).not.toEqual(before);
+      expect(writeKnot(k)).withContext(`${edit.kind} changes nothing of what it was given`).toEqual(before);
+      expect(okKnot(next, { kind: 'replace', knot: k })).toBe(k);
     }
+    // A method that is not changed is shared, not copied.
+    expect(methodsOf(okKnot(k, { kind: 'remove-step', index: 0 }, inMethod(1)))[0]!.method).toBe(k.method);
     expect(knotByMethod(k, 1).method).toBe(k.others![0]!.method);
-    expect(methodsOf(okKnot(k, edits[0]!))[0]!.name).toBe('Twisted');
+    expect(methodsOf(okKnot(k, edits[0]![1], edits[0]![0]))[0]!.name).toBe('Twisted');
   });
   it('refuse a name that is taken or none, the last one’s removal, and a seventh', () => {
-    const no = (k: KnotDocument, edit: KnotEdit): boolean => !applyKnotEdit(k, edit).ok;
+    const no = (k: KnotDocument, edit: KnotEdit, method = 0): boolean => !change(k, inMethod(method), edit).ok;
     let k = okKnot(knot(), { kind: 'add-method', name: 'Twisted', method: knot().method });
     expect(no(k, { kind: 'add-method', name: 'twisted ', method: k.method })).toBeTrue();
-    expect(no(k, { kind: 'name-method', index: 1, name: ' ' })).toBeTrue();
-    expect(no(k, { kind: 'name-method', index: 1, name: '<b>' })).toBeTrue();
-    expect(no(knot(), { kind: 'remove-method', index: 0 })).toBeTrue();
-    expect(no(k, { kind: 'of-method', index: 9, edit: { kind: 'remove-step', index: 0 } })).toBeTrue();
+    expect(no(k, { kind: 'name-method', name: ' ' }, 1)).toBeTrue();
+    expect(no(k, { kind: 'name-method', name: '<b>' }, 1)).toBeTrue();
+    expect(no(knot(), { kind: 'remove-method' })).toBeTrue();
+    expect(no(k, { kind: 'remove-step', index: 0 }, 9)).toBeTrue();
     for (let n = 3; n <= 6; n += 1) k = okKnot(k, { kind: 'add-method', name: `Way ${n}`, method: k.method });
     expect(no(k, { kind: 'add-method', name: 'One more', method: k.method })).toBeTrue();
   });
@@ -310,7 +303,7 @@ describe('the left-handed edition', () => {
   });
   it('has a name, an entry and a claim of its own', () => {
     const knot = openKnot('rolling-hitch.json');
-    const told = okKnot(knot, { kind: 'of-method', index: 0, edit: { kind: 'set-text', index: 0, text: 'Go left.' } });
+    const told = okKnot(knot, { kind: 'set-text', index: 0, text: 'Go left.' });
     const left = leftHandedEdition(
       okKnot(told, { kind: 'add-method', name: 'B', method: told.method }),
       'rolling-hitch',

@@ -1,5 +1,5 @@
 import {
-  applyMethodEdit,
+  changeMethod,
   composeStep,
   contradictionsOf,
   figureAtStep,
@@ -13,9 +13,9 @@ import {
 import { demoFiles, openKnot } from '../support/figures.js';
 
 const says = (method: Method, index: number, text: string): Method => {
-  const done = applyMethodEdit(method, { kind: 'set-text', index, text });
+  const done = changeMethod(method, 0, { kind: 'set-text', index, text });
   if (!done.ok) throw new Error(done.reason);
-  return done.value.method;
+  return done.value;
 };
 const read = (method: Method, index: number, text: string): ReturnType<typeof contradictionsOf> =>
   contradictionsOf(says(method, index, text), index, WORKSHOP_WORDS);
@@ -74,8 +74,8 @@ describe('The reader', () => {
     }).find((f) => f.code === 'text-contradicts')!;
     expect(finding.step).toBe(index);
     expect(finding.fix).toBeDefined();
-    const mendedMethod = applyMethodEdit(says(overhand, index, text), finding.fix!.edit);
-    expect(mendedMethod.ok && contradictionsOf(mendedMethod.value.method, index, WORKSHOP_WORDS)).toEqual([]);
+    const mendedMethod = changeMethod(says(overhand, index, text), finding.fix!.layout, finding.fix!.edit);
+    expect(mendedMethod.ok && contradictionsOf(mendedMethod.value, index, WORKSHOP_WORDS)).toEqual([]);
   });
   it('reads sides and the way round', () => {
     const last = stretchesOf(overhand).length - 1;

@@ -4,7 +4,7 @@
 import fc from 'fast-check';
 import {
   againTrouble,
-  applyMethodEdit,
+  changeMethod,
   boxesMeet,
   composeStep,
   crossingsOf,
@@ -33,12 +33,12 @@ import {
   type Figure,
   type Halt,
   type Method,
-  type MethodEdit,
+  type LayoutEdit,
 } from '../../src/index.js';
 import { edited as ok, anyFigure, demoFiles, openKnot, rope } from '../support/figures.js';
 
-const refused = (method: Method, edit: MethodEdit): string => {
-  const done = applyMethodEdit(method, edit);
+const refused = (method: Method, edit: LayoutEdit): string => {
+  const done = changeMethod(method, 0, edit);
   return done.ok ? '' : done.reason;
 };
 const rules = { tail: DEFAULT_TAIL_RULE, cordMm: 10, words: WORKSHOP_WORDS };
@@ -51,8 +51,8 @@ describe('the order of steps', () => {
       fc.property(fc.array(fc.tuple(fc.nat(4), fc.boolean()), { maxLength: 12 }), (moves) => {
         let method = reef();
         for (const [index, later] of moves) {
-          const done = applyMethodEdit(method, { kind: 'move-step', index, by: later ? 1 : -1 });
-          if (done.ok) method = done.value.method;
+          const done = changeMethod(method, 0, { kind: 'move-step', index, by: later ? 1 : -1 });
+          if (done.ok) method = done.value;
         }
         for (const leader of [0, 1]) {
           const own = method.halts.filter((h) => h.leader === leader).map((h) => h.at);
@@ -91,10 +91,7 @@ describe('the order of steps', () => {
       ],
       hosts: [],
     };
-    let method = ok(methodFor(figure), {
-      kind: 'figure',
-      edit: { kind: 'bight', rope: 'a', at: 2, points: [[12, 6]], pass: 'O' },
-    });
+    let method = ok(methodFor(figure), { kind: 'bight', rope: 'a', at: 2, points: [[12, 6]], pass: 'O' });
     const bight = method.leaders.findIndex((l) => l.kind === 'bight');
     const { to } = method.leaders[bight] as { to: number };
     method = ok(method, { kind: 'place-halt', leader: 0, at: to - 1 });
@@ -183,7 +180,7 @@ describe('a step that repeats', () => {
     const method = ok(two(), { kind: 'set-again', index: 1, again: { of: 0, way: 'once more' } });
     expect(stepText(method, 1, WORKSHOP_WORDS)).toMatch(/^As in step 1, once more: take /);
     expect(againTrouble(method, 1, WORKSHOP_WORDS)).toBeUndefined();
-    const other = ok(method, { kind: 'figure', edit: { kind: 'swap', where: crossingsOf(method.figure)[3]!.over } });
+    const other = ok(method, { kind: 'swap', where: crossingsOf(method.figure)[3]!.over });
     expect(againTrouble(other, 1, WORKSHOP_WORDS)?.of).toBe(0);
     const finding = findingsOf(other, rules).find((f) => f.code === 'again-differs')!;
     expect(codes(ok(other, finding.fix!.edit))).not.toContain('again-differs');
@@ -223,7 +220,7 @@ describe('what a step shows', () => {
         ];
         for (const edit of edits) {
           const halts = [{ ...method.halts[0]!, at: lastAt(figure.ropes[0]!) / 2 + 1.5 }];
-          const after = ok({ ...method, halts }, { kind: 'figure', edit });
+          const after = ok({ ...method, halts }, edit);
           expect(distance(place(after), place(method))).toBeLessThan(1e-6);
           const lit = after.halts[0]!.lit![0]!;
           expect([lit.from, lit.to].map((x) => x.toFixed(6))).toContain(after.halts[0]!.callouts![0]!.at.toFixed(6));
@@ -239,7 +236,7 @@ describe('what a step shows', () => {
       index: 0,
       telling: { callouts: [{ strand: 'b', at: 2, text: 'dark' }], lit: [{ strand: 'b', from: 1, to: 2 }] },
     });
-    method = ok(method, { kind: 'figure', edit: { kind: 'remove-rope', rope: 'b' } });
+    method = ok(method, { kind: 'remove-rope', rope: 'b' });
     expect(method.halts[0]!.callouts).toEqual([]);
     expect(method.halts[0]!.lit).toEqual([]);
   });
@@ -339,17 +336,14 @@ describe('the composer', () => {
         hosts: [spar],
       };
       const method = ok(methodFor(figure), {
-        kind: 'figure',
-        edit: {
-          kind: 'wrap',
-          rope: 'a',
-          about: [{ strand: 's', at: 0.4 }],
-          turns,
-          direction: 'on',
-          first: 'O',
-          spacing: 1.6,
-          riding: false,
-        },
+        kind: 'wrap',
+        rope: 'a',
+        about: [{ strand: 's', at: 0.4 }],
+        turns,
+        direction: 'on',
+        first: 'O',
+        spacing: 1.6,
+        riding: false,
       });
       const halted = ok(method, { kind: 'place-halt', leader: 0, at: Infinity });
       const { text, moves } = composeStep(halted, 0, WORKSHOP_WORDS);

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import {
-  applyMethodEdit,
+  changeMethod,
   composeStep,
   crossingsOf,
   curveOf,
@@ -17,7 +17,7 @@ import {
   distance,
   type Figure,
   type Method,
-  type MethodEdit,
+  type LayoutEdit,
 } from '../../src/index.js';
 import { edited as ok, anyFigure, demoFiles, demoKnot, rope } from '../support/figures.js';
 
@@ -64,8 +64,7 @@ describe('the composer', () => {
   });
   it('names an underhand loop and going down through it when every crossing is swapped', () => {
     let { method } = demoKnot('overhand.json');
-    for (const c of crossingsOf(method.figure))
-      method = ok(method, { kind: 'figure', edit: { kind: 'swap', where: c.over } });
+    for (const c of crossingsOf(method.figure)) method = ok(method, { kind: 'swap', where: c.over });
     expect(composeStep(method, 0, WORKSHOP_WORDS).text).toContain('underhand loop');
     expect(composeStep(method, 1, WORKSHOP_WORDS).text).toContain('down through the loop');
   });
@@ -138,18 +137,10 @@ describe('a method', () => {
   });
   it('keeps a halt on its strand through edits of the figure', () => {
     const m = ok(method(), { kind: 'place-halt', leader: 0, at: 2.5 });
-    expect(ok(m, { kind: 'figure', edit: { kind: 'insert-point', strand: 'a', at: 0.5 } }).halts[0]!.at).toBeCloseTo(
-      3.5,
-      9,
-    );
-    expect(ok(m, { kind: 'figure', edit: { kind: 'remove-point', strand: 'a', index: 0 } }).halts[0]!.at).toBeCloseTo(
-      1.5,
-      9,
-    );
-    expect(ok(m, { kind: 'figure', edit: { kind: 'reverse', rope: 'a' } }).halts[0]!.at).toBeCloseTo(0.5, 9);
-    expect(ok(m, { kind: 'figure', edit: { kind: 'remove-rope', rope: 'a' } })).toEqual(
-      jasmine.objectContaining({ halts: [], leaders: [] }),
-    );
+    expect(ok(m, { kind: 'insert-point', strand: 'a', at: 0.5 }).halts[0]!.at).toBeCloseTo(3.5, 9);
+    expect(ok(m, { kind: 'remove-point', strand: 'a', index: 0 }).halts[0]!.at).toBeCloseTo(1.5, 9);
+    expect(ok(m, { kind: 'reverse', rope: 'a' }).halts[0]!.at).toBeCloseTo(0.5, 9);
+    expect(ok(m, { kind: 'remove-rope', rope: 'a' })).toEqual(jasmine.objectContaining({ halts: [], leaders: [] }));
   });
   it('moves a halt no farther than its neighbours and the ends of its rope', () => {
     let m = ok(ok(method(), { kind: 'place-halt', leader: 0, at: 1 }), { kind: 'place-halt', leader: 0, at: 2 });
@@ -157,28 +148,27 @@ describe('a method', () => {
     expect(m.halts[0]!.at).toBeLessThan(2);
     expect(ok(m, { kind: 'move-halt', index: 1, at: 99 }).halts[1]!.at).toBe(3);
   });
-  it('is the same after an edit and its inverse', () => {
+  it('is never changed by an edit: what was there stays for undo', () => {
     const m = ok(method(), { kind: 'place-halt', leader: 0, at: 2 });
-    const edits: MethodEdit[] = [
+    const before = structuredClone(m);
+    const edits: LayoutEdit[] = [
       { kind: 'set-text', index: 0, text: 'x' },
       { kind: 'remove-step', index: 0 },
       { kind: 'move-halt', index: 0, at: 1 },
-      { kind: 'figure', edit: { kind: 'remove-point', strand: 'a', index: 3 } },
+      { kind: 'remove-point', strand: 'a', index: 3 },
     ];
     for (const edit of edits) {
-      const done = applyMethodEdit(m, edit);
-      if (!done.ok) {
-        fail(done.reason);
-        return;
-      }
-      expect(ok(done.value.method, done.value.inverse)).toEqual(m);
+      expect(ok(m, edit)).withContext(edit.kind).not.toEqual(before);
+      expect(m).withContext(edit.kind).toEqual(before);
     }
+    // A layout tried out on a copy takes the place of the layout.
+    expect(ok(m, { kind: 'take-layout', layout: ok(m, edits[0]!) }).halts[0]!.text).toBe('x');
   });
   it('refuses halts and texts that cannot be', () => {
-    expect(applyMethodEdit(method(), { kind: 'place-halt', leader: 3, at: 1 }).ok).toBeFalse();
-    expect(applyMethodEdit(method(), { kind: 'place-halt', leader: 0, at: 0 }).ok).toBeFalse();
+    expect(changeMethod(method(), 0, { kind: 'place-halt', leader: 3, at: 1 }).ok).toBeFalse();
+    expect(changeMethod(method(), 0, { kind: 'place-halt', leader: 0, at: 0 }).ok).toBeFalse();
     const m = ok(method(), { kind: 'place-halt', leader: 0, at: 1 });
-    expect(applyMethodEdit(m, { kind: 'place-halt', leader: 0, at: 1 }).ok).toBeFalse();
-    expect(applyMethodEdit(m, { kind: 'set-text', index: 0, text: 'x'.repeat(601) }).ok).toBeFalse();
+    expect(changeMethod(m, 0, { kind: 'place-halt', leader: 0, at: 1 }).ok).toBeFalse();
+    expect(changeMethod(m, 0, { kind: 'set-text', index: 0, text: 'x'.repeat(601) }).ok).toBeFalse();
   });
 });

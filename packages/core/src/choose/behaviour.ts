@@ -2,12 +2,12 @@
  * The behaviour table: what is done to a knot, what it does then, what that rests on, and how to undo it. What the core computes stands
  * first; what an author tested or judged is beside it, and where it says the contrary, that is a finding.
  */
-import type { Finding } from '../dressing/findings.js';
-import type { KnotDocument } from '../formats/figure-json.js';
+import type { Finding } from '../findings/finding.js';
+import type { KnotDocument } from '../knot/document.js';
 import { spillTest } from '../identity/classify.js';
 import { finishedFigure } from '../tying/method.js';
-import type { Judged, Does, Trial, Tried } from './judged.js';
-import { TRIALS } from './judged.js';
+import type { Judged, Does, Trial, Tried } from '../knot/judged.js';
+import { TRIALS } from '../knot/judged.js';
 import { traitsOf, type Evidence, type Known, type Traits } from './traits.js';
 
 export interface BehaviourRow {

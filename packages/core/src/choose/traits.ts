@@ -5,12 +5,12 @@
 import { passagesOf } from '../figure/crossings.js';
 import { curveOf, lengthTo } from '../figure/curve.js';
 import type { Figure } from '../figure/figure.js';
-import type { KnotDocument } from '../formats/figure-json.js';
+import type { KnotDocument } from '../knot/document.js';
 import { classOf, type Classified } from '../identity/classify.js';
 import { kinKnot } from '../kin/prove.js';
 import { finishedFigure } from '../tying/method.js';
 import type { KnotClass } from '../words/classes.js';
-import { JUDGED_KEYS, type Judged, type JudgedKey, type LOAD_WAYS } from './judged.js';
+import { JUDGED_KEYS, type Judged, type JudgedKey, type LOAD_WAYS } from '../knot/judged.js';
 
 export type Evidence = 'computed' | 'tested' | 'judged';
 

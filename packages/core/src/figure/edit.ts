@@ -1,6 +1,6 @@
 /**
- * Edits: small values that say what to do to a figure. Applying one gives the new figure, the mapping of trail positions and
- * the inverse edit. A crossing that survives an edit keeps its over and under; a new one is laid over (or under, when asked).
+ * Edits: small values that say what to do to a figure. Applying one gives the new figure and the mapping of trail positions. A
+ * crossing that survives an edit keeps its over and under; a new one is laid over (or under, when asked).
  */
 import { bight, pullThrough, type BightEdit, type PullThroughEdit } from './bight.js';
 import {
@@ -32,7 +32,7 @@ import {
 } from './figure.js';
 import { HOST_SIZES } from './hosts.js';
 import { lay, type LayEdit } from './laying.js';
-import { IDENTITY, invertMapping, type Mapping } from './mapping.js';
+import { IDENTITY, type Mapping } from './mapping.js';
 import { add, type Point } from './point.js';
 import { accept, refuse, type Refusal, type Result } from './refusal.js';
 import { retrace, type RetraceEdit } from './retrace.js';
@@ -71,13 +71,12 @@ export type Edit =
   | { readonly kind: 'set-ends'; readonly rope: string; readonly ends: Rope['ends'] }
   /** Joins a rope's ends to a sling, or opens a sling where its trail begins. */
   | { readonly kind: 'set-closed'; readonly rope: string; readonly closed: boolean }
-  /** Puts the whole figure in place of what is there: the inverse of any other edit, or a drawing of the same knot. */
-  | { readonly kind: 'restore'; readonly figure: Figure; readonly mapping: Mapping };
+  /** Puts another drawing of the same knot in place of what is there. */
+  | { readonly kind: 'redraw'; readonly figure: Figure; readonly mapping: Mapping };
 
 export interface Applied {
   readonly figure: Figure;
   readonly mapping: Mapping;
-  readonly inverse: Edit;
 }
 
 const MOST_EYES = 8;
@@ -95,7 +94,7 @@ export function applyEdit(figure: Figure, edit: Edit): Result<Applied> {
     const reason = `That makes ${size} crossings; a figure holds ${LIMITS.crossings} at most.`;
     return refuse('figure', reason, 'Split the knot into two figures.');
   }
-  return accept({ figure: next, mapping, inverse: { kind: 'restore', figure, mapping: invertMapping(mapping) } });
+  return accept({ figure: next, mapping });
 }
 
 const HANDLERS: { readonly [K in Kind]: (figure: Figure, edit: Of<K>) => Edited } = {
@@ -185,7 +184,7 @@ const HANDLERS: { readonly [K in Kind]: (figure: Figure, edit: Of<K>) => Edited 
     };
     return edited(carry(figure, next, IDENTITY, laterOver(next)));
   },
-  restore: (_figure, edit) => edited(edit.figure, edit.mapping),
+  redraw: (_figure, edit) => edited(edit.figure, edit.mapping),
 };
 
 /** Why a new strand cannot join the figure, if it cannot. */

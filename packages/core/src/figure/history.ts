@@ -1,54 +1,53 @@
 /**
- * History: the list of edits done, each with the edit that undoes it. Documents are immutable, so nothing is copied.
+ * History: what was there before each change. Documents are immutable and share what did not change, so keeping them whole costs
+ * next to nothing.
  */
 
-interface Done<E> {
-  readonly edit: E;
-  readonly inverse: E;
-  /** Edits in a row with the same key are undone together: one drag is one undo. */
+interface Kept<T> {
+  readonly state: T;
+  /** Changes in a row with the same key are undone together: one drag is one undo. */
   readonly group: string | undefined;
 }
 
-export interface History<E> {
-  readonly past: readonly Done<E>[];
-  readonly future: readonly Done<E>[];
+export interface History<T> {
+  /** What was there before each change, the first change first. */
+  readonly past: readonly Kept<T>[];
+  /** What was there before each undo, the first undo first. */
+  readonly future: readonly Kept<T>[];
 }
 
-export const noHistory = <E>(): History<E> => ({ past: [], future: [] });
+export const noHistory = <T>(): History<T> => ({ past: [], future: [] });
 
-/** Notes an edit that was just applied; what had been undone before it can no longer be redone. */
-export const record = <E>(history: History<E>, edit: E, inverse: E, group?: string): History<E> => ({
-  past: [...history.past, { edit, inverse, group }],
-  future: [],
-});
+/** Notes what was there before a change; what had been undone before it can no longer be redone. */
+export const record = <T>(history: History<T>, before: T, group?: string): History<T> =>
+  group !== undefined && group === history.past.at(-1)?.group && history.future.length === 0
+    ? history
+    : { past: [...history.past, { state: before, group }], future: [] };
 
-const groupLength = <E>(list: readonly Done<E>[]): number => {
-  const group = list.at(-1)?.group;
-  if (list.length === 0) return 0;
-  if (group === undefined) return 1;
-  let n = 0;
-  while (n < list.length && list[list.length - 1 - n]?.group === group) n += 1;
-  return n;
-};
-
-/** The inverses to apply, in order, and the history after; nothing when there is nothing to undo. */
-export function undo<E>(history: History<E>): { edits: readonly E[]; history: History<E> } | undefined {
-  const n = groupLength(history.past);
-  if (n === 0) return undefined;
-  const taken = history.past.slice(-n);
-  return {
-    edits: taken.map((d) => d.inverse).reverse(),
-    history: { past: history.past.slice(0, -n), future: [...history.future, ...[...taken].reverse()] },
-  };
+/** What is there after a step back or forth, and the history then. */
+export interface Stepped<T> {
+  readonly state: T;
+  readonly history: History<T>;
 }
 
-/** The edits to apply again, in order, and the history after. */
-export function redo<E>(history: History<E>): { edits: readonly E[]; history: History<E> } | undefined {
-  const n = groupLength(history.future);
-  if (n === 0) return undefined;
-  const taken = history.future.slice(-n).reverse();
-  return {
-    edits: taken.map((d) => d.edit),
-    history: { past: [...history.past, ...taken], future: history.future.slice(0, -n) },
-  };
+/** One step back from what is there now; nothing when there is nothing to undo. */
+export function undo<T>({ past, future }: History<T>, now: T): Stepped<T> | undefined {
+  const last = past.at(-1);
+  return (
+    last && {
+      state: last.state,
+      history: { past: past.slice(0, -1), future: [...future, { state: now, group: last.group }] },
+    }
+  );
+}
+
+/** One step forth again. */
+export function redo<T>({ past, future }: History<T>, now: T): Stepped<T> | undefined {
+  const last = future.at(-1);
+  return (
+    last && {
+      state: last.state,
+      history: { past: [...past, { state: now, group: last.group }], future: future.slice(0, -1) },
+    }
+  );
 }

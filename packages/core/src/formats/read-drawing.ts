@@ -3,9 +3,10 @@
  */
 import { accept, refuse, type Result } from '../figure/refusal.js';
 import { layingOut } from '../layout/embed.js';
-import { methodFor } from '../tying/method-edit.js';
+import { methodFor } from '../tying/layout-edit.js';
 import { codeKind, readCode } from './codes.js';
-import { blankKnot, readKnotText, type KnotDocument } from './figure-json.js';
+import { blankKnot, type KnotDocument } from '../knot/document.js';
+import { readKnotText } from './figure-read.js';
 import { readSvg } from './svg-in.js';
 
 export interface ReadDrawing {

@@ -2,7 +2,7 @@
  * Layouts and methods held against each other: whether a knot laid anew is still the same knot, and whether several ways to tie it end
  * in the same one.
  */
-import type { Finding } from '../dressing/findings.js';
+import type { Finding } from '../findings/finding.js';
 import { applyEdit } from '../figure/edit.js';
 import type { Figure } from '../figure/figure.js';
 import type { Result } from '../figure/refusal.js';

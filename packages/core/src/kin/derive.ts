@@ -6,14 +6,15 @@ import { crossingsOf } from '../figure/crossings.js';
 import { lastAt, ropeOf, type Figure } from '../figure/figure.js';
 import { mapPosition, type Mapping } from '../figure/mapping.js';
 import { accept, refuse, type Result } from '../figure/refusal.js';
-import { NAME_LIMIT, type KnotDocument } from '../formats/figure-json.js';
+import type { KnotDocument } from '../knot/document.js';
+import { NAME_LIMIT } from '../words/plain-text.js';
 import { leftHandedEdition, leftHandedName } from '../knot/edition.js';
 import { drive, type Work } from '../identity/atlas.js';
 import type { KeyBook } from '../identity/book.js';
 import { classOf } from '../identity/classify.js';
 import { signatureOf } from '../identity/signature.js';
 import { exchangeEnds } from '../identity/structure.js';
-import { applyMethodEdit } from '../tying/method-edit.js';
+import { changeLayout } from '../tying/layout-edit.js';
 import { leaderEnd, type Halt, type Layout, type Leader, type Method } from '../tying/method.js';
 import { ropeWord, WORKSHOP_WORDS, type Vocabulary } from '../words/vocabulary.js';
 import { sharpBends } from '../dressing/dress.js';
@@ -62,8 +63,7 @@ const firstLayout = ({ relaid: _relaid, ...first }: Method): Method => first;
 
 /** A layout after its figure is exchanged, its halts where they lie on the new one. */
 function remade(layout: Method, { figure, mapping }: Remade): Result<Method> {
-  const done = applyMethodEdit(layout, { kind: 'figure', edit: { kind: 'restore', figure, mapping } });
-  return done.ok ? accept(done.value.method) : done;
+  return changeLayout(layout, { kind: 'redraw', figure, mapping });
 }
 
 /** A halt at the end of a leader where there is none yet. */

@@ -2,8 +2,9 @@
  * The left-handed edition: a knot mirrored as a whole, its texts said for the other hand.
  */
 import { mirror } from '../topology/views.js';
-import type { Entry, KnotDocument } from '../formats/figure-json.js';
-import { methodsOf, FIRST_METHOD } from './knot-edit.js';
+import type { KnotDocument } from './document.js';
+import type { Entry } from './entry.js';
+import { methodsOf, FIRST_METHOD } from './methods.js';
 import type { Layout, Method, Telling } from '../tying/method.js';
 
 /** Words that are exchanged with each other. */

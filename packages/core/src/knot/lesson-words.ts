@@ -2,15 +2,17 @@
  * The words of a lesson: every text of a knot in the order in which a learner reads it, held against the words it is to be written in, and
  * rewritten in them.
  */
-import type { Entry, KnotDocument } from '../formats/figure-json.js';
+import type { KnotDocument } from './document.js';
+import type { Entry } from './entry.js';
 import type { Glossary } from '../words/glossary.js';
 import { checkLesson, inWordsOf, type LessonCheck, type LessonText, type Remark } from '../words/lint.js';
 import { TermIndex } from '../words/terms.js';
 import { vocabularyOf, type Vocabulary, type WordChoice } from '../words/vocabulary.js';
 import { composeStep } from '../tying/compose.js';
-import { stepsOf, type Method, type Step } from '../tying/method.js';
-import { inLayout, type MethodEdit } from '../tying/method-edit.js';
-import { applyKnotEdit, methodsOf } from './knot-edit.js';
+import type { LayoutEdit } from '../tying/layout-edit.js';
+import { placeOfStep, stepsOf, type Method, type Step } from '../tying/method.js';
+import { change } from './change.js';
+import { methodsOf } from './methods.js';
 
 /** A text of a knot that its author wrote, and where it stands. */
 export type TextPlace =
@@ -157,23 +159,23 @@ function withText(knot: KnotDocument, { method: index, at, after }: Rewording): 
     case 'step':
     case 'callout': {
       const method = methodsOf(knot)[index]?.method;
-      const edit = method && textEdit(method, at, after);
-      const applied = edit && applyKnotEdit(knot, { kind: 'of-method', index, edit });
-      return applied?.ok ? applied.value.knot : knot;
+      const found = method && textEdit(method, at, after);
+      const next = found && change(knot, { method: index, layout: found.layout }, found.edit);
+      return next?.ok ? next.value : knot;
     }
   }
 }
 
-/** The edit that writes a step's text or callout anew; steps are counted over all layouts, edits count those of one. */
+/** The edit that writes a step's text or callout anew, and the layout it is of. */
 function textEdit(
   method: Method,
   at: Extract<TextPlace, { kind: 'step' | 'callout' }>,
   text: string,
-): MethodEdit | undefined {
+): { readonly layout: number; readonly edit: LayoutEdit } | undefined {
   const step = stepsOf(method)[at.kind === 'step' ? at.index : at.step];
   if (!step) return undefined;
-  const index = step.index - (stepsOf(method).find((s) => s.layout === step.layout)?.index ?? 0);
-  if (at.kind === 'step') return inLayout(step.layout, { kind: 'set-text', index, text });
+  const { layout, index } = placeOfStep(method, step.index);
+  if (at.kind === 'step') return { layout, edit: { kind: 'set-text', index, text } };
   const callouts = (step.telling.callouts ?? []).map((c, i) => (i === at.index ? { ...c, text } : c));
-  return inLayout(step.layout, { kind: 'tell', index, telling: { callouts } });
+  return { layout, edit: { kind: 'tell', index, telling: { callouts } } };
 }

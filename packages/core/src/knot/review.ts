@@ -1,14 +1,14 @@
 /**
  * A review: what another person looks at one by one before people may depend on a knot, and what has to be there before it is published.
  */
-import type { KnotDocument } from '../formats/figure-json.js';
-import type { Finding } from '../dressing/findings.js';
+import type { KnotDocument } from './document.js';
+import type { Finding } from '../findings/finding.js';
 import { inspectionMarks } from '../dressing/inspection.js';
 import { stepText } from '../tying/compose.js';
 import { finishedFigure, stepsOf } from '../tying/method.js';
 import { cautionsFor } from '../words/cautions.js';
 import type { Vocabulary } from '../words/vocabulary.js';
-import { methodsOf } from './knot-edit.js';
+import { methodsOf } from './methods.js';
 
 export const ITEM_KINDS = ['front', 'back', 'step', 'mark', 'cautions'] as const;
 export type ItemKind = (typeof ITEM_KINDS)[number];

@@ -79,7 +79,12 @@ interface Layer {
 
 /** One crossing's smoothings: pairing `from` of the layer before becomes pairing `to`, times A^shift, with so many closed curves. */
 interface ScanStep {
-  readonly moves: readonly { readonly from: number; readonly to: number; readonly shift: number; readonly closed: number }[];
+  readonly moves: readonly {
+    readonly from: number;
+    readonly to: number;
+    readonly shift: number;
+    readonly closed: number;
+  }[];
   readonly layer: Layer;
   /** Most that a coefficient of the layer can grow by: the sum of what flows into one pairing. */
   readonly gain: number;

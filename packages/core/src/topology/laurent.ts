@@ -121,9 +121,7 @@ const superscript = (n: string): string =>
 
 /** The Jones polynomial, given the normalised bracket in A, with t = A⁻⁴; ascending powers of t, as text. */
 export function sayJones(p: Laurent): string {
-  const list = p.coefficients
-    .flatMap((c, i) => (c === 0n ? [] : [{ quarters: -(p.low + 2 * i), c }]))
-    .reverse();
+  const list = p.coefficients.flatMap((c, i) => (c === 0n ? [] : [{ quarters: -(p.low + 2 * i), c }])).reverse();
   if (list.length === 0) return '0';
   return list
     .map(({ quarters, c }, i) => {

@@ -63,7 +63,7 @@ export class Remainders {
     const step = power(this.modulus, p - 2n, p);
     residues.forEach((r, i) => {
       const value = this.values[i] as bigint;
-      const missing = (((BigInt(r) - value) * step) % p + p) % p;
+      const missing = ((((BigInt(r) - value) * step) % p) + p) % p;
       this.values[i] = value + this.modulus * missing;
     });
     this.modulus *= p;

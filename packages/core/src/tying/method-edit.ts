@@ -1,87 +1,29 @@
 /**
- * Edits of a method: an edit of a layout's figure, through which leaders, halts and callouts are mapped, a change of its steps, or a
- * layout put in or taken out.
+ * Edits of a method: of one of its layouts, or a layout put in, taken out or named.
  */
-import { LEAST_SPACING } from '../figure/bounds.js';
-import { legsAfter } from '../figure/bight.js';
-import { applyEdit, type Edit } from '../figure/edit.js';
 import { passagesOf } from '../figure/crossings.js';
 import { lastAt, ropeOf, type Figure, type Rope } from '../figure/figure.js';
-import { mapPosition, type Mapping } from '../figure/mapping.js';
+import type { Mapping } from '../figure/mapping.js';
 import { accept, refuse, type Refusal, type Result } from '../figure/refusal.js';
-import {
-  extentsAt,
-  inTrailOrder,
-  layoutsOf,
-  leaderEnd,
-  stretchesOf,
-  type Again,
-  type Finish,
-  type FinishKind,
-  type Halt,
-  type Layout,
-  type Leader,
-  type Method,
-  type Telling,
-} from './method.js';
-import { passagesInStep } from './compose.js';
-import { carryTelling, renumber, tellingTrouble, told } from './telling.js';
+import { changeLayout, type LayoutEdit } from './layout-edit.js';
+import { layoutsOf, type Layout, type Leader, type Method } from './method.js';
+import { carryTelling } from './telling.js';
 
-/** Edits of one layout. A step's index counts the layout's halts and then what finishes it. */
-export type LayoutEdit =
-  | { readonly kind: 'figure'; readonly edit: Edit }
-  | { readonly kind: 'place-halt'; readonly leader: number; readonly at: number }
-  | { readonly kind: 'move-halt'; readonly index: number; readonly at: number }
-  | { readonly kind: 'remove-step'; readonly index: number }
-  /** The author's own text for a step; `undefined` sets it back to the composed one. */
-  | { readonly kind: 'set-text'; readonly index: number; readonly text: string | undefined }
-  /** Changes what a step shows; `undefined` sets a thing back. */
-  | { readonly kind: 'tell'; readonly index: number; readonly telling: Telling }
-  /** A step earlier or later in the order of tying. */
-  | { readonly kind: 'move-step'; readonly index: number; readonly by: 1 | -1 }
-  /** One step made two, halfway among what it passes. */
-  | { readonly kind: 'split-step'; readonly index: number }
-  /** A step and the next one of its leader made one, with a text for both. */
-  | { readonly kind: 'join-step'; readonly index: number; readonly text?: string | undefined }
-  | { readonly kind: 'set-again'; readonly index: number; readonly again: Again | undefined }
-  /** Steps that dress, set or check the knot, each after those of its kind. */
-  | { readonly kind: 'add-finish'; readonly finish: readonly FinishKind[] };
-
+/** Edits of which layouts a method has; each but the first is of the layout that is named with it. */
 export type MethodEdit =
-  | LayoutEdit
-  /** An edit of a layout by its index; without it an edit is of the first. */
-  | { readonly kind: 'in-layout'; readonly layout: number; readonly edit: LayoutEdit }
   /** The knot laid anew: a copy of the last layout, all laid, to be drawn otherwise. */
   | { readonly kind: 'add-layout'; readonly name: string }
-  | { readonly kind: 'remove-layout'; readonly layout: number }
-  | { readonly kind: 'name-layout'; readonly layout: number; readonly name: string }
+  | { readonly kind: 'remove-layout' }
+  | { readonly kind: 'name-layout'; readonly name: string }
   /** What passes what on the way to a layout, when it is not the same knot; `undefined` takes it back. */
-  | { readonly kind: 'state-passes'; readonly layout: number; readonly passes: string | undefined }
-  | { readonly kind: 'restore'; readonly method: Method };
+  | { readonly kind: 'state-passes'; readonly passes: string | undefined };
 
-export interface AppliedMethod {
-  readonly method: Method;
-  readonly inverse: MethodEdit;
-}
-
-export const HALT_LIMIT = 60;
 export const LAYOUT_LIMIT = 6;
 /** Longest name of a layout, and longest word on what passes what. */
 export const NAME_LENGTH = 120;
-export const FINISH_ORDER = ['dress', 'set', 'check'] as const satisfies readonly FinishKind[];
-
-/** An edit meant for a layout. */
-export const inLayout = (layout: number, edit: LayoutEdit): MethodEdit =>
-  layout === 0 ? edit : { kind: 'in-layout', layout, edit };
-
-/** Applies an edit. The method given is never changed; the inverse holds it whole, sharing all that did not change. */
-export function applyMethodEdit(method: Method, edit: MethodEdit): Result<AppliedMethod> {
-  const next = methodAfter(method, edit);
-  return next.ok ? accept({ method: next.value, inverse: { kind: 'restore', method } }) : next;
-}
 
 /** A method with one of its layouts exchanged. */
-export const withLayout = (method: Method, index: number, layout: Layout): Method =>
+const withLayout = (method: Method, index: number, layout: Layout): Method =>
   methodOf(layoutsOf(method).map((l, i) => (i === index ? layout : l)));
 
 /** One layout as a method of its own: what is drawn on at a time. */
@@ -121,14 +63,11 @@ function fromLayout(from: Figure, to: Figure): Mapping {
   );
 }
 
-function methodAfter(method: Method, edit: MethodEdit): Result<Method> {
+/** A method after an edit of one of its layouts, named by its index, or of which layouts there are. The method given is never changed. */
+export function changeMethod(method: Method, index: number, edit: LayoutEdit | MethodEdit): Result<Method> {
   const layouts = layoutsOf(method);
-  if ('layout' in edit && !layouts[edit.layout]) return noLayout();
+  if (!layouts[index]) return noLayout();
   switch (edit.kind) {
-    case 'in-layout': {
-      const next = layoutAfter(layouts[edit.layout] as Layout, edit.edit);
-      return next.ok ? accept(withLayout(method, edit.layout, next.value)) : next;
-    }
     case 'add-layout': {
       if (layouts.length >= LAYOUT_LIMIT)
         return refuse('layout', `A method has ${LAYOUT_LIMIT} layouts at most.`, 'Take one out first.');
@@ -149,8 +88,8 @@ function methodAfter(method: Method, edit: MethodEdit): Result<Method> {
       return accept(methodOf([...layouts.slice(0, -1), last, layout]));
     }
     case 'remove-layout': {
-      if (edit.layout === 0) return refuse('layout', 'The first layout is the method itself.', 'Take out another one.');
-      const gone = layouts[edit.layout] as Layout;
+      if (index === 0) return refuse('layout', 'The first layout is the method itself.', 'Take out another one.');
+      const gone = layouts[index] as Layout;
       const rest = layouts.filter((l) => l !== gone);
       const last = rest.at(-1) as Layout;
       if (!gone.finish || last.finish) return accept(methodOf(rest));
@@ -160,286 +99,21 @@ function methodAfter(method: Method, edit: MethodEdit): Result<Method> {
     }
     case 'name-layout':
     case 'state-passes': {
-      const { [edit.kind === 'name-layout' ? 'name' : 'passes']: _old, ...rest } = layouts[edit.layout] as Layout;
+      const { [edit.kind === 'name-layout' ? 'name' : 'passes']: _old, ...rest } = layouts[index] as Layout;
       const said = (edit.kind === 'name-layout' ? edit.name : (edit.passes ?? '')).trim();
       if (said.length > NAME_LENGTH)
         return refuse('layout', `${NAME_LENGTH} characters are the most.`, 'Say it shorter.');
       return accept(
         withLayout(
           method,
-          edit.layout,
+          index,
           said === '' ? (rest as Layout) : { ...rest, [edit.kind === 'name-layout' ? 'name' : 'passes']: said },
         ),
       );
     }
-    case 'restore':
-      return accept(edit.method);
-    default:
-      return layoutAfter(method, edit);
-  }
-}
-
-const noStep = (): Refusal => refuse('step', 'There is no such step.', 'Choose one in the step column.');
-
-function layoutAfter<L extends Layout>(layout: L, edit: LayoutEdit): Result<L> {
-  const done = (change: Partial<Layout>): Result<L> => accept({ ...layout, ...change });
-  const { halts } = layout;
-  const finish = layout.finish ?? [];
-  /** The layout with one step changed, wherever it stands. */
-  const withStep = (index: number, change: <T extends Telling>(step: T) => T): Result<L> =>
-    index < halts.length
-      ? done({ halts: halts.map((h, i) => (i === index ? change(h) : h)) })
-      : done({ finish: finish.map((f, i) => (i === index - halts.length ? change(f) : f)) });
-  if ('index' in edit && !(halts[edit.index] ?? finish[edit.index - halts.length])) return noStep();
-  switch (edit.kind) {
-    case 'figure': {
-      const applied = applyEdit(layout.figure, edit.edit);
-      if (!applied.ok) return applied;
-      const { figure, mapping } = applied.value;
-      return accept(withBight(follow(layout, figure, mapping), edit.edit, mapping));
-    }
-    case 'place-halt':
-      return placeHalt(layout, edit.leader, edit.at);
-    case 'move-halt': {
-      const halt = halts[edit.index];
-      if (!halt) return refuse('halt', 'This step lays nothing; it has no halt.', 'Choose a halt on the trail.');
-      const leader = layout.leaders[halt.leader] as Leader;
-      const own = halts.filter((h) => h.leader === halt.leader);
-      const before = own[own.indexOf(halt) - 1]?.at ?? leader.from;
-      const after = own[own.indexOf(halt) + 1]?.at;
-      const high = after === undefined ? leaderEnd(layout, halt.leader) : after - LEAST_SPACING;
-      const at = Math.min(high, Math.max(before + LEAST_SPACING, edit.at));
-      return done({ halts: halts.map((h, i) => (i === edit.index ? { ...h, at } : h)) });
-    }
-    case 'remove-step':
-      if (edit.index >= halts.length) return done(finishing(finish.filter((_, i) => i !== edit.index - halts.length)));
-      return done({
-        halts: renumber(
-          halts.filter((_, i) => i !== edit.index),
-          (was) => (was === edit.index ? undefined : was > edit.index ? was - 1 : was),
-        ),
-      });
-    case 'set-text':
-    case 'tell': {
-      const telling = edit.kind === 'tell' ? edit.telling : { text: edit.text };
-      return tellingTrouble(`step ${edit.index + 1}`, telling) ?? withStep(edit.index, (step) => told(step, telling));
-    }
-    case 'move-step':
-      return moveStep(layout, edit.index, edit.by);
-    case 'split-step':
-      return splitStep(layout, edit.index);
-    case 'join-step':
-      return joinStep(layout, edit.index, edit.text);
-    case 'set-again': {
-      const halt = halts[edit.index];
-      if (!halt) return refuse('step', 'A step that lays nothing repeats nothing.', 'Choose a step that lays rope.');
-      if (edit.again && !(edit.again.of >= 0 && edit.again.of < edit.index))
-        return refuse(
-          `step ${edit.index + 1}`,
-          'A step does again what an earlier one of its layout did.',
-          'Name an earlier step.',
-        );
-      const { again: _old, ...rest } = halt;
-      const next: Halt = edit.again ? { ...rest, again: edit.again } : rest;
-      return done({ halts: halts.map((h, i) => (i === edit.index ? next : h)) });
-    }
-    case 'add-finish': {
-      const rank = (kind: FinishKind): number => FINISH_ORDER.indexOf(kind);
-      if (halts.length + finish.length + edit.finish.length > HALT_LIMIT) return tooManySteps();
-      return done({
-        finish: edit.finish.reduce<readonly Finish[]>((all, kind) => {
-          const at = all.filter((f) => rank(f.kind) <= rank(kind)).length;
-          return [...all.slice(0, at), { kind }, ...all.slice(at)];
-        }, finish),
-      });
+    default: {
+      const next = changeLayout(layouts[index], edit);
+      return next.ok ? accept(withLayout(method, index, next.value)) : next;
     }
   }
 }
-
-const finishing = (finish: readonly Finish[]): Partial<Layout> => ({ finish: finish.length > 0 ? finish : undefined });
-
-const tooManySteps = (): Refusal => refuse('halt', `A method has ${HALT_LIMIT} steps at most.`, 'Make it two methods.');
-
-function placeHalt<L extends Layout>(layout: L, index: number, wanted: number): Result<L> {
-  const leader = layout.leaders[index];
-  const { halts } = layout;
-  if (!leader) return refuse('halt', 'There is no such leader.', 'Lay a rope first.');
-  if (halts.length + (layout.finish?.length ?? 0) >= HALT_LIMIT) return tooManySteps();
-  const at = Math.min(wanted, leaderEnd(layout, index));
-  if (!(at > leader.from))
-    return refuse(
-      `halt at ${wanted.toFixed(2)}`,
-      leader.from >= leaderEnd(layout, index)
-        ? 'All of this rope is laid before this layout begins.'
-        : 'A halt stands after the place where its rope begins.',
-      'Put it farther along the trail.',
-    );
-  if (halts.some((h) => h.leader === index && Math.abs(h.at - at) < LEAST_SPACING))
-    return refuse(
-      `halt at ${at.toFixed(2)}`,
-      'There is a halt there already.',
-      'Lay the end farther on, or choose another place.',
-    );
-  const next = halts.findIndex((h) => h.leader === index && h.at > at);
-  const later = next < 0 ? halts.findIndex((h) => h.leader > index) : next;
-  // After what its own leader has laid; else before the first that moves later.
-  const last = halts.map((h) => h.leader).lastIndexOf(index);
-  const place = next >= 0 ? next : last >= 0 ? last + 1 : later >= 0 ? later : halts.length;
-  const placed = [...halts.slice(0, place), { leader: index, at }, ...halts.slice(place)];
-  return accept({ ...layout, halts: renumber(placed, (was) => (was >= place ? was + 1 : was)) });
-}
-
-/** Why steps cannot come in this order: a bight is drawn from rope that is not laid yet. */
-function orderTrouble(layout: Layout): Refusal | undefined {
-  for (const [k, halt] of layout.halts.entries()) {
-    const leader = layout.leaders[halt.leader];
-    if (leader?.kind !== 'bight') continue;
-    const laid = extentsAt(layout, k, halt.at).get(leader.rope)?.to ?? Infinity;
-    if (laid < leader.to - 1e-6)
-      return refuse(
-        `step ${k + 1}`,
-        'It draws a bight from rope that is not laid by then.',
-        'Lay the rope first; then the bight can be drawn out of it.',
-      );
-  }
-  return undefined;
-}
-
-function moveStep<L extends Layout>(layout: L, index: number, by: 1 | -1): Result<L> {
-  const { halts } = layout;
-  const finish = layout.finish ?? [];
-  const other = index + by;
-  const swap = <T>(list: readonly T[], i: number, j: number): T[] =>
-    list.map((x, n) => (n === i ? (list[j] as T) : n === j ? (list[i] as T) : x));
-  if (other < 0 || other >= halts.length + finish.length)
-    return refuse(`step ${index + 1}`, `It is the ${by === 1 ? 'last' : 'first'} of its layout.`, 'It stays there.');
-  if (index >= halts.length !== other >= halts.length)
-    return refuse(
-      `step ${index + 1}`,
-      'A knot is dressed, set and checked after it is laid.',
-      'Steps that lay rope come first.',
-    );
-  if (index >= halts.length)
-    return accept({ ...layout, finish: swap(finish, index - halts.length, other - halts.length) });
-  if (halts[index]?.leader === halts[other]?.leader)
-    return refuse(
-      `steps ${Math.min(index, other) + 1} and ${Math.max(index, other) + 1}`,
-      'Both lay the same end, and it goes along its trail one way.',
-      'Move a halt along the trail instead, or change what it lays.',
-    );
-  const moved: L = {
-    ...layout,
-    halts: renumber(swap(halts, index, other), (was) => (was === index ? other : was === other ? index : was)),
-  };
-  return orderTrouble(moved) ?? accept(moved);
-}
-
-/** Sentences of a text. */
-const sentences = (text: string): string[] => text.match(/[^.!?]+[.!?]*\s*/g)?.map((s) => s.trim()) ?? [];
-
-function splitStep<L extends Layout>(layout: L, index: number): Result<L> {
-  const stretch = stretchesOf(layout)[index];
-  if (!stretch) return refuse('step', 'A step that lays nothing cannot be split.', 'Choose one that lays rope.');
-  const places = passagesInStep(layout, stretch).map((p) => p.at);
-  const half = places.length >> 1;
-  const [before, after] = places.length > 1 ? [places[half - 1], places[half]] : [stretch.from, stretch.to];
-  const at = ((before ?? stretch.from) + (after ?? stretch.to)) / 2;
-  const placed = placeHalt(layout, stretch.leader, at);
-  if (!placed.ok) return placed;
-  const [own, said] = [layout.halts[index] as Halt, sentences(layout.halts[index]?.text ?? '')];
-  // What the whole step told stays with its second part; of its own text, the first sentences go with the first part.
-  const cut = said.length >> 1;
-  const halts = placed.value.halts.map((h, i): Halt => {
-    if (i === index && cut > 0) return { ...h, text: said.slice(0, cut).join(' ') };
-    if (i === index + 1 && cut > 0) return { ...own, at: h.at, text: said.slice(cut).join(' ') };
-    return h;
-  });
-  return accept({ ...placed.value, halts });
-}
-
-function joinStep<L extends Layout>(layout: L, index: number, text: string | undefined): Result<L> {
-  const { halts } = layout;
-  const [one, two] = [halts[index], halts[index + 1]];
-  if (!one || !two)
-    return refuse(`step ${index + 1}`, 'No step that lays rope comes after it.', 'Join it with the one before.');
-  if (one.leader !== two.leader)
-    return refuse(
-      `steps ${index + 1} and ${index + 2}`,
-      'They lay different ends.',
-      'Two steps are joined when one end goes on in both.',
-    );
-  const callouts = [...(one.callouts ?? []), ...(two.callouts ?? [])];
-  const lit = [...(one.lit ?? []), ...(two.lit ?? [])];
-  const joined = told<Halt>(two, {
-    text,
-    ...(callouts.length > 0 ? { callouts } : {}),
-    ...(lit.length > 0 ? { lit } : {}),
-  });
-  const trouble = tellingTrouble(`step ${index + 1}`, joined);
-  if (trouble) return trouble;
-  return accept({
-    ...layout,
-    halts: renumber([...halts.slice(0, index), joined, ...halts.slice(index + 2)], (was) =>
-      was > index ? was - 1 : was,
-    ),
-  });
-}
-
-/** A leader carried through a mapping; nothing when its rope, or its bight, is gone. */
-function followLeader(leader: Leader, figure: Figure, mapping: Mapping): Leader | undefined {
-  const rope = ropeOf(figure, leader.rope);
-  if (!rope) return undefined;
-  const at = (place: number): number | undefined => mapPosition(mapping, { strand: leader.rope, at: place })?.at;
-  const reversed = (mapping.get(leader.rope) ?? []).some(({ to }) => to[0] > to[1]);
-  if (leader.kind === 'end')
-    return { ...leader, from: reversed ? (leader.from > 0 ? lastAt(rope) : 0) : (at(leader.from) ?? 0) };
-  const [a, b] = [at(leader.from), at(leader.to)];
-  if (a === undefined || b === undefined || Math.abs(b - a) < LEAST_SPACING) return undefined;
-  return { ...leader, from: Math.min(a, b), to: Math.max(a, b) };
-}
-
-/** Leaders and halts carried over to an edited figure; a rope that is new gets a leader of its own, last in order. */
-function follow<L extends Layout>(layout: L, figure: Figure, mapping: Mapping): L {
-  const kept: number[] = [];
-  const leaders: Leader[] = [];
-  layout.leaders.forEach((l, i) => {
-    const carried = followLeader(l, figure, mapping);
-    if (!carried) return;
-    kept[i] = leaders.length;
-    leaders.push(carried);
-  });
-  for (const rope of figure.ropes) {
-    if (!rope.closed && !leaders.some((l) => l.kind === 'end' && l.rope === rope.id))
-      leaders.push({ kind: 'end', rope: rope.id, from: 0 });
-  }
-  const next: L = { ...layout, figure, leaders, halts: [] };
-  const carried = layout.halts.flatMap((h, was): { was: number; halt: Halt }[] => {
-    const leader = kept[h.leader];
-    const rope = layout.leaders[h.leader]?.rope ?? '';
-    if (leader === undefined) return [];
-    const end = leaderEnd(next, leader);
-    const at = mapPosition(mapping, { strand: rope, at: h.at })?.at ?? end;
-    return at > (leaders[leader] as Leader).from
-      ? [{ was, halt: carryTelling({ ...h, leader, at: Math.min(at, end) }, mapping) }]
-      : [];
-  });
-  const wasOf = new Map(carried.map(({ was, halt }) => [halt, was]));
-  // Two halts pushed onto one place by a removed point are one step.
-  const halts = inTrailOrder(carried.map((c) => c.halt)).filter(
-    (h, i, all) => !all.slice(0, i).some((o) => o.leader === h.leader && h.at - o.at <= 1e-9),
-  );
-  const now = new Map(halts.map((h, i) => [wasOf.get(h) as number, i]));
-  const finish = layout.finish?.map((f) => carryTelling(f, mapping));
-  return { ...next, halts: renumber(halts, (was) => now.get(was)), ...(finish ? { finish } : {}) };
-}
-
-/** A bight that was drawn out becomes a leader, the last in order. */
-function withBight<L extends Layout>(layout: L, edit: Edit, mapping: Mapping): L {
-  if (edit.kind !== 'bight') return layout;
-  const legs = legsAfter(mapping, edit.rope);
-  return legs ? { ...layout, leaders: [...layout.leaders, { kind: 'bight', rope: edit.rope, ...legs }] } : layout;
-}
-
-/** A method for a figure that has none: every open rope is laid from its start, in order. */
-export const methodFor = (figure: Figure): Method =>
-  follow<Method>({ figure, leaders: [], halts: [] }, figure, new Map());

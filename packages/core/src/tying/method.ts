@@ -206,6 +206,13 @@ export function stepsOf(method: Method): readonly Step[] {
   return steps;
 }
 
+/** Which layout a step belongs to, and its index among the steps of that layout. */
+export function placeOfStep(method: Method, step: number): { readonly layout: number; readonly index: number } {
+  const steps = stepsOf(method);
+  const layout = steps[step]?.layout ?? 0;
+  return { layout, index: step - (steps.find((s) => s.layout === layout)?.index ?? 0) };
+}
+
 /** How far a leader has come when the halts before the kth are done and the leader itself is not the one that moves. */
 function reachOf(layout: Layout, leader: number, k: number, moving: number): number | 'all' | 'none' {
   const own = layout.halts.flatMap((h, i) => (h.leader === leader ? [{ i, at: h.at }] : []));

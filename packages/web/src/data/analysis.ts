@@ -2,16 +2,16 @@
  * What the core says of the method on the bench, computed in a worker: the latest request wins, older ones are dropped.
  */
 import { DestroyRef, inject, Injectable } from '@angular/core';
-import type { FigureFile, Finding, TailRule, Vocabulary } from '@foxtrail/core';
+import type { FigureFile, Finding, HousePractice, Vocabulary } from '@foxtrail/core';
 import { Observable } from 'rxjs';
 
 export interface AnalysisRequest {
   readonly id: number;
   readonly document: FigureFile;
-  readonly tail: TailRule;
+  /** Index of the method that is worked on. */
+  readonly method: number;
+  readonly practice: HousePractice;
   readonly words: Vocabulary;
-  /** Whether a tail is measured from before its keeper. */
-  readonly beforeKeeper: boolean;
 }
 
 export interface ClosureReport {
@@ -60,8 +60,8 @@ export class AnalysisService {
     inject(DestroyRef).onDestroy(() => this.worker.terminate());
   }
 
-  request(document: FigureFile, tail: TailRule, words: Vocabulary, beforeKeeper = false): void {
-    const request = { id: (this.next += 1), document, tail, words, beforeKeeper };
+  request(document: FigureFile, method: number, practice: HousePractice, words: Vocabulary): void {
+    const request = { id: (this.next += 1), document, method, practice, words };
     if (this.busy === undefined) this.send(request);
     else this.waiting = request;
   }

@@ -212,7 +212,7 @@ export class Board {
       const far = distance(pointAt(curve, atLength(curve, l)), to);
       if (far < away) [best, away] = [l, far];
     }
-    this.state.do({ kind: 'move-halt', index, at: atLength(curve, best) }, `drag-halt-${index}`);
+    this.state.do({ kind: 'move-halt', index, at: atLength(curve, best) }, { group: `drag-halt-${index}` });
   }
 
   /** Loops that are meant to stay. */
@@ -406,7 +406,7 @@ export class Board {
       .map((r) => ({ strand: r.id, ...nearestOn(curveOf(r), at) }))
       .sort((p, q) => p.away - q.away)[0];
     if (onRope && onRope.away <= reach) {
-      if (this.state.doFigure({ kind: 'insert-point', strand: onRope.strand, at: onRope.at })) {
+      if (this.state.do({ kind: 'insert-point', strand: onRope.strand, at: onRope.at })) {
         const index = Math.floor(onRope.at) + 1;
         this.state.chosen.set({ kind: 'point', strand: onRope.strand, index });
         this.gesture = { kind: 'point', strand: onRope.strand, index };

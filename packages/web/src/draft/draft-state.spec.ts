@@ -1,7 +1,7 @@
 import { signal } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
-import { applyMethodEdit, crossingsOf, WORKSHOP_WORDS, type Method, type MethodEdit, type Point } from '@foxtrail/core';
-import { BenchStore } from '../knot/bench-store';
+import { changeMethod, crossingsOf, WORKSHOP_WORDS, type Method, type LayoutEdit, type Point } from '@foxtrail/core';
+import { BenchStore, type Doing } from '../knot/bench-store';
 import { overhand } from '../testing/knots';
 import { DraftState, fitStroke, type Sample } from './draft-state';
 
@@ -36,9 +36,9 @@ describe('the hand on the board', () => {
     const store = {
       method,
       vocabulary: () => WORKSHOP_WORDS,
-      edit: (edit: MethodEdit) => {
-        const done = applyMethodEdit(method(), edit);
-        if (done.ok) method.set(done.value.method);
+      edit: (edit: LayoutEdit, { layout = 0 }: Doing = {}) => {
+        const done = changeMethod(method(), layout, edit);
+        if (done.ok) method.set(done.value);
         return done;
       },
     };

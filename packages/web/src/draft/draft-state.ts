@@ -14,7 +14,7 @@ import {
   hostAt,
   HOST_SIZE,
   hostOf,
-  inLayout,
+  changeLayout,
   isReached,
   lastAt,
   layoutsOf,
@@ -30,18 +30,16 @@ import {
   type Figure,
   type HostKind,
   type Method,
-  type LayoutEdit,
+  type KnotEdit,
   type Point,
   type Result,
   type Rope,
   type TrailPosition,
   type View,
   WHOLE,
-  withLayout,
   type Vocabulary,
 } from '@foxtrail/core';
-import { applyMethodEdit } from '@foxtrail/core';
-import { BenchStore, type BenchEdit } from '../knot/bench-store';
+import { BenchStore, type Doing } from '../knot/bench-store';
 
 export type Tool = 'lay' | 'points';
 
@@ -115,8 +113,8 @@ export class DraftState {
   private readonly proposed = computed(() => {
     const [edit, method] = [this.proposal(), this.laid()];
     if (!edit || !method) return null;
-    const done = applyMethodEdit(method, { kind: 'figure', edit });
-    return done.ok ? done.value.method : null;
+    const done = changeLayout(method, edit);
+    return done.ok ? done.value : null;
   });
 
   readonly method = computed<Method>(
@@ -162,23 +160,14 @@ export class DraftState {
     this.message.set(this.under() ? 'The end passes under.' : 'The end passes over.');
   }
 
-  /** Applies an edit to the knot; a refusal is said, and nothing changes. */
-  do(edit: LayoutEdit, group?: string): boolean {
-    return this.say(this.store.edit(inLayout(this.layout(), edit), group));
-  }
-
-  /** Applies an edit to the knot as a whole: its layouts, its methods. */
-  doWhole(edit: BenchEdit): boolean {
-    return this.say(this.store.edit(edit));
+  /** Applies an edit to the knot, to the layout that is drawn on where nothing else is named; a refusal is said, and nothing changes. */
+  do(edit: KnotEdit, doing: Doing = {}): boolean {
+    return this.say(this.store.edit(edit, { layout: this.layout(), ...doing }));
   }
 
   private say(done: Result<unknown>): boolean {
     this.message.set(done.ok ? '' : sayRefusal(done));
     return done.ok;
-  }
-
-  doFigure(edit: Edit, group?: string): boolean {
-    return this.do({ kind: 'figure', edit }, group);
   }
 
   /**
@@ -188,8 +177,8 @@ export class DraftState {
   preview(edit: Edit, onward = false): void {
     const method = (onward ? this.previewState() : null) ?? this.laid();
     if (!method) return;
-    const applied = applyMethodEdit(method, { kind: 'figure', edit });
-    if (applied.ok) this.previewState.set(applied.value.method);
+    const applied = changeLayout(method, edit);
+    if (applied.ok) this.previewState.set(applied.value);
     else this.say(applied);
   }
 
@@ -210,8 +199,7 @@ export class DraftState {
   commitPreview(): void {
     const shown = this.previewState();
     this.previewState.set(null);
-    const method = this.store.method();
-    if (shown && method) this.doWhole({ kind: 'restore', method: withLayout(method, this.layout(), shown) });
+    if (shown) this.do({ kind: 'take-layout', layout: shown });
   }
 
   /** Lets go of what is shown; the knot is as it was. */
@@ -249,7 +237,7 @@ export class DraftState {
       }
       return;
     }
-    if (this.doFigure(edit)) {
+    if (this.do(edit)) {
       if (edit.kind === 'add-rope') this.setActive(edit.rope.id);
       this.pendingStart.set(null);
       this.step.set(null);
@@ -284,7 +272,7 @@ export class DraftState {
   /** Lays a host on the board. */
   addHost(kind: HostKind, middle: Point): void {
     const host = hostAt(kind, freshId(this.figure(), kind), middle);
-    if (this.doFigure({ kind: 'add-host', host })) {
+    if (this.do({ kind: 'add-host', host })) {
       this.tool.set('points');
       this.chosen.set({ kind: 'host', host: host.id });
       this.message.set(`A ${this.words().hosts[kind] ?? kind} is laid. Arrow keys or a drag move it; + and − size it.`);
@@ -300,7 +288,7 @@ export class DraftState {
       return;
     }
     const size = Math.min(20, Math.max(0.6, (host.size ?? HOST_SIZE) + by));
-    if (this.doFigure({ kind: 'size-host', host: host.id, size }, `size-${host.id}`))
+    if (this.do({ kind: 'size-host', host: host.id, size }, { group: `size-${host.id}` }))
       this.message.set(`It is ${size.toFixed(1)} rope diameters thick.`);
   }
 
@@ -334,7 +322,7 @@ export class DraftState {
   swap(crossing: number): void {
     const c = this.crossing(crossing);
     if (!c || this.view() !== 'front') return;
-    if (this.doFigure({ kind: 'swap', where: c.over })) this.message.set(`Crossing ${crossing} is swapped.`);
+    if (this.do({ kind: 'swap', where: c.over })) this.message.set(`Crossing ${crossing} is swapped.`);
   }
 
   private crossing(number: number): { over: TrailPosition } | undefined {
@@ -347,14 +335,14 @@ export class DraftState {
   removeChosen(): void {
     const chosen = this.chosen();
     if (chosen?.kind === 'point') {
-      if (this.doFigure({ kind: 'remove-point', strand: chosen.strand, index: chosen.index })) {
+      if (this.do({ kind: 'remove-point', strand: chosen.strand, index: chosen.index })) {
         const strand = ropeOf(this.figure(), chosen.strand);
         this.chosen.set(strand ? { ...chosen, index: Math.min(chosen.index, strand.points.length - 1) } : null);
       }
     } else if (chosen?.kind === 'halt') {
       if (this.do({ kind: 'remove-step', index: chosen.index })) this.clear();
     } else if (chosen?.kind === 'host') {
-      if (this.doFigure({ kind: 'remove-host', host: chosen.host })) this.clear();
+      if (this.do({ kind: 'remove-host', host: chosen.host })) this.clear();
     } else this.message.set('Choose a point, a halt or a spar first; then it can be removed.');
   }
 
@@ -372,7 +360,7 @@ export class DraftState {
       return;
     }
     const before = ropeOf(this.figure(), where.strand)?.eyes?.length ?? 0;
-    if (this.doFigure({ kind: 'toggle-eye', where }))
+    if (this.do({ kind: 'toggle-eye', where }))
       this.message.set(
         (ropeOf(this.figure(), where.strand)?.eyes?.length ?? 0) > before
           ? 'The loop is an eye: it is meant to stay.'
@@ -392,12 +380,12 @@ export class DraftState {
     const next = END_ROLES[(END_ROLES.findIndex((r) => r.role === rope.ends[which]) + 1) % END_ROLES.length];
     if (!next) return;
     const ends: Rope['ends'] = which === 0 ? [next.role, rope.ends[1]] : [rope.ends[0], next.role];
-    if (this.doFigure({ kind: 'set-ends', rope: rope.id, ends }))
+    if (this.do({ kind: 'set-ends', rope: rope.id, ends }))
       this.message.set(`The ${which === 0 ? 'first' : 'last'} end ${next.says}`);
   }
 
   removeRope(id: string): void {
-    if (this.doFigure({ kind: 'remove-rope', rope: id })) {
+    if (this.do({ kind: 'remove-rope', rope: id })) {
       this.clear();
       this.activeId.set(null);
     }
@@ -427,7 +415,7 @@ export class DraftState {
     if (chosen?.kind === 'point') {
       const point = this.figure().ropes.find((r) => r.id === chosen.strand)?.points[chosen.index];
       if (point)
-        this.doFigure(
+        this.do(
           {
             kind: 'move-point',
             strand: chosen.strand,
@@ -435,10 +423,10 @@ export class DraftState {
             to: [point[0] + by[0], point[1] + by[1]],
             pass: this.under() ? 'U' : 'O',
           },
-          `nudge-${chosen.strand}-${chosen.index}`,
+          { group: `nudge-${chosen.strand}-${chosen.index}` },
         );
     } else if (chosen?.kind === 'host')
-      this.doFigure({ kind: 'move-host', host: chosen.host, by }, `nudge-${chosen.host}`);
+      this.do({ kind: 'move-host', host: chosen.host, by }, { group: `nudge-${chosen.host}` });
     else if (chosen?.kind === 'halt') this.moveHalt(chosen.index, Math.sign(by[0] - by[1]) * Math.hypot(by[0], by[1]));
     else if (this.tool() === 'lay') {
       const rope = this.newRope() ? undefined : this.activeRope();
@@ -453,7 +441,10 @@ export class DraftState {
     const rope = step && ropeOf(this.figure(), step.rope);
     if (!rope) return;
     const curve = curveOf(rope);
-    this.do({ kind: 'move-halt', index, at: atLength(curve, lengthTo(curve, step.to) + by) }, `halt-${index}`);
+    this.do(
+      { kind: 'move-halt', index, at: atLength(curve, lengthTo(curve, step.to) + by) },
+      { group: `halt-${index}` },
+    );
   }
 
   /** Lays the end to the pencil. */
@@ -539,7 +530,7 @@ export class DraftState {
     const number = this.pointed();
     if (number === null) return;
     const c = crossingsOf(this.figure()).find((x) => x.number === number);
-    if (c && this.comesOver(number) !== over && !this.doFigure({ kind: 'swap', where: c.over })) return;
+    if (c && this.comesOver(number) !== over && !this.do({ kind: 'swap', where: c.over })) return;
     this.stepWalk(1);
   }
 
@@ -557,7 +548,7 @@ export class DraftState {
       this.message.set('Choose a point first; the new one goes after it.');
       return;
     }
-    if (this.doFigure({ kind: 'insert-point', strand: chosen.strand, at: chosen.index + 0.5 }))
+    if (this.do({ kind: 'insert-point', strand: chosen.strand, at: chosen.index + 0.5 }))
       this.chosen.set({ ...chosen, index: chosen.index + 1 });
   }
 

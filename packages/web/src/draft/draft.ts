@@ -127,7 +127,7 @@ export class DraftPage {
 
   protected reverse(): void {
     const rope = this.state.activeRope();
-    if (rope && this.state.doFigure({ kind: 'reverse', rope: rope.id }))
+    if (rope && this.state.do({ kind: 'reverse', rope: rope.id }))
       this.state.message.set('The rope is reversed: its standing part and its end are exchanged.');
   }
 
@@ -153,7 +153,7 @@ export class DraftPage {
   protected toggleClosed(): void {
     const rope = this.state.activeRope();
     if (!rope) this.state.message.set('Lay a rope first.');
-    else if (this.state.doFigure({ kind: 'set-closed', rope: rope.id, closed: !rope.closed }))
+    else if (this.state.do({ kind: 'set-closed', rope: rope.id, closed: !rope.closed }))
       this.state.message.set(
         rope.closed ? 'The sling is opened where its trail begins.' : 'The ends are joined: it is a sling.',
       );
@@ -179,7 +179,7 @@ export class DraftPage {
     if (!done) this.state.message.set('Tidying was stopped; the drawing is as it was.');
     else if (!done.ok) this.state.message.set(done.reason);
     else if (this.store.knot() !== knot) this.state.message.set('The drawing changed meanwhile, so it was not tidied.');
-    else if (this.state.doFigure({ kind: 'restore', figure: done.figure, mapping: done.mapping }))
+    else if (this.state.do({ kind: 'redraw', figure: done.figure, mapping: done.mapping }))
       this.state.message.set(`${tight ? 'Drawn tight' : 'Tidied'}: every crossing is what it was. Z undoes it.`);
   }
 
@@ -208,7 +208,7 @@ export class DraftPage {
   }
 
   protected fix(f: Finding): void {
-    if (f.fix) this.state.doWhole(f.fix.edit);
+    if (f.fix) this.state.do(f.fix.edit, { layout: f.fix.layout });
   }
 
   protected key(event: KeyboardEvent): void {

@@ -1,17 +1,17 @@
 import { signal } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import {
-  applyMethodEdit,
+  changeMethod,
   crossingsOf,
   hostAt,
   methodFor,
   type Figure,
   type Method,
   WORKSHOP_WORDS,
-  type MethodEdit,
+  type LayoutEdit,
   type Point,
 } from '@foxtrail/core';
-import { BenchStore } from '../knot/bench-store';
+import { BenchStore, type Doing } from '../knot/bench-store';
 import { Icons } from '../ui/icons';
 import { DraftState } from './draft-state';
 import { fitBight, LayingTools } from './laying-tools';
@@ -46,9 +46,9 @@ describe('the laying tools', () => {
     const store = {
       method,
       vocabulary: () => WORKSHOP_WORDS,
-      edit: (edit: MethodEdit) => {
-        const done = applyMethodEdit(method(), edit);
-        if (done.ok) method.set(done.value.method);
+      edit: (edit: LayoutEdit, { layout = 0 }: Doing = {}) => {
+        const done = changeMethod(method(), layout, edit);
+        if (done.ok) method.set(done.value);
         return done;
       },
     };

@@ -4,7 +4,7 @@
  */
 import { computed, effect, inject, Injectable, signal } from '@angular/core';
 import {
-  applyMethodEdit,
+  changeLayout,
   atLength,
   curveOf,
   fitPath,
@@ -136,7 +136,7 @@ export class LayingTools {
   readonly refusal = computed(() => {
     const [edit, method] = [this.edit(), this.state.laid()];
     if (!edit || !method) return '';
-    const done = applyMethodEdit(method, { kind: 'figure', edit });
+    const done = changeLayout(method, edit);
     return done.ok ? '' : sayRefusal(done);
   });
 
@@ -259,7 +259,7 @@ export class LayingTools {
   pullThrough(): void {
     const bight = this.lastBight();
     if (!bight) return;
-    if (!this.state.doFigure({ kind: 'pull-through', rope: bight.rope, from: bight.from, to: bight.to })) return;
+    if (!this.state.do({ kind: 'pull-through', rope: bight.rope, from: bight.from, to: bight.to })) return;
     this.kind.set(null);
     this.state.message.set('The end is pulled through: nothing is slipped any more.');
   }
@@ -308,7 +308,7 @@ export class LayingTools {
     }
     const said = saying(edit);
     const again = this.wrap();
-    if (!this.state.doFigure(edit)) return;
+    if (!this.state.do(edit)) return;
     this.kind.set(null);
     if (edit.kind !== 'rewrap' || again === null) this.state.step.set(null);
     this.state.message.set(said);

@@ -138,7 +138,7 @@ describe('the steps of a draft', () => {
     await press('A layout');
     expect(layoutsOf(bench.method()).map((l) => l.name)).toEqual(['Open', 'Dressed']);
     expect(state.layout()).toBe(1);
-    state.doFigure({ kind: 'move-point', strand: 'a', index: 7, to: [24, -4] });
+    state.do({ kind: 'move-point', strand: 'a', index: 7, to: [24, -4] });
     expect(bench.method().figure.ropes[0]!.points.at(-1)).toEqual([20, -4]);
     expect(layoutsOf(bench.method())[1]!.figure.ropes[0]!.points.at(-1)).toEqual([24, -4]);
     tools.show(1);

@@ -60,7 +60,7 @@ export class StepTools {
   show(index: number): void {
     const step = this.steps()[index];
     if (!step) return;
-    const { layout, place } = placeOfStep(this.method(), index);
+    const { layout, index: place } = placeOfStep(this.method(), index);
     this.state.takeLayout(layout);
     this.state.step.set(place);
     this.state.chosen.set({ kind: 'halt', index: place });
@@ -86,7 +86,7 @@ export class StepTools {
   }
 
   tell(telling: Telling, group?: string): void {
-    this.withShown((_, index) => this.state.do({ kind: 'tell', index, telling }, group));
+    this.withShown((_, index) => this.state.do({ kind: 'tell', index, telling }, { group }));
   }
 
   toggleBack(): void {
@@ -252,14 +252,14 @@ export class StepTools {
   layAnew(): void {
     const count = layoutsOf(this.method()).length;
     if (count === 1 && this.method().name === undefined)
-      this.state.doWhole({ kind: 'name-layout', layout: 0, name: 'Open' });
-    if (!this.state.doWhole({ kind: 'add-layout', name: count === 1 ? 'Dressed' : `Layout ${count + 1}` })) return;
+      this.state.do({ kind: 'name-layout', name: 'Open' }, { layout: 0 });
+    if (!this.state.do({ kind: 'add-layout', name: count === 1 ? 'Dressed' : `Layout ${count + 1}` })) return;
     this.state.takeLayout(count);
     this.state.message.set('Laid anew: move its points, or tidy it (D). The bench proves that it stays the same knot.');
   }
 
   removeLayout(layout: number): void {
-    if (this.state.doWhole({ kind: 'remove-layout', layout })) this.state.takeLayout(Math.max(0, layout - 1));
+    if (this.state.do({ kind: 'remove-layout' }, { layout })) this.state.takeLayout(Math.max(0, layout - 1));
   }
 
   /** Another way to tie the knot: drawn from blank, or from a copy of the one in hand. */
@@ -269,7 +269,7 @@ export class StepTools {
     let n = methods.length + 1;
     while (used.has(`Method ${n}`)) n += 1;
     const method = copy ? this.method() : EMPTY_METHOD;
-    if (!this.state.doWhole({ kind: 'add-method', name: `Method ${n}`, method })) return;
+    if (!this.state.do({ kind: 'add-method', name: `Method ${n}`, method })) return;
     this.takeMethod(methods.length);
     this.state.message.set(
       'Another way to tie it. It has to end in the same knot; the bench holds it against the first.',

@@ -82,7 +82,7 @@ import { StepTools } from './step-tools';
             </button>
             <mat-menu #methodMenu>
               @if (m.index > 0) {
-                <button mat-menu-item type="button" (click)="state.doWhole({ kind: 'first-method', index: m.index })">
+                <button mat-menu-item type="button" (click)="state.do({ kind: 'first-method' }, { method: m.index })">
                   Show it to learners first
                 </button>
               }
@@ -107,7 +107,7 @@ import { StepTools } from './step-tools';
                 [value]="layout.name"
                 (focus)="state.takeLayout(layout.index)"
                 (keydown)="$event.stopPropagation()"
-                (change)="state.doWhole({ kind: 'name-layout', layout: layout.index, name: layoutName.value })"
+                (change)="state.do({ kind: 'name-layout', name: layoutName.value }, { layout: layout.index })"
                 #layoutName
               />
               @if (layout.index !== state.layout()) {
@@ -145,7 +145,7 @@ import { StepTools } from './step-tools';
                   [readonly]="!store.mayWrite()"
                   [value]="p.stated ?? ''"
                   (keydown)="$event.stopPropagation()"
-                  (change)="state.doWhole({ kind: 'state-passes', layout: layout.index, passes: passes.value })"
+                  (change)="state.do({ kind: 'state-passes', passes: passes.value }, { layout: layout.index })"
                   #passes
                 />
               }
@@ -528,12 +528,11 @@ export class Steps {
 
   /** Names the method in hand; a name that cannot be used leaves the old one in the field. */
   protected nameMethod(field: HTMLInputElement): void {
-    if (!this.state.doWhole({ kind: 'name-method', index: this.store.inHand(), name: field.value }))
-      field.value = this.inHand()?.name ?? '';
+    if (!this.state.do({ kind: 'name-method', name: field.value })) field.value = this.inHand()?.name ?? '';
   }
 
   protected removeMethod(index: number): void {
-    if (this.state.doWhole({ kind: 'remove-method', index })) this.tools.takeMethod(0);
+    if (this.state.do({ kind: 'remove-method' }, { method: index })) this.tools.takeMethod(0);
   }
 }
 

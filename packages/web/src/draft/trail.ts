@@ -246,7 +246,7 @@ export class Trail {
     const place = this.positionAt(event.clientX);
     const step = stretchesOf(this.method())[this.dragging];
     if (place && step?.rope === place.strand)
-      this.state.do({ kind: 'move-halt', index: this.dragging, at: place.at }, `drag-halt-${this.dragging}`);
+      this.state.do({ kind: 'move-halt', index: this.dragging, at: place.at }, { group: `drag-halt-${this.dragging}` });
   }
 
   protected dropHalt(): void {

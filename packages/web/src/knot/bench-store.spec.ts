@@ -87,7 +87,7 @@ describe('the bench', () => {
   it('undoes and redoes, a group at once', async () => {
     await load();
     for (const t of ['a', 'ab', 'abc'])
-      expect(store.edit({ kind: 'set-text', index: 0, text: t }, 'typing').ok).toBeTrue();
+      expect(store.edit({ kind: 'set-text', index: 0, text: t }, { group: 'typing' }).ok).toBeTrue();
     edit('other');
     store.undo();
     expect(textOnBench()).toBe('abc');

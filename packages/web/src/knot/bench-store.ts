@@ -8,9 +8,7 @@ import { computed, DestroyRef, effect, inject, Injectable, signal, untracked } f
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { conflictSchema, type ClipInfo, type KnotCard, type Publication } from '@foxtrail/contract';
 import {
-  applyKnotEdit,
-  choiceOf,
-  knotByMethod,
+  change,
   mendText,
   reworded,
   methodsOf,
@@ -30,8 +28,8 @@ import {
   type KnotDocument,
   type KnotEdit,
   type KnotText,
+  type LayoutPlace,
   type Mend,
-  type MethodEdit,
   type Pace,
   type Result,
 } from '@foxtrail/core';
@@ -44,22 +42,16 @@ import { troubleOf, type Trouble } from '../data/problem';
 import { SessionService } from '../data/session';
 import { WordsService } from '../data/words';
 
-/** An edit of the open knot: of the method in hand, or of the knot itself. */
-export type BenchEdit = MethodEdit | KnotEdit;
+/** How an edit is done: where, if not in the method in hand and its first layout, and what it is undone together with. */
+export interface Doing extends Partial<LayoutPlace> {
+  readonly group?: string | undefined;
+}
 
-const KNOT_EDITS: ReadonlySet<BenchEdit['kind']> = new Set<KnotEdit['kind']>([
-  'of-method',
-  'entry',
-  'add-method',
-  'remove-method',
-  'name-method',
-  'first-method',
-  'restore-knot',
-]);
-
-/** An edit as it is noted: one of a method names the method it is of. */
-export const asKnotEdit = (edit: BenchEdit, inHand: number): KnotEdit =>
-  KNOT_EDITS.has(edit.kind) ? (edit as KnotEdit) : { kind: 'of-method', index: inHand, edit: edit as MethodEdit };
+/** What the bench keeps for undo: the knot, and the method that was in hand. */
+interface Worked {
+  readonly knot: KnotDocument;
+  readonly method: number;
+}
 
 export type SaveState =
   | { readonly kind: 'saved'; readonly at: string }
@@ -94,7 +86,7 @@ export class BenchStore {
 
   private readonly cardState = signal<KnotCard | undefined>(undefined);
   private readonly knotState = signal<KnotDocument | undefined>(undefined);
-  private readonly history = signal<History<KnotEdit>>(noHistory());
+  private readonly history = signal<History<Worked>>(noHistory());
   private readonly saveSignal = signal<SaveState>({ kind: 'saved', at: '' });
   private readonly loadTrouble = signal<Trouble | undefined>(undefined);
   private readonly analysisState = signal<Analysis | undefined>(undefined);
@@ -133,6 +125,11 @@ export class BenchStore {
     const knot = this.knotState();
     return knot ? methodsOf(knot) : [];
   });
+  /** The knot as it is kept, sent and proved: written once for every edit. */
+  private readonly document = computed(() => {
+    const knot = this.knotState();
+    return knot && writeKnot(knot);
+  });
   readonly inHand = computed(() => Math.min(this.handState(), Math.max(0, this.methods().length - 1)));
   readonly method = computed(() => this.methods()[this.inHand()]?.method);
   readonly canUndo = computed(() => this.history().past.length > 0);
@@ -168,14 +165,8 @@ export class BenchStore {
       )
       .subscribe();
     this.analyse.pipe(debounceTime(ANALYSIS_PAUSE), takeUntilDestroyed()).subscribe(() => {
-      const knot = this.knotState();
-      if (knot)
-        this.analyses.request(
-          writeKnot(knotByMethod(knot, this.inHand())),
-          this.rules().tail,
-          this.vocabulary(),
-          choiceOf(this.practice(), 'tail-counted') === 'before the keeper',
-        );
+      const document = this.document();
+      if (document) this.analyses.request(document, this.inHand(), this.practice(), this.vocabulary());
     });
     this.analyse.pipe(debounceTime(IDENTITY_PAUSE), takeUntilDestroyed()).subscribe(() => this.identify());
     this.analyses.results.pipe(takeUntilDestroyed()).subscribe((a) => this.analysisState.set(a));
@@ -195,8 +186,8 @@ export class BenchStore {
 
   /** Compares the knot with the known ones; the latest request wins. */
   identify(): void {
-    const knot = this.knotState();
-    if (knot) this.identities.request(writeKnot(knot), this.inHand(), this.practice());
+    const document = this.document();
+    if (document) this.identities.request(document, this.inHand(), this.practice());
   }
 
   cancelIdentify(): void {
@@ -267,20 +258,19 @@ export class BenchStore {
   }
 
   /** Applies an edit and notes it for undo. Edits in a row with one group are undone together. */
-  edit(edit: BenchEdit, group?: string): Result<KnotDocument> {
+  edit(edit: KnotEdit, { group, method = this.inHand(), layout = 0 }: Doing = {}): Result<KnotDocument> {
     const knot = this.knotState();
     if (!knot) return refuse('bench', 'No knot is open.', 'Open one from the shelf.');
     if (!this.mayWrite())
       return refuse('bench', 'A reviewer reads drafts but does not change them.', 'Ask an author to make the change.');
-    const asked = asKnotEdit(edit, this.inHand());
-    const applied = applyKnotEdit(knot, asked);
-    if (!applied.ok) return applied;
-    this.history.update((h) => record(h, asked, applied.value.inverse, group));
-    this.knotState.set(applied.value.knot);
-    if (asked.kind === 'add-method') this.handState.set(this.methods().length - 1);
-    else if (asked.kind === 'first-method') this.handState.set(0);
+    const next = change(knot, { method, layout }, edit);
+    if (!next.ok) return next;
+    this.history.update((h) => record(h, { knot, method: this.inHand() }, group));
+    this.knotState.set(next.value);
+    if (edit.kind === 'add-method') this.handState.set(this.methods().length - 1);
+    else if (edit.kind === 'first-method') this.handState.set(0);
     this.touch();
-    return { ok: true, value: applied.value.knot };
+    return next;
   }
 
   /** Mends a word in a text of the author's own. */
@@ -289,7 +279,7 @@ export class BenchStore {
     if (!knot) return;
     const after = mendText(text, [mend]);
     this.edit({
-      kind: 'restore-knot',
+      kind: 'replace',
       knot: reworded(knot, [{ method: this.inHand(), at, place, before: text, after }]),
     });
   }
@@ -309,38 +299,32 @@ export class BenchStore {
   }
 
   undo(): void {
-    this.replay(undo(this.history()));
+    this.step(undo);
   }
 
   redo(): void {
-    this.replay(redo(this.history()));
+    this.step(redo);
   }
 
-  private replay(back: { edits: readonly KnotEdit[]; history: History<KnotEdit> } | undefined): void {
-    let knot = this.knotState();
-    if (!back || !knot) return;
-    for (const edit of back.edits) {
-      const applied = applyKnotEdit(knot, edit);
-      if (!applied.ok) return;
-      knot = applied.value.knot;
-      // What is undone is shown.
-      if (edit.kind === 'of-method') this.handState.set(edit.index);
-    }
-    this.history.set(back.history);
-    this.knotState.set(knot);
+  private step(back: typeof undo | typeof redo): void {
+    const knot = this.knotState();
+    const stepped = knot && back(this.history(), { knot, method: this.inHand() });
+    if (!stepped) return;
+    this.history.set(stepped.history);
+    this.knotState.set(stepped.state.knot);
+    // What is undone is shown.
+    this.handState.set(stepped.state.method);
     this.touch();
   }
 
   private touch(): void {
     this.version += 1;
-    const knot = this.knotState();
+    const document = this.document();
     const card = this.cardState();
-    if (!knot || !card) return;
+    if (!document || !card) return;
     if (!['conflict', 'archived', 'signed-out', 'kept-here'].includes(this.save().kind))
       this.saveSignal.set({ kind: 'unsaved' });
-    void this.outbox
-      .put({ knot: card.id, base: this.base, document: writeKnot(knot), at: Date.now() })
-      .catch(() => undefined);
+    void this.outbox.put({ knot: card.id, base: this.base, document, at: Date.now() }).catch(() => undefined);
     this.changed.next();
   }
 
@@ -363,13 +347,13 @@ export class BenchStore {
   }
 
   private async transmit(): Promise<void> {
-    const knot = this.knotState();
+    const document = this.document();
     const card = this.cardState();
-    if (!knot || !card || ['conflict', 'archived', 'reading-only'].includes(this.save().kind)) return;
+    if (!document || !card || ['conflict', 'archived', 'reading-only'].includes(this.save().kind)) return;
     const version = this.version;
     if (this.save().kind === 'unsaved') this.saveSignal.set({ kind: 'saving' });
     try {
-      const after = await firstValueFrom(this.api.save(card.id, this.base, writeKnot(knot)));
+      const after = await firstValueFrom(this.api.save(card.id, this.base, document));
       this.base = after.revision;
       this.cardState.set(after);
       if (version === this.version) {

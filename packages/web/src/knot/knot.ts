@@ -326,7 +326,7 @@ export class KnotPage {
         })
         .afterClosed()
         .subscribe((after) => {
-          if (after) this.store.edit({ kind: 'restore-knot', knot: after });
+          if (after) this.store.edit({ kind: 'replace', knot: after });
         }),
     );
   }

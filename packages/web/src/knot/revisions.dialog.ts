@@ -284,7 +284,7 @@ export class RevisionsDialog {
     const then = this.document();
     if (!then) return;
     const { name, entry, extra } = this.now();
-    const done = this.store.edit({ kind: 'restore-knot', knot: { ...then, name, entry, extra } });
+    const done = this.store.edit({ kind: 'replace', knot: { ...then, name, entry, extra } });
     if (done.ok) this.dialog.close(this.chosen()?.name ?? `Revision ${this.chosen()?.number ?? ''}`);
     else this.trouble.set(`${done.reason} ${done.remedy}`);
   }

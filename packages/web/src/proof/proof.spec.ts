@@ -138,7 +138,7 @@ describe('Proof', () => {
       expect(page.querySelector('ft-verdict-tab .facts')!.textContent).toContain('can be laid with 3 crossings');
     });
     it('points at the crossing that is wrong in both figures, and puts it right with one press', async () => {
-      bench.edit({ kind: 'figure', edit: { kind: 'swap', where: crossingsOf(bench.method().figure)[1]!.over } });
+      bench.edit({ kind: 'swap', where: crossingsOf(bench.method().figure)[1]!.over });
       bench.identity.set(slippedOverhand(bench.method().figure));
       await tab('Identity');
       expect(band()).toContain('It is not the overhand knot: it falls apart.');
@@ -151,8 +151,7 @@ describe('Proof', () => {
       expect(bench.method().figure.ropes[0]!.weave).toBe('UOUOUO');
     });
     it('offers the crossings in which it differs from the pattern when no one or two swaps do', async () => {
-      for (const i of [0, 1, 2])
-        bench.edit({ kind: 'figure', edit: { kind: 'swap', where: crossingsOf(bench.method().figure)[i]!.over } });
+      for (const i of [0, 1, 2]) bench.edit({ kind: 'swap', where: crossingsOf(bench.method().figure)[i]!.over });
       const report = slippedOverhand(bench.method().figure);
       // As if the claim had a hand of its own and the search had found nothing.
       bench.identity.set({

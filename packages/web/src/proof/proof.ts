@@ -14,7 +14,6 @@ import { RouterLink } from '@angular/router';
 import {
   type Edit,
   layoutsOf,
-  inLayout,
   figureInView,
   finishedFigure,
   crossingsOf,
@@ -170,7 +169,7 @@ export class ProofPage {
 
   /** What is proofed is the finished knot: its last layout is what is mended. */
   private editFinished(edit: Edit, group?: string): void {
-    this.store.edit(inLayout(layoutsOf(this.method()).length - 1, { kind: 'figure', edit }), group);
+    this.store.edit(edit, { layout: layoutsOf(this.method()).length - 1, group });
   }
 
   protected swap(crossing: Crossing): void {
@@ -279,7 +278,7 @@ export class ProofPage {
   }
 
   protected fix(f: Finding): void {
-    if (f.fix) this.store.edit(f.fix.edit);
+    if (f.fix) this.store.edit(f.fix.edit, { layout: f.fix.layout });
   }
 }
 

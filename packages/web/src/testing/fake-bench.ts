@@ -4,7 +4,7 @@
 import { computed, signal } from '@angular/core';
 import type { ClipInfo, KnotCard, Publication } from '@foxtrail/contract';
 import {
-  applyKnotEdit,
+  change,
   lessonCheck,
   mendText,
   methodsOf,
@@ -14,13 +14,14 @@ import {
   WORKSHOP_CHOICE,
   WORKSHOP_WORDS,
   type KnotDocument,
+  type KnotEdit,
   type KnotText,
   type Mend,
   type Result,
 } from '@foxtrail/core';
 import type { Analysis } from '../data/analysis';
 import type { IdentityProgress, IdentityReport } from '../data/identity';
-import { asKnotEdit, type BenchEdit, type SaveState } from '../knot/bench-store';
+import type { Doing, SaveState } from '../knot/bench-store';
 import { cardOf, overhand, TESTS_PRACTICE } from './knots';
 
 export class FakeBench {
@@ -58,10 +59,10 @@ export class FakeBench {
   );
   readonly asked: string[] = [];
 
-  edit(edit: BenchEdit): Result<KnotDocument> {
-    const done = applyKnotEdit(this.knot(), asKnotEdit(edit, this.inHand()));
+  edit(edit: KnotEdit, { method = this.inHand(), layout = 0 }: Doing = {}): Result<KnotDocument> {
+    const done = change(this.knot(), { method, layout }, edit);
     if (!done.ok) return done;
-    this.knot.set(done.value.knot);
+    this.knot.set(done.value);
     if (edit.kind === 'add-method') this.hand.set(this.methods().length - 1);
     return { ok: true, value: this.knot() };
   }

@@ -47,7 +47,7 @@ describe('the list of findings', () => {
       title: 'The tail is short',
       why: 'Why.',
       remedy: 'Do.',
-      fix: { label: 'Lengthen', edit: { kind: 'remove-step', index: 0 } },
+      fix: { label: 'Lengthen', layout: 0, edit: { kind: 'remove-step', index: 0 } },
     };
     const fixture = TestBed.createComponent(FindingsList);
     fixture.componentRef.setInput('findings', [finding]);

@@ -4,14 +4,14 @@
 import {
   figureClosure,
   finishedFigure,
-  findingsOf,
+  knotByMethod,
   laurent,
   readKnot,
   sayJones,
   windingAbout,
   type KnotDocument,
 } from '@foxtrail/core';
-import { practised } from '@foxtrail/pattern-book';
+import { findingsIn, proofOf } from '@foxtrail/pattern-book';
 import type { Analysis, AnalysisRequest, ClosureReport } from '../data/analysis';
 
 function closure(knot: KnotDocument): ClosureReport {
@@ -26,12 +26,6 @@ function closure(knot: KnotDocument): ClosureReport {
   };
 }
 
-/** Where keepers begin, when the drawing is the knot it claims and has one. */
-function keeperStarts(knot: KnotDocument): ReadonlyMap<string, number> | undefined {
-  const { keeper } = practised(knot);
-  return keeper && new Map([[keeper.rope, keeper.from]]);
-}
-
 addEventListener('message', ({ data }: MessageEvent<AnalysisRequest>) => {
   const began = performance.now();
   const read = readKnot(data.document);
@@ -40,7 +34,8 @@ addEventListener('message', ({ data }: MessageEvent<AnalysisRequest>) => {
     postMessage({ ...empty, closure: { reason: read.reason } });
     return;
   }
-  const knot = read.value;
+  const { method, practice, words } = data;
+  const knot = knotByMethod(read.value, method);
   const figure = finishedFigure(knot.method);
   const windings = figure.ropes.flatMap((r) =>
     figure.hosts
@@ -49,13 +44,7 @@ addEventListener('message', ({ data }: MessageEvent<AnalysisRequest>) => {
   );
   postMessage({
     id: data.id,
-    findings: findingsOf(knot.method, {
-      tail: data.tail,
-      tailFrom: data.beforeKeeper ? keeperStarts(knot) : undefined,
-      cordMm: knot.entry.cord.diameterMm,
-      words: data.words,
-      pull: knot.entry.pull,
-    }),
+    findings: findingsIn(proofOf(read.value, { practice, words }, { methods: [method], parts: ['drawing'] })),
     closure: closure(knot),
     windings,
     took: performance.now() - began,

@@ -3,14 +3,8 @@
  */
 import {
   atlasWork,
-  behaviourFindings,
-  classOf,
   finishedFigure,
-  keysOf,
   knotByMethod,
-  layoutFindings,
-  methodProofs,
-  relayProofs,
   marksOf,
   kinshipOf,
   nearestOf,
@@ -21,11 +15,10 @@ import {
   sayKinship,
   sayRefusal,
   spillTest,
-  verdictOf,
+  WORKSHOP_WORDS,
   writeKnot,
   type Figure,
   type KnotDocument,
-  type Refusal,
   type Work,
 } from '@foxtrail/core';
 import {
@@ -34,9 +27,9 @@ import {
   patternKeys,
   patternOf,
   patterns,
-  gradeFinding,
-  practiceFindings,
-  verdictFinding,
+  proofOf,
+  type Identity,
+  type ProofPiece,
 } from '@foxtrail/pattern-book';
 import type { Beside, IdentityCancel, IdentityMessage, IdentityReport, IdentityRequest } from '../data/identity';
 
@@ -90,6 +83,27 @@ function companions(knot: KnotDocument, report: IdentityReport): Beside[] {
   return [...new Set(ids)].slice(0, 3).flatMap((id) => beside(id, figure) ?? []);
 }
 
+/** A piece of the proof as the report has it. */
+function reported({ part, findings, declined, identity, layouts }: ProofPiece): Partial<IdentityReport> {
+  switch (part) {
+    case 'identity':
+      return identity
+        ? {
+            verdict: identity.verdict,
+            finding: findings[0],
+            keys: { ...identity.keys, lays: [...identity.keys.lays] },
+            ...(identity.classified ? { classified: identity.classified } : {}),
+          }
+        : { declined: declined ? `${declined.reason} ${declined.remedy}` : '' };
+    case 'grade':
+      return { grade: findings[0] };
+    case 'layouts':
+      return layouts ? { layouts: { ...layouts, findings } } : {};
+    default:
+      return { practice: findings };
+  }
+}
+
 async function examine({ id, document, method: inHand, practice }: IdentityRequest): Promise<void> {
   let report: IdentityReport = { id, patterns: patterns().map((p) => ({ id: p.id, name: p.knot.name })) };
   const say = (more: Partial<IdentityReport>): void => {
@@ -104,53 +118,28 @@ async function examine({ id, document, method: inHand, practice }: IdentityReque
   const whole = read.value;
   const knot = knotByMethod(whole, inHand);
   const figure = finishedFigure(knot.method);
-  tell({ kind: 'progress', id, doing: 'Reading the pattern book', share: 0 });
-  const book = patternKeys();
-  await pause();
-  if (id !== current) return;
-  const others = inHand === 0 ? (whole.others ?? []) : [];
-  const known = orDecline(() => ({
-    relaid: relayProofs(knot.method),
-    // The other methods are held against the first, whichever is in hand.
-    methods: methodProofs(whole.method, whole.others ?? []),
-    findings: layoutFindings(knot.method, others),
-  }));
-  if (known.ok) say({ layouts: known.value });
-  await pause();
-  if (id !== current) return;
-  const keys = keysOf(figure);
+  let found: Identity | undefined;
+  // What is found in drawing and steps is told by the analysis, at every edit.
+  const proof = proofOf(
+    whole,
+    { practice, words: WORKSHOP_WORDS },
+    { methods: [inHand], parts: ['layouts', 'identity', 'grade', 'practice'] },
+  );
+  for (const piece of proof) {
+    say(reported(piece));
+    found ??= piece.identity;
+    await pause();
+    if (id !== current) return;
+  }
+  if (!found) return;
+  const { verdict } = found;
   const claim = claimOf(knot);
-  const claimed = claim && { id: claim.id, name: claim.knot.name, figure: finishedFigure(claim.knot.method) };
-  const declined = ({ reason, remedy }: Refusal): void => say({ declined: `${reason} ${remedy}` });
-  if (!keys.ok) {
-    declined(keys);
-    return;
-  }
-  const verdict = verdictOf(figure, claimed, book);
-  if (!verdict.ok) {
-    declined(verdict);
-    return;
-  }
-  const classified = classOf(figure);
-  say({
-    verdict: verdict.value,
-    finding: verdictFinding(verdict.value, knot.entry),
-    grade: gradeFinding(whole, {
-      matches: verdict.value.matches,
-      class: classified.ok ? classified.value.class : undefined,
-    }),
-    keys: { ...keys.value, lays: [...keys.value.lays] },
-    ...(classified.ok ? { classified: classified.value } : {}),
-    spills: spillTest(figure),
-  });
-  await pause();
-  if (id !== current) return;
-  const kept = orDecline(() => [...practiceFindings(knot, practice), ...behaviourFindings(knot)]);
-  if (kept.ok) say({ practice: kept.value });
+  const book = patternKeys();
+  say({ spills: spillTest(figure) });
   say({ beside: companions(knot, report) });
   say({ kinship: kinshipOf(figure, book).map(sayKinship) });
   const claimKeys = claim && book.entries.find((e) => e.id === claim.id);
-  if (verdict.value.state === 'fails' && claimKeys) {
+  if (verdict.state === 'fails' && claimKeys) {
     const repairs = await drive(repairWork(figure, claimKeys), id, 'Looking for the fewest crossings to swap');
     if (id !== current) return;
     if (repairs?.ok) say({ repairs: repairs.value });

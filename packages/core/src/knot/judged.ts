@@ -2,15 +2,11 @@
  * What is judged of a knot, and what was seen when it was tried: kept in its entry, with the reason.
  */
 import * as z from 'zod';
+import { plainText } from '../words/plain-text.js';
 
 export const LOAD_WAYS = ['along the rope', 'across the rope', 'three ways', 'either way', 'on and off'] as const;
 
-const line = z
-  .string()
-  .trim()
-  .max(300)
-  // eslint-disable-next-line no-control-regex -- one line of plain text
-  .regex(/^[^<>\u0000-\u001f]*$/, 'plain text only: no markup and no control characters');
+const line = plainText(300);
 
 export const JUDGED_KEYS = [
   'loads',

@@ -1,0 +1,227 @@
+/**
+ * What is wrong with a drawing: its ends and tails, places that cannot be read, how it is dressed, the side it is pulled to.
+ */
+import { crossingsOf } from '../figure/crossings.js';
+import { atLength, curveOf, directionAt, lengthOf, lengthTo, pointAt } from '../figure/curve.js';
+import { applyEdit, type Edit } from '../figure/edit.js';
+import { lastAt, ropeOf, type Figure, type Rope } from '../figure/figure.js';
+import { add, distance, scale, type Point } from '../figure/point.js';
+import { crossedDoubles, needlessCrossings, sharpBends } from '../dressing/dress.js';
+import { endIsInside, tailsOf, type Tail } from '../dressing/tail.js';
+import { ridingTurns } from '../dressing/winding.js';
+import { requiredTail, sayLength } from '../ropes/tail-rule.js';
+import { readMap } from '../topology/planar-map.js';
+import type { Layout } from '../tying/method.js';
+import type { LayoutEdit } from '../tying/layout-edit.js';
+import type { Finding, HouseRules } from './finding.js';
+
+/** Two crossings nearer than this look like one place where three strands meet. */
+const CROSSINGS_APART = 0.6;
+/** Strands whose middle lines are nearer than this without crossing cannot be told from a crossing. */
+const STRANDS_APART = 0.5;
+/** What a layout's own finding is in its method: its layout named, its fix meant for that layout. */
+export type LayoutFinding = Omit<Finding, 'fix' | 'layout'> & {
+  readonly fix?: { readonly label: string; readonly edit: LayoutEdit } | undefined;
+};
+
+/** What is wrong with a drawing. How the knot is dressed and how long its tails are is judged where it is finished. */
+export const drawingFindings = ({ figure }: Layout, finished: boolean, rules: HouseRules): LayoutFinding[] =>
+  finished
+    ? [...endFindings(figure, rules), ...closeness(figure), ...dressFindings(figure), ...pullFindings(figure, rules)]
+    : [...closeness(figure), ...bendFindings(figure)];
+
+function endFindings(figure: Figure, { tail: rule, cordMm, tailFrom }: HouseRules): LayoutFinding[] {
+  const out: LayoutFinding[] = [];
+  const wanted = requiredTail(rule, cordMm);
+  for (const drawn of tailsOf(figure)) {
+    const tail = measuredFrom(figure, drawn, tailFrom?.get(drawn.rope));
+    const place = { strand: tail.rope, at: tail.to };
+    if (tail.inside) {
+      out.push({
+        code: 'tail-inside',
+        severity: 'error',
+        title: 'The tail ends inside the knot',
+        why: 'A learner cannot see which strand it leaves beside, and the tail cannot be measured from outside.',
+        remedy: 'Lay the end on until it comes out of the knot.',
+        place,
+      });
+    }
+    if (crossingsOf(figure).length > 0 && tail.length < wanted - 0.05) {
+      const edit = lengthen(figure, tail.rope, wanted - tail.length);
+      out.push({
+        code: 'tail-short',
+        severity: 'error',
+        title: `The tail is ${Math.round((wanted - tail.length) * 10) / 10} d short`,
+        why: `${sayLength(tail.length, cordMm)} is drawn; this house wants ${sayLength(wanted, cordMm)}. A short tail works its way out.${rule.cites === undefined ? '' : ` ${rule.cites}`}`,
+        remedy: edit ? 'Lengthen it the way it points.' : 'Lay the end on to a clear place.',
+        place,
+        ...(edit ? { fix: { label: 'Lengthen the tail', edit } } : {}),
+      });
+    }
+  }
+  for (const rope of figure.ropes) {
+    if (!rope.closed && rope.ends[0] !== 'tail' && endIsInside(figure, rope.id, 0)) {
+      out.push({
+        code: 'standing-inside',
+        severity: 'warning',
+        title: 'The standing part begins inside the knot',
+        why: 'It runs on to the load, so it must come in from outside.',
+        remedy: 'Move its first point to the edge of the drawing.',
+        place: { strand: rope.id, at: 0 },
+      });
+    }
+  }
+  return out;
+}
+
+/** A tail measured from a place before its keeper. */
+function measuredFrom(figure: Figure, tail: Tail, from: number | undefined): Tail {
+  if (from === undefined) return tail;
+  const curve = curveOf(ropeOf(figure, tail.rope) as Rope);
+  return { ...tail, from, length: lengthOf(curve) - lengthTo(curve, from) };
+}
+
+/** An edit that draws the tail straight on by its last point, so that a halt at the end stays there; none when something is in the way. */
+function lengthen(figure: Figure, id: string, missing: number): Edit | undefined {
+  const rope = ropeOf(figure, id) as Rope;
+  const tip = rope.points.at(-1) as Point;
+  const to = add(tip, scale(directionAt(curveOf(rope), lastAt(rope)), missing + 0.1));
+  const edit: Edit = { kind: 'move-point', strand: id, index: lastAt(rope), to };
+  const tried = applyEdit(figure, edit);
+  return tried.ok && crossingsOf(tried.value.figure).length === crossingsOf(figure).length ? edit : undefined;
+}
+
+function closeness(figure: Figure): LayoutFinding[] {
+  const out: LayoutFinding[] = [];
+  const crossings = crossingsOf(figure);
+  crossings.forEach((c, i) => {
+    for (const d of crossings.slice(i + 1)) {
+      if (distance(c.point, d.point) >= CROSSINGS_APART) continue;
+      out.push({
+        code: 'three-strands',
+        severity: 'error',
+        title: `Three strands meet at crossings ${c.number} and ${d.number}`,
+        why: 'Nobody can see there which strand lies over which.',
+        remedy: 'Move one strand aside until the two crossings stand apart.',
+        place: c.first,
+        crossings: [c.number, d.number],
+      });
+    }
+  });
+  const map = readMap(figure);
+  if (!map.ok && out.length === 0) {
+    const number = Number(/\d+/.exec(map.place)?.[0] ?? 0);
+    const place = crossings[number - 1]?.first;
+    out.push({
+      code: 'degenerate',
+      severity: 'error',
+      title: `The order of the strands at ${map.place} is not certain`,
+      why: map.reason,
+      remedy: map.remedy,
+      ...(place ? { place, crossings: [number] } : {}),
+    });
+  }
+  return [...out, ...touching(figure)];
+}
+
+/** Spacing of the places compared, in diameters: half of what would be found. */
+const SAMPLE = 0.25;
+
+/** Places where strands run nearer than half a diameter without crossing; one finding for each pair of stretches. */
+function touching(figure: Figure): LayoutFinding[] {
+  const out: LayoutFinding[] = [];
+  const strands = figure.ropes.map((rope) => {
+    const curve = curveOf(rope);
+    const samples = Array.from({ length: Math.floor(lengthOf(curve) / SAMPLE) + 1 }, (_, i) => {
+      const at = atLength(curve, i * SAMPLE);
+      return { at, point: pointAt(curve, at) };
+    });
+    return { rope, samples };
+  });
+  const crossings = crossingsOf(figure);
+  const nearCrossing = (p: Point): boolean =>
+    crossings.some((c) => distance(c.point, p) < 1 + 0.6 / Math.max(0.15, Math.sin(c.angle)));
+  const seen: Point[] = [];
+  strands.forEach(({ rope, samples }, i) => {
+    strands.slice(i).forEach(({ rope: other, samples: otherSamples }) => {
+      samples.forEach(({ at, point: p }, a) => {
+        // Along one rope, places near each other are neighbours, not strands that touch.
+        for (let b = rope === other ? a + 2.5 / SAMPLE : 0; b < otherSamples.length; b += 1) {
+          const q = (otherSamples[b] as (typeof otherSamples)[number]).point;
+          const roundTheSeam = rope === other && rope.closed && samples.length - b + a < 2.5 / SAMPLE;
+          if (roundTheSeam || Math.abs(p[0] - q[0]) > STRANDS_APART || distance(p, q) >= STRANDS_APART) continue;
+          if (nearCrossing(p) || seen.some((s) => distance(s, p) < 3)) continue;
+          seen.push(p);
+          out.push({
+            code: 'strands-touch',
+            severity: 'warning',
+            title: 'Two strands lie on each other without crossing',
+            why: 'The gap between them closes in print, and it could be read as a crossing.',
+            remedy: 'Move them at least a rope’s thickness apart.',
+            place: { strand: rope.id, at },
+          });
+        }
+      });
+    });
+  });
+  return out;
+}
+
+function dressFindings(figure: Figure): LayoutFinding[] {
+  const numbered = (n: readonly number[]): string => n.join(' and ');
+  const needless = needlessCrossings(figure).map(({ kind, crossings }): LayoutFinding => ({
+    code: 'needless-crossing',
+    severity: 'warning',
+    title:
+      kind === 'R1'
+        ? `Crossing ${numbered(crossings)} is a kink`
+        : `Crossings ${numbered(crossings)} lie on each other for nothing`,
+    why:
+      kind === 'R1'
+        ? 'The strand only loops over itself there: drawn tight, the crossing is gone.'
+        : 'One strand lies over the other and comes back: it can be lifted off.',
+    remedy: 'Draw that strand straight, unless the step shows it on purpose.',
+    crossings,
+  }));
+  const doubles = crossedDoubles(figure).map((c): LayoutFinding => ({
+    code: 'doubles-cross',
+    severity: 'warning',
+    title: `Two strands that run side by side cross at ${c.number}`,
+    why: 'Doubled strands bear evenly only while they keep parallel.',
+    remedy: 'Lead them side by side all the way.',
+    place: c.first,
+    crossings: [c.number],
+  }));
+  return [...needless, ...doubles, ...bendFindings(figure)];
+}
+
+const bendFindings = (figure: Figure): LayoutFinding[] =>
+  sharpBends(figure).map(({ place, radius }): LayoutFinding => ({
+    code: 'sharp-bend',
+    severity: 'warning',
+    title: 'The rope kinks',
+    why: `It bends at a radius of ${radius.toFixed(1)} d, tighter than rope lies.`,
+    remedy: 'Give the bend more room, or remove a point.',
+    place,
+  }));
+
+/** Riding turns that lie on the side away from the declared pull: the hitch slides. */
+function pullFindings(figure: Figure, { pull }: HouseRules): LayoutFinding[] {
+  if (pull === undefined) return [];
+  return figure.ropes.flatMap((rope) =>
+    figure.hosts.flatMap((host): LayoutFinding[] => {
+      const riding = ridingTurns(figure, rope, host);
+      if (!riding || riding.side === pull) return [];
+      return [
+        {
+          code: 'riding-side',
+          severity: 'error',
+          title: `The riding turns lie on the ${riding.side}, away from the pull`,
+          why: `It is pulled to the ${pull}; turns that ride on the other side do not grip, and it slides.`,
+          remedy: 'Lay the riding turns on the side of the pull, or mirror the figure.',
+          place: { strand: rope.id, at: riding.at },
+        },
+      ];
+    }),
+  );
+}

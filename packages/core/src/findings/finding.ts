@@ -1,0 +1,63 @@
+/**
+ * A finding: what is wrong or doubtful, where, why it matters, and what puts it right.
+ */
+import type { TailRule } from '../ropes/tail-rule.js';
+import type { LayoutEdit } from '../tying/layout-edit.js';
+import type { Vocabulary } from '../words/vocabulary.js';
+
+export type FindingCode =
+  | 'not-the-claim'
+  | 'other-hand'
+  | 'not-for-people'
+  | 'against-house-rule'
+  | 'behaviour-contradicts'
+  | 'kin-refuted'
+  | 'no-rope'
+  | 'tail-short'
+  | 'tail-inside'
+  | 'standing-inside'
+  | 'three-strands'
+  | 'degenerate'
+  | 'strands-touch'
+  | 'needless-crossing'
+  | 'doubles-cross'
+  | 'sharp-bend'
+  | 'riding-side'
+  | 'step-passes-too-much'
+  | 'step-without-text'
+  | 'step-hides-crossing'
+  | 'text-contradicts'
+  | 'again-differs'
+  | 'not-finished'
+  | 'another-knot'
+  | 'methods-differ'
+  | 'no-halt'
+  | 'rope-after-last-halt';
+
+export interface Finding {
+  readonly code: FindingCode;
+  /** An error keeps a learner from tying the knot rightly; a warning makes it harder. */
+  readonly severity: 'error' | 'warning';
+  readonly title: string;
+  readonly why: string;
+  readonly remedy: string;
+  /** Where to point on board and trail. */
+  readonly place?: { readonly strand: string; readonly at: number } | undefined;
+  readonly crossings?: readonly number[] | undefined;
+  /** Which layout place and crossings are of; absent: the one in which the knot is finished. */
+  readonly layout?: number | undefined;
+  readonly step?: number | undefined;
+  /** What one press does about it, and to which layout. */
+  readonly fix?: { readonly label: string; readonly layout: number; readonly edit: LayoutEdit } | undefined;
+}
+
+/** What a house asks of a method. */
+export interface HouseRules {
+  readonly tail: TailRule;
+  readonly cordMm: number;
+  readonly words: Vocabulary;
+  /** Where a tail with a keeper is measured from, by rope, when that is before the keeper. */
+  readonly tailFrom?: ReadonlyMap<string, number> | undefined;
+  /** The side to which the knot is pulled along its host, where the author declared one. */
+  readonly pull?: 'left' | 'right' | undefined;
+}

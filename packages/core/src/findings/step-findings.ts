@@ -1,0 +1,173 @@
+/**
+ * What is wrong with the steps of a method: their texts, what they show and hide, and how the knot is finished.
+ */
+import { hiddenByWords } from '../drawing/steps.js';
+import { againTrouble } from '../tying/again.js';
+import { composeStep } from '../tying/compose.js';
+import { contradictionsOf, mended } from '../tying/reader.js';
+import { FINISH_ORDER } from '../tying/layout-edit.js';
+import { layoutsOf, leaderEnd, placeOfStep, stepsOf, type FinishKind, type Method } from '../tying/method.js';
+import type { Finding, HouseRules } from './finding.js';
+
+/** A learner follows three crossings in one picture; more are missed. */
+export const MOST_CROSSINGS_A_STEP = 3;
+
+/** Words of the author's own that cannot be true of the picture. */
+export const textFindings = (method: Method, { words }: HouseRules): Finding[] =>
+  stepsOf(method).flatMap((step) =>
+    contradictionsOf(method, step.index, words).map((c): Finding => ({
+      code: 'text-contradicts',
+      severity: 'warning',
+      title: `Step ${step.index + 1} says “${c.words}”`,
+      why: c.shows,
+      remedy:
+        c.instead === undefined ? 'Say what the picture shows, or mend the picture.' : `“${c.instead}” would be true.`,
+      step: step.index,
+      layout: step.layout,
+      crossings: c.crossings,
+      ...(c.instead === undefined || step.telling.text === undefined
+        ? {}
+        : {
+            fix: tellStep(`Say “${c.instead}”`, method, step.index, mended(step.telling.text, c)),
+          }),
+    })),
+  );
+
+/** What sets a step's text. */
+const tellStep = (label: string, method: Method, step: number, text: string | undefined): Finding['fix'] => {
+  const { layout, index } = placeOfStep(method, step);
+  return { label, layout, edit: { kind: 'set-text', index, text } };
+};
+
+export function stepFindings(method: Method, { words }: HouseRules): Finding[] {
+  const steps = stepsOf(method);
+  if (!steps.some((s) => s.stretch)) {
+    return [
+      {
+        code: 'no-halt',
+        severity: 'warning',
+        title: 'There are no steps yet',
+        why: 'A learner sees only the finished figure.',
+        remedy: 'Place a halt on the trail where each step should end.',
+      },
+    ];
+  }
+  const out: Finding[] = [];
+  for (const { index, layout, stretch, telling } of steps) {
+    const composed = composeStep(method, index, words);
+    const place = stretch && { strand: stretch.rope, at: stretch.to };
+    const here = { step: index, layout, ...(place ? { place } : {}) };
+    if (composed.crossings.length > MOST_CROSSINGS_A_STEP && composed.moves.some((m) => m.kind !== 'wrap')) {
+      out.push({
+        code: 'step-passes-too-much',
+        severity: 'warning',
+        title: `Step ${index + 1} passes ${composed.crossings.length} crossings`,
+        why: `A learner follows ${MOST_CROSSINGS_A_STEP} in one picture; more are missed.`,
+        remedy: 'Split it: a halt goes halfway among what it passes.',
+        crossings: composed.crossings,
+        ...here,
+        fix: {
+          label: 'Split the step',
+          layout,
+          edit: { kind: 'split-step', index: placeOfStep(method, index).index },
+        },
+      });
+    }
+    if ((telling.text ?? composed.text).trim() === '') {
+      out.push({
+        code: 'step-without-text',
+        severity: 'warning',
+        title: `Step ${index + 1} has no text`,
+        why: 'Learners who do not see the picture have nothing to go by.',
+        remedy: 'Write it, or set it back to the composed text.',
+        ...here,
+        fix: tellStep('Use the composed text', method, index, undefined),
+      });
+    }
+    const hidden = hiddenByWords(method, index);
+    if (hidden.length > 0) {
+      out.push({
+        code: 'step-hides-crossing',
+        severity: 'warning',
+        title: `Words lie on ${hidden.length === 1 ? 'crossing' : 'crossings'} ${hidden.join(', ')} in step ${index + 1}`,
+        why: 'What a callout or a number covers cannot be read: over or under.',
+        remedy: 'Say it shorter, point at another place, or take the numbers off this step.',
+        crossings: hidden,
+        ...here,
+      });
+    }
+    const trouble = againTrouble(method, index, words);
+    if (trouble !== undefined) {
+      out.push({
+        code: 'again-differs',
+        severity: 'warning',
+        title: `Step ${index + 1} does not repeat step ${trouble.of + 1}`,
+        why: trouble.reason,
+        remedy: 'Lay it the same way, or say that it is a step of its own.',
+        crossings: composed.crossings,
+        ...here,
+        fix: {
+          label: 'A step of its own',
+          layout,
+          edit: { kind: 'set-again', index: placeOfStep(method, index).index, again: undefined },
+        },
+      });
+    }
+  }
+  layoutsOf(method).forEach((layout, l) =>
+    layout.leaders.forEach((leader, i) => {
+      const last = layout.halts.filter((h) => h.leader === i).at(-1)?.at ?? leader.from;
+      const end = leaderEnd(layout, i);
+      if (last >= end - 1e-6) return;
+      out.push({
+        code: 'rope-after-last-halt',
+        severity: 'warning',
+        title: 'The end of the rope belongs to no step',
+        why: 'What is laid after the last halt is never shown to the learner.',
+        remedy: 'Place a halt at the end of the rope.',
+        place: { strand: leader.rope, at: end },
+        layout: l,
+        fix: {
+          label: 'Place a halt at the end',
+          layout: l,
+          edit: { kind: 'place-halt', leader: i, at: end },
+        },
+      });
+    }),
+  );
+  return out;
+}
+
+const FINISHED_BY: Readonly<Record<FinishKind, RegExp>> = {
+  dress: /\bdress/i,
+  set: /\bset\b|\btight(?:en)?\b|\bsnug\b/i,
+  check: /\b(?:check|inspect|look (?:at|over))\b/i,
+};
+const DOING: Readonly<Record<FinishKind, string>> = { dress: 'dressed', set: 'set', check: 'checked' };
+
+/** A method that stops when the rope is laid: its learners' knots are not dressed, set and checked. */
+export function finishFindings(method: Method, { words }: HouseRules): Finding[] {
+  const steps = stepsOf(method);
+  if (!steps.some((s) => s.stretch)) return [];
+  const missing = FINISH_ORDER.filter(
+    (kind) =>
+      !steps.some((s) => s.does === kind || (s.telling.text !== undefined && FINISHED_BY[kind].test(s.telling.text))),
+  );
+  if (missing.length === 0) return [];
+  const never = missing.map((k) => DOING[k]);
+  const list = never.length < 2 ? never[0] : `${never.slice(0, -1).join(', ')} or ${never.at(-1)}`;
+  return [
+    {
+      code: 'not-finished',
+      severity: 'warning',
+      title: `The knot is never ${list}`,
+      why: `A knot that is laid but not dressed, set and checked, its ${words.tail} too, may slip or spill.`,
+      remedy: 'Add a step for each; its text comes out by itself.',
+      fix: {
+        label: missing.length === 1 ? 'Add the step' : 'Add the steps',
+        layout: layoutsOf(method).length - 1,
+        edit: { kind: 'add-finish', finish: missing },
+      },
+    },
+  ];
+}

@@ -1,0 +1,150 @@
+/**
+ * The figure file, `foxtrail-figure/1`, by its shape: a figure with its weave, and optionally the method that lays it and the entry
+ * it belongs to. Unknown optional fields are kept.
+ */
+import * as z from 'zod';
+import { LIMITS } from '../figure/bounds.js';
+import { MOST_TURNS, SPACINGS } from '../figure/wrap.js';
+import { OTHER_METHODS } from '../knot/document.js';
+import { entrySchema } from '../knot/entry.js';
+import { HALT_LIMIT } from '../tying/layout-edit.js';
+import { LAYOUT_LIMIT, NAME_LENGTH } from '../tying/method-edit.js';
+import { CALLOUT_LENGTH, CALLOUT_LIMIT, CLOSE_UPS, LIT_LIMIT, TEXT_LIMIT } from '../tying/telling.js';
+import { nameSchema, plainText } from '../words/plain-text.js';
+
+export const FIGURE_FORMAT = 'foxtrail-figure/1';
+
+const coordinate = z.number().min(-LIMITS.reach).max(LIMITS.reach);
+const pointSchema = z.tuple([coordinate, coordinate]);
+const idSchema = z
+  .string()
+  .regex(/^[A-Za-z][A-Za-z0-9_-]{0,31}$/, 'an id is a letter followed by letters, digits, _ or -, 32 at most');
+const pointsSchema = z.array(pointSchema).min(2).max(LIMITS.points);
+
+const endSchema = z.enum(['standing', 'tail', 'off']);
+
+/** Turns laid as one: control points `from` to `to` of their rope. */
+const wrapSchema = z.looseObject({
+  from: z.number().int().min(1),
+  to: z.number().int().min(1),
+  about: z
+    .array(z.object({ strand: idSchema, at: z.number().min(0) }))
+    .min(1)
+    .max(LIMITS.strands),
+  turns: z.number().multipleOf(0.5).min(0.5).max(MOST_TURNS),
+  direction: z.enum(['on', 'back']),
+  first: z.enum(['O', 'U']),
+  spacing: z.number().min(SPACINGS.least).max(SPACINGS.most),
+  riding: z.boolean().optional(),
+  bight: z.boolean().optional(),
+});
+
+export const ropeSchema = z.looseObject({
+  id: idSchema,
+  points: pointsSchema,
+  curve: z.enum(['smooth', 'straight']).default('smooth'),
+  closed: z.boolean().default(false),
+  ends: z.tuple([endSchema, endSchema]).default(['standing', 'tail']),
+  weave: z
+    .string()
+    .max(2 * LIMITS.crossings)
+    .default(''),
+  eyes: z.array(z.number().min(0)).max(8).optional(),
+  wraps: z.array(wrapSchema).max(24).optional(),
+});
+
+export const hostSchema = z.looseObject({
+  id: idSchema,
+  kind: z.enum(['spar', 'post', 'ring', 'carabiner', 'hook', 'hand']),
+  points: pointsSchema,
+  size: z.number().min(0.5).max(40).optional(),
+});
+
+const leaderSchema = z.union([
+  z.looseObject({ kind: z.literal('bight'), rope: idSchema, from: z.number().min(0), to: z.number().min(0) }),
+  z.looseObject({ kind: z.literal('end').default('end'), rope: idSchema, from: z.number().min(0).default(0) }),
+]);
+const placeSchema = { strand: idSchema, at: z.number().min(0) };
+
+/** What a step says and how it is shown. */
+const tellingShape = {
+  text: z.string().max(TEXT_LIMIT).optional(),
+  view: z.enum(['front', 'back']).optional(),
+  closeUp: z.number().min(CLOSE_UPS.least).max(CLOSE_UPS.most).optional(),
+  lit: z
+    .array(z.object({ strand: idSchema, from: z.number().min(0), to: z.number().min(0) }))
+    .max(LIT_LIMIT)
+    .optional(),
+  callouts: z
+    .array(z.object({ ...placeSchema, text: plainText(CALLOUT_LENGTH) }))
+    .max(CALLOUT_LIMIT)
+    .optional(),
+  ghost: z.boolean().optional(),
+  arrow: z.boolean().optional(),
+  numbers: z.boolean().optional(),
+};
+const haltSchema = z.looseObject({
+  leader: z.number().int().min(0),
+  at: z.number().min(0),
+  again: z
+    .object({
+      of: z.number().int().min(0),
+      way: z.enum(['once more', 'from the other side', 'with the other rope']),
+    })
+    .optional(),
+  ...tellingShape,
+});
+const finishSchema = z.looseObject({ kind: z.enum(['dress', 'set', 'check']), ...tellingShape });
+
+const ropesSchema = z.array(ropeSchema).max(LIMITS.strands);
+const hostsSchema = z.array(hostSchema).max(LIMITS.strands).default([]);
+const layoutName = plainText(NAME_LENGTH).optional();
+/** How a layout is laid and finished. */
+const layingShape = {
+  leaders: z.array(leaderSchema).max(LIMITS.strands).default([]),
+  halts: z.array(haltSchema).max(HALT_LIMIT).default([]),
+  finish: z.array(finishSchema).max(HALT_LIMIT).optional(),
+};
+const relaidSchema = z.looseObject({
+  name: layoutName,
+  ropes: ropesSchema,
+  hosts: hostsSchema,
+  /** What passes what on the way from the layout before. */
+  passes: layoutName,
+  ...layingShape,
+});
+const methodSchema = z.looseObject({
+  /** What this way to tie the knot is called: “Hand-wrapped”. */
+  name: nameSchema.optional(),
+  /** What its first layout is called: “Open”. */
+  layout: layoutName,
+  ...layingShape,
+  /** The layouts in which the knot is laid anew, in order. */
+  relaid: z
+    .array(relaidSchema)
+    .max(LAYOUT_LIMIT - 1)
+    .optional(),
+});
+export const figureFileSchema = z.looseObject({
+  format: z.literal(FIGURE_FORMAT),
+  name: nameSchema.optional(),
+  ropes: ropesSchema,
+  hosts: hostsSchema,
+  method: methodSchema.optional(),
+  /** Other ways to tie the same knot. */
+  others: z
+    .array(z.looseObject({ ropes: ropesSchema, hosts: hostsSchema, method: methodSchema }))
+    .max(OTHER_METHODS)
+    .optional(),
+  entry: entrySchema.optional(),
+});
+/** What a file may hold, before defaults are filled in. */
+export type FigureFile = z.input<typeof figureFileSchema>;
+
+/** The published JSON Schema of the figure file. */
+export const figureJsonSchema = (): Record<string, unknown> => z.toJSONSchema(figureFileSchema, { io: 'input' });
+
+/** Parts of a file that has been found to have the right shape. */
+export type DrawnShape = Pick<z.output<typeof figureFileSchema>, 'ropes' | 'hosts'>;
+export type LayingShape = Pick<z.output<typeof relaidSchema>, 'leaders' | 'halts' | 'finish'>;
+export type MethodShape = z.output<typeof methodSchema>;

@@ -1,0 +1,103 @@
+import fc from 'fast-check';
+import { readdirSync, readFileSync } from 'node:fs';
+import {
+  change,
+  crossingsOf,
+  findingsOf,
+  FIRST_LAYOUT,
+  methodsOf,
+  readKnot,
+  readKnotText,
+  tailRuleFor,
+  WORKSHOP_PRACTICE,
+  WORKSHOP_WORDS,
+  writeKnot,
+  type Finding,
+  type KnotDocument,
+} from '@foxtrail/core';
+import { findingsIn, patterns, PROOF_PARTS, proofOf, type ProofHouse, type ProofPart } from '../src/index.js';
+
+const demo = new URL('../../../demo/', import.meta.url);
+const demoKnots = readdirSync(demo)
+  .filter((f) => f.endsWith('.json'))
+  .map((file): KnotDocument => {
+    const read = readKnotText(readFileSync(new URL(file, demo), 'utf8'));
+    if (!read.ok) throw new Error(read.reason);
+    return read.value;
+  });
+const house: ProofHouse = { practice: WORKSHOP_PRACTICE, words: WORKSHOP_WORDS };
+
+/** Findings without their order. */
+const told = (findings: readonly Finding[]): string[] => findings.map((f) => JSON.stringify(f)).sort();
+
+/** A knot with some of its crossings swapped, and with a second method that is the first one unswapped. */
+const wrongly = fc
+  .tuple(fc.constantFrom(...patterns().map((p) => p.knot)), fc.nat(20), fc.boolean(), fc.boolean())
+  .map(([knot, n, both, people]): KnotDocument => {
+    const list = crossingsOf(knot.method.figure);
+    const crossing = list[n % Math.max(1, list.length)];
+    const swapped = crossing && change(knot, FIRST_LAYOUT, { kind: 'swap', where: crossing.over });
+    const one = swapped?.ok ? swapped.value : knot;
+    const graded: KnotDocument = people ? { ...one, entry: { ...one.entry, useGrade: 'people depend on it' } } : one;
+    if (!both) return graded;
+    const two = change(graded, FIRST_LAYOUT, { kind: 'add-method', name: 'Otherwise', method: knot.method });
+    return two.ok ? two.value : graded;
+  });
+
+describe('The proof of a knot', () => {
+  it('is one: by parts and method by method, as the bench asks for it, it finds what it finds whole', () => {
+    fc.assert(
+      fc.property(fc.oneof(fc.constantFrom(...demoKnots), wrongly), (knot) => {
+        const whole = [...proofOf(knot, house)];
+        const slow: readonly ProofPart[] = ['layouts', 'identity', 'grade', 'practice'];
+        const bench = methodsOf(knot).flatMap((_, method) => [
+          ...proofOf(knot, house, { methods: [method], parts: slow }),
+          ...proofOf(knot, house, { methods: [method], parts: ['drawing'] }),
+        ]);
+        expect(told(findingsIn(bench))).toEqual(told(findingsIn(whole)));
+        expect(whole.map((p) => p.part)).toEqual(methodsOf(knot).flatMap(() => PROOF_PARTS.map((p) => p)));
+      }),
+      { numRuns: 25 },
+    );
+  });
+  it('leaves no finding of its parts out', () => {
+    for (const knot of demoKnots) {
+      const found = told(findingsIn(proofOf(knot, house)));
+      for (const { method } of methodsOf(knot))
+        for (const f of findingsOf(method, {
+          tail: tailRuleFor(WORKSHOP_PRACTICE, knot.entry.useGrade),
+          cordMm: knot.entry.cord.diameterMm,
+          words: WORKSHOP_WORDS,
+          pull: knot.entry.pull,
+        }))
+          if (f.code !== 'tail-short') expect(found).withContext(knot.name).toContain(JSON.stringify(f));
+    }
+  });
+  it('is the same after the knot was written and read', () => {
+    fc.assert(
+      fc.property(wrongly, (knot) => {
+        const again = readKnot(JSON.parse(JSON.stringify(writeKnot(knot))));
+        if (!again.ok) throw new Error(again.reason);
+        expect(told(findingsIn(proofOf(again.value, house)))).toEqual(told(findingsIn(proofOf(knot, house))));
+      }),
+      { numRuns: 10 },
+    );
+  });
+  it('computes nothing before it is asked for, and says why a piece could not be worked out', () => {
+    const empty: KnotDocument = {
+      ...demoKnots[0]!,
+      method: { figure: { ropes: [], hosts: [] }, leaders: [], halts: [] },
+    };
+    const pieces = [...proofOf(empty, house, { methods: [0], parts: ['identity', 'drawing'] })];
+    expect(pieces.map((p) => p.part)).toEqual(['identity', 'drawing']);
+    expect(pieces[0]!.declined?.reason).toContain('no rope');
+    expect(findingsIn(pieces).map((f) => f.code)).toEqual(['no-rope']);
+    expect(proofOf(empty, house).next().value?.part).toBe('identity');
+  });
+  it('takes a tail rule in place of the practice’s', () => {
+    const codes = (tail: number): string[] =>
+      findingsIn(proofOf(demoKnots[0]!, { ...house, tail: { diameters: tail, millimetres: 0 } })).map((f) => f.code);
+    expect(codes(0)).not.toContain('tail-short');
+    expect(codes(500)).toContain('tail-short');
+  });
+});
