@@ -5,7 +5,8 @@ import { defineConfig } from '@playwright/test';
 
 export default defineConfig({
   testDir: '.',
-  outputDir: '../test-results',
+  // Shards run side by side; each empties its own folder.
+  outputDir: `../test-results/${process.env.SHARD ?? 'all'}`,
   fullyParallel: false,
   workers: 1,
   // A busy machine is slow; what hangs is told all the same.

@@ -10,7 +10,7 @@ await run(async () => {
   checkNode();
   installPackages();
   ensureChromium();
-  buildWeb();
+  await buildWeb();
   const { startCluster, makeDatabase } = await import('./cluster.mjs');
   const scratch = mkdtempSync(join(tmpdir(), 'foxtrail-bench-'));
   chmodSync(scratch, 0o755);

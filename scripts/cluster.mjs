@@ -96,11 +96,14 @@ function dropStaleLock(data) {
   if (!name.includes('postgres')) rmSync(file, { force: true });
 }
 
+/** For a cluster that tests make and throw away: nothing has to survive a power cut. */
+const THROWAWAY = ' -c fsync=off -c synchronous_commit=off -c full_page_writes=off';
+
 /**
  * Starts the cluster of a data folder, or joins the one that a killed start left running.
  * Returns its address without a database name, and how to stop it.
  */
-export async function startCluster(folder) {
+export async function startCluster(folder, { throwaway = false } = {}) {
   ensureDebian('postgresql', () => binaries() !== undefined, 'PostgreSQL');
   const bin = binaries();
   const user = databaseUser();
@@ -160,7 +163,7 @@ export async function startCluster(folder) {
       '-l',
       join(home, 'log'),
       '-o',
-      `-c listen_addresses=127.0.0.1 -c port=${port} -c unix_socket_directories=`,
+      `-c listen_addresses=127.0.0.1 -c port=${port} -c unix_socket_directories=${throwaway ? THROWAWAY : ''}`,
     ]);
     if (started.status === 0 && (await answers(`${address(port)}/postgres`, data))) return { url: address(port), stop };
     trouble = existsSync(join(home, 'log'))

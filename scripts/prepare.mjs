@@ -1,10 +1,12 @@
 // Makes a checkout ready: npm packages from the lockfile, Debian's packages where they are missing, the web build when it is stale.
 // Node built-ins only: this runs before anything is installed.
-import { spawnSync } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { promisify } from 'node:util';
+import { brotliCompress, constants, gzip } from 'node:zlib';
 import { Plain, say } from './say.mjs';
 
 export const root = fileURLToPath(new URL('..', import.meta.url));
@@ -64,8 +66,42 @@ function* files(folder) {
   }
 }
 
+/** Runs Node on a script, quietly; resolves to what it printed and how it ended. */
+function quietly(args, cwd) {
+  return new Promise((done) => {
+    const child = spawn(process.execPath, args, {
+      cwd,
+      stdio: ['ignore', 'pipe', 'pipe'],
+      env: { ...process.env, NG_CLI_ANALYTICS: 'false' },
+    });
+    let text = '';
+    child.stdout.on('data', (chunk) => (text += chunk));
+    child.stderr.on('data', (chunk) => (text += chunk));
+    child.on('exit', (code) => done({ code, text }));
+  });
+}
+
+/** What is worth compressing, and from which size on. */
+const COMPRESSED = /\.(?:js|css|html|svg|json|map|txt)$/;
+const LEAST_COMPRESSED = 700;
+
+/** Puts a brotli and a gzip form beside every text file of the build, for the server to send as a browser accepts them. */
+async function compressWeb() {
+  const pack = { br: promisify(brotliCompress), gz: promisify(gzip) };
+  for (const file of files(webFolder)) {
+    if (!COMPRESSED.test(file) || file.endsWith('.map')) continue;
+    const plain = readFileSync(file);
+    if (plain.length < LEAST_COMPRESSED) continue;
+    const options = {
+      br: { params: { [constants.BROTLI_PARAM_QUALITY]: 10, [constants.BROTLI_PARAM_SIZE_HINT]: plain.length } },
+      gz: { level: 9 },
+    };
+    for (const kind of ['br', 'gz']) writeFileSync(`${file}.${kind}`, await pack[kind](plain, options[kind]));
+  }
+}
+
 /** Builds the web application when its sources have changed since the last build. */
-export function buildWeb() {
+export async function buildWeb() {
   const hash = createHash('sha256');
   for (const folder of ['packages/core', 'packages/pattern-book', 'packages/contract', 'packages/web']) {
     for (const file of files(join(root, folder)))
@@ -75,14 +111,10 @@ export function buildWeb() {
   const stamp = hash.digest('hex');
   const stampFile = join(root, 'packages/web/dist/.foxtrail-stamp');
   if (readOr(stampFile, '') === stamp && existsSync(join(webFolder, 'index.html'))) return;
-  say('Building the web application …');
-  const done = spawnSync(process.execPath, [join(root, 'node_modules/@angular/cli/bin/ng.js'), 'build'], {
-    cwd: join(root, 'packages/web'),
-    stdio: ['ignore', 'pipe', 'pipe'],
-    encoding: 'utf8',
-    env: { ...process.env, NG_CLI_ANALYTICS: 'false' },
-  });
-  if (done.status !== 0) throw new Plain(`The web application could not be built:\n${done.stdout}${done.stderr}`);
+  say('Building the web application (about a minute) …');
+  const built = await quietly([join(root, 'node_modules/@angular/cli/bin/ng.js'), 'build'], join(root, 'packages/web'));
+  if (built.code !== 0) throw new Plain(`The web application could not be built:\n${built.text}`);
+  await compressWeb();
   mkdirSync(join(root, 'packages/web/dist'), { recursive: true });
   writeFileSync(stampFile, stamp);
 }

@@ -8,7 +8,7 @@ import { run, say } from './say.mjs';
 await run(async () => {
   installPackages();
   ensureChromium();
-  buildWeb();
+  await buildWeb();
   const { startCluster, makeDatabase, startServer, freePort } = await import('./cluster.mjs');
   const { chromium } = await import('@playwright/test');
   const scratch = mkdtempSync(join(tmpdir(), 'foxtrail-shots-'));

@@ -101,7 +101,7 @@ export async function main() {
   const finished = new Promise((done) => (finish = done));
   for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => finish(0));
   try {
-    buildWeb();
+    await buildWeb();
     let databaseUrl = process.env.DATABASE_URL;
     if (databaseUrl === undefined || databaseUrl === '') {
       const cluster = await startCluster(data);

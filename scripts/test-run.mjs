@@ -1,22 +1,26 @@
 // npm test: lint, format, types, and every runner, on a fresh machine; a summary closes it. Leaves nothing running.
 import { spawn } from 'node:child_process';
 import { chmodSync, mkdtempSync, openSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { availableParallelism, tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
 import { buildWeb, ensureChromium, installPackages, root, webFolder } from './prepare.mjs';
 import { say } from './say.mjs';
 
 const PARTS = ['lint', 'format', 'types', 'core', 'book', 'cli', 'server', 'web', 'e2e'];
+/** Checkers are not tests: only what the runners counted is summed, and every failure. */
+const CHECKERS = new Set(['lint', 'format', 'types', 'build']);
+
+/** The end-to-end tests run in so many halves, each against a server and a database of its own. */
+const SHARDS = 2;
 
 /** So many of the last lines of a part that failed are repeated above the summary: a long run keeps its end only. */
 const LAST_LINES = 60;
 
-const results = [];
 const children = new Set();
 
-/** Runs a command, shows what it prints, and returns its exit code and the counts it closed with. */
-function runStep(args, { cwd = root, env = {} } = {}) {
+/** Runs a command and returns its exit code, what it printed, and the counts it closed with. */
+function runCommand(args, { cwd = root, env = {} } = {}) {
   return new Promise((done) => {
     const child = spawn(process.execPath, args, {
       cwd,
@@ -25,12 +29,8 @@ function runStep(args, { cwd = root, env = {} } = {}) {
     });
     children.add(child);
     let text = '';
-    const take = (stream) => (chunk) => {
-      text += chunk;
-      stream.write(chunk);
-    };
-    child.stdout.on('data', take(process.stdout));
-    child.stderr.on('data', take(process.stderr));
+    child.stdout.on('data', (chunk) => (text += chunk));
+    child.stderr.on('data', (chunk) => (text += chunk));
     child.on('exit', (code, signal) => {
       children.delete(child);
       const counts = [...text.matchAll(/^\s*(\d+) passed, (\d+) failed/gm)].at(-1);
@@ -39,30 +39,64 @@ function runStep(args, { cwd = root, env = {} } = {}) {
         passed: Number(counts?.[1] ?? 0),
         failed: Number(counts?.[2] ?? 0),
         counted: counts !== undefined,
-        end: text.split('\n').slice(-LAST_LINES).join('\n'),
+        text,
       });
     });
   });
 }
 
-async function step(name, work) {
-  say(`\n━━ ${name}`);
-  const began = Date.now();
-  const { code, passed, failed, counted, end } = await work();
-  // A checker that fails counts as one failure; a runner that died without counting does too.
-  const failures = code === 0 ? failed : Math.max(1, failed);
-  results.push({
-    name,
-    passed: counted ? passed : code === 0 ? 1 : 0,
-    failed: failures,
-    end,
-    seconds: (Date.now() - began) / 1000,
-  });
+/**
+ * Runs tasks in two lanes, or one where there is one processor: each lane takes the first task that is not taken and waits for
+ * nothing. What a task prints is shown in one piece when it ends.
+ */
+async function runTasks(tasks) {
+  const results = [];
+  const ended = new Set();
+  const waiting = [...tasks];
+  let wake = () => undefined;
+  let sleep = new Promise((done) => (wake = done));
+  const lane = async () => {
+    while (waiting.length > 0) {
+      const next = waiting.find((t) => (t.after ?? []).every((name) => ended.has(name)));
+      if (!next) {
+        await sleep;
+        continue;
+      }
+      waiting.splice(waiting.indexOf(next), 1);
+      say(`… ${next.name}`);
+      const began = Date.now();
+      const {
+        code,
+        passed = 0,
+        failed = 0,
+        counted = false,
+        text = '',
+      } = await next.work().catch((error) => ({ code: 1, text: String(error.stack ?? error) }));
+      // A checker that fails counts as one failure; a runner that died without counting does too.
+      const failures = code === 0 ? failed : Math.max(1, failed);
+      const seconds = (Date.now() - began) / 1000;
+      say(`\n━━ ${next.name} (${seconds.toFixed(1)} s)\n${text.trimEnd()}`);
+      results.push({
+        name: next.name,
+        order: tasks.indexOf(next),
+        passed: counted ? passed : code === 0 ? 1 : 0,
+        failed: failures,
+        end: text.split('\n').slice(-LAST_LINES).join('\n'),
+        seconds,
+      });
+      ended.add(next.name);
+      wake();
+      sleep = new Promise((done) => (wake = done));
+    }
+  };
+  await Promise.all(Array.from({ length: Math.min(2, availableParallelism()) }, lane));
+  return results.sort((a, b) => a.order - b.order);
 }
 
 export async function main() {
   const { values } = parseArgs({ options: { only: { type: 'string' } } });
   const wanted = new Set(values.only ? values.only.split(',') : PARTS);
+  const began = Date.now();
   installPackages();
   if (wanted.has('web') || wanted.has('e2e')) ensureChromium();
   const { startCluster, makeDatabase, startServer, freePort } = await import('./cluster.mjs');
@@ -75,63 +109,82 @@ export async function main() {
       for (const child of children) child.kill('SIGTERM');
     });
   }
+  let results;
   try {
-    if (wanted.has('lint'))
-      await step('lint', () => runStep(['node_modules/eslint/bin/eslint.js', '.', '--max-warnings', '0']));
-    if (wanted.has('format'))
-      await step('format', () =>
-        runStep(['node_modules/prettier/bin/prettier.cjs', '--check', '--log-level', 'warn', '.']),
-      );
-    if (wanted.has('types')) await step('types', () => runStep(['scripts/typecheck.mjs']));
-    const jasmine = [
-      '--enable-source-maps',
-      '--import',
-      'tsx',
-      join(root, 'node_modules/jasmine/bin/jasmine.js'),
-      '--config=jasmine.json',
-    ];
-    if (wanted.has('core')) await step('core', () => runStep(jasmine, { cwd: join(root, 'packages/core') }));
-    if (wanted.has('book')) await step('book', () => runStep(jasmine, { cwd: join(root, 'packages/pattern-book') }));
-    if (wanted.has('cli')) await step('cli', () => runStep(jasmine, { cwd: join(root, 'packages/cli') }));
     let cluster;
     if (wanted.has('server') || wanted.has('e2e')) {
-      cluster = await startCluster(scratch);
+      cluster = await startCluster(scratch, { throwaway: true });
       undo.push(cluster.stop);
     }
-    if (wanted.has('server'))
-      await step('server', () =>
-        runStep(jasmine, { cwd: join(root, 'packages/server'), env: { TEST_CLUSTER_URL: cluster.url } }),
+    const jasmine = (folder, env) => () =>
+      runCommand(
+        [
+          '--enable-source-maps',
+          '--import',
+          'tsx',
+          join(root, 'node_modules/jasmine/bin/jasmine.js'),
+          '--config=jasmine.json',
+        ],
+        { cwd: join(root, 'packages', folder), env },
       );
-    if (wanted.has('web'))
-      await step('web', () =>
-        runStep([join(root, 'node_modules/@angular/cli/bin/ng.js'), 'test'], {
-          cwd: join(root, 'packages/web'),
-          env: { NG_CLI_ANALYTICS: 'false' },
-        }),
-      );
-    if (wanted.has('e2e')) {
-      buildWeb();
-      const logFile = join(scratch, 'server.log');
-      const databaseUrl = await makeDatabase(cluster.url, 'e2e', true);
+    const endToEnd = (shard) => async () => {
+      const databaseUrl = await makeDatabase(cluster.url, `e2e_${shard}`, true);
       const server = await startServer({
         root,
         databaseUrl,
         port: await freePort(),
         webFolder,
         demo: true,
-        output: openSync(logFile, 'a'),
+        output: openSync(join(scratch, `server-${shard}.log`), 'a'),
       });
       undo.push(server.stop);
-      await step('e2e', () =>
-        runStep([join(root, 'node_modules/@playwright/test/cli.js'), 'test', '--config', 'e2e/playwright.config.ts'], {
+      return runCommand(
+        [
+          join(root, 'node_modules/@playwright/test/cli.js'),
+          'test',
+          '--config',
+          'e2e/playwright.config.ts',
+          `--shard=${shard}/${SHARDS}`,
+        ],
+        {
           env: {
             BASE_URL: `http://127.0.0.1:${server.port}`,
             DATABASE_URL: databaseUrl,
             SERVER_PID: String(server.child.pid),
+            SHARD: String(shard),
           },
-        }),
+        },
       );
-    }
+    };
+    // The longest first, so that no lane is left alone at the end.
+    const tasks = [
+      { part: 'e2e', name: 'build', work: () => buildWeb().then(() => ({ code: 0 })) },
+      ...Array.from({ length: SHARDS }, (_, i) => ({
+        part: 'e2e',
+        name: `e2e ${i + 1}/${SHARDS}`,
+        after: ['build'],
+        work: endToEnd(i + 1),
+      })),
+      { part: 'server', work: jasmine('server', { TEST_CLUSTER_URL: cluster?.url ?? '' }) },
+      { part: 'types', work: () => runCommand(['scripts/typecheck.mjs']) },
+      {
+        part: 'web',
+        work: () =>
+          runCommand([join(root, 'node_modules/@angular/cli/bin/ng.js'), 'test'], {
+            cwd: join(root, 'packages/web'),
+            env: { NG_CLI_ANALYTICS: 'false' },
+          }),
+      },
+      { part: 'lint', work: () => runCommand(['node_modules/eslint/bin/eslint.js', '.', '--max-warnings', '0']) },
+      { part: 'book', work: jasmine('pattern-book') },
+      { part: 'core', work: jasmine('core') },
+      {
+        part: 'format',
+        work: () => runCommand(['node_modules/prettier/bin/prettier.cjs', '--check', '--log-level', 'warn', '.']),
+      },
+      { part: 'cli', work: jasmine('cli') },
+    ];
+    results = await runTasks(tasks.filter((t) => wanted.has(t.part)).map((t) => ({ name: t.part, ...t })));
   } finally {
     while (undo.length > 0) await undo.pop()();
   }
@@ -141,10 +194,14 @@ export async function main() {
     say(
       `${r.failed === 0 ? '✓' : '✗'} ${r.name.padEnd(8)} ${String(r.passed).padStart(4)} passed ${String(r.failed).padStart(3)} failed   ${r.seconds.toFixed(1)} s`,
     );
-  const total = (key) => results.reduce((sum, r) => sum + r[key], 0);
-  // Checkers are not tests: only what the runners counted is summed, and every failure.
-  const checkers = new Set(['lint', 'format', 'types']);
-  const passed = results.filter((r) => !checkers.has(r.name)).reduce((sum, r) => sum + r.passed, 0);
-  say(`\n${passed} passed, ${total('failed')} failed`);
-  return total('failed') === 0 ? 0 : 1;
+  say(`The whole run took ${((Date.now() - began) / 1000).toFixed(0)} s.`);
+  const sum = (list, key) => list.reduce((total, r) => total + r[key], 0);
+  const failed = sum(results, 'failed');
+  say(
+    `\n${sum(
+      results.filter((r) => !CHECKERS.has(r.name)),
+      'passed',
+    )} passed, ${failed} failed`,
+  );
+  return failed === 0 ? 0 : 1;
 }

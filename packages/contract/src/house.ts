@@ -3,7 +3,7 @@
  */
 import { CLASS_SCHOOLS, vocabularySchema, NAME_LIMIT, nameSchema, practiceSchema } from '@foxtrail/core';
 import * as z from 'zod';
-import { fromRevision, type Route } from './route.js';
+import { fromRevision, route } from './route.js';
 
 export const ROLES = ['author', 'reviewer'] as const;
 
@@ -46,44 +46,45 @@ export const signInSchema = z.object({
 });
 export type SignIn = z.infer<typeof signInSchema>;
 
-export const HOUSE_ROUTES: readonly Route[] = [
-  {
+export const HOUSE_ROUTES = {
+  health: route({
     method: 'get',
     path: '/api/health',
     summary: 'Whether the server and its database answer',
     answer: healthSchema,
-    public: true,
-  },
-  {
+    access: 'anyone',
+  }),
+  session: route({
     method: 'get',
     path: '/api/session',
     summary: 'Who is signed in, the house, and the demo sign-ins',
     answer: sessionSchema,
-    public: true,
-  },
-  {
+    access: 'anyone',
+  }),
+  signIn: route({
     method: 'post',
     path: '/api/session',
     summary: 'Sign in',
     body: signInSchema,
     answer: sessionSchema,
-    public: true,
+    access: 'anyone',
     refusals: [400, 401, 429],
-  },
-  { method: 'delete', path: '/api/session', summary: 'Sign out', public: true },
-  {
+  }),
+  signOut: route({ method: 'delete', path: '/api/session', summary: 'Sign out', access: 'anyone' }),
+  change: route({
     method: 'put',
     path: '/api/house',
+    access: 'author',
     summary: 'Change the house’s name and the rules it keeps to',
     body: houseChangeSchema,
     answer: houseSchema,
     refusals: [400, 401, 403, 412],
-  },
-  {
+  }),
+  leftToCount: route({
     method: 'get',
     path: '/api/house/count',
     summary: 'How many knots are still to be counted by the present rules',
     answer: houseCountSchema,
     refusals: [401],
-  },
-];
+  }),
+} as const;

@@ -16,10 +16,10 @@ export * from './route.js';
 export * from './words.js';
 
 export const ROUTES: readonly Route[] = [
-  ...HOUSE_ROUTES,
-  ...KNOT_ROUTES,
-  ...WORD_ROUTES,
-  ...REVIEW_ROUTES,
-  ...KIN_ROUTES,
-  ...PUBLIC_ROUTES,
-];
+  HOUSE_ROUTES,
+  KNOT_ROUTES,
+  WORD_ROUTES,
+  REVIEW_ROUTES,
+  KIN_ROUTES,
+  PUBLIC_ROUTES,
+].flatMap((subject: Readonly<Record<string, Route>>) => Object.values(subject));

@@ -3,7 +3,7 @@
  */
 import { KIN_KINDS, KIN_STATES, KNOT_CLASSES, nameSchema, figureFileSchema, MOST_MORE } from '@foxtrail/core';
 import * as z from 'zod';
-import type { Route } from './route.js';
+import { route } from './route.js';
 
 /** A knot on the shelf, `knot:` and its id, or one of the pattern book, `pattern:` and its id. */
 export const kinRef = z
@@ -83,73 +83,82 @@ export const kinDocumentsSchema = z.object({
 });
 export type KinDocuments = z.infer<typeof kinDocumentsSchema>;
 
-export const KIN_ROUTES: readonly Route[] = [
-  {
+export const KIN_ROUTES = {
+  read: route({
     method: 'get',
     path: '/api/kin',
     summary: 'Families, knots and how they are kin',
     answer: kinSchema,
     refusals: [401],
-  },
-  {
+  }),
+  state: route({
     method: 'post',
     path: '/api/kin/relations',
+    access: 'author',
+    status: 201,
     summary: 'State that two knots are kin; the answer says whether it is proved',
     body: stateKinSchema,
     answer: kinRelationSchema,
     refusals: [400, 401, 403, 404, 409],
-  },
-  {
+  }),
+  judge: route({
     method: 'put',
     path: '/api/kin/relations/{relation}',
+    access: 'author',
     summary: 'Judge a relation, or take the judgement back',
     body: judgeKinSchema,
     answer: kinRelationSchema,
     refusals: [400, 401, 403, 404],
-  },
-  {
+  }),
+  takeBack: route({
     method: 'delete',
     path: '/api/kin/relations/{relation}',
+    access: 'author',
     summary: 'Take a relation back',
     refusals: [401, 403, 404],
-  },
-  {
+  }),
+  documents: route({
     method: 'get',
     path: '/api/kin/documents',
     summary: 'Knots’ figure files, some at a time, for discovering kin',
     query: kinDocumentsQuery,
     answer: kinDocumentsSchema,
     refusals: [400, 401],
-  },
-  {
+  }),
+  addFamily: route({
     method: 'post',
     path: '/api/kin/families',
+    access: 'author',
+    status: 201,
     summary: 'A new family',
     body: addFamilySchema,
     answer: kinSchema,
     refusals: [400, 401, 403, 404, 409],
-  },
-  {
+  }),
+  changeFamily: route({
     method: 'put',
     path: '/api/kin/families/{family}',
+    access: 'author',
     summary: 'Rename a family or put it elsewhere in the tree',
     body: changeFamilySchema,
     answer: kinSchema,
     refusals: [400, 401, 403, 404, 409],
-  },
-  {
+  }),
+  dissolveFamily: route({
     method: 'delete',
     path: '/api/kin/families/{family}',
+    access: 'author',
     summary: 'Dissolve a family: what is in it goes to the one above',
     answer: kinSchema,
     refusals: [401, 403, 404],
-  },
-  {
+  }),
+  place: route({
     method: 'put',
     path: '/api/knots/{id}/family',
+    access: 'author',
     summary: 'Put a knot into a family; null takes it out of all',
     body: placeKnotSchema,
     answer: kinSchema,
     refusals: [400, 401, 403, 404],
-  },
-];
+  }),
+} as const;

@@ -13,7 +13,7 @@ import {
 } from '@foxtrail/core';
 import * as z from 'zod';
 import { houseSchema } from './house.js';
-import { problemSchema, type Route } from './route.js';
+import { problemSchema, route } from './route.js';
 
 export const STATES = ['draft', 'proofed', 'published'] as const;
 
@@ -171,181 +171,205 @@ export const publicListSchema = z.object({
   knots: z.array(z.object({ name: z.string(), slug: z.string(), summary: z.string() })),
 });
 
-export const KNOT_ROUTES: readonly Route[] = [
-  {
+export const KNOT_ROUTES = {
+  list: route({
     method: 'get',
     path: '/api/knots',
     summary: 'The shelf, searched by any name',
     query: listQuerySchema,
     answer: knotListSchema,
     refusals: [401],
-  },
-  {
+  }),
+  create: route({
     method: 'post',
     path: '/api/knots',
+    access: 'author',
+    status: 201,
     summary: 'A new knot, or an imported figure file',
     body: createKnotSchema,
     answer: savedSchema,
     refusals: [400, 401, 403, 413],
-  },
-  {
+  }),
+  identify: route({
     method: 'post',
     path: '/api/identify',
     summary: 'The house’s knots that a figure is or is kin to, looked up by its signature keys',
     body: identifySchema,
     answer: identifiedSchema,
     refusals: [400, 401],
-  },
-  {
+  }),
+  read: route({
     method: 'get',
     path: '/api/knots/{id}',
     summary: 'One knot; its revision is the ETag',
     answer: knotSchema,
     refusals: [401, 404],
-  },
-  {
+  }),
+  save: route({
     method: 'put',
     path: '/api/knots/{id}',
+    access: 'author',
     summary: 'Save a knot; If-Match names the revision it was made from',
     body: saveKnotSchema,
     answer: savedSchema,
     refusals: [400, 401, 403, 404, 410, 412, 413, 428],
-  },
-  {
+  }),
+  revisions: route({
     method: 'get',
     path: '/api/knots/{id}/revisions',
     summary: 'What was saved of a knot, the latest first',
     answer: revisionListSchema,
     refusals: [401, 404],
-  },
-  {
+  }),
+  revision: route({
     method: 'get',
     path: '/api/knots/{id}/revisions/{number}',
     summary: 'A knot as it was saved once',
     answer: revisionSchema,
     refusals: [400, 401, 404],
-  },
-  {
+  }),
+  nameRevision: route({
     method: 'put',
     path: '/api/knots/{id}/revisions/{number}',
+    access: 'author',
     summary: 'Name a revision',
     body: nameRevisionSchema,
     refusals: [400, 401, 403, 404],
-  },
-  {
+  }),
+  thumbnail: route({
     method: 'get',
     path: '/api/knots/{id}/thumbnail.svg',
     summary: 'The finished figure',
     media: 'image/svg+xml',
     refusals: [401, 404],
-  },
-  {
+  }),
+  duplicate: route({
     method: 'post',
     path: '/api/knots/{id}/duplicate',
+    access: 'author',
+    status: 201,
     summary: 'A copy under a name of its own',
     answer: savedSchema,
     refusals: [401, 403, 404],
-  },
-  {
+  }),
+  leftHanded: route({
     method: 'post',
     path: '/api/knots/{id}/left-handed',
+    access: 'author',
+    status: 201,
     summary: 'Its left-handed edition: made, or the one there is',
     answer: savedSchema,
     refusals: [401, 403, 404, 409],
-  },
-  {
+  }),
+  archive: route({
     method: 'post',
     path: '/api/knots/{id}/archive',
+    access: 'author',
     summary: 'Take it off the shelf',
     answer: savedSchema,
     refusals: [401, 403, 404],
-  },
-  {
+  }),
+  restore: route({
     method: 'post',
     path: '/api/knots/{id}/restore',
+    access: 'author',
     summary: 'Put it back on the shelf',
     answer: savedSchema,
     refusals: [401, 403, 404],
-  },
-  {
+  }),
+  publish: route({
     method: 'post',
     path: '/api/knots/{id}/publication',
+    access: 'author',
     summary: 'Publish the saved revision',
     answer: publicationSchema,
     refusals: [401, 403, 404, 409],
-  },
-  { method: 'delete', path: '/api/knots/{id}/publication', summary: 'Withdraw it', refusals: [401, 403, 404] },
-  {
+  }),
+  withdraw: route({
+    method: 'delete',
+    path: '/api/knots/{id}/publication',
+    access: 'author',
+    summary: 'Withdraw it',
+    refusals: [401, 403, 404],
+  }),
+  keepClip: route({
     method: 'put',
     path: '/api/knots/{id}/clip',
+    access: 'author',
     summary: 'Keep the exported demonstration (WebM)',
     query: clipQuerySchema,
     answer: clipInfoSchema,
     refusals: [400, 401, 403, 404, 413, 415],
-  },
-  {
+  }),
+  clip: route({
     method: 'get',
     path: '/api/knots/{id}/clip',
     summary: 'The kept demonstration',
     media: 'video/webm',
     refusals: [401, 404],
-  },
-];
+  }),
+} as const;
 
-export const PUBLIC_ROUTES: readonly Route[] = [
-  { method: 'get', path: '/api/public/knots', summary: 'What is published', answer: publicListSchema, public: true },
-  {
+export const PUBLIC_ROUTES = {
+  list: route({
+    method: 'get',
+    path: '/api/public/knots',
+    summary: 'What is published',
+    answer: publicListSchema,
+    access: 'anyone',
+  }),
+  read: route({
     method: 'get',
     path: '/api/public/knots/{slug}',
     summary: 'A published knot',
     answer: publicKnotSchema,
-    public: true,
+    access: 'anyone',
     refusals: [404],
-  },
-  {
+  }),
+  figure: route({
     method: 'get',
     path: '/api/public/knots/{slug}/figure.json',
     summary: 'Its figure file',
     answer: figureFileSchema,
-    public: true,
+    access: 'anyone',
     refusals: [404],
-  },
-  {
+  }),
+  sheet: route({
     method: 'get',
     path: '/api/public/knots/{slug}/sheet.svg',
     summary: 'All its steps on one sheet',
     media: 'image/svg+xml',
-    public: true,
+    access: 'anyone',
     refusals: [404],
-  },
-  {
+  }),
+  step: route({
     method: 'get',
     path: '/api/public/knots/{slug}/steps/{step}.svg',
     summary: 'One step; ?view=front, back or left',
     media: 'image/svg+xml',
-    public: true,
+    access: 'anyone',
     refusals: [404],
-  },
-  {
+  }),
+  captions: route({
     method: 'get',
     path: '/api/public/knots/{slug}/captions.vtt',
     summary: 'Captions of the clip',
     media: 'text/vtt',
-    public: true,
+    access: 'anyone',
     refusals: [404],
-  },
-  {
+  }),
+  clip: route({
     method: 'get',
     path: '/api/public/knots/{slug}/clip.webm',
     summary: 'The demonstration',
     media: 'video/webm',
-    public: true,
+    access: 'anyone',
     refusals: [404],
-  },
-  {
+  }),
+  schema: route({
     method: 'get',
     path: '/api/schema/foxtrail-figure-1.json',
     summary: 'JSON Schema of the figure file',
-    public: true,
-  },
-];
+    access: 'anyone',
+  }),
+} as const;

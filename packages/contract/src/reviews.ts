@@ -3,7 +3,7 @@
  */
 import { ITEM_KINDS } from '@foxtrail/core';
 import * as z from 'zod';
-import type { Route } from './route.js';
+import { route } from './route.js';
 
 export const REVIEW_STATES = ['open', 'accepted', 'returned'] as const;
 export const reviewVerdictSchema = z
@@ -78,34 +78,35 @@ export const knotReviewSchema = z.object({
 });
 export type KnotReview = z.infer<typeof knotReviewSchema>;
 
-export const REVIEW_ROUTES: readonly Route[] = [
-  {
+export const REVIEW_ROUTES = {
+  read: route({
     method: 'get',
     path: '/api/knots/{id}/review',
     summary: 'How its present revision stands with its reviewer, what it needs, and its log',
     answer: knotReviewSchema,
     refusals: [401, 404],
-  },
-  {
+  }),
+  begin: route({
     method: 'post',
     path: '/api/knots/{id}/review',
+    status: 201,
     summary: 'Begin a review of its present revision, by another account than saved it',
     answer: knotReviewSchema,
     refusals: [401, 403, 404, 409],
-  },
-  {
+  }),
+  judge: route({
     method: 'put',
     path: '/api/knots/{id}/review/items/{item}',
     summary: 'Accept or return one item',
     body: reviewVerdictSchema,
     answer: knotReviewSchema,
     refusals: [400, 401, 404, 409],
-  },
-  {
+  }),
+  settle: route({
     method: 'put',
     path: '/api/knots/{id}/review',
     summary: 'Settle the review: accepted when every item is, returned when one is',
     answer: knotReviewSchema,
     refusals: [401, 404, 409],
-  },
-];
+  }),
+} as const;

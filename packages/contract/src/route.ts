@@ -1,6 +1,7 @@
 /**
  * What every line of the interface is described by, and how a refusal is told.
  */
+import { conceptId } from '@foxtrail/core';
 import * as z from 'zod';
 
 export const problemSchema = z.object({
@@ -16,16 +17,72 @@ export type Problem = z.infer<typeof problemSchema>;
 /** Changes name the revision they were made from. */
 export const fromRevision = { revision: z.number().int().min(1) };
 
-/** One line of the interface: everything the OpenAPI document and the client need to know of a route. */
+/** Who may ask. */
+export type Access = 'anyone' | 'account' | 'author';
+
+/** One line of the interface: everything that the server, the OpenAPI document and a client need to know of a route. */
 export interface Route {
   readonly method: 'get' | 'post' | 'put' | 'delete';
+  /** With its parameters in braces: `/api/knots/{id}`. What each of them may be, `PARAMETERS` says. */
   readonly path: string;
   readonly summary: string;
+  /** Who may ask; absent: everybody who is signed in. */
+  readonly access?: Access;
   readonly body?: z.ZodType;
   readonly query?: z.ZodObject;
   readonly answer?: z.ZodType;
   /** Media type of the answer when it is not JSON. */
   readonly media?: string;
-  readonly public?: boolean;
+  /** Status of an answer when it is another than 200, or 204 for one without contents. */
+  readonly status?: number;
   readonly refusals?: readonly number[];
 }
+
+/** Declares a route and keeps its types. */
+export const route = <const R extends Route>(line: R): R => line;
+
+/** The parameters that addresses have, and what an unknown one is called. */
+export const PARAMETERS = {
+  id: { type: z.uuid(), names: 'knot' },
+  number: { type: z.coerce.number().int().min(1).max(2_147_483_647), names: 'revision' },
+  item: { type: z.string(), names: 'item' },
+  relation: { type: z.uuid(), names: 'relation' },
+  family: { type: z.uuid(), names: 'family' },
+  word: { type: conceptId, names: 'concept' },
+  slug: { type: z.string(), names: 'knot' },
+  step: { type: z.string(), names: 'step' },
+} as const satisfies Record<string, { type: z.ZodType; names: string }>;
+export type ParameterName = keyof typeof PARAMETERS;
+
+type NamesIn<P extends string> = P extends `${string}{${infer N}}${infer Rest}` ? N | NamesIn<Rest> : never;
+
+/** What a route's address is filled in with. */
+export type ParametersOf<R extends Route> = {
+  readonly [N in NamesIn<R['path']> & ParameterName]: z.output<(typeof PARAMETERS)[N]['type']>;
+};
+/** What a client sends, and what the server makes of it. */
+export type BodySent<R extends Route> = R extends { readonly body: infer B extends z.ZodType } ? z.input<B> : undefined;
+export type BodyRead<R extends Route> = R extends { readonly body: infer B extends z.ZodType }
+  ? z.output<B>
+  : undefined;
+export type QuerySent<R extends Route> = R extends { readonly query: infer Q extends z.ZodType }
+  ? z.input<Q>
+  : undefined;
+export type QueryRead<R extends Route> = R extends { readonly query: infer Q extends z.ZodType }
+  ? z.output<Q>
+  : undefined;
+/** What the server answers, and what a client makes of it. */
+export type AnswerSent<R extends Route> = R extends { readonly answer: infer A extends z.ZodType }
+  ? z.input<A>
+  : undefined;
+export type AnswerRead<R extends Route> = R extends { readonly answer: infer A extends z.ZodType }
+  ? z.output<A>
+  : undefined;
+
+/** The names of the parameters of a path, in order. */
+export const parameterNames = (path: string): ParameterName[] =>
+  [...path.matchAll(/\{(\w+)\}/g)].map((m) => m[1] as ParameterName);
+
+/** A path with its parameters filled in. */
+export const addressOf = (path: string, parameters: Readonly<Record<string, unknown>>): string =>
+  path.replace(/\{(\w+)\}/g, (_, name: string) => encodeURIComponent(String(parameters[name])));

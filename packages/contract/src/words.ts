@@ -17,7 +17,7 @@ import {
   NAME_LIMIT,
 } from '@foxtrail/core';
 import * as z from 'zod';
-import { fromRevision, type Route } from './route.js';
+import { fromRevision, route } from './route.js';
 
 /** What the house has chosen: its words, and the concepts its learners are taken to know. */
 export const houseWordsSchema = z.object({ choice: wordChoiceSchema, known: z.array(conceptId).max(400).readonly() });
@@ -75,30 +75,36 @@ export const exportWordsQuery = z.object({ school: conceptId.optional() });
 
 const saying = z.object({ school: z.string(), status: z.enum(LABEL_STATUSES), reason: z.string().optional() });
 export const disputesSchema = z.object({
-  homonyms: z.array(
-    z.object({
-      name: z.string(),
-      ofKnots: z.boolean(),
-      meanings: z.array(
-        z.object({
-          concept: z.string().optional(),
-          kind: z.enum(CONCEPT_KINDS).optional(),
-          knot: z.string().optional(),
-          called: z.string(),
-          sayings: z.array(saying).readonly(),
-        }),
-      ),
-    }),
-  ),
-  rivalries: z.array(
-    z.object({
-      concept: z.string(),
-      kind: z.enum(CONCEPT_KINDS),
-      called: z.string().optional(),
-      preferred: z.array(z.object({ school: z.string(), name: z.string() })).readonly(),
-      also: z.array(z.object({ name: z.string(), sayings: z.array(saying).readonly() })).readonly(),
-    }),
-  ),
+  homonyms: z
+    .array(
+      z.object({
+        name: z.string(),
+        ofKnots: z.boolean(),
+        meanings: z
+          .array(
+            z.object({
+              concept: z.string().optional(),
+              kind: z.enum(CONCEPT_KINDS).optional(),
+              knot: z.string().optional(),
+              called: z.string(),
+              sayings: z.array(saying).readonly(),
+            }),
+          )
+          .readonly(),
+      }),
+    )
+    .readonly(),
+  rivalries: z
+    .array(
+      z.object({
+        concept: z.string(),
+        kind: z.enum(CONCEPT_KINDS),
+        called: z.string().optional(),
+        preferred: z.array(z.object({ school: z.string(), name: z.string() })).readonly(),
+        also: z.array(z.object({ name: z.string(), sayings: z.array(saying).readonly() })).readonly(),
+      }),
+    )
+    .readonly(),
 });
 
 export const remarkedQuery = z.object({ after: z.uuid().optional() });
@@ -138,106 +144,118 @@ export const foundSchema = z.object({
 });
 export type Found = z.infer<typeof foundSchema>;
 
-export const WORD_ROUTES: readonly Route[] = [
-  {
+const glossaryAs = <F extends (typeof WORD_FORMATS)[number]>(format: F, says: string, media: string) =>
+  route({
+    method: 'get',
+    path: `/api/words/glossary.${format}`,
+    summary: `The glossary, or one school’s words, as ${says}`,
+    query: exportWordsQuery,
+    media,
+    refusals: [400, 401, 404],
+  });
+
+export const WORD_ROUTES = {
+  read: route({
     method: 'get',
     path: '/api/words',
     summary: 'The glossary and the words the house has chosen',
     answer: wordsSchema,
     refusals: [401],
-  },
-  {
+  }),
+  choose: route({
     method: 'put',
     path: '/api/words',
+    access: 'author',
     summary: 'Choose the house’s words',
     body: chooseWordsSchema,
     answer: wordsSchema,
     refusals: [400, 401, 403, 412],
-  },
-  {
+  }),
+  writeConcept: route({
     method: 'put',
     path: '/api/words/concepts/{word}',
+    access: 'author',
     summary: 'Write a concept',
     body: writeConceptSchema,
     answer: wordsSchema,
     refusals: [400, 401, 403, 412],
-  },
-  {
+  }),
+  removeConcept: route({
     method: 'delete',
     path: '/api/words/concepts/{word}',
+    access: 'author',
     summary: 'Remove a concept',
     query: removeWordsSchema,
     answer: wordsSchema,
-    refusals: [401, 403, 404, 412],
-  },
-  {
+    refusals: [400, 401, 403, 404, 412],
+  }),
+  conceptFigure: route({
     method: 'get',
     path: '/api/words/concepts/{word}/figure',
     summary: 'A concept’s figure file',
     answer: conceptFigureSchema,
     refusals: [401, 404],
-  },
-  {
+  }),
+  setConceptFigure: route({
     method: 'put',
     path: '/api/words/concepts/{word}/figure',
+    access: 'author',
     summary: 'Give a concept another figure; null takes it away',
     body: setConceptFigureSchema,
     answer: wordsSchema,
     refusals: [400, 401, 403, 404],
-  },
-  {
+  }),
+  writeSchool: route({
     method: 'put',
     path: '/api/words/schools/{word}',
+    access: 'author',
     summary: 'Add a school or rename one',
     body: writeSchoolSchema,
     answer: wordsSchema,
     refusals: [400, 401, 403, 409, 412],
-  },
-  {
+  }),
+  removeSchool: route({
     method: 'delete',
     path: '/api/words/schools/{word}',
+    access: 'author',
     summary: 'Remove a school with its labels',
     query: removeWordsSchema,
     answer: wordsSchema,
-    refusals: [401, 403, 404, 409, 412],
-  },
-  {
+    refusals: [400, 401, 403, 404, 409, 412],
+  }),
+  importWords: route({
     method: 'post',
     path: '/api/words/import',
+    access: 'author',
     summary: 'Take in a glossary (SKOS in Turtle or JSON-LD, CSV), or only tell what it would change',
     body: importWordsSchema,
     answer: importedWordsSchema,
     refusals: [400, 401, 403, 413],
-  },
-  ...WORD_FORMATS.map((format): Route => ({
-    method: 'get',
-    path: `/api/words/glossary.${format}`,
-    summary: `The glossary, or one school’s words, as ${{ ttl: 'SKOS in Turtle', jsonld: 'SKOS in JSON-LD', csv: 'CSV' }[format]}`,
-    query: exportWordsQuery,
-    media: { ttl: 'text/turtle', jsonld: 'application/ld+json', csv: 'text/csv' }[format],
-    refusals: [400, 401, 404],
-  })),
-  {
+  }),
+  ttl: glossaryAs('ttl', 'SKOS in Turtle', 'text/turtle'),
+  jsonld: glossaryAs('jsonld', 'SKOS in JSON-LD', 'application/ld+json'),
+  csv: glossaryAs('csv', 'CSV', 'text/csv'),
+  disputes: route({
     method: 'get',
     path: '/api/words/disputes',
     summary: 'Names that mean two things, and things that have two names',
     answer: disputesSchema,
     refusals: [401],
-  },
-  {
+  }),
+  texts: route({
     method: 'get',
     path: '/api/words/texts',
     summary: 'Knots whose texts are not in the words they are to be written in, some at a time',
     query: remarkedQuery,
     answer: remarkedKnotsSchema,
     refusals: [400, 401],
-  },
-  {
+  }),
+  search: route({
     method: 'get',
     path: '/api/search',
     summary: 'Knots and words by any name or misspelling',
     query: searchQuery,
     answer: foundSchema,
     refusals: [400, 401],
-  },
-];
+  }),
+} as const;

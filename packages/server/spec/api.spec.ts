@@ -42,7 +42,15 @@ describe('health and description', () => {
         .replace('{word}', 'bight')
         .replace('{step}', '1');
       const answer = await author.send(r.method, path);
-      if (answer.status === 404) expect(problem(answer.body).place).withContext(path).not.toBe('address');
+      expect(answer.status).withContext(`${r.method} ${path}`).toBeLessThan(500);
+      // What it refuses is what its description says, and what it answers has the shape that it says.
+      if (answer.status >= 400) {
+        expect(problem(answer.body).place).withContext(path).not.toBe('address');
+        expect(r.refusals ?? [])
+          .withContext(`${r.method} ${path}: ${problem(answer.body).reason}`)
+          .toContain(answer.status);
+      } else if (r.answer && r.media === undefined)
+        expect(r.answer.safeParse(answer.body).success).withContext(`${r.method} ${path}`).toBeTrue();
       if (r.path === '/api/session' && r.method === 'delete') await author.signIn('Ada Author', 'right horse');
     }
   });

@@ -12,6 +12,8 @@ const clusterUrl = process.env.TEST_CLUSTER_URL ?? '';
 
 export interface TestServer {
   readonly pool: pg.Pool;
+  /** The address of its database. */
+  readonly databaseUrl: string;
   /** A client with no session yet. */
   visitor(): Client;
   author(): Promise<Client>;
@@ -51,7 +53,7 @@ export class Client {
 
 let template: Promise<string> | undefined;
 
-/** A database with the tables and the shipped glossary, made once and copied for every server. */
+/** A database with the tables, the shipped glossary, two accounts and rules of the house, made once and copied for every server. */
 async function makeTemplate(admin: pg.Client): Promise<string> {
   const name = `template_${randomBytes(6).toString('hex')}`;
   await admin.query(`create database ${name}`);
@@ -59,6 +61,13 @@ async function makeTemplate(admin: pg.Client): Promise<string> {
   await migrate(pool);
   await seedWords(pool);
   await seedKin(pool);
+  await pool.query(
+    `insert into house_rule (rule_id, value, reason)
+       select 'tail-' || g, '{"diameters": 8, "millimetres": 60, "palms": 0}', 'So the tests want it.'
+         from unnest(array['light-duty', 'load-bearing', 'people-depend-on-it']) as g`,
+  );
+  await ensureAccount(pool, 'Ada Author', 'author', 'right horse');
+  await ensureAccount(pool, 'Rue Reviewer', 'reviewer', 'left horse');
   await pool.end();
   return name;
 }
@@ -70,16 +79,10 @@ export async function startTestServer(): Promise<TestServer> {
   await admin.query(`create database ${name} template ${await (template ??= makeTemplate(admin))}`);
   const log = pino({ level: 'silent' });
   const pool = openPool(`${clusterUrl}/${name}`, log);
-  await pool.query(
-    `insert into house_rule (rule_id, value, reason)
-       select 'tail-' || g, '{"diameters": 8, "millimetres": 60, "palms": 0}', 'So the tests want it.'
-         from unnest(array['light-duty', 'load-bearing', 'people-depend-on-it']) as g`,
-  );
-  await ensureAccount(pool, 'Ada Author', 'author', 'right horse');
-  await ensureAccount(pool, 'Rue Reviewer', 'reviewer', 'left horse');
   const app = createApp({ pool, log, version: 'test' });
   return {
     pool,
+    databaseUrl: `${clusterUrl}/${name}`,
     visitor: () => new Client(app),
     author: () => new Client(app).signIn('Ada Author', 'right horse'),
     reviewer: () => new Client(app).signIn('Rue Reviewer', 'left horse'),

@@ -7,6 +7,7 @@ import { readKnot, sayRefusal, WORKSHOP_PRACTICE, WORKSHOP_WORDS, type FigureFil
 import { proofOf, type ProofPiece } from '@foxtrail/pattern-book';
 import type pg from 'pg';
 import { cardRow, cardsOf, toCard } from './cards.js';
+import { updateRows, type Columns } from './columns.js';
 import type { Queryable } from './database.js';
 
 export interface StoredIdentity {
@@ -15,26 +16,16 @@ export interface StoredIdentity {
   readonly headline: string;
 }
 
-/** Columns of the table `knot`, in the order of `identityColumns`. */
-export const IDENTITY_COLUMNS = [
-  'signature_key',
-  'mirror_key',
-  'body_key',
-  'mirror_body_key',
-  'lay_keys',
-  'verdict_state',
-  'verdict',
-] as const;
-
-export const identityColumns = ({ keys, state, headline }: StoredIdentity): unknown[] => [
-  keys?.key ?? null,
-  keys?.mirrorKey ?? null,
-  keys?.body ?? null,
-  keys?.mirrorBody ?? null,
-  keys?.lays ?? [],
-  state,
-  headline,
-];
+/** The columns of the table `knot` that hold it. */
+export const identityColumns = ({ keys, state, headline }: StoredIdentity): Columns => ({
+  signature_key: keys?.key ?? null,
+  mirror_key: keys?.mirrorKey ?? null,
+  body_key: keys?.body ?? null,
+  mirror_body_key: keys?.mirrorBody ?? null,
+  lay_keys: keys?.lays ?? [],
+  verdict_state: state,
+  verdict: headline,
+});
 
 /** Keys and verdict of a knot, as its proof has them of its first method. */
 export function identityIn(pieces: Iterable<ProofPiece>): StoredIdentity {
@@ -116,10 +107,8 @@ export async function signUnsigned(pool: pg.Pool): Promise<number> {
   for (const { id, document } of found.rows) {
     const read = readKnot(document);
     if (!read.ok) continue;
-    await pool.query(
-      `update knot set ${IDENTITY_COLUMNS.map((c, i) => `${c} = $${2 + i}`).join(', ')} where id = $1 and verdict_state is null`,
-      [id, ...identityColumns(identityIn(proofOf(read.value, NO_HOUSE, { methods: [0], parts: ['identity'] })))],
-    );
+    const identity = identityIn(proofOf(read.value, NO_HOUSE, { methods: [0], parts: ['identity'] }));
+    await updateRows(pool, 'knot', identityColumns(identity), { id });
   }
   return found.rows.length;
 }

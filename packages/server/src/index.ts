@@ -6,5 +6,7 @@ export { migrate, openPool } from './database.js';
 export { DEMO_FILES, loadDemo, DEMO_SIGN_INS } from './demo.js';
 export { ensureAccount } from './accounts.js';
 export { seedKin } from './kin.js';
+export { insertRow, NOW, updateRows } from './columns.js';
 export { tryStale } from './prover.js';
+export { countStale } from './recount.js';
 export { seedWords } from './words.js';

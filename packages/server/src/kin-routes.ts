@@ -1,16 +1,9 @@
 /**
- * Routes of kin: requests to the service and answers back.
+ * Routes of kin.
  */
-import {
-  addFamilySchema,
-  changeFamilySchema,
-  judgeKinSchema,
-  kinDocumentsQuery,
-  placeKnotSchema,
-  stateKinSchema,
-} from '@foxtrail/contract';
-import express, { Router, type Request } from 'express';
-import * as z from 'zod';
+import { KIN_ROUTES } from '@foxtrail/contract';
+import type { Router } from 'express';
+import type { AppOptions } from './app.js';
 import {
   addFamily,
   changeFamily,
@@ -22,56 +15,20 @@ import {
   stateKin,
   takeKinBack,
 } from './kin.js';
-import { notFound } from './problem.js';
-import type { Guards } from './guards.js';
+import { Desk } from './serve.js';
 
-export function kinRoutes({ pool, signedIn, author, check }: Guards): Router {
-  const routes = Router();
-  const body = express.json();
-  const idOf = (req: Request, name: 'relation' | 'family' | 'id', what: string): string => {
-    const id = z.uuid().safeParse(req.params[name]);
-    if (!id.success) throw notFound(what);
-    return id.data;
-  };
-
-  routes.get('/api/kin', async (req, res) => {
-    await signedIn(req);
-    res.json(await kin(pool));
-  });
-  routes.post('/api/kin/relations', body, async (req, res) => {
-    const account = await author(req);
-    res.status(201).json(await stateKin(pool, account, check(stateKinSchema, req.body)));
-  });
-  routes.put('/api/kin/relations/:relation', body, async (req, res) => {
-    const account = await author(req);
-    const { why } = check(judgeKinSchema, req.body);
-    res.json(await judgeKin(pool, account, idOf(req, 'relation', 'relation'), why));
-  });
-  routes.delete('/api/kin/relations/:relation', async (req, res) => {
-    await author(req);
-    await takeKinBack(pool, idOf(req, 'relation', 'relation'));
-    res.status(204).end();
-  });
-  routes.get('/api/kin/documents', async (req, res) => {
-    await signedIn(req);
-    res.json(await kinDocuments(pool, check(kinDocumentsQuery, req.query).after));
-  });
-  routes.post('/api/kin/families', body, async (req, res) => {
-    await author(req);
-    const { name, parent } = check(addFamilySchema, req.body);
-    res.status(201).json(await addFamily(pool, name, parent));
-  });
-  routes.put('/api/kin/families/:family', body, async (req, res) => {
-    await author(req);
-    res.json(await changeFamily(pool, idOf(req, 'family', 'family'), check(changeFamilySchema, req.body)));
-  });
-  routes.delete('/api/kin/families/:family', async (req, res) => {
-    await author(req);
-    res.json(await dissolveFamily(pool, idOf(req, 'family', 'family')));
-  });
-  routes.put('/api/knots/:id/family', body, async (req, res) => {
-    await author(req);
-    res.json(await putIntoFamily(pool, idOf(req, 'id', 'knot'), check(placeKnotSchema, req.body).family));
-  });
-  return routes;
+export function kinRoutes({ pool }: AppOptions): Router {
+  const desk = new Desk(pool);
+  desk.serve(KIN_ROUTES.read, () => kin(pool));
+  desk.serve(KIN_ROUTES.state, ({ account, body }) => stateKin(pool, account, body));
+  desk.serve(KIN_ROUTES.judge, ({ account, parameters: { relation }, body: { why } }) =>
+    judgeKin(pool, account, relation, why),
+  );
+  desk.serve(KIN_ROUTES.takeBack, ({ parameters: { relation } }) => takeKinBack(pool, relation));
+  desk.serve(KIN_ROUTES.documents, ({ query: { after } }) => kinDocuments(pool, after));
+  desk.serve(KIN_ROUTES.addFamily, ({ body: { name, parent } }) => addFamily(pool, name, parent));
+  desk.serve(KIN_ROUTES.changeFamily, ({ parameters: { family }, body }) => changeFamily(pool, family, body));
+  desk.serve(KIN_ROUTES.dissolveFamily, ({ parameters: { family } }) => dissolveFamily(pool, family));
+  desk.serve(KIN_ROUTES.place, ({ parameters: { id }, body: { family } }) => putIntoFamily(pool, id, family));
+  return desk.routes;
 }

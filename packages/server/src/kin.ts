@@ -15,6 +15,7 @@ import { sayKin, type FigureFile } from '@foxtrail/core';
 import { BOOK_KIN, claimOf, patternOf, patterns } from '@foxtrail/pattern-book';
 import type pg from 'pg';
 import type * as z from 'zod';
+import { insertRow, NOW, updateRows, type Columns } from './columns.js';
 import { transaction, type Queryable } from './database.js';
 import { HttpProblem, notFound } from './problem.js';
 import { tryRelation } from './prover.js';
@@ -177,6 +178,13 @@ async function sideOf(db: Queryable, ref: string): Promise<{ knot: string | null
   return { knot: id, pattern: null };
 }
 
+/** A person's judgement of a relation, or that there is none. */
+const judgement = (account: Account, why: string | null): Columns => ({
+  judged_why: why,
+  judged_by: why === null ? null : account.id,
+  judged_at: why === null ? null : NOW,
+});
+
 /** States a relation, tries it, and answers with what came of it. */
 export async function stateKin(
   pool: pg.Pool,
@@ -184,11 +192,20 @@ export async function stateKin(
   { from, to, kind, turns, origin, why }: z.output<typeof stateKinSchema>,
 ): Promise<KinRelation> {
   const [a, b] = await Promise.all([sideOf(pool, from), sideOf(pool, to)]);
-  const made = await pool.query<{ id: string }>(
-    `insert into kin_relation (from_knot, from_pattern, to_knot, to_pattern, kind, turns, origin, judged_why, judged_by, judged_at)
-       values ($1, $2, $3, $4, $5, $6, $7, $8::text, case when $8::text is not null then $9::uuid end, case when $8::text is not null then now() end)
-       on conflict do nothing returning id`,
-    [a.knot, a.pattern, b.knot, b.pattern, kind, turns, origin, why, account.id],
+  const made = await insertRow<{ id: string }>(
+    pool,
+    'kin_relation',
+    {
+      from_knot: a.knot,
+      from_pattern: a.pattern,
+      to_knot: b.knot,
+      to_pattern: b.pattern,
+      kind,
+      turns,
+      origin,
+      ...judgement(account, why),
+    },
+    'on conflict do nothing returning id',
   );
   const id = made.rows[0]?.id;
   if (id === undefined)
@@ -205,11 +222,7 @@ export async function stateKin(
 
 export async function judgeKin(db: Queryable, account: Account, id: string, why: string | null): Promise<KinRelation> {
   await relation(db, id);
-  await db.query(
-    `update kin_relation set judged_why = $2::text, judged_by = case when $2::text is not null then $3::uuid end,
-            judged_at = case when $2::text is not null then now() end where id = $1`,
-    [id, why, account.id],
-  );
+  await updateRows(db, 'kin_relation', judgement(account, why), { id });
   return relation(db, id);
 }
 

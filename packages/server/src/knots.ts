@@ -5,12 +5,13 @@ import type { Account, Knot, KnotCard } from '@foxtrail/contract';
 import { leftHandedEdition, stepsOf, blankKnot, writeKnot, type KnotDocument } from '@foxtrail/core';
 import { claimOf, conceptOfPattern } from '@foxtrail/pattern-book';
 import type pg from 'pg';
+import { Expression, insertRow, NOW, updateRows, type Columns } from './columns.js';
 import { cardRow, toCard } from './cards.js';
 import { clipFor } from './clips.js';
 import { transaction, type Queryable } from './database.js';
 import { examine, type Examined } from './examine.js';
 import { placeKnot, refutedKin } from './kin.js';
-import { IDENTITY_COLUMNS, identityColumns } from './identity.js';
+import { identityColumns } from './identity.js';
 import { HttpProblem } from './problem.js';
 import { publicationOf } from './publications.js';
 import { readSaved, revisionDocument } from './revisions.js';
@@ -56,36 +57,32 @@ async function store(
   const { entry } = seen.knot;
   await client.query('delete from knot_alias where knot_id = $1', [id]);
   for (const [position, name] of entry.aliases.entries())
-    await client.query('insert into knot_alias (knot_id, position, name) values ($1, $2, $3)', [id, position, name]);
-  await client.query('insert into revision (knot_id, number, document, saved_by) values ($1, $2, $3, $4)', [
-    id,
-    revision,
-    JSON.stringify(seen.document),
-    account.id,
-  ]);
+    await insertRow(client, 'knot_alias', { knot_id: id, position, name });
+  const document = JSON.stringify(seen.document);
+  await insertRow(client, 'revision', { knot_id: id, number: revision, document, saved_by: account.id });
 }
 
-/** A pattern's concept, unless the house has removed it from its glossary. */
-const KNOWN_CONCEPT = '(select id from concept where id = $1)';
-
-const columns = (seen: Examined): unknown[] => {
+/** What the shelf, the map and the searches need of a knot, by column. */
+function columnsOf(seen: Examined, account: Account): Columns {
   const { name, entry, method } = seen.knot;
   const claim = claimOf(seen.knot);
-  return [
-    claim ? conceptOfPattern(claim.id) : null,
+  return {
+    // A pattern's concept, unless the house has removed it from its glossary.
+    concept_id: claim ? new Expression('(select id from concept where id = ?)', conceptOfPattern(claim.id)) : null,
     name,
-    entry.class,
-    entry.family,
-    entry.useGrade,
-    entry.wrongWayOf ?? null,
-    seen.errors,
-    seen.warnings,
-    seen.countedBy,
-    seen.crossings,
-    stepsOf(method).length,
+    class: entry.class,
+    family: entry.family,
+    use_grade: entry.useGrade,
+    wrong_way_of: entry.wrongWayOf ?? null,
+    errors: seen.errors,
+    warnings: seen.warnings,
+    counted_by: seen.countedBy,
+    crossings: seen.crossings,
+    steps: stepsOf(method).length,
     ...identityColumns(seen.identity),
-  ];
-};
+    updated_by: account.id,
+  };
+}
 
 /** A new knot from a name, or from the data of a figure file. */
 export async function createKnot(
@@ -104,10 +101,11 @@ const placeOf = (knot: KnotDocument): { readonly family: string; readonly patter
 });
 
 async function insert(client: pg.PoolClient, account: Account, seen: Examined): Promise<string> {
-  const made = await client.query<{ id: string }>(
-    `insert into knot (concept_id, name, class, family, use_grade, wrong_way_of, errors, warnings, counted_by, crossings, steps, ${IDENTITY_COLUMNS.join(', ')}, revision, updated_by)
-       values (${KNOWN_CONCEPT}, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, $18, 1, $19) returning id`,
-    [...columns(seen), account.id],
+  const made = await insertRow<{ id: string }>(
+    client,
+    'knot',
+    { ...columnsOf(seen, account), revision: 1 },
+    'returning id',
   );
   const id = made.rows[0]?.id as string;
   await store(client, id, 1, seen, account);
@@ -163,11 +161,7 @@ async function update(
 ): Promise<void> {
   const before = readSaved(await revisionDocument(client, id, revision - 1));
   await store(client, id, revision, seen, account);
-  await client.query(
-    `update knot set concept_id = ${KNOWN_CONCEPT}, name = $2, class = $3, family = $4, use_grade = $5, wrong_way_of = $6, errors = $7, warnings = $8, counted_by = $9, crossings = $10, steps = $11,
-            ${IDENTITY_COLUMNS.map((c, i) => `${c} = $${12 + i}`).join(', ')}, revision = $19, updated_at = now(), updated_by = $20 where id = $21`,
-    [...columns(seen), revision, account.id, id],
-  );
+  await updateRows(client, 'knot', { ...columnsOf(seen, account), revision, updated_at: NOW }, { id });
   await placeKnot(client, id, { ...placeOf(seen.knot), was: before.entry.family });
 }
 

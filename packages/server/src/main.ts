@@ -1,5 +1,5 @@
 /**
- * The server process: DATABASE_URL, PORT, HOST, WEB_FOLDER, FOXTRAIL_DEMO from the environment; logs as JSON on standard output.
+ * The server process: DATABASE_URL, PORT, HOST, WEB_FOLDER, FOXTRAIL_DEMO, SWEEP_SECONDS from the environment; logs as JSON on standard output.
  * Started by the start script it stops when that goes away.
  */
 import { randomBytes } from 'node:crypto';
@@ -19,6 +19,9 @@ import { seedWords } from './words.js';
 const env = process.env;
 const log = pino({ level: env.LOG_LEVEL ?? 'info' });
 
+/** Seconds between two looks for background work that another server has left. */
+const SWEEP_SECONDS = 60;
+
 async function main(): Promise<void> {
   const url = env.DATABASE_URL;
   if (url === undefined) throw new Error('DATABASE_URL is not set');
@@ -37,6 +40,11 @@ async function main(): Promise<void> {
     version: env.npm_package_version ?? '0.1.0',
     ...(env.WEB_FOLDER === undefined ? {} : { webFolder: env.WEB_FOLDER }),
   });
+  const background = (): void => {
+    void tryStale(pool, (error, id) => log.error({ error: String(error), id }, 'kin not tried'));
+    void countStale(pool, (error, id) => log.error({ error: String(error), id }, 'findings not counted'));
+  };
+  let sweep: NodeJS.Timeout | undefined;
   const server = app.listen(Number(env.PORT ?? 0), env.HOST ?? '127.0.0.1', (error) => {
     if (error) {
       process.send?.({ kind: 'failed', code: (error as NodeJS.ErrnoException).code, message: error.message });
@@ -45,8 +53,9 @@ async function main(): Promise<void> {
     const address = server.address();
     const port = typeof address === 'object' && address ? address.port : 0;
     log.info({ port }, 'listening');
-    void tryStale(pool, (error) => log.error({ error: String(error) }, 'kin not tried'));
-    void countStale(pool, (error, id) => log.error({ error: String(error), id }, 'findings not counted'));
+    background();
+    // Another server may have been killed at its work: what it had claimed is looked for again.
+    sweep = setInterval(background, Number(env.SWEEP_SECONDS ?? SWEEP_SECONDS) * 1000);
     void house(pool).then(({ demo }) =>
       process.send?.({ kind: 'listening', port, demo: demo ? DEMO_SIGN_INS : null, first }),
     );
@@ -55,6 +64,7 @@ async function main(): Promise<void> {
   const stop = (): void => {
     if (stopping) return;
     stopping = true;
+    clearInterval(sweep);
     server.closeAllConnections();
     server.close(() => void pool.end().finally(() => process.exit(0)));
   };

@@ -44,7 +44,7 @@ function operation(route: Route): Record<string, unknown> {
     parameters,
     ...(route.body ? { requestBody: { required: true, content: json(route.body, 'input') } } : {}),
     responses: answers,
-    security: route.public === true ? [] : [{ session: [] }],
+    security: route.access === 'anyone' ? [] : [{ session: [] }],
   };
 }
 

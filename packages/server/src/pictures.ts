@@ -34,6 +34,7 @@ import {
   type View,
   type Vocabulary,
 } from '@foxtrail/core';
+import type { Response } from 'express';
 
 const VIEW_NAMES: Record<View, string> = { front: 'front', back: 'back', left: 'left-handed' };
 
@@ -245,4 +246,11 @@ export function captions(knot: KnotDocument, pace: Pace, words: Vocabulary, warn
   const { useGrade, cautions } = knot.entry;
   const timeline = timelineOf(knot.method, pace, words);
   return toWebVtt(warned ? withCautions(timeline, cautionsFor(useGrade, cautions)) : timeline, knot.name, perLine);
+}
+
+/** Sends a picture, under a name when it is to be kept; opened by itself it may do nothing but show itself. */
+export function sendSvg(res: Response, svg: string, name?: string): void {
+  res.setHeader('Content-Security-Policy', "default-src 'none'; style-src 'unsafe-inline'");
+  if (name !== undefined) res.attachment(name);
+  res.type('image/svg+xml').send(svg);
 }

@@ -5,8 +5,9 @@
 import type { KinProof } from '@foxtrail/core';
 import { fork, type ChildProcess } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
+import { inBackground } from './claims.js';
+import { updateRows } from './columns.js';
 import type { Queryable } from './database.js';
-import { inRounds } from './rounds.js';
 
 /** What the process is given: each knot as a figure file or a pattern's id. */
 export interface ProofRequest {
@@ -110,9 +111,16 @@ async function tryRow(db: Queryable, row: StaleRow): Promise<void> {
     from: side(row.from_pattern, row.from_document),
     to: side(row.to_pattern, row.to_document),
   });
-  await db.query(
-    'update kin_relation set proof_state = $2, compared = $3, tried_from = $4, tried_to = $5 where id = $1',
-    [row.id, proof.state, proof.compared, row.from_revision, row.to_revision],
+  await updateRows(
+    db,
+    'kin_relation',
+    {
+      proof_state: proof.state,
+      compared: proof.compared,
+      tried_from: row.from_revision,
+      tried_to: row.to_revision,
+    },
+    { id: row.id },
   );
 }
 
@@ -122,12 +130,9 @@ export async function tryRelation(db: Queryable, id: string): Promise<void> {
   if (found.rows[0]) await tryRow(db, found.rows[0]);
 }
 
-/** Relations tried before the list is read anew. */
-const AT_A_TIME = 200;
-
 /** Tries every relation that has not been tried on its knots' present figures; tells how many. */
-export const tryStale = inRounds(async (pool) => {
-  const found = await pool.query<StaleRow>(`${STALE} order by r.created_at limit ${AT_A_TIME}`);
-  for (const row of found.rows) await tryRow(pool, row);
-  return { done: found.rows.length, more: found.rows.length === AT_A_TIME };
+export const tryStale = inBackground({
+  kind: 'kin',
+  stale: `select q.id from (${STALE}) as q join kin_relation o using (id) order by o.created_at`,
+  work: tryRelation,
 });

@@ -2,9 +2,10 @@
  * Counts the findings of knots anew when the house's rules have changed: all of them after a change, one by one while the server goes on
  * answering; a knot that is about to be published at once.
  */
+import { inBackground } from './claims.js';
+import { updateRows } from './columns.js';
 import type { Queryable } from './database.js';
 import { examine } from './examine.js';
-import { inRounds } from './rounds.js';
 
 interface StaleRow {
   readonly id: string;
@@ -19,13 +20,7 @@ const STALE = `
 async function countRow(db: Queryable, { id, revision, document }: StaleRow): Promise<void> {
   const { errors, warnings, countedBy } = await examine(db, document);
   // A knot saved meanwhile was counted then.
-  await db.query('update knot set errors = $3, warnings = $4, counted_by = $5 where id = $1 and revision = $2', [
-    id,
-    revision,
-    errors,
-    warnings,
-    countedBy,
-  ]);
+  await updateRows(db, 'knot', { errors, warnings, counted_by: countedBy }, { id, revision });
 }
 
 /** Counts one knot by the present rules, unless it is counted so. */
@@ -41,18 +36,8 @@ export async function leftToCount(db: Queryable): Promise<number> {
 }
 
 /** Counts every knot that was counted by other rules; tells how many. */
-export const countStale = inRounds(async (pool, failed) => {
-  const found = await pool.query<{ id: string }>(`select k.id ${STALE} order by k.updated_at desc`);
-  let done = 0;
-  for (const { id } of found.rows) {
-    try {
-      await countAnew(pool, id);
-      done += 1;
-    } catch (error) {
-      failed(error, id);
-    }
-    // Requests that came in meanwhile go first.
-    await new Promise(setImmediate);
-  }
-  return { done, more: false };
+export const countStale = inBackground({
+  kind: 'count',
+  stale: `select k.id ${STALE} order by k.updated_at desc`,
+  work: countAnew,
 });

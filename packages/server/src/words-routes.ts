@@ -1,23 +1,13 @@
 /**
- * Routes of the words: requests to the service and answers back.
+ * Routes of the words.
  */
-import {
-  chooseWordsSchema,
-  exportWordsQuery,
-  importWordsSchema,
-  remarkedQuery,
-  removeWordsSchema,
-  searchQuery,
-  setConceptFigureSchema,
-  WORD_FORMATS,
-  writeConceptSchema,
-  writeSchoolSchema,
-} from '@foxtrail/contract';
-import { conceptId, readKnot, writeKnot } from '@foxtrail/core';
-import express, { Router, type Request } from 'express';
-import type { Guards } from './guards.js';
-import { notFound, refused, HttpProblem } from './problem.js';
+import { WORD_FORMATS, WORD_ROUTES } from '@foxtrail/contract';
+import { readKnot, writeKnot } from '@foxtrail/core';
+import type { Router } from 'express';
+import type { AppOptions } from './app.js';
+import { HttpProblem, refused } from './problem.js';
 import { search } from './search.js';
+import { Desk } from './serve.js';
 import {
   chooseWords,
   conceptFigure,
@@ -33,87 +23,52 @@ import {
   writeWords,
 } from './words.js';
 
-const MEDIA = { ttl: 'text/turtle', jsonld: 'application/ld+json', csv: 'text/csv' } as const;
+/** A little above the longest glossary. */
+const BODY_LIMIT = '4mb';
 
-export function wordsRoutes({ pool, signedIn, author, check }: Guards): Router {
-  const routes = Router();
-  const body = express.json({ limit: '4mb' });
-  const wordId = (req: Request): string => {
-    const id = conceptId.safeParse(req.params.word);
-    if (!id.success) throw notFound('concept');
-    return id.data;
-  };
-  /** The thing a request writes is the one its address names. */
-  const sameId = (req: Request, id: string): void => {
-    if (wordId(req) !== id)
-      throw new HttpProblem(400, 'refused', id, 'The address names another one.', 'Send it to its own address.');
-  };
+/** The thing a request writes is the one its address names. */
+function sameId(word: string, id: string): void {
+  if (word !== id)
+    throw new HttpProblem(400, 'refused', id, 'The address names another one.', 'Send it to its own address.');
+}
 
-  routes.get('/api/search', async (req, res) => {
-    await signedIn(req);
-    res.json({ found: await search(pool, check(searchQuery, req.query).q) });
+export function wordsRoutes({ pool }: AppOptions): Router {
+  const desk = new Desk(pool, BODY_LIMIT);
+  desk.serve(WORD_ROUTES.search, async ({ query: { q } }) => ({ found: await search(pool, q) }));
+  desk.serve(WORD_ROUTES.read, () => wordsOf(pool));
+  desk.serve(WORD_ROUTES.choose, ({ body: { revision, ...chosen } }) => chooseWords(pool, revision, chosen));
+  desk.serve(WORD_ROUTES.writeConcept, ({ parameters: { word }, body: { revision, concept } }) => {
+    sameId(word, concept.id);
+    return writeConcept(pool, revision, concept);
   });
-  routes.get('/api/words', async (req, res) => {
-    await signedIn(req);
-    res.json(await wordsOf(pool));
-  });
-  routes.put('/api/words', body, async (req, res) => {
-    await author(req);
-    const { revision, ...chosen } = check(chooseWordsSchema, req.body);
-    res.json(await chooseWords(pool, revision, chosen));
-  });
-  routes.put('/api/words/concepts/:word', body, async (req, res) => {
-    await author(req);
-    const { revision, concept } = check(writeConceptSchema, req.body);
-    sameId(req, concept.id);
-    res.json(await writeConcept(pool, revision, concept));
-  });
-  routes.delete('/api/words/concepts/:word', async (req, res) => {
-    await author(req);
-    res.json(await removeConcept(pool, check(removeWordsSchema, req.query).revision, wordId(req)));
-  });
-  routes.get('/api/words/concepts/:word/figure', async (req, res) => {
-    await signedIn(req);
-    res.json({ figure: await conceptFigure(pool, wordId(req)) });
-  });
-  routes.put('/api/words/concepts/:word/figure', body, async (req, res) => {
-    await author(req);
-    const { figure } = check(setConceptFigureSchema, req.body);
+  desk.serve(WORD_ROUTES.removeConcept, ({ parameters: { word }, query: { revision } }) =>
+    removeConcept(pool, revision, word),
+  );
+  desk.serve(WORD_ROUTES.conceptFigure, async ({ parameters: { word } }) => ({
+    figure: await conceptFigure(pool, word),
+  }));
+  desk.serve(WORD_ROUTES.setConceptFigure, ({ parameters: { word }, body: { figure } }) => {
     const read = figure === null ? null : readKnot(figure);
     if (read && !read.ok) throw refused(read);
-    res.json(await setConceptFigure(pool, wordId(req), read && writeKnot(read.value)));
+    return setConceptFigure(pool, word, read && writeKnot(read.value));
   });
-  routes.put('/api/words/schools/:word', body, async (req, res) => {
-    await author(req);
-    const { revision, school } = check(writeSchoolSchema, req.body);
-    sameId(req, school.id);
-    res.json(await writeSchool(pool, revision, school));
+  desk.serve(WORD_ROUTES.writeSchool, ({ parameters: { word }, body: { revision, school } }) => {
+    sameId(word, school.id);
+    return writeSchool(pool, revision, school);
   });
-  routes.delete('/api/words/schools/:word', async (req, res) => {
-    await author(req);
-    res.json(await removeSchool(pool, check(removeWordsSchema, req.query).revision, wordId(req)));
-  });
-  routes.post('/api/words/import', body, async (req, res) => {
-    await author(req);
-    res.json(await importWords(pool, check(importWordsSchema, req.body)));
-  });
+  desk.serve(WORD_ROUTES.removeSchool, ({ parameters: { word }, query: { revision } }) =>
+    removeSchool(pool, revision, word),
+  );
+  desk.serve(WORD_ROUTES.importWords, ({ body }) => importWords(pool, body));
   for (const format of WORD_FORMATS)
-    routes.get(`/api/words/glossary.${format}`, async (req, res) => {
-      await signedIn(req);
-      const { school } = check(exportWordsQuery, req.query);
+    desk.send(WORD_ROUTES[format], async ({ query: { school }, res }) => {
       const text = await writeWords(pool, format, school);
       res
         .attachment(`${school ?? 'glossary'}.${format}`)
-        .type(MEDIA[format])
+        .type(WORD_ROUTES[format].media)
         .send(text);
     });
-  routes.get('/api/words/disputes', async (req, res) => {
-    await signedIn(req);
-    res.json(await wordDisputes(pool));
-  });
-  routes.get('/api/words/texts', async (req, res) => {
-    await signedIn(req);
-    res.json(await remarkedKnots(pool, check(remarkedQuery, req.query).after));
-  });
-  return routes;
+  desk.serve(WORD_ROUTES.disputes, () => wordDisputes(pool));
+  desk.serve(WORD_ROUTES.texts, ({ query: { after } }) => remarkedKnots(pool, after));
+  return desk.routes;
 }

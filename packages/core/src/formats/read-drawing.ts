@@ -18,7 +18,7 @@ export interface ReadDrawing {
 }
 
 /** Reads any drawing, telling how far it is; only codes take time. `name` is given to a drawing that has none. */
-export function* readingDrawing(text: string, name: string): Generator<number, Result<ReadDrawing>> {
+export function* readingDrawing(text: string, name: string): Generator<number, Result<ReadDrawing>, unknown> {
   const start = text.trimStart();
   if (start === '') return refuse('the file', 'It is empty.', 'Choose another file.');
   if (start.startsWith('{')) {

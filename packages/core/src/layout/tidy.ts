@@ -167,7 +167,7 @@ export function* tidying(
   figure: Figure,
   options: RelaxOptions = {},
   pictures = true,
-): Generator<TidyProgress, Result<Tidied>> {
+): Generator<TidyProgress, Result<Tidied>, unknown> {
   if (figure.ropes.length === 0) return refuse('figure', 'There is no rope on the board.', 'Lay one first.');
   const read = readWeave(figure);
   if (!read.ok) return read;

@@ -89,7 +89,7 @@ export function changeMethod(method: Method, index: number, edit: LayoutEdit | M
     }
     case 'remove-layout': {
       if (index === 0) return refuse('layout', 'The first layout is the method itself.', 'Take out another one.');
-      const gone = layouts[index] as Layout;
+      const gone = layouts[index];
       const rest = layouts.filter((l) => l !== gone);
       const last = rest.at(-1) as Layout;
       if (!gone.finish || last.finish) return accept(methodOf(rest));
@@ -99,7 +99,7 @@ export function changeMethod(method: Method, index: number, edit: LayoutEdit | M
     }
     case 'name-layout':
     case 'state-passes': {
-      const { [edit.kind === 'name-layout' ? 'name' : 'passes']: _old, ...rest } = layouts[index] as Layout;
+      const { [edit.kind === 'name-layout' ? 'name' : 'passes']: _old, ...rest } = layouts[index];
       const said = (edit.kind === 'name-layout' ? edit.name : (edit.passes ?? '')).trim();
       if (said.length > NAME_LENGTH)
         return refuse('layout', `${NAME_LENGTH} characters are the most.`, 'Say it shorter.');

@@ -3,10 +3,10 @@
  */
 import { DestroyRef, inject, Injectable } from '@angular/core';
 import type { FigureFile, Finding, HousePractice, Vocabulary } from '@foxtrail/core';
-import { Observable } from 'rxjs';
+import { Subject } from 'rxjs';
+import { WorkDesk } from './work-desk';
 
-export interface AnalysisRequest {
-  readonly id: number;
+export interface AnalysisOrder {
   readonly document: FigureFile;
   /** Index of the method that is worked on. */
   readonly method: number;
@@ -25,7 +25,6 @@ export interface ClosureReport {
 }
 
 export interface Analysis {
-  readonly id: number;
   readonly findings: readonly Finding[];
   readonly closure: ClosureReport;
   readonly windings: readonly { readonly rope: string; readonly host: string; readonly turns: number }[];
@@ -35,39 +34,18 @@ export interface Analysis {
 
 @Injectable()
 export class AnalysisService {
-  private readonly worker = new Worker(new URL('../workers/analysis.worker', import.meta.url), { type: 'module' });
-  private next = 0;
-  private busy: number | undefined;
-  private waiting: AnalysisRequest | undefined;
-
-  readonly results = new Observable<Analysis>((subscriber) => {
-    // A request that fails is a bug; the next one still has to be answered.
-    this.worker.onerror = (): void => {
-      this.busy = undefined;
-      if (this.waiting) this.send(this.waiting);
-      this.waiting = undefined;
-    };
-    this.worker.onmessage = (event: MessageEvent<Analysis>): void => {
-      this.busy = undefined;
-      if (this.waiting) {
-        this.send(this.waiting);
-        this.waiting = undefined;
-      } else subscriber.next(event.data);
-    };
-  });
+  private readonly desk = new WorkDesk();
+  private readonly found = new Subject<Analysis>();
+  readonly results = this.found.asObservable();
 
   constructor() {
-    inject(DestroyRef).onDestroy(() => this.worker.terminate());
+    inject(DestroyRef).onDestroy(() => this.desk.close());
   }
 
   request(document: FigureFile, method: number, practice: HousePractice, words: Vocabulary): void {
-    const request = { id: (this.next += 1), document, method, practice, words };
-    if (this.busy === undefined) this.send(request);
-    else this.waiting = request;
-  }
-
-  private send(request: AnalysisRequest): void {
-    this.busy = request.id;
-    this.worker.postMessage(request);
+    void this.desk.order('analysis', { document, method, practice, words }).then((done) => {
+      if (done?.ok) this.found.next(done.value);
+      else if (done) this.found.next({ findings: [], closure: { reason: done.reason }, windings: [], took: 0 });
+    });
   }
 }

@@ -4,45 +4,36 @@
 import { HttpClient, HttpHeaders } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
 import {
-  revisionListSchema,
-  revisionSchema,
-  type RevisionInfo,
-  clipInfoSchema,
-  conceptFigureSchema,
-  disputesSchema,
-  foundSchema,
-  importedWordsSchema,
-  knotReviewSchema,
-  remarkedKnotsSchema,
-  wordsSchema,
-  type Found,
-  type HouseWords,
-  type ImportedWords,
-  type KnotReview,
-  type ReviewVerdict,
-  type RemarkedKnots,
-  type Words,
-  houseCountSchema,
-  houseSchema,
-  identifiedSchema,
-  knotListSchema,
-  knotSchema,
-  publicationSchema,
-  publicKnotSchema,
-  publicListSchema,
-  savedSchema,
-  sessionSchema,
+  addressOf,
+  HOUSE_ROUTES,
+  KNOT_ROUTES,
+  PUBLIC_ROUTES,
+  REVIEW_ROUTES,
+  WORD_ROUTES,
+  type AnswerRead,
+  type BodySent,
   type ClipInfo,
+  type Found,
   type House,
   type HouseChange,
+  type HouseWords,
   type Identified,
   type Identify,
+  type ImportedWords,
   type Knot,
   type KnotCard,
+  type KnotReview,
+  type ParametersOf,
   type Publication,
   type PublicKnot,
+  type QuerySent,
+  type RemarkedKnots,
+  type ReviewVerdict,
+  type RevisionInfo,
+  type Route,
   type Session,
   type SignIn,
+  type Words,
 } from '@foxtrail/contract';
 import type { Concept, Disputes, FigureFile, Pace, School } from '@foxtrail/core';
 import { map, timeout, type Observable } from 'rxjs';
@@ -50,182 +41,183 @@ import { map, timeout, type Observable } from 'rxjs';
 /** A save that has no answer by then counts as a server that does not answer; in milliseconds. */
 const SAVE_PATIENCE = 15_000;
 
+/** What a route wants to be told, and nothing that it does not. */
+export type Asking<R extends Route> = ([keyof ParametersOf<R>] extends [never]
+  ? { readonly parameters?: undefined }
+  : { readonly parameters: ParametersOf<R> }) &
+  (undefined extends BodySent<R> ? { readonly body?: unknown } : { readonly body: BodySent<R> }) & {
+    readonly query?: QuerySent<R>;
+    readonly headers?: Readonly<Record<string, string>>;
+  };
+
 @Injectable({ providedIn: 'root' })
 export class Api {
   private readonly http = inject(HttpClient);
 
+  /** Calls a route of the contract. */
+  call<R extends Route>(
+    route: R,
+    ...[asking]: Partial<Asking<R>> extends Asking<R> ? [Asking<R>?] : [Asking<R>]
+  ): Observable<AnswerRead<R>> {
+    const { parameters = {}, query, body, headers = {} } = (asking ?? {}) as Partial<Record<keyof Asking<R>, object>>;
+    const given = Object.entries(query ?? {}).filter(([, value]) => value !== undefined);
+    return this.http
+      .request(route.method.toUpperCase(), addressOf(route.path, parameters as Record<string, unknown>), {
+        params: Object.fromEntries(given) as Record<string, string>,
+        headers: new HttpHeaders(headers as Record<string, string>),
+        ...(route.method === 'get' || route.method === 'delete' ? {} : { body: body ?? {} }),
+      })
+      .pipe(map((data) => (route.answer ? route.answer.parse(data) : undefined) as AnswerRead<R>));
+  }
+
   session(): Observable<Session> {
-    return this.http.get('/api/session').pipe(map((data) => sessionSchema.parse(data)));
+    return this.call(HOUSE_ROUTES.session);
   }
 
   signIn(body: SignIn): Observable<Session> {
-    return this.http.post('/api/session', body).pipe(map((data) => sessionSchema.parse(data)));
+    return this.call(HOUSE_ROUTES.signIn, { body });
   }
 
   signOut(): Observable<unknown> {
-    return this.http.delete('/api/session');
+    return this.call(HOUSE_ROUTES.signOut);
   }
 
-  changeHouse(change: HouseChange): Observable<House> {
-    return this.http.put('/api/house', change).pipe(map((data) => houseSchema.parse(data)));
+  changeHouse(body: HouseChange): Observable<House> {
+    return this.call(HOUSE_ROUTES.change, { body });
   }
 
   /** How many knots are still to be counted by the house's present rules. */
   leftToCount(): Observable<number> {
-    return this.http.get('/api/house/count').pipe(map((data) => houseCountSchema.parse(data).left));
+    return this.call(HOUSE_ROUTES.leftToCount).pipe(map(({ left }) => left));
   }
 
   knots(q: string, archived: boolean, like?: string): Observable<{ knots: KnotCard[]; total: number }> {
-    const params = { q, archived, ...(like === undefined ? {} : { like }) };
-    return this.http.get('/api/knots', { params }).pipe(map((data) => knotListSchema.parse(data)));
+    return this.call(KNOT_ROUTES.list, { query: { q, archived: archived ? 'true' : 'false', like } });
   }
 
   knot(id: string): Observable<Knot> {
-    return this.http.get(`/api/knots/${id}`).pipe(map((data) => knotSchema.parse(data)));
+    return this.call(KNOT_ROUTES.read, { parameters: { id } });
   }
 
   /** The house's knots that a figure is or is kin to, by its signature keys. */
-  identify(keys: Identify): Observable<Identified> {
-    return this.http.post('/api/identify', keys).pipe(map((data) => identifiedSchema.parse(data)));
+  identify(body: Identify): Observable<Identified> {
+    return this.call(KNOT_ROUTES.identify, { body });
   }
 
   revisions(id: string): Observable<{ revisions: RevisionInfo[]; total: number }> {
-    return this.http.get(`/api/knots/${id}/revisions`).pipe(map((data) => revisionListSchema.parse(data)));
+    return this.call(KNOT_ROUTES.revisions, { parameters: { id } });
   }
 
   revision(id: string, number: number): Observable<unknown> {
-    return this.http
-      .get(`/api/knots/${id}/revisions/${number}`)
-      .pipe(map((data) => revisionSchema.parse(data).document));
+    return this.call(KNOT_ROUTES.revision, { parameters: { id, number } }).pipe(map(({ document }) => document));
   }
 
   nameRevision(id: string, number: number, name: string | null): Observable<unknown> {
-    return this.http.put(`/api/knots/${id}/revisions/${number}`, { name });
+    return this.call(KNOT_ROUTES.nameRevision, { parameters: { id, number }, body: { name } });
   }
 
   create(body: { name: string } | { document: unknown }): Observable<KnotCard> {
-    return this.http.post('/api/knots', body).pipe(map((data) => savedSchema.parse(data).card));
+    return this.call(KNOT_ROUTES.create, { body }).pipe(map(({ card }) => card));
   }
 
   save(id: string, revision: number, document: FigureFile): Observable<KnotCard> {
-    const headers = new HttpHeaders({ 'If-Match': `"${revision}"` });
-    return this.http.put(`/api/knots/${id}`, { document }, { headers }).pipe(
+    const headers = { 'If-Match': `"${revision}"` };
+    return this.call(KNOT_ROUTES.save, { parameters: { id }, body: { document }, headers }).pipe(
       timeout(SAVE_PATIENCE),
-      map((data) => savedSchema.parse(data).card),
+      map(({ card }) => card),
     );
   }
 
-  act(id: string, action: 'duplicate' | 'left-handed' | 'archive' | 'restore'): Observable<KnotCard> {
-    return this.http.post(`/api/knots/${id}/${action}`, {}).pipe(map((data) => savedSchema.parse(data).card));
+  act(id: string, action: 'duplicate' | 'leftHanded' | 'archive' | 'restore'): Observable<KnotCard> {
+    return this.call(KNOT_ROUTES[action], { parameters: { id } }).pipe(map(({ card }) => card));
   }
 
   publish(id: string): Observable<Publication> {
-    return this.http.post(`/api/knots/${id}/publication`, {}).pipe(map((data) => publicationSchema.parse(data)));
+    return this.call(KNOT_ROUTES.publish, { parameters: { id } });
   }
 
   withdraw(id: string): Observable<unknown> {
-    return this.http.delete(`/api/knots/${id}/publication`);
+    return this.call(KNOT_ROUTES.withdraw, { parameters: { id } });
   }
 
   keepClip(id: string, revision: number, duration: number, pace: Pace, clip: Blob): Observable<ClipInfo> {
-    return this.http
-      .put(`/api/knots/${id}/clip`, clip, {
-        params: { revision, duration, pace, cautions: true },
-        headers: new HttpHeaders({ 'Content-Type': 'video/webm' }),
-      })
-      .pipe(map((data) => clipInfoSchema.parse(data)));
+    return this.call(KNOT_ROUTES.keepClip, {
+      parameters: { id },
+      query: { revision, duration, pace, cautions: 'true' },
+      body: clip,
+      headers: { 'Content-Type': 'video/webm' },
+    });
   }
 
   words(): Observable<Words> {
-    return this.http.get('/api/words').pipe(map((data) => wordsSchema.parse(data)));
+    return this.call(WORD_ROUTES.read);
   }
 
-  chooseWords(chosen: HouseWords & { readonly revision: number }): Observable<Words> {
-    return this.http.put('/api/words', chosen).pipe(map((data) => wordsSchema.parse(data)));
+  chooseWords(body: HouseWords & { readonly revision: number }): Observable<Words> {
+    return this.call(WORD_ROUTES.choose, { body });
   }
 
   writeConcept(concept: Concept, revision: number): Observable<Words> {
-    return this.http
-      .put(`/api/words/concepts/${concept.id}`, { revision, concept })
-      .pipe(map((data) => wordsSchema.parse(data)));
+    return this.call(WORD_ROUTES.writeConcept, { parameters: { word: concept.id }, body: { revision, concept } });
   }
 
-  removeConcept(id: string, revision: number): Observable<Words> {
-    return this.http
-      .delete(`/api/words/concepts/${id}`, { params: { revision } })
-      .pipe(map((data) => wordsSchema.parse(data)));
+  removeConcept(word: string, revision: number): Observable<Words> {
+    return this.call(WORD_ROUTES.removeConcept, { parameters: { word }, query: { revision } });
   }
 
   writeSchool(school: School, revision: number): Observable<Words> {
-    return this.http
-      .put(`/api/words/schools/${school.id}`, { revision, school })
-      .pipe(map((data) => wordsSchema.parse(data)));
+    return this.call(WORD_ROUTES.writeSchool, { parameters: { word: school.id }, body: { revision, school } });
   }
 
-  removeSchool(id: string, revision: number): Observable<Words> {
-    return this.http
-      .delete(`/api/words/schools/${id}`, { params: { revision } })
-      .pipe(map((data) => wordsSchema.parse(data)));
+  removeSchool(word: string, revision: number): Observable<Words> {
+    return this.call(WORD_ROUTES.removeSchool, { parameters: { word }, query: { revision } });
   }
 
-  conceptFigure(id: string): Observable<FigureFile> {
-    return this.http
-      .get(`/api/words/concepts/${id}/figure`)
-      .pipe(map((data) => conceptFigureSchema.parse(data).figure));
+  conceptFigure(word: string): Observable<FigureFile> {
+    return this.call(WORD_ROUTES.conceptFigure, { parameters: { word } }).pipe(map(({ figure }) => figure));
   }
 
-  setConceptFigure(id: string, figure: FigureFile | null): Observable<Words> {
-    return this.http.put(`/api/words/concepts/${id}/figure`, { figure }).pipe(map((data) => wordsSchema.parse(data)));
+  setConceptFigure(word: string, figure: FigureFile | null): Observable<Words> {
+    return this.call(WORD_ROUTES.setConceptFigure, { parameters: { word }, body: { figure } });
   }
 
-  importWords(body: {
-    format: 'ttl' | 'jsonld' | 'csv';
-    text: string;
-    answers: Record<string, string>;
-    apply: boolean;
-  }): Observable<ImportedWords> {
-    return this.http.post('/api/words/import', body).pipe(map((data) => importedWordsSchema.parse(data)));
+  importWords(body: BodySent<typeof WORD_ROUTES.importWords>): Observable<ImportedWords> {
+    return this.call(WORD_ROUTES.importWords, { body });
   }
 
   wordDisputes(): Observable<Disputes> {
-    return this.http.get('/api/words/disputes').pipe(map((data) => disputesSchema.parse(data) as Disputes));
+    return this.call(WORD_ROUTES.disputes).pipe(map((data) => data as Disputes));
   }
 
   remarkedKnots(after?: string): Observable<RemarkedKnots> {
-    return this.http
-      .get('/api/words/texts', { params: after === undefined ? {} : { after } })
-      .pipe(map((data) => remarkedKnotsSchema.parse(data)));
+    return this.call(WORD_ROUTES.texts, { query: { after } });
   }
 
   review(id: string): Observable<KnotReview> {
-    return this.http.get(`/api/knots/${id}/review`).pipe(map((data) => knotReviewSchema.parse(data)));
+    return this.call(REVIEW_ROUTES.read, { parameters: { id } });
   }
 
   beginReview(id: string): Observable<KnotReview> {
-    return this.http.post(`/api/knots/${id}/review`, {}).pipe(map((data) => knotReviewSchema.parse(data)));
+    return this.call(REVIEW_ROUTES.begin, { parameters: { id } });
   }
 
   judge(id: string, item: string, verdict: ReviewVerdict): Observable<KnotReview> {
-    return this.http
-      .put(`/api/knots/${id}/review/items/${encodeURIComponent(item)}`, verdict)
-      .pipe(map((data) => knotReviewSchema.parse(data)));
+    return this.call(REVIEW_ROUTES.judge, { parameters: { id, item }, body: verdict });
   }
 
   settleReview(id: string): Observable<KnotReview> {
-    return this.http.put(`/api/knots/${id}/review`, {}).pipe(map((data) => knotReviewSchema.parse(data)));
+    return this.call(REVIEW_ROUTES.settle, { parameters: { id } });
   }
 
   search(q: string): Observable<Found['found']> {
-    return this.http.get('/api/search', { params: { q } }).pipe(map((data) => foundSchema.parse(data).found));
+    return this.call(WORD_ROUTES.search, { query: { q } }).pipe(map(({ found }) => found));
   }
 
   published(): Observable<{ house: string; knots: { name: string; slug: string; summary: string }[] }> {
-    return this.http.get('/api/public/knots').pipe(map((data) => publicListSchema.parse(data)));
+    return this.call(PUBLIC_ROUTES.list);
   }
 
   publicKnot(slug: string): Observable<PublicKnot> {
-    return this.http
-      .get(`/api/public/knots/${encodeURIComponent(slug)}`)
-      .pipe(map((data) => publicKnotSchema.parse(data)));
+    return this.call(PUBLIC_ROUTES.read, { parameters: { slug } });
   }
 }

@@ -19,17 +19,15 @@ import type {
   Spill,
   Verdict,
 } from '@foxtrail/core';
+import { WorkDesk, type Progress } from './work-desk';
 
-export interface IdentityRequest {
-  readonly kind: 'request';
-  readonly id: number;
+export type IdentityProgress = Progress;
+
+export interface IdentityOrder {
   readonly document: FigureFile;
   /** Index of the method that is worked on. */
   readonly method: number;
   readonly practice: HousePractice;
-}
-export interface IdentityCancel {
-  readonly kind: 'cancel';
 }
 
 /** A pattern that the figure is shown beside. */
@@ -45,7 +43,6 @@ export interface Beside {
 
 /** What is known so far of one request. */
 export interface IdentityReport {
-  readonly id: number;
   readonly verdict?: Verdict;
   /** Why there is no verdict. */
   readonly declined?: string;
@@ -74,62 +71,28 @@ export interface IdentityReport {
   readonly patterns?: readonly { readonly id: string; readonly name: string }[];
 }
 
-export type IdentityMessage =
-  | { readonly kind: 'report'; readonly report: IdentityReport }
-  | { readonly kind: 'progress'; readonly id: number; readonly doing: string; readonly share: number }
-  | { readonly kind: 'done'; readonly id: number };
-
-export interface IdentityProgress {
-  readonly doing: string;
-  readonly share: number;
-}
-
-/** Work shorter than this shows no progress; in milliseconds. */
-const PATIENCE = 500;
-
 @Injectable()
 export class IdentityService {
-  private readonly worker = new Worker(new URL('../workers/identity.worker', import.meta.url), { type: 'module' });
-  private next = 0;
-  private began = 0;
+  private readonly desk = new WorkDesk();
   readonly report = signal<IdentityReport | undefined>(undefined);
   /** Set while work goes on for longer than half a second. */
-  readonly progress = signal<IdentityProgress | undefined>(undefined);
+  readonly progress = this.desk.slow;
 
   constructor() {
-    this.worker.onmessage = ({ data }: MessageEvent<IdentityMessage>): void => this.take(data);
-    // Work that fails is a bug; the next request still has to be answered, and this one is said to have no answer.
-    this.worker.onerror = (): void => {
-      this.progress.set(undefined);
-      this.report.set({ id: this.next, declined: 'The comparison stopped with an error of its own.' });
-    };
-    inject(DestroyRef).onDestroy(() => this.worker.terminate());
-  }
-
-  private take(message: IdentityMessage): void {
-    if (message.kind === 'report') {
-      if (message.report.id === this.next) this.report.set(message.report);
-    } else if (message.id === this.next) {
-      if (message.kind === 'done') this.progress.set(undefined);
-      else if (performance.now() - this.began > PATIENCE)
-        this.progress.set({ doing: message.doing, share: message.share });
-    }
+    inject(DestroyRef).onDestroy(() => this.desk.close());
   }
 
   request(document: FigureFile, method = 0, practice: HousePractice = WORKSHOP_PRACTICE): void {
-    this.began = performance.now();
-    this.worker.postMessage({
-      kind: 'request',
-      id: (this.next += 1),
-      document,
-      method,
-      practice,
-    } satisfies IdentityRequest);
+    // What was known of the knot before is shown until something is known of it as it is now.
+    let report: IdentityReport = {};
+    const say = (more: Partial<IdentityReport>): void => this.report.set((report = { ...report, ...more }));
+    void this.desk.order('identity', { document, method, practice }, say).then((done) => {
+      if (done && !done.ok) say({ declined: `${done.reason} ${done.remedy}` });
+    });
   }
 
   /** Stops the work; what is known so far stays. */
   cancel(): void {
-    this.progress.set(undefined);
-    this.worker.postMessage({ kind: 'cancel' } satisfies IdentityCancel);
+    this.desk.stop();
   }
 }

@@ -1,10 +1,10 @@
 /**
  * Deriving knots and discovering kin, in a worker: told as it is found, stopped at once.
  */
-import { DestroyRef, inject, Injectable, signal } from '@angular/core';
-import type { Derivation, FigureFile, KinKind, KinOffer, KinProof, Vocabulary } from '@foxtrail/core';
-
+import { computed, DestroyRef, inject, Injectable } from '@angular/core';
+import type { Derivation, FigureFile, KinKind, KinOffer, KinProof, Result, Vocabulary } from '@foxtrail/core';
 import type { KinEntryFile } from './kin';
+import { WorkDesk } from './work-desk';
 
 /** A derived knot as it comes from the worker. */
 export interface Made {
@@ -17,114 +17,62 @@ export interface Made {
   readonly proof: KinProof;
 }
 
-export type KinOrder =
-  | { readonly kind: 'derive'; readonly id: number; readonly document: FigureFile; readonly words: Vocabulary }
-  /** The same turn several times more. */
-  | {
-      readonly kind: 'turns';
-      readonly id: number;
-      readonly document: FigureFile;
-      readonly words: Vocabulary;
-      readonly once: Made;
-      readonly more: number;
-    }
-  | {
-      readonly kind: 'discover';
-      readonly id: number;
-      readonly entries: readonly KinEntryFile[];
-    }
-  | { readonly kind: 'cancel' };
-
-export type KinMessage =
-  | { readonly kind: 'progress'; readonly id: number; readonly share: number }
-  | { readonly kind: 'made'; readonly id: number; readonly made: readonly Made[] }
-  | { readonly kind: 'offer'; readonly id: number; readonly offer: KinOffer }
-  | { readonly kind: 'refused'; readonly id: number; readonly reason: string }
-  | { readonly kind: 'done'; readonly id: number };
+export interface DeriveOrder {
+  readonly document: FigureFile;
+  readonly words: Vocabulary;
+}
+/** The same turn several times more. */
+export interface TurnsOrder extends DeriveOrder {
+  readonly once: Made;
+  readonly more: number;
+}
+export interface DiscoverOrder {
+  readonly entries: readonly KinEntryFile[];
+}
+/** What is told on the way: all that was made so far, or one offer. */
+export interface KinFound {
+  readonly made?: readonly Made[];
+  readonly offer?: KinOffer;
+}
 
 @Injectable()
 export class KinWork {
-  private worker: Worker | undefined;
-  private next = 0;
-  private take: ((m: KinMessage) => void) | undefined;
+  private readonly desk = new WorkDesk();
   /** Share of the work done; nothing while none is in hand. */
-  readonly share = signal<number | undefined>(undefined);
+  readonly share = computed(() => this.desk.progress()?.share);
 
   constructor() {
-    inject(DestroyRef).onDestroy(() => this.worker?.terminate());
+    inject(DestroyRef).onDestroy(() => this.desk.close());
   }
 
-  /** Everything that can be made of a knot; `show` is given what is known so far. */
-  derive(document: FigureFile, words: Vocabulary, show: (made: readonly Made[]) => void): Promise<string | undefined> {
-    return this.order(
-      (id) => ({ kind: 'derive', id, document, words }),
-      (m) => {
-        if (m.kind === 'made') show(m.made);
-      },
-    );
+  /** Everything that can be made of a knot; `show` is given what is known so far. Resolves to why it was refused, if it was. */
+  async derive(
+    document: FigureFile,
+    words: Vocabulary,
+    show: (made: readonly Made[]) => void,
+  ): Promise<string | undefined> {
+    return trouble(await this.desk.order('derive', { document, words }, ({ made }) => made && show(made)));
   }
 
-  turns(
+  async turns(
     document: FigureFile,
     words: Vocabulary,
     once: Made,
     more: number,
     show: (made: Made) => void,
   ): Promise<string | undefined> {
-    return this.order(
-      (id) => ({ kind: 'turns', id, document, words, once, more }),
-      (m) => {
-        if (m.kind === 'made' && m.made[0]) show(m.made[0]);
-      },
-    );
+    const order = { document, words, once, more };
+    return trouble(await this.desk.order('turns', order, ({ made }) => made?.[0] && show(made[0])));
   }
 
-  discover(entries: readonly KinEntryFile[], offer: (o: KinOffer) => void): Promise<string | undefined> {
-    return this.order(
-      (id) => ({ kind: 'discover', id, entries }),
-      (m) => {
-        if (m.kind === 'offer') offer(m.offer);
-      },
-    );
+  async discover(entries: readonly KinEntryFile[], take: (o: KinOffer) => void): Promise<string | undefined> {
+    return trouble(await this.desk.order('discover', { entries }, ({ offer }) => offer && take(offer)));
   }
 
   cancel(): void {
-    this.worker?.postMessage({ kind: 'cancel' } satisfies KinOrder);
-    this.next += 1;
-    this.share.set(undefined);
-    this.finish?.(undefined);
-  }
-  private finish: ((trouble: string | undefined) => void) | undefined;
-
-  /** Resolves to why it was refused, or to nothing: done or stopped. */
-  private order(order: (id: number) => KinOrder, take: (m: KinMessage) => void): Promise<string | undefined> {
-    this.finish?.(undefined);
-    const id = (this.next += 1);
-    this.share.set(0);
-    return new Promise((resolve) => {
-      const end = (trouble: string | undefined): void => {
-        if (id === this.next) this.share.set(undefined);
-        this.finish = undefined;
-        resolve(trouble);
-      };
-      this.finish = end;
-      this.take = (m) => {
-        if ('id' in m && m.id !== id) return;
-        if (m.kind === 'progress') this.share.set(m.share);
-        else if (m.kind === 'done') end(undefined);
-        else if (m.kind === 'refused') end(m.reason);
-        else take(m);
-      };
-      this.running().postMessage(order(id));
-    });
-  }
-
-  private running(): Worker {
-    if (!this.worker) {
-      this.worker = new Worker(new URL('../workers/kin.worker', import.meta.url), { type: 'module' });
-      this.worker.onmessage = ({ data }: MessageEvent<KinMessage>): void => this.take?.(data);
-      this.worker.onerror = (): void => this.finish?.('The comparison stopped with an error of its own.');
-    }
-    return this.worker;
+    this.desk.stop();
   }
 }
+
+const trouble = (done: Result<unknown> | undefined): string | undefined =>
+  done && !done.ok ? `${done.reason} ${done.remedy}` : undefined;

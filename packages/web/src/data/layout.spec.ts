@@ -17,7 +17,7 @@ describe('laying out and tidying in the worker', () => {
     const before = readKnot(document);
     if (!done?.ok || !before.ok) throw new Error('not tidied');
     expect(pictures).toBeGreaterThan(2);
-    expect(gaussText(done.figure)).toBe(gaussText(before.value.method.figure));
+    expect(gaussText(done.value.figure)).toBe(gaussText(before.value.method.figure));
     expect(layout.share()).toBeUndefined();
   });
   it('stops at once when cancelled', async () => {
@@ -28,7 +28,7 @@ describe('laying out and tidying in the worker', () => {
   });
   it('reads a code, and refuses what is none', async () => {
     const read = await layout.read('O1- U2- O3- U1- O2- U3-', 'Trefoil');
-    expect(read?.ok && read.document.ropes.length).toBe(1);
+    expect(read?.ok && read.value.document.ropes.length).toBe(1);
     const bad = await layout.read('what is this', 'No');
     expect(bad?.ok).toBeFalse();
     expect(bad?.ok === false ? bad.reason : '').toContain('neither');

@@ -179,7 +179,7 @@ export class DraftPage {
     if (!done) this.state.message.set('Tidying was stopped; the drawing is as it was.');
     else if (!done.ok) this.state.message.set(done.reason);
     else if (this.store.knot() !== knot) this.state.message.set('The drawing changed meanwhile, so it was not tidied.');
-    else if (this.state.do({ kind: 'redraw', figure: done.figure, mapping: done.mapping }))
+    else if (this.state.do({ kind: 'redraw', ...done.value }))
       this.state.message.set(`${tight ? 'Drawn tight' : 'Tidied'}: every crossing is what it was. Z undoes it.`);
   }
 

@@ -158,11 +158,11 @@ describe('the steps of a draft', () => {
   it('of a layout that has become another knot say so, and ask what passes what', async () => {
     tools.layAnew();
     const same = { layout: 1, takenOut: [], same: true, proved: true, evidence: 'The same knot.', differ: [] };
-    bench.identity.set({ id: 1, layouts: { relaid: [same], methods: [], findings: [] } });
+    bench.identity.set({ layouts: { relaid: [same], methods: [], findings: [] } });
     await fixture.whenStable();
     expect(element.textContent).toContain('same knot, proved');
     const other = { ...same, same: false, proved: false, evidence: 'Not the same knot.', differ: ['It turns less.'] };
-    bench.identity.set({ id: 2, layouts: { relaid: [other], methods: [], findings: [] } });
+    bench.identity.set({ layouts: { relaid: [other], methods: [], findings: [] } });
     await fixture.whenStable();
     expect(element.textContent).toContain('another knot');
     expect(element.textContent).toContain('It turns less.');
@@ -182,7 +182,7 @@ describe('the steps of a draft', () => {
     expect(state.message()).toContain('already');
     expect(field('Name of this method').value).toBe('By twisting');
     const proof = { name: 'By twisting', same: false, proved: false, evidence: 'Nothing is laid yet.', differ: [] };
-    bench.identity.set({ id: 1, layouts: { relaid: [], methods: [proof], findings: [] } });
+    bench.identity.set({ layouts: { relaid: [], methods: [proof], findings: [] } });
     await fixture.whenStable();
     expect(element.textContent).toContain('Nothing is laid yet.');
     await press('This method');

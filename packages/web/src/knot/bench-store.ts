@@ -98,7 +98,7 @@ export class BenchStore {
   readonly analysis = this.analysisState.asReadonly();
   /** What the knot is, as far as it is known. */
   readonly identity = this.identities.report.asReadonly();
-  readonly identityProgress = this.identities.progress.asReadonly();
+  readonly identityProgress = this.identities.progress;
   /** Everything found against the knot: not being what it claims comes first. */
   readonly findings = computed(() => {
     const { finding: stated, grade, practice } = this.identity() ?? {};
@@ -440,7 +440,7 @@ export class BenchStore {
     const card = this.cardState();
     if (!card) return undefined;
     await this.flush();
-    const edition = await firstValueFrom(this.api.act(card.id, 'left-handed'));
+    const edition = await firstValueFrom(this.api.act(card.id, 'leftHanded'));
     this.leftHanded.set(edition.id);
     return edition;
   }

@@ -17,7 +17,6 @@ describe('Proof', () => {
   let page: HTMLElement;
   let onTheShelf: Identified['matches'] = [];
   const analysis = (more: Partial<Analysis>): Analysis => ({
-    id: 1,
     findings: [],
     closure: {},
     windings: [],
@@ -176,7 +175,7 @@ describe('Proof', () => {
       expect(band()).toContain('On your shelf: Our thumb knot (mirror).');
     });
     it('says why there is no verdict, and shows progress that can be stopped', async () => {
-      bench.identity.set({ id: 1, declined: 'figure: There is no rope on the board.' });
+      bench.identity.set({ declined: 'figure: There is no rope on the board.' });
       bench.identityProgress.set({ doing: 'Swapping each crossing in turn', share: 0.4 });
       await fixture.whenStable();
       expect(band()).toContain('There is no rope on the board');

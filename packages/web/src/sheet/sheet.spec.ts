@@ -61,7 +61,7 @@ describe('Sheet', () => {
       why: 'w',
       remedy: 'r.',
     };
-    bench.analysis.set({ id: 1, findings: [finding], closure: {}, windings: [], took: 0 });
+    bench.analysis.set({ findings: [finding], closure: {}, windings: [], took: 0 });
     await fixture.whenStable();
     expect(button('Publish')!.disabled).toBeTrue();
     expect(page.textContent).toContain('The tail is 2 d short');

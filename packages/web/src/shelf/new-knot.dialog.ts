@@ -165,7 +165,7 @@ export class NewKnotDialog {
     const pattern = patternOf(id);
     if (!pattern) return;
     const tight = TIGHTENS.has(id) ? await this.layout.tidy(writeKnot(pattern.knot), () => undefined, true) : undefined;
-    this.send({ document: writeKnot({ ...begunFrom(pattern, tight?.ok ? tight : undefined), name }) });
+    this.send({ document: writeKnot({ ...begunFrom(pattern, tight?.ok ? tight.value : undefined), name }) });
   }
 
   protected importFile(input: HTMLInputElement): void {
@@ -184,7 +184,7 @@ export class NewKnotDialog {
     const read = await this.layout.read(text, name);
     this.busy.set(false);
     if (!read) this.trouble.set(`${what} was not imported: it was stopped.`);
-    else if (read.ok) this.send({ document: read.document }, read.toWalk);
+    else if (read.ok) this.send({ document: read.value.document }, read.value.toWalk);
     else this.trouble.set(`${what} was not imported. ${read.reason}`);
   }
 

@@ -28,7 +28,6 @@ function reportOf(figure: Figure): IdentityReport {
   const repairs = repairOf(figure, keys.value);
   if (!verdict.ok || !atlas.ok) throw new Error('the overhand has no verdict');
   return {
-    id: 1,
     verdict: verdict.value,
     finding: verdictFinding(verdict.value),
     keys: { ...own.value, lays: [...own.value.lays] },

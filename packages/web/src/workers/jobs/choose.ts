@@ -2,6 +2,7 @@
  * Works out what is known of each knot for choosing one: traits, behaviour, rope used.
  */
 import {
+  accept,
   behaviourOf,
   cautionsFor,
   crossingsOf,
@@ -12,9 +13,11 @@ import {
   type KnotDocument,
 } from '@foxtrail/core';
 import { choosable, judgedOf, patternKeys, patternOf } from '@foxtrail/pattern-book';
-import type { ChooseMessage, ChooseOrder, KnownKnot } from '../data/choose';
+import type { KnownKnot } from '../../data/choose';
+import type { Job } from './protocol';
 
-const tell = (message: ChooseMessage): void => postMessage(message);
+/** Knots worked out between two looks at messages. */
+const AT_A_TIME = 4;
 
 function knownOf(ref: string, knot: KnotDocument): KnownKnot {
   const figure = finishedFigure(knot.method);
@@ -32,12 +35,16 @@ function knownOf(ref: string, knot: KnotDocument): KnownKnot {
   };
 }
 
-addEventListener('message', ({ data }: MessageEvent<ChooseOrder>) => {
-  const known = data.entries.flatMap(({ ref, document }, i): KnownKnot[] => {
-    if (i % 4 === 0) tell({ kind: 'progress', share: i / data.entries.length });
+export const choose: Job<'choose'> = async ({ entries }, { share, pause }) => {
+  const known: KnownKnot[] = [];
+  for (const [i, { ref, document }] of entries.entries()) {
+    if (i % AT_A_TIME === 0) {
+      share(i / entries.length);
+      await pause();
+    }
     const read = document ? readKnot(document) : undefined;
     const knot = read ? (read.ok ? read.value : undefined) : patternOf(ref.replace(/^pattern:/, ''))?.knot;
-    return knot ? [knownOf(ref, knot)] : [];
-  });
-  tell({ kind: 'known', known });
-});
+    if (knot) known.push(knownOf(ref, knot));
+  }
+  return accept(known);
+};

@@ -1,7 +1,8 @@
 /**
- * Computes findings, closure and windings away from the page.
+ * Findings, closure and windings of the method in hand.
  */
 import {
+  accept,
   figureClosure,
   finishedFigure,
   knotByMethod,
@@ -12,7 +13,8 @@ import {
   type KnotDocument,
 } from '@foxtrail/core';
 import { findingsIn, proofOf } from '@foxtrail/pattern-book';
-import type { Analysis, AnalysisRequest, ClosureReport } from '../data/analysis';
+import type { ClosureReport } from '../../data/analysis';
+import type { Job } from './protocol';
 
 function closure(knot: KnotDocument): ClosureReport {
   const found = figureClosure(finishedFigure(knot.method));
@@ -26,27 +28,20 @@ function closure(knot: KnotDocument): ClosureReport {
   };
 }
 
-addEventListener('message', ({ data }: MessageEvent<AnalysisRequest>) => {
+export const analysis: Job<'analysis'> = ({ document, method, practice, words }) => {
   const began = performance.now();
-  const read = readKnot(data.document);
-  const empty: Analysis = { id: data.id, findings: [], closure: {}, windings: [], took: 0 };
-  if (!read.ok) {
-    postMessage({ ...empty, closure: { reason: read.reason } });
-    return;
-  }
-  const { method, practice, words } = data;
+  const read = readKnot(document);
+  if (!read.ok) return read;
   const knot = knotByMethod(read.value, method);
   const figure = finishedFigure(knot.method);
-  const windings = figure.ropes.flatMap((r) =>
-    figure.hosts
-      .filter((h) => h.kind === 'spar')
-      .map((h) => ({ rope: r.id, host: h.id, turns: windingAbout(figure, r.id, h.id) })),
-  );
-  postMessage({
-    id: data.id,
+  return accept({
     findings: findingsIn(proofOf(read.value, { practice, words }, { methods: [method], parts: ['drawing'] })),
     closure: closure(knot),
-    windings,
+    windings: figure.ropes.flatMap((r) =>
+      figure.hosts
+        .filter((h) => h.kind === 'spar')
+        .map((h) => ({ rope: r.id, host: h.id, turns: windingAbout(figure, r.id, h.id) })),
+    ),
     took: performance.now() - began,
-  } satisfies Analysis);
-});
+  });
+};

@@ -1,0 +1,95 @@
+/**
+ * Work over the whole library in the background, shared by any number of servers on one database.
+ *
+ * What is left to do stands in the data itself (a knot counted by rules that have changed, a relation not tried on its knots' present
+ * figures), so no list of jobs can be lost or differ from it. A server claims a piece before it works on it, for a while; a claim
+ * that has run out, because its server was killed, is anybody's again.
+ */
+import { randomUUID } from 'node:crypto';
+import type pg from 'pg';
+import type { Queryable } from './database.js';
+
+/** Told of what failed, and of which piece where it was one. */
+export type Failed = (error: unknown, id?: string) => void;
+
+export interface Task {
+  /** What its claims are called. */
+  readonly kind: string;
+  /** A query for the ids of what is left to do, in the order in which it is wanted; its column is `id`. */
+  readonly stale: string;
+  readonly work: (db: pg.Pool, id: string) => Promise<void>;
+}
+
+/** Seconds for which a piece is claimed: longer than any takes. */
+const CLAIM_SECONDS = 90;
+
+const server = randomUUID();
+
+/**
+ * Claims the next piece that nobody works on; nothing when there is none. Of two servers that reach for the same piece one is refused
+ * by the claim's key and looks again.
+ */
+async function claimNext(db: Queryable, { kind, stale }: Task, failed: readonly string[]): Promise<string | undefined> {
+  for (;;) {
+    const open = await db.query<{ id: string }>(
+      `select s.id from (${stale}) as s
+        where not s.id = any($2::uuid[])
+          and not exists (select 1 from claim c where c.kind = $1 and c.subject = s.id and c.until >= now())
+        limit 1`,
+      [kind, failed],
+    );
+    const id = open.rows[0]?.id;
+    if (id === undefined) return undefined;
+    const taken = await db.query(
+      `insert into claim (kind, subject, server, until) values ($1, $2, $3, now() + make_interval(secs => $4))
+         on conflict (kind, subject) do update set server = excluded.server, until = excluded.until where claim.until < now()`,
+      [kind, id, server, CLAIM_SECONDS],
+    );
+    if (taken.rowCount === 1) return id;
+  }
+}
+
+/**
+ * A task as it is begun from anywhere: works on what is left until nothing is, and once more when it was asked for meanwhile. Tells how
+ * much was done. Never throws: what fails is told, and left until the next time.
+ */
+export function inBackground(task: Task): (pool: pg.Pool, failed?: Failed) => Promise<number> {
+  const running = new WeakMap<pg.Pool, { again: boolean }>();
+  return async (pool, failed = () => undefined) => {
+    const under = running.get(pool);
+    if (under) {
+      under.again = true;
+      return 0;
+    }
+    const own = { again: true };
+    running.set(pool, own);
+    let done = 0;
+    try {
+      while (own.again) {
+        own.again = false;
+        const lost: string[] = [];
+        for (let id = await claimNext(pool, task, lost); id !== undefined; id = await claimNext(pool, task, lost)) {
+          try {
+            await task.work(pool, id);
+            done += 1;
+          } catch (error) {
+            lost.push(id);
+            failed(error, id);
+          }
+          await pool.query('delete from claim where kind = $1 and subject = $2 and server = $3', [
+            task.kind,
+            id,
+            server,
+          ]);
+          // Requests that came in meanwhile go first.
+          await new Promise(setImmediate);
+        }
+      }
+    } catch (error) {
+      failed(error);
+    } finally {
+      running.delete(pool);
+    }
+    return done;
+  };
+}

@@ -1,0 +1,82 @@
+/**
+ * Routes of the shelf and the bench: knots, their revisions, publication and clip.
+ */
+import { KNOT_ROUTES } from '@foxtrail/contract';
+import type { Router } from 'express';
+import type { AppOptions } from './app.js';
+import { listKnots } from './cards.js';
+import { clipFor, sendClip, storeClip } from './clips.js';
+import { listLike, matchesOf } from './identity.js';
+import { createKnot, duplicateKnot, getKnot, leftHandedKnot, saveKnot, setArchived } from './knots.js';
+import { sendSvg, thumbnail } from './pictures.js';
+import { HttpProblem, notFound } from './problem.js';
+import { tryStale } from './prover.js';
+import { publishKnot, withdrawKnot } from './publications.js';
+import { nameRevision, readSaved, revisionDocument, revisionsOf } from './revisions.js';
+import { Desk } from './serve.js';
+import { vocabularyOfKnot } from './words.js';
+
+/** A little above the longest figure file, for the envelope round it. */
+const BODY_LIMIT = '3mb';
+
+export function knotRoutes({ pool, log }: AppOptions): Router {
+  const desk = new Desk(pool, BODY_LIMIT);
+  desk.serve(KNOT_ROUTES.list, ({ query: { q, archived, like } }) =>
+    like === undefined ? listKnots(pool, q, archived === 'true') : listLike(pool, like),
+  );
+  desk.serve(KNOT_ROUTES.create, async ({ account, body }) => ({ card: await createKnot(pool, account, body) }));
+  desk.serve(KNOT_ROUTES.identify, async ({ body: { except, ...keys } }) => ({
+    matches: await matchesOf(pool, keys, except),
+  }));
+  desk.serve(KNOT_ROUTES.read, async ({ parameters: { id }, res }) => {
+    const knot = await getKnot(pool, id);
+    res.setHeader('ETag', `"${knot.card.revision}"`);
+    return knot;
+  });
+  desk.serve(KNOT_ROUTES.save, async ({ account, parameters: { id }, body, req, res }) => {
+    const match = /^"(\d+)"$/.exec(req.get('if-match') ?? '');
+    if (!match)
+      throw new HttpProblem(
+        428,
+        'no-revision',
+        'If-Match',
+        'The request does not say which revision it was made from.',
+        'Send its ETag as If-Match.',
+      );
+    const card = await saveKnot(pool, account, id, Number(match[1]), body.document);
+    void tryStale(pool, (error) => log.error({ error: String(error) }, 'kin not tried'));
+    res.setHeader('ETag', `"${card.revision}"`);
+    return { card };
+  });
+  desk.send(KNOT_ROUTES.thumbnail, async ({ parameters: { id }, res }) => {
+    const { document } = await getKnot(pool, id);
+    const knot = readSaved(document);
+    sendSvg(res, thumbnail(knot, await vocabularyOfKnot(pool, knot.entry)));
+  });
+  desk.serve(KNOT_ROUTES.revisions, ({ parameters: { id } }) => revisionsOf(pool, id));
+  desk.serve(KNOT_ROUTES.revision, async ({ parameters: { id, number } }) => ({
+    document: await revisionDocument(pool, id, number),
+  }));
+  desk.serve(KNOT_ROUTES.nameRevision, ({ parameters: { id, number }, body: { name } }) =>
+    nameRevision(pool, id, number, name),
+  );
+  desk.serve(KNOT_ROUTES.duplicate, async ({ account, parameters: { id } }) => ({
+    card: await duplicateKnot(pool, account, id),
+  }));
+  desk.serve(KNOT_ROUTES.leftHanded, async ({ account, parameters: { id } }) => ({
+    card: await leftHandedKnot(pool, account, id),
+  }));
+  desk.serve(KNOT_ROUTES.archive, async ({ parameters: { id } }) => ({ card: await setArchived(pool, id, true) }));
+  desk.serve(KNOT_ROUTES.restore, async ({ parameters: { id } }) => ({ card: await setArchived(pool, id, false) }));
+  desk.serve(KNOT_ROUTES.publish, ({ account, parameters: { id } }) => publishKnot(pool, account, id));
+  desk.serve(KNOT_ROUTES.withdraw, ({ account, parameters: { id } }) => withdrawKnot(pool, account, id));
+  desk.serve(KNOT_ROUTES.keepClip, ({ parameters: { id }, query, req }) =>
+    storeClip(pool, id, query.revision, query.duration, query.pace, query.cautions === 'true', req),
+  );
+  desk.send(KNOT_ROUTES.clip, async ({ parameters: { id }, req, res }) => {
+    const clip = await clipFor(pool, id);
+    if (!clip) throw notFound('clip');
+    await sendClip(pool, clip, req, res);
+  });
+  return desk.routes;
+}

@@ -1,0 +1,121 @@
+/**
+ * Serving the contract: who asks, what is asked and what is answered are checked and typed by the route itself.
+ */
+import {
+  PARAMETERS,
+  parameterNames,
+  type Access,
+  type Account,
+  type AnswerSent,
+  type BodyRead,
+  type ParametersOf,
+  type QueryRead,
+  type Route,
+} from '@foxtrail/contract';
+import { refusalOf } from '@foxtrail/core';
+import express, { Router, type Request, type RequestHandler, type Response } from 'express';
+import type pg from 'pg';
+import type * as z from 'zod';
+import { accountOf } from './accounts.js';
+import { HttpProblem, notFound, refused } from './problem.js';
+import { tokenOf } from './session-cookie.js';
+
+/** A request as a handler meets it: everything in it has been checked. */
+export interface Asked<R extends Route> {
+  readonly account: R extends { readonly access: 'anyone' } ? undefined : Account;
+  readonly parameters: ParametersOf<R>;
+  readonly query: QueryRead<R>;
+  readonly body: BodyRead<R>;
+  readonly req: Request;
+  readonly res: Response;
+}
+
+/** What a handler returns: the answer, or nothing where the route has none. */
+type Answered<R extends Route> = undefined extends AnswerSent<R> ? unknown : AnswerSent<R>;
+
+export class Desk {
+  readonly routes = Router();
+  private readonly json: RequestHandler;
+
+  /** `bodyLimit`: the longest request taken, as Express has it. */
+  constructor(
+    private readonly pool: pg.Pool,
+    bodyLimit = '100kb',
+  ) {
+    this.json = express.json({ limit: bodyLimit });
+  }
+
+  /** Answers a route with what its handler returns. */
+  serve<R extends Route>(route: R, handle: (asked: Asked<R>) => Promise<Answered<R>> | Answered<R>): void {
+    this.on(route, async (asked) => {
+      const answer = await handle(asked);
+      // A handler that has set a status of its own, of a server that is not well, keeps it.
+      if (asked.res.statusCode === 200) asked.res.status(route.status ?? (route.answer === undefined ? 204 : 200));
+      if (route.answer === undefined) asked.res.end();
+      else asked.res.json(answer);
+    });
+  }
+
+  /** Lets a handler send what is no JSON: pictures, captions, clips, files. */
+  send<R extends Route>(route: R, handle: (asked: Asked<R>) => Promise<void> | void): void {
+    this.on(route, handle);
+  }
+
+  private on<R extends Route>(route: R, handle: (asked: Asked<R>) => Promise<void> | void): void {
+    const path = route.path.replace(/\{(\w+)\}/g, ':$1');
+    const before = route.body === undefined ? [] : [this.json];
+    this.routes[route.method](path, ...before, async (req: Request, res: Response) => {
+      const account = await this.asking(req, route.access ?? 'account');
+      const asked = {
+        account,
+        parameters: parametersIn(route, req),
+        query: route.query === undefined ? undefined : checked(route.query, req.query),
+        body: route.body === undefined ? undefined : checked(route.body, req.body),
+        req,
+        res,
+      };
+      await handle(asked as unknown as Asked<R>);
+    });
+  }
+
+  /** Who asks, where that matters. */
+  private async asking(req: Request, access: Access): Promise<Account | undefined> {
+    if (access === 'anyone') return undefined;
+    const token = tokenOf(req);
+    const account = token === undefined ? undefined : await accountOf(this.pool, token);
+    if (!account)
+      throw new HttpProblem(
+        401,
+        'signed-out',
+        'session',
+        'You are not signed in, or your session has ended.',
+        'Sign in; what you have drawn is kept.',
+      );
+    if (access === 'author' && account.role !== 'author')
+      throw new HttpProblem(
+        403,
+        'not-an-author',
+        account.name,
+        'A reviewer reads drafts but does not change them.',
+        'Ask an author to make the change.',
+      );
+    return account;
+  }
+}
+
+function parametersIn(route: Route, req: Request): Readonly<Record<string, unknown>> {
+  return Object.fromEntries(
+    parameterNames(route.path).map((name) => {
+      const { type, names } = PARAMETERS[name];
+      const read = type.safeParse(req.params[name]);
+      if (!read.success) throw notFound(names);
+      return [name, read.data];
+    }),
+  );
+}
+
+function checked(type: z.ZodType, data: unknown): unknown {
+  const read = type.safeParse(data);
+  if (!read.success) throw refused(refusalOf(read.error));
+  return read.data;
+}
