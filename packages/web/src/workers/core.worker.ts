@@ -31,11 +31,12 @@ function benchFor(id: number): Bench<unknown> {
     pause,
     share,
     tell: (what) => post({ kind: 'told', id, what }),
-    drive: async (work, shareOf, doing) => {
+    drive: async (work, shareOf, { doing, seen } = {}) => {
       const began = performance.now();
       let slice = began;
       let step = work.next();
       while (step.done !== true) {
+        seen?.(step.value);
         if (performance.now() - slice > SLICE) {
           share(shareOf(step.value), doing);
           await pause();

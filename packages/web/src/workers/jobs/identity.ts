@@ -106,10 +106,12 @@ export const identity: Job<'identity'> = async ({ document, method: inHand, prac
   const claimKeys = claim && book.entries.find((e) => e.id === claim.id);
   const share = (done: number): number => done;
   if (verdict.state === 'fails' && claimKeys) {
-    const repairs = await drive(repairWork(figure, claimKeys), share, 'Looking for the fewest crossings to swap');
+    const repairs = await drive(repairWork(figure, claimKeys), share, {
+      doing: 'Looking for the fewest crossings to swap',
+    });
     if (repairs.ok) tell({ repairs: repairs.value });
   }
-  const atlas = await drive(atlasWork(figure, book), share, 'Swapping each crossing in turn');
+  const atlas = await drive(atlasWork(figure, book), share, { doing: 'Swapping each crossing in turn' });
   tell(atlas.ok ? { atlas: atlas.value } : { atlasDeclined: sayRefusal(atlas) });
   return accept(undefined);
 };

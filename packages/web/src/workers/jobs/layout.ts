@@ -4,20 +4,11 @@
 import { accept, DRAWN_TIGHT, readingDrawing, readKnot, tidying, writeKnot } from '@foxtrail/core';
 import type { Job } from './protocol';
 
-/** Time between two pictures of a figure on its way; in milliseconds. */
-const PICTURE = 40;
-
 export const tidy: Job<'tidy'> = async ({ document, tight }, { tell, drive }) => {
   const read = readKnot(document);
   if (!read.ok) return read;
-  let shown = 0;
-  const done = await drive(tidying(read.value.method.figure, tight ? DRAWN_TIGHT : {}), ({ done: share, figure }) => {
-    if (figure && performance.now() - shown > PICTURE) {
-      shown = performance.now();
-      tell(figure);
-    }
-    return share;
-  });
+  const work = tidying(read.value.method.figure, tight ? DRAWN_TIGHT : {});
+  const done = await drive(work, (p) => p.done, { seen: ({ figure }) => figure && tell(figure) });
   return done.ok ? accept({ figure: done.value.figure, mapping: [...done.value.mapping] }) : done;
 };
 

@@ -45,7 +45,7 @@ export interface Bench<Told> {
   readonly drive: <Y, T>(
     work: Generator<Y, T, boolean | undefined>,
     share: (yielded: Y) => number,
-    doing?: string,
+    on?: { readonly doing?: string; readonly seen?: (yielded: Y) => void },
   ) => Promise<T>;
 }
 
