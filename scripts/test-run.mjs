@@ -18,6 +18,8 @@ const SHARDS = 2;
 const LAST_LINES = 60;
 
 const children = new Set();
+/** Set when the run is to end early: no further part is begun. */
+let stopping = false;
 
 /** Runs a command and returns its exit code, what it printed, and the counts it closed with. */
 function runCommand(args, { cwd = root, env = {} } = {}) {
@@ -56,7 +58,7 @@ async function runTasks(tasks) {
   let wake = () => undefined;
   let sleep = new Promise((done) => (wake = done));
   const lane = async () => {
-    while (waiting.length > 0) {
+    while (waiting.length > 0 && !stopping) {
       const next = waiting.find((t) => (t.after ?? []).every((name) => ended.has(name)));
       if (!next) {
         await sleep;
@@ -106,6 +108,7 @@ export async function main() {
   undo.push(() => rmSync(scratch, { recursive: true, force: true }));
   for (const signal of ['SIGINT', 'SIGTERM']) {
     process.on(signal, () => {
+      stopping = true;
       for (const child of children) child.kill('SIGTERM');
     });
   }
@@ -203,5 +206,5 @@ export async function main() {
       'passed',
     )} passed, ${failed} failed`,
   );
-  return failed === 0 ? 0 : 1;
+  return failed === 0 && !stopping ? 0 : 1;
 }

@@ -1,6 +1,8 @@
 /**
  * The core: everything that decides whether a knot is shown correctly. No interface, no I/O.
  */
+export { onRing, roundFrom } from './ground/ring.js';
+export { remembered } from './ground/remembered.js';
 export * from './figure/point.js';
 export * from './figure/refusal.js';
 export * from './figure/figure.js';

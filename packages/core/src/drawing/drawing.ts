@@ -3,6 +3,7 @@
  * gap follows the edge of the strand above. Nothing is painted twice, so there are no seams; any renderer can use it (SVG on
  * the page, canvas in a worker).
  */
+import { Cells } from '../ground/cells.js';
 import { crossingsOf, type Crossing, type Passage } from '../figure/crossings.js';
 import {
   atLength,
@@ -437,34 +438,24 @@ const MOST_ROOM = 3;
 
 /** Points found by place: how far the nearest is, as far as `MOST_ROOM`. */
 class NearPoints {
-  private readonly cells = new Map<number, Point[]>();
+  private readonly cells = new Cells<Point>(MOST_ROOM);
 
   constructor(points: Iterable<Point>) {
     for (const p of points) this.put(p);
   }
 
   put(p: Point): void {
-    const key = this.key(Math.floor(p[0] / MOST_ROOM), Math.floor(p[1] / MOST_ROOM));
-    const cell = this.cells.get(key);
-    if (cell) cell.push(p);
-    else this.cells.set(key, [p]);
-  }
-
-  private key(x: number, y: number): number {
-    return (x + 4096) * 8192 + y + 4096;
+    this.cells.put(p, p[0], p[1]);
   }
 
   away(p: Point, except?: Point): number {
-    const [x, y] = [Math.floor(p[0] / MOST_ROOM), Math.floor(p[1] / MOST_ROOM)];
     // Squares are compared: this is asked some ten thousand times a frame.
     let least = MOST_ROOM * MOST_ROOM;
-    for (let i = x - 1; i <= x + 1; i += 1)
-      for (let j = y - 1; j <= y + 1; j += 1)
-        for (const q of this.cells.get(this.key(i, j)) ?? []) {
-          const [dx, dy] = [q[0] - p[0], q[1] - p[1]];
-          const square = dx * dx + dy * dy;
-          if (square < least && q !== except) least = square;
-        }
+    this.cells.near(p[0], p[1], MOST_ROOM, (q) => {
+      const [dx, dy] = [q[0] - p[0], q[1] - p[1]];
+      const square = dx * dx + dy * dy;
+      if (square < least && q !== except) least = square;
+    });
     return Math.sqrt(least);
   }
 }

@@ -1,6 +1,7 @@
 /**
  * Pictures of a method's steps, in any view: front, back (the same knot from behind), left-handed (its mirror).
  */
+import { rememberedBy } from '../ground/remembered.js';
 import { crossingsOf } from '../figure/crossings.js';
 import { curveOf, lineBetween, pointAt } from '../figure/curve.js';
 import { ropeOf, type Figure } from '../figure/figure.js';
@@ -30,36 +31,26 @@ export const VIEWS: readonly { readonly view: View; readonly name: string }[] = 
   { view: 'left', name: 'Left-handed' },
 ];
 
-const turnedFigures = new WeakMap<Figure, Map<Facing, Figure>>();
-
 /** A figure seen in a view. */
-export function figureInView(figure: Figure, view: Facing): Figure {
-  if (view === 'front') return figure;
-  const known = turnedFigures.get(figure) ?? new Map<Facing, Figure>();
-  turnedFigures.set(figure, known);
-  let seen = known.get(view);
-  if (!seen) {
-    seen = view === 'back' ? backView(figure) : view === 'left' ? mirror(figure) : backView(mirror(figure));
-    known.set(view, seen);
+export const figureInView = rememberedBy((figure: Figure, view: Facing): Figure => {
+  switch (view) {
+    case 'front':
+      return figure;
+    case 'back':
+      return backView(figure);
+    case 'left':
+      return mirror(figure);
+    case 'left back':
+      return backView(mirror(figure));
   }
-  return seen;
-}
-
-const turned = new WeakMap<Method, Map<View, Method>>();
+});
 
 /** The method seen in a view, all its layouts; its halts stay where they are on the trail. */
-export function methodInView(method: Method, view: View): Method {
+export const methodInView = rememberedBy((method: Method, view: View): Method => {
   if (view === 'front') return method;
-  const known = turned.get(method) ?? new Map<View, Method>();
-  turned.set(method, known);
-  let seen = known.get(view);
-  if (!seen) {
-    const inView = <L extends Layout>(l: L): L => ({ ...l, figure: figureInView(l.figure, view) });
-    seen = { ...inView(method), ...(method.relaid ? { relaid: method.relaid.map(inView) } : {}) };
-    known.set(view, seen);
-  }
-  return seen;
-}
+  const inView = <L extends Layout>(l: L): L => ({ ...l, figure: figureInView(l.figure, view) });
+  return { ...inView(method), ...(method.relaid ? { relaid: method.relaid.map(inView) } : {}) };
+});
 
 /** The view in which a step is shown when a reader looks from the front, or left-handed: the author's own choice of face. */
 export function viewOfStep({ telling }: Pick<Step, 'telling'>, wanted: View): Facing {

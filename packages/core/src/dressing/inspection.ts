@@ -1,6 +1,7 @@
 /**
  * Inspection marks: what a learner looks for on the finished knot, on the front and on the back, each computed from the figure.
  */
+import { capital } from '../words/inflect.js';
 import { crossingsOf, passagesOf } from '../figure/crossings.js';
 import { atLength, curveOf, lengthTo, pointAt } from '../figure/curve.js';
 import { hostOf, lastAt, ropeOf, type Figure, type Rope, type TrailPosition } from '../figure/figure.js';
@@ -151,7 +152,7 @@ function crosses(figure: Figure, words: Vocabulary): InspectionMark[] {
         id: `cross-${c.number}-${side}`,
         kind: 'cross',
         side,
-        text: text.charAt(0).toUpperCase() + text.slice(1),
+        text: capital(text),
         place: c.first,
         crossing: c.number,
       };

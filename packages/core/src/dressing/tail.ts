@@ -1,6 +1,7 @@
 /**
  * Tails: what is left of the working end beyond its last crossing.
  */
+import { remembered } from '../ground/remembered.js';
 import { passagesOf } from '../figure/crossings.js';
 import { curveOf, lengthOf, lengthTo } from '../figure/curve.js';
 import { lastAt, ropeOf, type Figure, type Rope } from '../figure/figure.js';
@@ -31,13 +32,7 @@ export function endIsInside(figure: Figure, rope: string, at: number): boolean {
   return heldTangle(figure).buried.includes(label);
 }
 
-const tangles = new WeakMap<Figure, Tangle>();
-
-function heldTangle(figure: Figure): Tangle {
-  const known = tangles.get(figure) ?? tangleOf(figure, 'held');
-  tangles.set(figure, known);
-  return known;
-}
+const heldTangle = remembered((figure: Figure): Tangle => tangleOf(figure, 'held'));
 
 /** Roles of the ends in the order in which they leave the knot, counterclockwise: s standing, t tail, e eye, h host. */
 export const endsAround = (figure: Figure): readonly EndRole[] =>

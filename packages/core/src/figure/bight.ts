@@ -17,7 +17,7 @@ import { carry, withPoints } from './carry.js';
 import { atLength, curveOf, directionAt, lengthOf, lengthTo, pointAt } from './curve.js';
 import { lastAt, ropeOf, type Figure } from './figure.js';
 import { decideStretch } from './laying.js';
-import type { Mapping } from './mapping.js';
+import { through, type Mapping } from './mapping.js';
 import { add, distance, dot, scale, subtract, unit, type Point } from './point.js';
 import { refuse } from './refusal.js';
 
@@ -102,17 +102,15 @@ export function bight(figure: Figure, edit: BightEdit): Edited {
   if (tooClose(points)) return refuse(place, 'The legs would lie on the rope.', 'Draw the bight out a little farther.');
   const last = before + legs.length - 1;
   const shift = points.length - rope.points.length;
-  const mapping: Mapping = new Map([
-    [
-      rope.id,
-      [
-        { from: [0, before - 1], to: [0, before - 1] },
-        { from: [before - 1, edit.at], to: [before - 1, before] },
-        { from: [edit.at, after], to: [last, after + shift] },
-        { from: [after, n], to: [after + shift, n + shift] },
-      ],
-    ],
-  ]);
+  const mapping = through(
+    rope.id,
+    [0, 0],
+    [before - 1, before - 1],
+    [edit.at, before],
+    [edit.at, last],
+    [after, after + shift],
+    [n, n + shift],
+  );
   const next = withMarks(withPoints(figure, rope.id, points), mapping);
   const letters = path.slice(1).map((_, i): Pass => (edit.pass[i] === 'U' ? 'U' : 'O'));
   const pass = (at: number): Pass => {

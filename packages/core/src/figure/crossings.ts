@@ -6,6 +6,7 @@
  * once and a touch is counted twice or not at all. The place is then refined on the Béziers by Newton's method.
  * Predicates: J. R. Shewchuk, "Adaptive precision floating-point arithmetic and fast robust geometric predicates" (1997).
  */
+import { remembered } from '../ground/remembered.js';
 import { orient2d } from 'robust-predicates';
 import { curveOf, pieceTangent, piecePoint, type Curve, type Piece } from './curve.js';
 import type { Figure, Letter, TrailPosition } from './figure.js';
@@ -103,9 +104,9 @@ function meetLines(a: Curve, i: number, b: Curve, j: number): Found | undefined 
   return { at, bt, point: piecePoint(pa, ta), turn, angle };
 }
 
-function meetCurves(a: Curve, b: Curve): Found[] {
+/** Where two strands meet, or one meets itself (`same`). */
+function meetCurves(a: Curve, b: Curve, same: boolean): Found[] {
   const out: Found[] = [];
-  const same = a === b;
   const lastChord = a.line.length - 2;
   for (let x = 0; x < a.pieces.length; x += 1) {
     for (let y = same ? x : 0; y < b.pieces.length; y += 1) {
@@ -134,7 +135,7 @@ export function meetings(figure: Figure): readonly Meeting[] {
   const out: Meeting[] = [];
   figure.ropes.forEach((rope, i) => {
     for (const strand of strands.slice(i)) {
-      for (const f of meetCurves(curveOf(rope), curveOf(strand))) {
+      for (const f of meetCurves(curveOf(rope), curveOf(strand), rope === strand)) {
         out.push({
           first: { strand: rope.id, at: f.at },
           second: { strand: strand.id, at: f.bt },
@@ -290,21 +291,17 @@ export function weaveFigure(figure: Figure, firstIsOver: (m: Meeting, index: num
   return woven;
 }
 
-const passagesKnown = new WeakMap<Figure, Map<string, readonly Passage[]>>();
+const passagesKnown = remembered((figure: Figure): ReadonlyMap<string, readonly Passage[]> => {
+  const lists = new Map<string, Passage[]>([...figure.ropes, ...figure.hosts].map((s) => [s.id, []]));
+  for (const crossing of crossingsOf(figure)) {
+    const { over, under } = crossing;
+    lists.get(over.strand)?.push({ crossing, at: over.at, over: true, other: under });
+    lists.get(under.strand)?.push({ crossing, at: under.at, over: false, other: over });
+  }
+  for (const own of lists.values()) own.sort((p, q) => p.at - q.at);
+  return lists;
+});
 
 /** The passages of a strand through crossings, in trail order. */
-export function passagesOf(figure: Figure, strand: string): readonly Passage[] {
-  let all = passagesKnown.get(figure);
-  if (!all) {
-    const lists = new Map<string, Passage[]>([...figure.ropes, ...figure.hosts].map((s) => [s.id, []]));
-    for (const crossing of crossingsOf(figure)) {
-      const { over, under } = crossing;
-      lists.get(over.strand)?.push({ crossing, at: over.at, over: true, other: under });
-      lists.get(under.strand)?.push({ crossing, at: under.at, over: false, other: over });
-    }
-    for (const own of lists.values()) own.sort((p, q) => p.at - q.at);
-    all = lists;
-    passagesKnown.set(figure, all);
-  }
-  return all.get(strand) ?? [];
-}
+export const passagesOf = (figure: Figure, strand: string): readonly Passage[] =>
+  passagesKnown(figure).get(strand) ?? [];

@@ -4,6 +4,8 @@
  * Source of the conversion: C. Yuksel, S. Schaefer, J. Keyser, "Parameterization and applications of Catmull-Rom curves",
  * Computer-Aided Design 43 (2011); the centripetal choice (exponent 1/2) makes no cusps or loops within a piece.
  */
+import { remembered, rememberedBy } from '../ground/remembered.js';
+import { onRing } from '../ground/ring.js';
 import { hostIsClosed, type Host, type Rope } from './figure.js';
 import { add, between, boxOf, distance, scale, subtract, unit, type Box, type Point } from './point.js';
 
@@ -43,7 +45,7 @@ const straightPiece = (p: Point, q: Point): Piece => [p, between(p, q, 1 / 3), b
 function smoothPieces(points: readonly Point[], closed: boolean): Piece[] {
   const n = points.length;
   const at = (i: number): Point => {
-    if (closed) return points[((i % n) + n) % n] as Point;
+    if (closed) return points[onRing(i, n)] as Point;
     if (i < 0) return subtract(scale(points[0] as Point, 2), points[1] as Point);
     if (i >= n) return subtract(scale(points[n - 1] as Point, 2), points[n - 2] as Point);
     return points[i] as Point;
@@ -108,17 +110,17 @@ function buildCurve(points: readonly Point[], smooth: boolean, closed: boolean):
   return { pieces, closed, line, lineAt, starts, boxes };
 }
 
-const curves = new WeakMap<readonly Point[], Curve>();
+/** Curves of a list of control points, by how they are drawn through it. */
+const curvesThrough = rememberedBy(
+  (points: readonly Point[], drawn: 'smooth' | 'straight' | 'smooth ring' | 'straight ring') =>
+    buildCurve(points, drawn.startsWith('smooth'), drawn.endsWith('ring')),
+);
 
-/** The curve of a rope or host; remembered per list of control points. */
+/** The curve of a rope or host; remembered per list of control points and how it is drawn. */
 export function curveOf(strand: Rope | Host): Curve {
-  const known = curves.get(strand.points);
-  if (known) return known;
   const closed = 'curve' in strand ? strand.closed : hostIsClosed(strand);
   const smooth = 'curve' in strand ? strand.curve === 'smooth' : strand.kind !== 'spar';
-  const curve = buildCurve(strand.points, smooth, closed);
-  curves.set(strand.points, curve);
-  return curve;
+  return curvesThrough(strand.points, `${smooth ? 'smooth' : 'straight'}${closed ? ' ring' : ''}`);
 }
 
 const locate = (curve: Curve, at: number): [Piece, number] | undefined => {
@@ -143,16 +145,10 @@ export function directionAt(curve: Curve, at: number): Point {
 }
 
 /** Length along the curve from its start to each vertex of `line`, in diameters. */
-const runs = new WeakMap<Curve, readonly number[]>();
-function lengths(curve: Curve): readonly number[] {
-  let table = runs.get(curve);
-  if (!table) {
-    let sum = 0;
-    table = curve.line.map((p, i) => (sum += i === 0 ? 0 : distance(curve.line[i - 1] as Point, p)));
-    runs.set(curve, table);
-  }
-  return table;
-}
+const lengths = remembered((curve: Curve): readonly number[] => {
+  let sum = 0;
+  return curve.line.map((p, i) => (sum += i === 0 ? 0 : distance(curve.line[i - 1] as Point, p)));
+});
 
 /** Index of the last entry of an ascending list that is not above `value` (0 when all are). */
 function lastNotAbove(list: readonly number[], value: number): number {

@@ -24,6 +24,7 @@ import {
   hostOf,
   lastAt,
   ropeOf,
+  withRope,
   type Figure,
   type Host,
   type Letter,
@@ -32,7 +33,7 @@ import {
 } from './figure.js';
 import { HOST_SIZES } from './hosts.js';
 import { lay, type LayEdit } from './laying.js';
-import { IDENTITY, type Mapping } from './mapping.js';
+import { IDENTITY, splice, through, type Mapping } from './mapping.js';
 import { add, type Point } from './point.js';
 import { accept, refuse, type Refusal, type Result } from './refusal.js';
 import { retrace, type RetraceEdit } from './retrace.js';
@@ -166,11 +167,11 @@ const HANDLERS: { readonly [K in Kind]: (figure: Figure, edit: Of<K>) => Edited 
     const next = there.length > 0 ? eyes.filter((e) => !there.includes(e)) : [...eyes, where.at].sort((a, b) => a - b);
     if (next.length > MOST_EYES)
       return refuse(`rope ${rope.id}`, `A rope has ${MOST_EYES} eyes at most.`, 'Take one back first.');
-    return edited({ ...figure, ropes: figure.ropes.map((r) => (r.id === rope.id ? { ...r, eyes: next } : r)) });
+    return edited(withRope(figure, rope.id, { eyes: next }));
   },
   'set-ends': (figure, { rope, ends }) => {
     if (!ropeOf(figure, rope)) return missing(rope);
-    return edited({ ...figure, ropes: figure.ropes.map((r) => (r.id === rope ? { ...r, ends } : r)) });
+    return edited(withRope(figure, rope, { ends }));
   },
   'set-closed': (figure, { rope: id, closed }) => {
     const rope = ropeOf(figure, id);
@@ -178,10 +179,7 @@ const HANDLERS: { readonly [K in Kind]: (figure: Figure, edit: Of<K>) => Edited 
     if (closed && rope.points.length < 3)
       return refuse(`rope ${id}`, 'A sling needs three points.', 'Lay the rope farther first.');
     const ends: Rope['ends'] = closed ? ['off', 'off'] : ['standing', 'tail'];
-    const next = {
-      ...figure,
-      ropes: figure.ropes.map((r) => (r.id === id ? { ...r, points: [...r.points], closed, ends } : r)),
-    };
+    const next = withRope(figure, id, { closed, ends });
     return edited(carry(figure, next, IDENTITY, laterOver(next)));
   },
   redraw: (_figure, edit) => edited(edit.figure, edit.mapping),
@@ -231,13 +229,7 @@ function insertPoint(figure: Figure, edit: Of<'insert-point'>): Edited {
   const onCurve = pointAt(curveOf(strand), edit.at);
   const points = [...strand.points.slice(0, k + 1), onCurve, ...strand.points.slice(k + 1)];
   if (tooClose(points)) return refuse(place, 'There is a control point there already.', 'Move that one instead.');
-  const spans = [
-    { from: [0, k], to: [0, k] },
-    { from: [k, k + t], to: [k, k + 1] },
-    { from: [k + t, k + 1], to: [k + 1, k + 2] },
-    { from: [k + 1, n], to: [k + 2, n + 1] },
-  ] as const;
-  const mapping: Mapping = new Map([[strand.id, spans]]);
+  const mapping = through(strand.id, [0, 0], [k, k], [k + t, k + 1], [k + 1, k + 2], [n, n + 1]);
   const next = withMarks(withPoints(figure, strand.id, points), mapping);
   const woven = carry(figure, next, mapping, movedOver(next, strand.id, k + 1, 'O'));
   if (!edit.point) return edited(woven, mapping);
@@ -261,14 +253,11 @@ function removePoint(figure: Figure, { strand: id, index: i }: Of<'remove-point'
   );
   const atEnd = !closed && (i === 0 || i === strand.points.length - 1);
   const low = Math.max(0, i - 1);
-  const spans = atEnd
-    ? [i === 0 ? ({ from: [1, n], to: [0, n - 1] } as const) : ({ from: [0, n - 1], to: [0, n - 1] } as const)]
-    : ([
-        { from: [0, low], to: [0, low] },
-        { from: [low, i + 1], to: [low, i] },
-        { from: [i + 1, n], to: [i, n - 1] },
-      ] as const);
-  const mapping: Mapping = new Map([[id, spans]]);
+  const mapping = !atEnd
+    ? splice(id, n, low, i + 1 - low, i - low)
+    : i === 0
+      ? through(id, [1, 0], [n, n - 1])
+      : through(id, [0, 0], [n - 1, n - 1]);
   const next = withMarks(left, mapping);
   // An inner point first slides onto the curve that will be left, so that taking it out changes next to nothing.
   const before = atEnd ? figure : slidOnto(figure, strand, i, curveOf(strandOf(next, id) as Rope | Host));
@@ -308,8 +297,8 @@ function reverse(figure: Figure, edit: Of<'reverse'>): Edited {
   const n = lastAt(rope);
   const [first, ...others] = rope.points;
   const points = rope.closed ? [first as Point, ...others.reverse()] : [...rope.points].reverse();
-  const turned: Rope = { ...rope, points, ends: [rope.ends[1], rope.ends[0]] };
-  const mapping: Mapping = new Map([[rope.id, [{ from: [0, n], to: [n, 0] }]]]);
-  const next = withMarks({ ...figure, ropes: figure.ropes.map((r) => (r.id === rope.id ? turned : r)) }, mapping);
+  const turned: Partial<Rope> = { points, ends: [rope.ends[1], rope.ends[0]] };
+  const mapping = through(rope.id, [0, n], [n, 0]);
+  const next = withMarks(withRope(figure, rope.id, turned), mapping);
   return edited(carry(figure, next, mapping, laterOver(next)), mapping);
 }

@@ -73,6 +73,12 @@ export const HOST_SIZE = 2.4;
 export const ropeOf = (figure: Figure, id: string): Rope | undefined => figure.ropes.find((r) => r.id === id);
 export const hostOf = (figure: Figure, id: string): Host | undefined => figure.hosts.find((h) => h.id === id);
 
+/** The figure with some things of one of its ropes changed. */
+export const withRope = (figure: Figure, id: string, change: Partial<Rope>): Figure => ({
+  ...figure,
+  ropes: figure.ropes.map((r) => (r.id === id ? { ...r, ...change } : r)),
+});
+
 /** Hosts that close on themselves. */
 export const hostIsClosed = (host: Host): boolean => host.kind === 'ring' || host.kind === 'carabiner';
 

@@ -14,17 +14,39 @@ export type Mapping = ReadonlyMap<string, readonly SpanMap[]>;
 
 export const IDENTITY: Mapping = new Map();
 
-const through = ({ from, to }: SpanMap, at: number): number => {
+const inSpan = ({ from, to }: SpanMap, at: number): number => {
   const width = from[1] - from[0];
   return width === 0 ? to[0] : to[0] + ((at - from[0]) / width) * (to[1] - to[0]);
 };
+
+/** A place on a strand before an edit, and where it lies after it. */
+export type Stop = readonly [was: number, now: number];
+
+/**
+ * The mapping of one strand by places that are known before and after: between two of them positions go linearly. Two stops with one
+ * place before are a jump: the strand was cut open there.
+ */
+export function through(strand: string, ...stops: readonly Stop[]): Mapping {
+  const spans = stops.slice(1).flatMap(([was, now], i): SpanMap[] => {
+    const [before, after] = stops[i] as Stop;
+    return was > before ? [{ from: [before, was], to: [after, now] }] : [];
+  });
+  return new Map([[strand, spans]]);
+}
+
+/**
+ * The mapping of a strand with positions 0 to `last` in which the stretch from `at` to `at + removed` becomes one as long as `added`,
+ * and what comes after it moves along.
+ */
+export const splice = (strand: string, last: number, at: number, removed: number, added: number): Mapping =>
+  through(strand, [0, 0], [at, at], [at + removed, at + added], [last, last - removed + added]);
 
 /** The position after the edit, or `undefined` when its place is gone. */
 export function mapPosition(mapping: Mapping, position: TrailPosition): TrailPosition | undefined {
   const spans = mapping.get(position.strand);
   if (!spans) return position;
   const span = spans.find((s) => position.at >= s.from[0] && position.at <= s.from[1]);
-  return span && { strand: position.strand, at: through(span, position.at) };
+  return span && { strand: position.strand, at: inSpan(span, position.at) };
 }
 
 /** The mapping that leads back. */

@@ -6,7 +6,7 @@ import { badPoint, edited, LIMITS, missing, onBoard, tooClose, tooMany, withMark
 import { laterOver, withPoints } from './carry.js';
 import { crossingsOf, meetings, weaveFigure, type Crossing } from './crossings.js';
 import { lastAt, ropeOf, type Figure, type TrailPosition } from './figure.js';
-import { mapPosition, type Mapping } from './mapping.js';
+import { mapPosition, through, type Mapping } from './mapping.js';
 import { add, between, distance, dot, scale, subtract, unit, type Point } from './point.js';
 import { refuse } from './refusal.js';
 
@@ -82,18 +82,15 @@ export function twist(figure: Figure, edit: TwistEdit): Edited {
     return refuse(`rope ${rope.id}`, 'Two control points would lie on each other.', 'Give the part more room.');
   const first = from + 1 + k;
   const last = first + turned.length - 1;
-  const mapping: Mapping = new Map([
-    [
-      rope.id,
-      [
-        { from: [0, from], to: [0, from] },
-        { from: [from, from + 1], to: [from, first] },
-        { from: [from + 1, to - 1], to: [first, last] },
-        { from: [to - 1, to], to: [last, to + 2 * k] },
-        { from: [to, n], to: [to + 2 * k, n + 2 * k] },
-      ],
-    ],
-  ]);
+  const mapping = through(
+    rope.id,
+    [0, 0],
+    [from, from],
+    [from + 1, first],
+    [to - 1, last],
+    [to, to + 2 * k],
+    [n, n + 2 * k],
+  );
   const next = withMarks(withPoints(figure, rope.id, laid), mapping);
   return edited(
     wovenAfter(next, { old, mapping, inPart, turned: k % 2 === 1, neck: [from, first, last, to + 2 * k], edit }),

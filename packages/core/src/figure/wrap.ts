@@ -14,6 +14,7 @@ import {
   type Host,
   hostOf,
   ropeOf,
+  withRope,
   type Figure,
   type Letter,
   type Rope,
@@ -23,7 +24,7 @@ import {
 import { postMiddle } from './hosts.js';
 import { BIGHT_SPREAD, legsAlong } from './bight.js';
 import { workingRope } from './laying.js';
-import { IDENTITY, type Mapping, type SpanMap } from './mapping.js';
+import { IDENTITY, splice, type Mapping, type SpanMap } from './mapping.js';
 import { add, between, distance, dot, scale, subtract, type Point } from './point.js';
 import { refuse, type Refusal } from './refusal.js';
 
@@ -293,23 +294,32 @@ function laidAnew(figure: Figure, rope: Rope, old: Wrap, points: Point[], length
   if (points.length > LIMITS.points) return tooMany(rope.id);
   const to = old.from + length - 1;
   const last = rope.points.length - 1;
-  const before: SpanMap = { from: [0, old.from - 1], to: [0, old.from - 1] };
-  const turns: SpanMap = { from: [old.from - 1, old.to + 1], to: [old.from - 1, to + 1] };
-  const after: SpanMap = { from: [old.to + 1, last], to: [to + 1, points.length - 1] };
-  const mapping: Mapping = new Map([[rope.id, [before, turns, after]]]);
+  const mapping = splice(rope.id, last, old.from - 1, old.to - old.from + 2, to - old.from + 2);
   const wrap: Wrap = { ...old, to };
   const others = (rope.wraps ?? []).filter((w) => w.from !== old.from || w.to !== old.to);
   const moved = withMarks(withPoints(withWraps(figure, rope.id, others), rope.id, points), mapping);
   const next = withWraps(moved, rope.id, [...(ropeOf(moved, rope.id)?.wraps ?? []), wrap]);
-  const kept: Mapping = new Map([[rope.id, [before, after]]]);
+  const kept = withoutSpans(mapping, rope.id, old.from - 1, old.to + 1);
   const tucks = tucked ? habits(figure, rope.id, tucked) : undefined;
   return edited(carry(figure, next, kept, decideWrap(next, rope.id, wrap, tucks)), mapping);
 }
 
-const withWraps = (figure: Figure, rope: string, wraps: readonly Wrap[]): Figure => ({
-  ...figure,
-  ropes: figure.ropes.map((r) => (r.id === rope ? { ...r, wraps } : r)),
-});
+/** A mapping in which what lies between two places of a strand is gone. */
+const withoutSpans = (mapping: Mapping, strand: string, from: number, to: number): Mapping =>
+  new Map([
+    [
+      strand,
+      (mapping.get(strand) ?? []).flatMap((s): SpanMap[] =>
+        s.from[1] <= from || s.from[0] >= to
+          ? [s]
+          : s.from[0] < from
+            ? [{ from: [s.from[0], from], to: [s.to[0], s.to[0] + from - s.from[0]] }]
+            : [],
+      ),
+    ],
+  ]);
+
+const withWraps = (figure: Figure, rope: string, wraps: readonly Wrap[]): Figure => withRope(figure, rope, { wraps });
 
 /**
  * A wrap's front half turns are over what they go round and its back ones under. What comes later passes the turns as it did
@@ -377,17 +387,7 @@ export function rewrap(figure: Figure, edit: RewrapEdit): Edited {
   if (points.length > LIMITS.points) return tooMany(rope.id);
   const to = old.from + fresh.length - 1;
   const last = rope.points.length - 1;
-  const follows = { from: [old.to, last], to: [to, points.length - 1] } as const;
-  const mapping: Mapping = new Map([
-    [
-      rope.id,
-      [
-        { from: [0, old.from], to: [0, old.from] },
-        { from: [old.from, old.to], to: [old.from, to] },
-        ...(last > old.to ? [follows] : []),
-      ],
-    ],
-  ]);
+  const mapping = splice(rope.id, last, old.from, old.to - old.from, to - old.from);
   const wrap: Wrap = { ...wanted, to };
   const moved = withMarks(withPoints(figure, rope.id, points), mapping);
   const wraps = (ropeOf(moved, rope.id)?.wraps ?? []).map((w) =>
@@ -395,9 +395,7 @@ export function rewrap(figure: Figure, edit: RewrapEdit): Edited {
   );
   const next = withWraps(moved, rope.id, wraps);
   // The turns are laid anew: none of their crossings is an old one. What goes through them goes through them still.
-  const kept: Mapping = new Map([
-    [rope.id, [{ from: [0, old.from - 1], to: [0, old.from - 1] }, ...(last > old.to ? [follows] : [])]],
-  ]);
+  const kept = withoutSpans(mapping, rope.id, old.from - 1, old.to);
   return edited(carry(figure, next, kept, decideWrap(next, rope.id, wrap, habits(figure, rope.id, old))), mapping);
 }
 

@@ -4,6 +4,7 @@
  *
  * Kept apart from the core's index, as its libraries are large and needed only where files are read and written.
  */
+import { capital } from '../words/inflect.js';
 import jsonld from 'jsonld';
 import { DataFactory, Parser, Store, Writer, type Quad, type Quad_Object, type Quad_Subject } from 'n3';
 import {
@@ -304,5 +305,3 @@ function fromQuads(quads: readonly Quad[]): Incoming {
     refused,
   };
 }
-
-const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);

@@ -4,10 +4,13 @@
  *
  * Equal signatures are evidence; equal codes of the reduced diagrams are a proof, and are said to be one.
  */
+import { remembered } from '../ground/remembered.js';
+import { capital } from '../words/inflect.js';
+import { roundFrom } from '../ground/ring.js';
 import type { Figure } from '../figure/figure.js';
 import { accept, type Result } from '../figure/refusal.js';
 import { codeOf, simplify, type Simplified } from '../topology/simplify.js';
-import { endRole, type Tangle } from '../topology/tangle.js';
+import { endRole, type RimPoint, type Tangle } from '../topology/tangle.js';
 import { mirror } from '../topology/views.js';
 import { factsOf, type FactName } from './facts.js';
 import { liftedTangles, signatureOf, type Signature } from './signature.js';
@@ -49,13 +52,7 @@ export function relate(a: Signature, mirrored: Signature | undefined, b: Signatu
 /** States of the search over R3 that a proof may take: a moment's work. */
 const PROOF_LIMIT = 200;
 
-const reductions = new WeakMap<Tangle, Simplified>();
-
-function reduce(tangle: Tangle): Simplified {
-  const known = reductions.get(tangle) ?? simplify(tangle, PROOF_LIMIT);
-  reductions.set(tangle, known);
-  return known;
-}
+const reduce = remembered((tangle: Tangle): Simplified => simplify(tangle, PROOF_LIMIT));
 
 /**
  * The codes of a tangle's reduced diagrams with labelled ends, read from each standing end (or each end, when none stands). The codes
@@ -69,10 +66,7 @@ function codes(tangle: Tangle, way: 1 | -1): Set<string> {
   return new Set(
     forms.flatMap((form) =>
       (starts.length === 0 ? [0] : starts).map((s) => {
-        const roles = tangle.rim.map((_, k) => {
-          const { label } = tangle.rim[(((s + way * k) % n) + n) % n] as Tangle['rim'][number];
-          return endRole(label);
-        });
+        const roles = roundFrom(s, way, n).map((i) => endRole((tangle.rim[i] as RimPoint).label));
         return `${roles.join('')} ${codeOf(form, s, way)}`;
       }),
     ),
@@ -101,7 +95,7 @@ function codesBehind(tangle: Tangle): Set<string> {
   );
 }
 
-const sentence = (text: string): string => `${text.charAt(0).toUpperCase()}${text.slice(1)}.`;
+const sentence = (text: string): string => `${capital(text)}.`;
 
 /** The facts of two figures side by side. `other` names the second: “the pattern”, “Reef knot”. */
 export function marksOf(a: Figure, b: Figure, other: string): readonly Mark[] {

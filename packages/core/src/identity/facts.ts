@@ -1,6 +1,8 @@
 /**
  * What can be said of a knot apart from its drawing, each fact comparable with another knot's and sayable in an author's words.
  */
+import { remembered } from '../ground/remembered.js';
+import { roundFrom } from '../ground/ring.js';
 import { passagesOf } from '../figure/crossings.js';
 import type { Figure } from '../figure/figure.js';
 import type { Result } from '../figure/refusal.js';
@@ -60,7 +62,11 @@ function orderOfEnds(held: Tangle): Fact {
   const roles = held.rim.map((p) => endRole(p.label));
   const n = roles.length;
   const readings = roles.flatMap((_, i) =>
-    [1, -1].map((way) => Array.from({ length: n }, (_, k) => roles[(((i + way * k) % n) + n) % n] as string).join('')),
+    ([1, -1] as const).map((way) =>
+      roundFrom(i, way, n)
+        .map((k) => roles[k] as string)
+        .join(''),
+    ),
   );
   const value = readings.sort().at(-1) ?? '';
   return {
@@ -128,14 +134,10 @@ function links(tangle: Tangle): Fact[] {
   return [{ name: 'links', value: list.join(), phrase: `has closed ropes that link ${list.join(', ')} times` }];
 }
 
-const facts = new WeakMap<Figure, Result<readonly Fact[]>>();
-
 /** The facts of a figure, or why there are none. */
-export function factsOf(figure: Figure): Result<readonly Fact[]> {
-  const known = facts.get(figure);
-  if (known) return known;
+export const factsOf = remembered((figure: Figure): Result<readonly Fact[]> => {
   const signature = signatureOf(figure);
-  const found = signature.ok
+  return signature.ok
     ? orDecline((): readonly Fact[] => {
         const { tangles, held } = liftedTangles(figure);
         const first = tangles[0] as Tangle;
@@ -179,6 +181,4 @@ export function factsOf(figure: Figure): Result<readonly Fact[]> {
         ];
       })
     : signature;
-  facts.set(figure, found);
-  return found;
-}
+});

@@ -1,6 +1,7 @@
 /**
  * Pairing: the crossings of two figures that are drawn with the same lines, one with one, so that those that differ can be shown.
  */
+import { roundFrom } from '../ground/ring.js';
 import type { Figure } from '../figure/figure.js';
 import { diagramOf, shadowOf } from '../topology/simplify.js';
 import { endRole } from '../topology/tangle.js';
@@ -28,7 +29,9 @@ export function pairCrossings(a: Figure, b: Figure): Pairing | undefined {
   const [d, e] = [diagramOf(p), diagramOf(q)];
   const n = p.rim.length;
   const roles = (labels: readonly string[], start: number, way: 1 | -1): string =>
-    labels.map((_, k) => endRole(labels[(((start + way * k) % n) + n) % n] as string)).join('');
+    roundFrom(start, way, n)
+      .map((i) => endRole(labels[i] as string))
+      .join('');
   const [mine, theirs] = [p.rim.map((r) => r.label), q.rim.map((r) => r.label)];
   const first = Math.max(
     0,

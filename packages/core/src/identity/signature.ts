@@ -8,6 +8,9 @@
  *
  * Equal signatures are evidence that two knots are the same, not a proof; see `compare`.
  */
+import { DisjointSets } from '../ground/disjoint-sets.js';
+import { remembered } from '../ground/remembered.js';
+import { onRing, roundFrom } from '../ground/ring.js';
 import { sha256 } from '@noble/hashes/sha2.js';
 import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
 import { crossingsOf, weaveFigure } from '../figure/crossings.js';
@@ -53,12 +56,8 @@ export interface Signature {
 /** Tails that can each be lifted to a side of their own. */
 const MOST_TAILS = 2;
 
-const lifts = new WeakMap<Figure, Lifted>();
-
 /** Lifts a figure's tails in the ways the signature wants. Throws on a degenerate drawing: see `readMap`. */
-export function liftedTangles(figure: Figure): Lifted {
-  const known = lifts.get(figure);
-  if (known) return known;
+export const liftedTangles = remembered((figure: Figure): Lifted => {
   const held = tangleOf(figure, 'held');
   const free = figure.ropes.filter((r) => !r.closed && r.ends.includes('tail')).map((r) => r.id);
   const leftOut = held.buried
@@ -76,14 +75,12 @@ export function liftedTangles(figure: Figure): Lifted {
     const ways: LiftSide[] = free.length === 0 ? ['over'] : ['over', 'under'];
     return { tails: free.map((r) => `${r}.s`), tangles: ways.map((w) => tangleOf(figure, sides(w))), leftOut };
   })();
-  const all: Lifted = {
+  return {
     ...made,
     held,
     ...(held.buried.length > 0 ? { heldBehind: tangleOf(backView(figure), 'held') } : {}),
   };
-  lifts.set(figure, all);
-  return all;
-}
+});
 
 export const flipLifted = (lifted: Lifted, which: readonly number[]): Lifted => ({
   ...lifted,
@@ -135,8 +132,8 @@ function measure(whole: Tangle, subTangles: boolean): Measured {
 /** Reads a measured tangle from one rim point, one way round. */
 function reading(m: Measured, start: number, way: 1 | -1, role: (r: EndRole) => string = (r) => r): string {
   const n = m.roles.length;
-  const place = (i: number): number => ((((i - start) * way) % n) + n) % n;
-  const order = Array.from({ length: n }, (_, k) => (((start + way * k) % n) + n) % n);
+  const place = (i: number): number => onRing((i - start) * way, n);
+  const order = roundFrom(start, way, n);
   const say = (terms: readonly SkeinTerm[]): string =>
     terms
       .map(({ pairs, poly }) => {
@@ -174,10 +171,8 @@ function starts(labels: readonly string[]): string[] {
 
 /** The first tail met, going one way round from a label. */
 function firstTail({ tails }: Lifted, labels: readonly string[], from: string, way: 1 | -1): number {
-  const n = labels.length;
-  const start = labels.indexOf(from);
-  for (let k = 0; k < n; k += 1) {
-    const at = tails.indexOf(labels[(((start + way * k) % n) + n) % n] as string);
+  for (const i of roundFrom(labels.indexOf(from), way, labels.length)) {
+    const at = tails.indexOf(labels[i] as string);
     if (at >= 0) return at;
   }
   return 0;
@@ -251,8 +246,6 @@ function bodyOf({ held, heldBehind }: Lifted): string {
   return keyOf(least([...readings(held, 1), ...(heldBehind ? readings(heldBehind, 1) : readings(held, -1))]));
 }
 
-const signatures = new WeakMap<Figure, Result<Signature>>();
-
 const declined = (e: unknown): Refusal => {
   if (!(e instanceof TooWide)) throw e;
   return refuse('figure', e.message, 'Simplify the drawing, or prove it in two parts.');
@@ -269,14 +262,16 @@ export function orDecline<T>(work: () => T): Result<T> {
 
 /** The figure in its connected parts: strands that cross nothing of each other can lie anywhere, so each part is read by itself. */
 function partsOf(figure: Figure): Figure[] {
-  const group = new Map([...figure.ropes, ...figure.hosts].map((s) => [s.id, s.id]));
-  const root = (id: string): string => (group.get(id) === id ? id : root(group.get(id) as string));
-  for (const c of crossingsOf(figure)) group.set(root(c.first.strand), root(c.second.strand));
-  const roots = [...new Set([...group.keys()].map(root))];
-  if (roots.length < 2) return [figure];
-  const own = (s: { readonly id: string }, r: string): boolean => root(s.id) === r;
-  return roots
-    .map((r) => ({ ropes: figure.ropes.filter((s) => own(s, r)), hosts: figure.hosts.filter((s) => own(s, r)) }))
+  const ids = [...figure.ropes, ...figure.hosts].map((s) => s.id);
+  const together = new DisjointSets(ids);
+  for (const c of crossingsOf(figure)) together.join(c.first.strand, c.second.strand);
+  const groups = together.groups(ids);
+  if (groups.length < 2) return [figure];
+  return groups
+    .map((own) => ({
+      ropes: figure.ropes.filter((s) => own.includes(s.id)),
+      hosts: figure.hosts.filter((s) => own.includes(s.id)),
+    }))
     .filter((f) => f.ropes.length > 0);
 }
 
@@ -295,22 +290,16 @@ function joined(parts: readonly Signature[]): Signature {
 }
 
 /** The signature of a figure, or why there is none: no rope, a degenerate drawing, a figure too large. */
-export function signatureOf(figure: Figure): Result<Signature> {
-  const known = signatures.get(figure);
-  if (known) return known;
-  const found = ((): Result<Signature> => {
-    if (figure.ropes.length === 0)
-      return refuse('figure', 'There is no rope on the board.', 'Lay one from its standing part to its end.');
-    const map = readMap(figure);
-    if (!map.ok) return map;
-    return orDecline(() => {
-      const parts = partsOf(figure).map((part) => signatureOfLifted(liftedTangles(part)));
-      return parts.length === 1 ? (parts[0] as Signature) : joined(parts);
-    });
-  })();
-  signatures.set(figure, found);
-  return found;
-}
+export const signatureOf = remembered((figure: Figure): Result<Signature> => {
+  if (figure.ropes.length === 0)
+    return refuse('figure', 'There is no rope on the board.', 'Lay one from its standing part to its end.');
+  const map = readMap(figure);
+  if (!map.ok) return map;
+  return orDecline(() => {
+    const parts = partsOf(figure).map((part) => signatureOfLifted(liftedTangles(part)));
+    return parts.length === 1 ? (parts[0] as Signature) : joined(parts);
+  });
+});
 
 /** The key of a figure after some of its crossings (by number) are swapped, for many such sets. Throws `TooWide`. */
 export function flippedKeys(figure: Figure): (numbers: readonly number[]) => Pick<Signature, 'key' | 'fallsApart'> {

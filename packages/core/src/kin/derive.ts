@@ -2,6 +2,7 @@
  * Derived knots: a new draft made from an old one, with its figure, its halts and its texts, and what proves the kinship. Nothing is
  * offered that the core does not prove.
  */
+import { capital } from '../words/inflect.js';
 import { crossingsOf } from '../figure/crossings.js';
 import { lastAt, ropeOf, type Figure } from '../figure/figure.js';
 import { mapPosition, type Mapping } from '../figure/mapping.js';
@@ -220,8 +221,6 @@ function sayDerivation(figure: Figure, d: Derivation, words: Vocabulary): string
       return `With a keeper of ${d.turns === 1 ? 'one turn' : `${d.turns} turns`} round its ${words.standingPart}${by(d.rope)}`;
   }
 }
-
-const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 
 /** Makes one knot from another, and proves how they are kin; refused where it cannot be made or is not proved. */
 export function* derivingOne(

@@ -4,7 +4,7 @@
 import { LIMITS, onBoard } from '../figure/bounds.js';
 import { crossingsOf, meetings, passagesOf, weaveFigure, type Meeting } from '../figure/crossings.js';
 import { curveOf, directionAt, pointAt } from '../figure/curve.js';
-import { lastAt, ropeOf, type Figure, type Rope } from '../figure/figure.js';
+import { lastAt, withRope, ropeOf, type Figure, type Rope } from '../figure/figure.js';
 import { add, cross, distance, dot, scale, subtract, type Point } from '../figure/point.js';
 import { accept, refuse, type Result } from '../figure/refusal.js';
 import { readMap } from '../topology/planar-map.js';
@@ -63,7 +63,7 @@ function kept(figure: Figure, rope: Rope, turns: number, hand: 1 | -1, way: 1 | 
     ...(eyes ? { eyes: eyes.map((e) => e + shift) } : {}),
     ...(wraps ? { wraps: wraps.map((w) => ({ ...w, from: w.from + shift, to: w.to + shift })) } : {}),
   };
-  const next: Figure = { ...figure, ropes: figure.ropes.map((r) => (r.id === rope.id ? laid : r)) };
+  const next: Figure = withRope(figure, rope.id, laid);
   const begins = shift + rope.points.length + route.length;
   const list = meetings(next);
   const letters = barrelWeave(turns);

@@ -1,6 +1,7 @@
 /**
  * Kin: the ways in which one knot comes from another, and how each is said. A relation leads from the plainer knot to what is made of it.
  */
+import { capital } from '../words/inflect.js';
 import { theKnot } from '../words/vocabulary.js';
 
 export const KIN_KINDS = [
@@ -66,8 +67,6 @@ const SENTENCES: Readonly<Record<KinKind, (a: string, b: string, is: string, mor
   'backed up with': (a, b, is) => `${b} ${is} ${a} with a back-up.`,
   'mistaken for': (a, b, is) => `${b} ${is} often mistaken for ${a}.`,
 };
-
-const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 
 /** A relation as a sentence: “The triple overhand knot is the double overhand knot with one more turn.” */
 export const sayKin = (kind: KinKind, from: string, to: string, more = 1): string =>

@@ -5,7 +5,7 @@ import { LIMITS } from '../figure/bounds.js';
 import { applyEdit } from '../figure/edit.js';
 import { crossingsOf, passagesOf } from '../figure/crossings.js';
 import { atLength, curveOf, directionAt, lengthOf, lengthTo, pointAt } from '../figure/curve.js';
-import { lastAt, ropeOf, type Figure, type Rope } from '../figure/figure.js';
+import { lastAt, withRope, ropeOf, type Figure, type Rope } from '../figure/figure.js';
 import { add, dot, scale, type Point } from '../figure/point.js';
 import { accept, refuse, type Result } from '../figure/refusal.js';
 import { readMap } from '../topology/planar-map.js';
@@ -111,7 +111,7 @@ function shortened(figure: Figure, rope: Rope, at: number): Figure {
   const shorter: Rope = { ...rope, points: at - keep > 0.3 ? [...kept, tip] : kept };
   const count = passagesOf(figure, rope.id).length;
   const cut = truncate(figure, new Map([[rope.id, { to: at }]]));
-  const next = { ...figure, ropes: figure.ropes.map((r) => (r.id === rope.id ? shorter : r)) };
+  const next = withRope(figure, rope.id, shorter);
   // The bend before the new end may lie a little otherwise: where that loses a passage the rope is left as it is cut.
   return passagesOf(next, rope.id).length === count ? next : cut;
 }

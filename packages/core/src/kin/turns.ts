@@ -6,8 +6,8 @@
 import { LIMITS, onBoard } from '../figure/bounds.js';
 import { crossingsOf, meetings, passagesOf, weaveFigure, type Crossing } from '../figure/crossings.js';
 import { atLength, curveOf, directionAt, lengthOf, lengthTo, lineBetween, pointAt } from '../figure/curve.js';
-import { lastAt, ropeOf, type Figure, type Host, type Rope } from '../figure/figure.js';
-import type { Mapping } from '../figure/mapping.js';
+import { lastAt, withRope, ropeOf, type Figure, type Host, type Rope } from '../figure/figure.js';
+import { through, type Mapping } from '../figure/mapping.js';
 import { add, distance, dot, scale, subtract, unit, type Point } from '../figure/point.js';
 import { accept, refuse, type Result } from '../figure/refusal.js';
 import { readMap } from '../topology/planar-map.js';
@@ -203,7 +203,7 @@ export function withoutTurn(figure: Figure, turn: Turn): Figure | undefined {
     weave: '',
     ...(eyes ? { eyes: eyes.flatMap((e) => eyeOn(rope, points, e, from, to, joint)) } : {}),
   };
-  const next: Figure = { ...figure, ropes: figure.ropes.map((r) => (r.id === id ? bent : r)) };
+  const next: Figure = withRope(figure, id, bent);
   const left = crossingsOf(figure).filter((c) =>
     [c.first, c.second].every((p) => p.strand !== id || p.at < from || p.at > to),
   );
@@ -348,23 +348,21 @@ function laidAgain(figure: Figure, turn: Turn, m: number): Remade | undefined {
   const { wraps: _wraps, eyes, ...bare } = rope;
   const movedEye = (e: number): number => (e <= from ? e : e >= to ? e + shift : a + indexOn(first, e));
   const laid: Rope = { ...bare, points, weave: '', ...(eyes ? { eyes: eyes.map(movedEye) } : {}) };
-  const woven = wovenAlike(figure, { ...figure, ropes: figure.ropes.map((r) => (r.id === id ? laid : r)) }, (p) =>
+  const woven = wovenAlike(figure, withRope(figure, id, laid), (p) =>
     p.strand === id ? { strand: id, at: like(p.at) } : p,
   );
   const whole = lastAt(rope);
   return (
     woven && {
       figure: woven,
-      mapping: new Map([
-        [
-          id,
-          [
-            { from: [0, from], to: [0, a + 0.01] },
-            { from: [from, to], to: [a + 0.01, a + first.points.length - 1] },
-            { from: [to, whole], to: [next - 1, whole + shift] },
-          ],
-        ],
-      ]),
+      mapping: through(
+        id,
+        [0, 0],
+        [from, a + 0.01],
+        [to, a + first.points.length - 1],
+        [to, next - 1],
+        [whole, whole + shift],
+      ),
     }
   );
 }

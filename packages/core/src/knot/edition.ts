@@ -1,6 +1,8 @@
 /**
  * The left-handed edition: a knot mirrored as a whole, its texts said for the other hand.
  */
+import { capital } from '../words/inflect.js';
+import { remembered } from '../ground/remembered.js';
 import { mirror } from '../topology/views.js';
 import type { KnotDocument } from './document.js';
 import type { Entry } from './entry.js';
@@ -21,8 +23,7 @@ const NO_SIDE_BEFORE = /(?:\b(?:all|put|set|is|are|was|were|be|been|has|have|not
 const NO_SIDE_AFTER =
   /^ (?:way|angles?|side up|away|through|round|around|knot|one|order|now|there|here|after|before)\b/i;
 
-const likeCase = (model: string, word: string): string =>
-  /^[A-Z]/.test(model) ? word.charAt(0).toUpperCase() + word.slice(1) : word;
+const likeCase = (model: string, word: string): string => (/^[A-Z]/.test(model) ? capital(word) : word);
 
 /** A text for the other hand: left and right, clockwise and anticlockwise exchanged; “put right”, “right angle”, “is left” stay. */
 export function forOtherHand(text: string): string {
@@ -50,19 +51,11 @@ const layoutForOtherHand = <L extends Layout>(layout: L): L => ({
   ...(layout.passes === undefined ? {} : { passes: forOtherHand(layout.passes) }),
 });
 
-const mirrored = new WeakMap<Method, Method>();
-
 /** A method for the left hand: every layout mirrored, every text said for the other hand. */
-export function leftHanded(method: Method): Method {
-  const known = mirrored.get(method);
-  if (known) return known;
-  const made: Method = {
-    ...layoutForOtherHand(method),
-    ...(method.relaid ? { relaid: method.relaid.map(layoutForOtherHand) } : {}),
-  };
-  mirrored.set(method, made);
-  return made;
-}
+export const leftHanded = remembered((method: Method): Method => ({
+  ...layoutForOtherHand(method),
+  ...(method.relaid ? { relaid: method.relaid.map(layoutForOtherHand) } : {}),
+}));
 
 /** What the left-handed edition of a knot is called. */
 export const leftHandedName = (name: string): string => `${name.slice(0, 64)}, left-handed`;

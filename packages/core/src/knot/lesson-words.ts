@@ -2,6 +2,7 @@
  * The words of a lesson: every text of a knot in the order in which a learner reads it, held against the words it is to be written in, and
  * rewritten in them.
  */
+import { remembered } from '../ground/remembered.js';
 import type { KnotDocument } from './document.js';
 import type { Entry } from './entry.js';
 import type { Glossary } from '../words/glossary.js';
@@ -40,7 +41,8 @@ export const choiceFor = ({ words }: Pick<Entry, 'words'>, house: WordChoice): W
 export const vocabularyFor = (entry: Pick<Entry, 'words'>, house: WordChoice, glossary: Glossary): Vocabulary =>
   vocabularyOf(glossary, choiceFor(entry, house));
 
-const indices = new WeakMap<Glossary, TermIndex>();
+/** The index of a glossary, built once. */
+const indexOf = remembered((glossary: Glossary) => new TermIndex(glossary));
 
 /** What a knot's texts are checked with; the index of a glossary is built once. */
 export function lessonCheck(
@@ -49,11 +51,9 @@ export function lessonCheck(
   glossary: Glossary,
   takenAsKnown: readonly string[],
 ): LessonCheck {
-  let index = indices.get(glossary);
-  if (!index) indices.set(glossary, (index = new TermIndex(glossary)));
   return {
     glossary,
-    index,
+    index: indexOf(glossary),
     choice: choiceFor(entry, house),
     known: new Set([...takenAsKnown, ...(entry.words?.introduces ?? [])]),
   };

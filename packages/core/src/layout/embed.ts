@@ -7,6 +7,7 @@
  * crossings. Source: W. T. Tutte, "How to draw a graph", Proceedings of the London Mathematical Society 13 (1963). Tidy makes a
  * drawing of it that a person would make.
  */
+import { DisjointSets } from '../ground/disjoint-sets.js';
 import { freshId, type Figure, type Rope } from '../figure/figure.js';
 import { accept, refuse, type Result } from '../figure/refusal.js';
 import type { Point } from '../figure/point.js';
@@ -107,10 +108,9 @@ function mapOf(strands: readonly GaussStrand[]): Result<PlanarMap> {
     }
     faces.push(walk);
   }
-  const group = Array.from({ length: vertexCount }, (_, i) => i);
-  const root = (v: number): number => (group[v] === v ? v : root(group[v] as number));
-  for (const e of edges) group[root(e.from.vertex)] = root(e.to.vertex);
-  const components = new Set(group.map((_, v) => root(v))).size;
+  const joined = new DisjointSets<number>();
+  for (const e of edges) joined.join(e.from.vertex, e.to.vertex);
+  const components = joined.groups(Array.from({ length: vertexCount }, (_, v) => v)).length;
   if (
     vertexCount - edges.length + faces.length !== 1 + components &&
     vertexCount - edges.length + faces.length !== 2 * components
@@ -185,18 +185,16 @@ const LAYOUT_ROUNDS = 700;
 
 /** Strands in groups that cross each other; each group is laid out by itself. */
 function groupsOf(strands: readonly GaussStrand[]): number[][] {
-  const group = strands.map((_, i) => i);
-  const root = (i: number): number => (group[i] === i ? i : root(group[i] as number));
+  const together = new DisjointSets<number>();
   const first = new Map<number, number>();
   strands.forEach((s, i) => {
     for (const { crossing } of s.passages) {
       const other = first.get(crossing);
       if (other === undefined) first.set(crossing, i);
-      else group[root(i)] = root(other);
+      else together.join(i, other);
     }
   });
-  const roots = [...new Set(strands.map((_, i) => root(i)))];
-  return roots.map((r) => strands.flatMap((_, i) => (root(i) === r ? [i] : [])));
+  return together.groups(strands.keys());
 }
 
 /** A code laid out, telling how far it is. Strands become ropes a, b, …; an open one is laid from its standing part to its tail. */

@@ -6,6 +6,7 @@
  * a segment at distance δ each move by less than δ/3. Source of the bound: F. Bertault, "A force-directed algorithm that preserves
  * edge-crossing properties", Information Processing Letters 74 (2000).
  */
+import { Cells } from '../ground/cells.js';
 import { neighbour, type Line, type Net, type Node } from './strands.js';
 
 export interface RelaxOptions {
@@ -54,31 +55,6 @@ const segmentsOf = (net: Net): Segment[] =>
     }),
   );
 
-/** Things in the plane found by place: square cells, each with what reaches into it. */
-class Cells {
-  private readonly cells = new Map<number, number[]>();
-  constructor(private readonly size: number) {}
-
-  private key(x: number, y: number): number {
-    return (Math.floor(x / this.size) + 4096) * 8192 + Math.floor(y / this.size) + 4096;
-  }
-
-  put(id: number, left: number, top: number, right: number, bottom: number): void {
-    for (let x = Math.floor(left / this.size); x <= Math.floor(right / this.size); x += 1)
-      for (let y = Math.floor(top / this.size); y <= Math.floor(bottom / this.size); y += 1) {
-        const key = (x + 4096) * 8192 + y + 4096;
-        const cell = this.cells.get(key);
-        if (cell) cell.push(id);
-        else this.cells.set(key, [id]);
-      }
-  }
-
-  /** What reaches into the cell of a place. */
-  at(x: number, y: number): readonly number[] {
-    return this.cells.get(this.key(x, y)) ?? [];
-  }
-}
-
 /** Nearest place on a segment to a node: offset vector from it to the node, and how far along. */
 function offset(v: Node, a: Node, b: Node): { dx: number; dy: number; t: number; away: number } {
   const [ux, uy] = [b.x - a.x, b.y - a.y];
@@ -109,7 +85,7 @@ function round(net: Net, { segments, kin, meet }: Ties, spacing: number, fastest
     fy[i] = (fy[i] as number) + y;
   };
   for (const line of net.lines) shape(net, line, push, tight);
-  const cells = new Cells(spacing);
+  const cells = new Cells<number>(spacing);
   segments.forEach(({ a, b }, s) => {
     const [p, q] = [nodes[a] as Node, nodes[b] as Node];
     cells.put(

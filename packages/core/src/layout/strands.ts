@@ -2,6 +2,7 @@
  * A figure as nodes and segments in the plane: crossings are nodes shared by two strands, with nodes between them along every
  * strand. This is what Tidy relaxes and what a code is laid out as.
  */
+import { onRing } from '../ground/ring.js';
 import type { Point } from '../figure/point.js';
 
 /** What a node may do when the drawing is relaxed. */
@@ -30,4 +31,4 @@ export interface Net {
 
 /** The node before and after each place of a line. */
 export const neighbour = ({ nodes, closed }: Line, i: number): number | undefined =>
-  closed ? nodes[(i + nodes.length) % nodes.length] : nodes[i];
+  closed ? nodes[onRing(i, nodes.length)] : nodes[i];

@@ -3,6 +3,8 @@
  * board. Held as a rotation system: every edge is two darts (2e along the trail, 2e+1 against it), and every vertex lists its
  * outgoing darts counterclockwise as seen on the screen.
  */
+import { DisjointSets } from '../ground/disjoint-sets.js';
+import { remembered } from '../ground/remembered.js';
 import { crossingsOf, passagesOf, type Crossing } from '../figure/crossings.js';
 import { curveOf, lineBetween } from '../figure/curve.js';
 import { hostIsClosed, lastAt, type Figure, type TrailPosition } from '../figure/figure.js';
@@ -83,19 +85,11 @@ const signedArea = (outline: readonly Point[]): number => {
   return -sum / 2;
 };
 
-const maps = new WeakMap<Figure, Result<PlanarMap>>();
-
 /**
  * The planar map of a figure. Refused when the drawing is degenerate: where strands lie on each other or three meet in a point,
  * the crossings found need not make a planar map, and Euler’s formula, which is checked, fails.
  */
-export function readMap(figure: Figure): Result<PlanarMap> {
-  const known = maps.get(figure);
-  if (known) return known;
-  const read = buildMap(figure);
-  maps.set(figure, read);
-  return read;
-}
+export const readMap = remembered((figure: Figure): Result<PlanarMap> => buildMap(figure));
 
 /** The planar map of a figure that is known not to be degenerate. A degenerate one here is a bug, and throws. */
 export function planarMap(figure: Figure): PlanarMap {
@@ -211,15 +205,11 @@ function edgeLine(figure: Figure, edge: MapEdge, backward: boolean): Point[] {
   return (backward ? line.reverse() : line).slice(0, -1);
 }
 
+/** For every vertex, a vertex that stands for its connected part. */
 function connectedParts(count: number, origin: readonly number[]): number[] {
-  const parent = Array.from({ length: count }, (_, i) => i);
-  const root = (i: number): number => {
-    let r = i;
-    while (parent[r] !== r) r = parent[r] as number;
-    return (parent[i] = r);
-  };
-  for (let d = 0; d < origin.length; d += 2) parent[root(origin[d] as number)] = root(origin[d + 1] as number);
-  return parent.map((_, i) => root(i));
+  const joined = new DisjointSets<number>();
+  for (let d = 0; d < origin.length; d += 2) joined.join(origin[d] as number, origin[d + 1] as number);
+  return Array.from({ length: count }, (_, v) => joined.root(v));
 }
 
 /** True when a place lies inside an outline (even–odd rule). */

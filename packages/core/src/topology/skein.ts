@@ -4,6 +4,8 @@
  * The vector has one Laurent polynomial in A for every planar matching of the rim points. Framing is removed from each strand by
  * (−A³) to the minus self-writhe. Jones: V(t) with t = A⁻⁴ is (−A³)^(−w) times the bracket, the unknot counted as 1.
  */
+import { DisjointSets } from '../ground/disjoint-sets.js';
+import { remembered } from '../ground/remembered.js';
 import type { Figure } from '../figure/figure.js';
 import { bracket, type BracketTerm } from './bracket.js';
 import { loops, plus, shifted, terms, times, ZERO, type Laurent, type Written } from './laurent.js';
@@ -159,12 +161,10 @@ function countLoops(pairs: Closure, closure: Closure): number {
 
 function componentCount(tangle: Tangle, closure: Closure): number {
   const strandOf = new Map(tangle.rim.map((p) => [p.label, p.strand]));
-  const group = new Map<number, number>();
-  const root = (s: number): number => (group.has(s) && group.get(s) !== s ? root(group.get(s) as number) : s);
+  const joined = new DisjointSets<number>();
   const all = new Set([...tangle.rim.map((p) => p.strand), ...tangle.crossings.flatMap((c) => [c.over, c.under])]);
-  for (const s of all) group.set(s, s);
-  for (const [a, b] of closure) group.set(root(strandOf.get(a) as number), root(strandOf.get(b) as number));
-  return new Set([...all].map(root)).size + tangle.freeLoops;
+  for (const [a, b] of closure) joined.join(strandOf.get(a) as number, strandOf.get(b) as number);
+  return joined.groups(all).length + tangle.freeLoops;
 }
 
 /** What the closure of a whole figure is: its Jones polynomial, or why there is none. */
@@ -172,20 +172,12 @@ export type FigureClosure =
   | (Closed & { readonly ok: true; readonly tangle: Tangle; readonly closure: Closure })
   | { readonly ok: false; readonly reason: string };
 
-const closures = new WeakMap<Figure, FigureClosure>();
-
 /**
  * The over-closure of a figure: tails that end inside are lifted over everything to the outside, then the ends are joined by
  * `naturalClosure`. Where the ends as they lie cannot be joined without a new crossing, every tail is lifted over to beside its
  * own standing end first.
  */
-export function figureClosure(figure: Figure): FigureClosure {
-  const known = closures.get(figure);
-  if (known) return known;
-  const found = findClosure(figure);
-  closures.set(figure, found);
-  return found;
-}
+export const figureClosure = remembered((figure: Figure): FigureClosure => findClosure(figure));
 
 function findClosure(figure: Figure): FigureClosure {
   if (figure.ropes.length === 0) return { ok: false, reason: 'There is no rope on the board.' };

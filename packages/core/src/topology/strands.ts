@@ -1,6 +1,7 @@
 /**
  * Changes to a tangle that need no new drawing: crossings swapped, a strand taken out.
  */
+import { DisjointSets } from '../ground/disjoint-sets.js';
 import type { CrossingEdges } from './bracket.js';
 import { joinedRim, type Tangle, type TangleCrossing } from './tangle.js';
 
@@ -20,17 +21,12 @@ export const flipTangle = (tangle: Tangle, which: readonly number[]): Tangle => 
 
 /** The tangle with one strand taken out: what the others make without it. */
 export function withoutStrand(tangle: Tangle, strand: number): Tangle {
-  const parent = new Map<number, number>();
-  const root = (e: number): number => {
-    let r = e;
-    for (let up = parent.get(r); up !== undefined; up = parent.get(r)) r = up;
-    return r;
-  };
+  const joined = new DisjointSets<number>();
+  const root = (edge: number): number => joined.root(edge);
   for (const { edges, over, under } of tangle.crossings) {
     if ((over === strand) === (under === strand)) continue;
     const [p, q] = over === strand ? [edges[0], edges[2]] : [edges[1], edges[3]];
-    const [a, b] = [root(p), root(q)];
-    if (a !== b) parent.set(a, b);
+    joined.join(p, q);
   }
   const crossings = tangle.crossings
     .filter((c) => c.over !== strand && c.under !== strand)

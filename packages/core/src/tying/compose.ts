@@ -5,6 +5,7 @@
  * - the first crossing of the rope with itself makes a loop: *overhand* when the end is over, *underhand* when under;
  * - a host is passed *over* or *behind*; other strands *over* or *under*.
  */
+import { capital } from '../words/inflect.js';
 import { crossingsOf, passagesOf, type Crossing, type Passage } from '../figure/crossings.js';
 import { curveOf, lineBetween, pointAt } from '../figure/curve.js';
 import { hostOf, lastAt, ropeOf, type Figure, type Rope, type TrailPosition } from '../figure/figure.js';
@@ -327,7 +328,6 @@ export function composeStep(method: Method, index: number, words: Vocabulary): C
   return { ...composed, text };
 }
 
-const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 const uncapital = (text: string): string => text.charAt(0).toLowerCase() + text.slice(1);
 
 /** The number of a layout's step among all steps, as it is said to people. */

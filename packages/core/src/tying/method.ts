@@ -2,6 +2,7 @@
  * A method: a figure, the leaders that lay it in order, and the halts at which its steps end. The knot is laid once; step k is
  * the figure as far as halt k.
  */
+import { remembered } from '../ground/remembered.js';
 import { crossingsOf, passagesOf, weaveFigure, type Passage } from '../figure/crossings.js';
 import { atLength, curveOf, directionAt, lengthTo, pointAt, type Curve } from '../figure/curve.js';
 import { lastAt, ropeOf, type Figure, type Rope, type TrailPosition } from '../figure/figure.js';
@@ -183,28 +184,18 @@ export interface Step {
   readonly stretch?: Stretch | undefined;
 }
 
-const stepLists = new WeakMap<Method, readonly Step[]>();
-
 /** All steps of a method: layout by layout, first what is laid, then how it is finished. */
-export function stepsOf(method: Method): readonly Step[] {
-  const known = stepLists.get(method);
-  if (known) return known;
+export const stepsOf = remembered((method: Method): readonly Step[] => {
   const steps: Step[] = [];
   layoutsOf(method).forEach((of, layout) => {
-    for (const stretch of stretchesOf(of))
-      steps.push({
-        index: steps.length,
-        layout,
-        of,
-        does: 'lay',
-        telling: of.halts[stretch.index] as Halt,
-        stretch,
-      });
+    for (const stretch of stretchesOf(of)) {
+      const telling = of.halts[stretch.index] as Halt;
+      steps.push({ index: steps.length, layout, of, does: 'lay', telling, stretch });
+    }
     for (const telling of of.finish ?? []) steps.push({ index: steps.length, layout, of, does: telling.kind, telling });
   });
-  stepLists.set(method, steps);
   return steps;
-}
+});
 
 /** Which layout a step belongs to, and its index among the steps of that layout. */
 export function placeOfStep(method: Method, step: number): { readonly layout: number; readonly index: number } {

@@ -1,6 +1,7 @@
 /**
  * The glossary: concepts, and what each school of practice calls them. A concept is one thing; its labels are the names people have for it.
  */
+import { remembered } from '../ground/remembered.js';
 
 export const CONCEPT_KINDS = ['part of a rope', 'shape', 'action', 'state', 'class', 'knot', 'tool'] as const;
 export type ConceptKind = (typeof CONCEPT_KINDS)[number];
@@ -51,14 +52,10 @@ export const NO_WORDS: Glossary = { schools: [], concepts: [] };
 /** Bounds of a glossary, named in refusals. */
 export const GLOSSARY_LIMITS = { schools: 40, concepts: 5000, labels: 60, label: 80, definition: 600 } as const;
 
-const byId = new WeakMap<Glossary, ReadonlyMap<string, Concept>>();
+const byId = remembered((glossary: Glossary) => new Map(glossary.concepts.map((c) => [c.id, c])));
 
 /** The concept with an id; a glossary is indexed when it is first asked. */
-export function conceptOf(glossary: Glossary, id: string): Concept | undefined {
-  let index = byId.get(glossary);
-  if (!index) byId.set(glossary, (index = new Map(glossary.concepts.map((c) => [c.id, c]))));
-  return index.get(id);
-}
+export const conceptOf = (glossary: Glossary, id: string): Concept | undefined => byId(glossary).get(id);
 
 export const schoolOf = (glossary: Glossary, id: string): School | undefined =>
   glossary.schools.find((s) => s.id === id);

@@ -105,7 +105,7 @@ export const withArticle = (term: string): string => `${soundsOpen(term) ? 'an' 
 /** The article that a term takes in place of another one, with its capital. */
 export const articleFor = (article: string, term: string): string => {
   const right = soundsOpen(term) ? 'an' : 'a';
-  return VOWEL.test(article.charAt(0)) ? right : right.charAt(0).toUpperCase() + right.slice(1);
+  return VOWEL.test(article.charAt(0)) ? right : capital(right);
 };
 
 /** A term with the capitals of the words it replaces: all of them, the first, or its own. */
@@ -113,5 +113,8 @@ export function capitalsOf(replaced: string, term: string): string {
   if (replaced.length > 1 && replaced === replaced.toUpperCase() && replaced !== replaced.toLowerCase())
     return term.toUpperCase();
   const first = replaced.charAt(0);
-  return first !== first.toLowerCase() ? term.charAt(0).toUpperCase() + term.slice(1) : term;
+  return first !== first.toLowerCase() ? capital(term) : term;
 }
+
+/** A text that begins with a capital letter. */
+export const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);

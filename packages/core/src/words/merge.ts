@@ -2,6 +2,7 @@
  * Taking one glossary into another: what is new, what changes, and where names collide, so that a person decides those before anything is
  * written.
  */
+import { capital } from './inflect.js';
 import {
   GLOSSARY_LIMITS,
   sameName,
@@ -202,7 +203,6 @@ export function mergeGlossary(
   };
 }
 
-const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 const sayIn = (label: ConceptLabel, schools: Glossary['schools']): string =>
   label.school === null ? 'every school' : (schools.find((s) => s.id === label.school)?.name ?? label.school);
 

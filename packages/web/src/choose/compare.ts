@@ -5,7 +5,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input } from '@an
 import { MatButtonModule } from '@angular/material/button';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { RouterLink } from '@angular/router';
-import { TRIALS } from '@foxtrail/core';
+import { capital, TRIALS } from '@foxtrail/core';
 import { ChooseService, type KnownKnot } from '../data/choose';
 import { KinPicture } from '../kin/picture';
 import { ClassName } from '../ui/class-name';
@@ -125,7 +125,7 @@ export class ComparePage {
   protected readonly trials = computed(() =>
     TRIALS.map((trial) => ({
       trial,
-      says: trial.charAt(0).toUpperCase() + trial.slice(1),
+      says: capital(trial),
       cells: this.knots().map((k) => k.behaviour.find((b) => b.trial === trial)),
     })).filter((r) => r.cells.some((c) => c !== undefined)),
   );

@@ -4,6 +4,7 @@
  */
 import { computed, inject, Injectable, signal } from '@angular/core';
 import {
+  onRing,
   composeStep,
   crossingsOf,
   curveOf,
@@ -461,7 +462,7 @@ export class DraftState {
     const chosen = this.chosen();
     const index =
       chosen?.kind === 'point' && chosen.strand === rope.id
-        ? (chosen.index + by + rope.points.length) % rope.points.length
+        ? onRing(chosen.index + by, rope.points.length)
         : by === 1
           ? 0
           : rope.points.length - 1;
@@ -479,7 +480,7 @@ export class DraftState {
       .map((c) => c.number);
     if (numbers.length === 0) return;
     const at = numbers.indexOf(this.pointed() ?? -1);
-    const next = numbers[(at + by + numbers.length) % numbers.length] ?? null;
+    const next = numbers[onRing(at + by, numbers.length)] ?? null;
     this.pointed.set(next);
     this.message.set(`Crossing ${next ?? ''}. X swaps it.`);
   }

@@ -1,6 +1,7 @@
 /**
  * Roving focus: of many things alike only one is in the order of the Tab key, and the arrow keys go from one to the next.
  */
+import { onRing } from '@foxtrail/core';
 import { Directive, ElementRef, inject, input } from '@angular/core';
 
 const WAYS: Readonly<Record<string, number>> = { ArrowRight: 1, ArrowDown: 1, ArrowLeft: -1, ArrowUp: -1 };
@@ -37,7 +38,7 @@ export class Rove {
           ? all.at(-1)
           : by === undefined
             ? undefined
-            : all[(at + by + all.length) % all.length];
+            : all[onRing(at + by, all.length)];
     if (!next) return;
     event.preventDefault();
     event.stopPropagation();
