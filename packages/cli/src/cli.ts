@@ -3,6 +3,7 @@
  *
  * Exit code 0: clean; 1: findings; 2: bad input or a bad call.
  */
+import * as laurent from '@foxtrail/core/laurent';
 import { readFile, writeFile } from 'node:fs/promises';
 import { parseArgs } from 'node:util';
 import { claimOf, GLOSSARY, knownKnots, patternKeys, findingsIn, proofOf } from '@foxtrail/pattern-book';
@@ -24,7 +25,6 @@ import {
   drawStep,
   figureClosure,
   kinshipOf,
-  laurent,
   liftedTangles,
   linkingNumber,
   nearestOf,

@@ -1,4 +1,5 @@
-import { crossingsOf, cautionsFor, figureClosure, laurent, windingAbout, type Laurent } from '../src/index.js';
+import * as laurent from '../src/topology/laurent.js';
+import { crossingsOf, cautionsFor, figureClosure, windingAbout, type Laurent } from '../src/index.js';
 import { inT } from './support/diagrams.js';
 import { demoKnot } from './support/figures.js';
 

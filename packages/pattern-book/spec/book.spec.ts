@@ -1,6 +1,7 @@
 /**
  * The book is right only when the core proves it: every pattern against facts known apart from our own drawings.
  */
+import * as laurent from '@foxtrail/core/laurent';
 import {
   backView,
   classOf,
@@ -14,7 +15,6 @@ import {
   KeyBook,
   kinshipOf,
   keysOf,
-  laurent,
   liftedTangles,
   mirror,
   nearestOf,

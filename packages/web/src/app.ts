@@ -5,16 +5,16 @@ import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/c
 import { toSignal } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
-import { MatMenuModule } from '@angular/material/menu';
 import { NavigationEnd, Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
 import { filter, map } from 'rxjs';
 import { SessionService } from './data/session';
 import { Theme } from './data/theme';
+import { AccountMenu } from './ui/account-menu';
 import { Icons } from './ui/icons';
 
 @Component({
   selector: 'ft-root',
-  imports: [RouterOutlet, RouterLink, RouterLinkActive, MatButtonModule, MatIconModule, MatMenuModule],
+  imports: [RouterOutlet, RouterLink, RouterLinkActive, MatButtonModule, MatIconModule, AccountMenu],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <header class="bar">
@@ -41,16 +41,11 @@ import { Icons } from './ui/icons';
         <mat-icon svgIcon="theme" />
       </button>
       @if (account(); as a) {
-        <button mat-button type="button" [matMenuTriggerFor]="menu" class="who">
-          <mat-icon svgIcon="account" />{{ a.name }}
-        </button>
-        <mat-menu #menu="matMenu">
-          <span class="role soft">{{ a.role }} at {{ house() }}</span>
-          @if (a.role === 'author') {
-            <a mat-menu-item routerLink="/house">House rules</a>
-          }
-          <button mat-menu-item type="button" (click)="signOut()">Sign out</button>
-        </mat-menu>
+        @defer (on immediate) {
+          <ft-account-menu [account]="a" [house]="house()" />
+        } @placeholder {
+          <span class="who waiting">{{ a.name }}</span>
+        }
       } @else if (!atSignIn()) {
         <a mat-button routerLink="/sign-in" class="who">Sign in</a>
       }
@@ -109,9 +104,8 @@ import { Icons } from './ui/icons';
     .bar :focus-visible {
       outline-color: #f09a58;
     }
-    .role {
-      display: block;
-      padding: 8px 16px;
+    .waiting {
+      padding: 0 16px 0 40px;
     }
     @media (max-width: 700px) {
       .bar {
@@ -147,9 +141,5 @@ export class App {
   constructor() {
     inject(Icons);
     this.sessions.load().subscribe({ error: () => undefined });
-  }
-
-  protected signOut(): void {
-    this.sessions.signOut().subscribe({ complete: () => void this.router.navigateByUrl('/sign-in') });
   }
 }

@@ -390,6 +390,16 @@ describe('A bight', () => {
     expect(passagesOf(method.figure, 'a').map((p) => p.over)).toEqual([false, false]);
     expect(windingAbout(method.figure, 'a', 'spar')).toBe(0);
   });
+  it('is a leader wherever it is drawn out, next to the end of its rope too', () => {
+    for (const at of [0.4, 0.9, 1.5, 2.6, 3.7]) {
+      const done = changeMethod(methodFor(base), 0, { ...edit, at });
+      if (!done.ok) throw new Error(done.reason);
+      const bight = done.value.leaders.find((l) => l.kind === 'bight');
+      expect(bight).withContext(`at ${at}`).toBeDefined();
+      // Its two legs part where it was drawn out, and end side by side.
+      expect(bight!.kind === 'bight' && bight!.to - bight!.from).toBeGreaterThan(1);
+    }
+  });
   it('is a leader: drawn back the rope goes plainly from leg to leg, drawn out it is whole', () => {
     const index = method.leaders.findIndex((l) => l.kind === 'bight');
     expect(index).toBe(1);

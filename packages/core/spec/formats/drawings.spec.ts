@@ -1,3 +1,4 @@
+import * as laurent from '../../src/topology/laurent.js';
 import fc from 'fast-check';
 import {
   codeKind,
@@ -5,7 +6,6 @@ import {
   curveOf,
   drawFigure,
   gaussText,
-  laurent,
   layOut,
   lengthOf,
   pdJones,

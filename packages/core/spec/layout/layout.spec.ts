@@ -1,3 +1,4 @@
+import * as laurent from '../../src/topology/laurent.js';
 import fc from 'fast-check';
 import {
   closest,
@@ -7,7 +8,6 @@ import {
   gaussOf,
   gaussOfPd,
   gaussText,
-  laurent,
   layOut,
   mapPosition,
   nearestOn,

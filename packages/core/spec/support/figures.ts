@@ -2,16 +2,20 @@
  * Figures for tests: random drawings, and the demo's.
  */
 import fc from 'fast-check';
+import { DisjointSets } from '../../src/ground/disjoint-sets.js';
 import { readFileSync, readdirSync } from 'node:fs';
 import {
   changeMethod,
   crossingsOf,
   curveOf,
+  lastAt,
   meetings,
   nearestOn,
   readKnotText,
+  tangleOf,
   weaveFigure,
   type Figure,
+  type Host,
   type KnotDocument,
   type LayoutEdit,
   type Method,
@@ -98,31 +102,89 @@ const points = (least: number, most: number): fc.Arbitrary<Point[]> =>
     .array(point, { minLength: least, maxLength: most })
     .filter((list) => list.every((p, i) => i === 0 || Math.hypot(p[0] - list[i - 1]![0], p[1] - list[i - 1]![1]) > 1));
 
-/** A rope or two laid anyhow, with any weave; its standing end comes in from far outside. */
+/** Hosts of every kind, each where ropes laid anyhow are likely to meet it. */
+const HOSTS: readonly Host[] = [
+  {
+    id: 'spar',
+    kind: 'spar',
+    points: [
+      [-60, 0.11],
+      [60, 0.17],
+    ],
+  },
+  {
+    id: 'post',
+    kind: 'post',
+    points: [
+      [0.4, 60],
+      [1.3, 0.21],
+      [2.1, -60],
+    ],
+  },
+  {
+    id: 'ring',
+    kind: 'ring',
+    points: [
+      [0.3, -4.1],
+      [4.2, 0.2],
+      [0.1, 4.3],
+      [-4.4, 0.1],
+    ],
+  },
+  {
+    id: 'carabiner',
+    kind: 'carabiner',
+    points: [
+      [1.3, -5.2],
+      [3.4, -1.1],
+      [2.2, 4.6],
+      [-1.9, 3.7],
+      [-2.6, -3.2],
+    ],
+  },
+  {
+    id: 'hook',
+    kind: 'hook',
+    points: [
+      [0.7, -60],
+      [0.9, 2.3],
+      [3.8, 4.4],
+      [6.6, 1.2],
+    ],
+  },
+  {
+    id: 'hand',
+    kind: 'hand',
+    points: [
+      [-3.2, 40],
+      [-2.9, -5.3],
+    ],
+  },
+];
+
+/**
+ * A rope or two laid anyhow, with any weave; the first's standing end comes in from far outside. The second may be a sling, the first
+ * may have an eye, and there may be a host of any kind.
+ */
 export const anyFigure: fc.Arbitrary<Figure> = fc
   .record({
     a: points(4, 8),
     b: fc.option(points(3, 5), { nil: undefined }),
-    spar: fc.boolean(),
+    sling: fc.boolean(),
+    eye: fc.option(fc.double({ min: 0.05, max: 0.95, noNaN: true }), { nil: undefined }),
+    host: fc.option(fc.constantFrom(...HOSTS), { nil: undefined }),
     flips: fc.array(fc.boolean(), { minLength: 200, maxLength: 200 }),
     straight: fc.boolean(),
   })
-  .map(({ a, b, spar, flips, straight }) => {
+  .map(({ a, b, sling, eye, host, flips, straight }) => {
     const curve = straight ? 'straight' : 'smooth';
+    const first = rope('a', [[-30, 0.3], ...a], { curve });
+    const second =
+      b &&
+      (sling ? rope('b', b, { curve, closed: true, ends: ['off', 'off'] }) : rope('b', [[30, -0.7], ...b], { curve }));
     const figure: Figure = {
-      ropes: [rope('a', [[-30, 0.3], ...a], { curve }), ...(b ? [rope('b', [[30, -0.7], ...b], { curve })] : [])],
-      hosts: spar
-        ? [
-            {
-              id: 'spar',
-              kind: 'spar',
-              points: [
-                [-60, 0.11],
-                [60, 0.17],
-              ],
-            },
-          ]
-        : [],
+      ropes: [eye === undefined ? first : { ...first, eyes: [eye * lastAt(first)] }, ...(second ? [second] : [])],
+      hosts: host ? [host] : [],
     };
     return weaveFigure(figure, (_, i) => flips[i % flips.length]!);
   })
@@ -143,3 +205,18 @@ export const oneRope: fc.Arbitrary<Figure> = fc
     weaveFigure({ ropes: [rope('a', [[-30, 0.3], ...a])], hosts: [] }, (_, i) => flips[i % flips.length]!),
   )
   .filter((f) => wellApart(f) && crossingsOf(f).length <= 14);
+
+/**
+ * Figures of which everything can be read: every held end, and every cut at an eye, lies at the outside of the drawing (an end shut in is
+ * led out over what lies above it, and the reading is said to be partial), and an eye lies on a loop: a cut there does not part its rope.
+ */
+export function isReadable(f: Figure): boolean {
+  const tangle = tangleOf(f);
+  const together = new DisjointSets<number>();
+  for (const c of tangle.crossings) together.join(c.over, c.under);
+  const partOf = (label: string): number => together.root(tangle.rim.find((p) => p.label === label)!.strand);
+  return (
+    tangle.buried.length === 0 &&
+    f.ropes.every((r) => (r.eyes ?? []).every((_, i) => partOf(`${r.id}.e${i}a`) === partOf(`${r.id}.e${i}b`)))
+  );
+}

@@ -1,10 +1,10 @@
+import * as laurent from '../../src/topology/laurent.js';
 import {
   closesFlat,
   closeTangle,
   crossingsOf,
   endIsInside,
   figureClosure,
-  laurent,
   naturalClosure,
   planarMap,
   skeinVector,

@@ -126,8 +126,12 @@ export function bight(figure: Figure, edit: BightEdit): Edited {
 
 /** Where the legs of a bight just laid at a place begin and end on the new trail. */
 export function legsAfter(mapping: Mapping, rope: string): { from: number; to: number } | undefined {
-  const spans = mapping.get(rope);
-  const [, lead, follow] = spans ?? [];
+  const spans = mapping.get(rope) ?? [];
+  // The place where it was laid is where the trail was cut open: what lay together there lies apart now.
+  const cut = spans.findIndex(
+    (s, i) => i > 0 && spans[i - 1]?.from[1] === s.from[0] && spans[i - 1]?.to[1] !== s.to[0],
+  );
+  const [lead, follow] = [spans[cut - 1], spans[cut]];
   return lead && follow ? { from: lead.to[0], to: follow.to[1] } : undefined;
 }
 

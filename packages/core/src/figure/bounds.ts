@@ -10,6 +10,10 @@ import { accept, refuse, type Refusal, type Result } from './refusal.js';
 /** Bounds on a figure, so that every computation ends in a moment. They are named in the refusals. */
 export const LIMITS = { strands: 12, points: 2000, crossings: 300, reach: 400 } as const;
 
+/** Turns laid as one, and the room between them, in diameters. */
+export const MOST_TURNS = 12;
+export const SPACINGS = { least: 1.1, most: 12, usual: 3 } as const;
+
 /** Control points nearer than this are one point: the curve through them has no direction there. */
 export const LEAST_SPACING = 0.05;
 

@@ -5,7 +5,19 @@
  * The turns are laid along the axis of what they go round. Each half turn passes straight across it, over and under by turns, and
  * bends back beside it in half an ellipse.
  */
-import { badPoint, edited, LIMITS, missing, onBoard, strandOf, tooMany, withMarks, type Edited } from './bounds.js';
+import {
+  MOST_TURNS,
+  SPACINGS,
+  badPoint,
+  edited,
+  LIMITS,
+  missing,
+  onBoard,
+  strandOf,
+  tooMany,
+  withMarks,
+  type Edited,
+} from './bounds.js';
 import { carry, laterOver, withPoints } from './carry.js';
 import { crossingsOf, type Crossing } from './crossings.js';
 import { atLength, curveOf, directionAt, lengthOf, lengthTo, pointAt } from './curve.js';
@@ -59,9 +71,6 @@ export interface RewrapEdit {
   readonly spacing?: number;
   readonly riding?: boolean;
 }
-
-export const MOST_TURNS = 12;
-export const SPACINGS = { least: 1.1, most: 12, usual: 3 } as const;
 
 /** Clear board between the rope and what it goes round, in diameters. */
 const CLEAR = 0.35;

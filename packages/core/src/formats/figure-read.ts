@@ -8,7 +8,7 @@ import { distance, type Point } from '../figure/point.js';
 import { accept, refuse, type Refusal, type Result } from '../figure/refusal.js';
 import type { KnotDocument, NamedMethod } from '../knot/document.js';
 import { EMPTY_ENTRY } from '../knot/entry.js';
-import { methodFor } from '../tying/layout-edit.js';
+import { methodFor } from '../tying/follow.js';
 import {
   inTrailOrder,
   leaderEnd,

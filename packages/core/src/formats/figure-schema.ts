@@ -3,13 +3,18 @@
  * it belongs to. Unknown optional fields are kept.
  */
 import * as z from 'zod';
-import { LIMITS } from '../figure/bounds.js';
-import { MOST_TURNS, SPACINGS } from '../figure/wrap.js';
-import { OTHER_METHODS } from '../knot/document.js';
-import { entrySchema } from '../knot/entry.js';
-import { HALT_LIMIT } from '../tying/layout-edit.js';
-import { LAYOUT_LIMIT, NAME_LENGTH } from '../tying/method-edit.js';
-import { CALLOUT_LENGTH, CALLOUT_LIMIT, CLOSE_UPS, LIT_LIMIT, TEXT_LIMIT } from '../tying/telling.js';
+import { LIMITS, MOST_TURNS, SPACINGS } from '../figure/bounds.js';
+import { entrySchema, OTHER_METHODS } from '../knot/entry.js';
+import {
+  CALLOUT_LENGTH,
+  CALLOUT_LIMIT,
+  CLOSE_UPS,
+  HALT_LIMIT,
+  LAYOUT_LIMIT,
+  LIT_LIMIT,
+  NAME_LENGTH,
+  TEXT_LIMIT,
+} from '../tying/limits.js';
 import { nameSchema, plainText } from '../words/plain-text.js';
 
 export const FIGURE_FORMAT = 'foxtrail-figure/1';

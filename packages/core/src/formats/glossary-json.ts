@@ -3,7 +3,7 @@
  */
 import * as z from 'zod';
 import { CONCEPT_KINDS, GLOSSARY_LIMITS, LABEL_STATUSES } from '../words/glossary.js';
-import { RESOLUTIONS } from '../words/merge.js';
+import { RESOLUTIONS } from '../words/collision.js';
 import { conceptId, plainText } from '../words/plain-text.js';
 
 export const labelSchema = z.object({

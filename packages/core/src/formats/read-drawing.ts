@@ -3,7 +3,7 @@
  */
 import { accept, refuse, type Result } from '../figure/refusal.js';
 import { layingOut } from '../layout/embed.js';
-import { methodFor } from '../tying/layout-edit.js';
+import { methodFor } from '../tying/follow.js';
 import { codeKind, readCode } from './codes.js';
 import { blankKnot, type KnotDocument } from '../knot/document.js';
 import { readKnotText } from './figure-read.js';

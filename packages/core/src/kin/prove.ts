@@ -2,6 +2,7 @@
  * Kinship proved: a relation that is stated between two knots is tried on their figures. What the computation finds is proved, what it
  * excludes is refuted, and what it cannot decide stays open, to be judged by a person.
  */
+import type { KinState } from './relations.js';
 import { crossingsOf, passagesOf } from '../figure/crossings.js';
 import type { Figure } from '../figure/figure.js';
 import { drive, type Work } from '../identity/atlas.js';
@@ -34,9 +35,6 @@ export function kinKnot(name: string, method: Method): KinKnot {
   );
   return { name, figure, bights };
 }
-
-export const KIN_STATES = ['proved', 'refuted', 'open'] as const;
-export type KinState = (typeof KIN_STATES)[number];
 
 export interface KinProof {
   readonly state: KinState;

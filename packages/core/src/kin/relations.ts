@@ -19,6 +19,12 @@ export const KIN_KINDS = [
 ] as const;
 export type KinKind = (typeof KIN_KINDS)[number];
 
+export const KIN_STATES = ['proved', 'refuted', 'open'] as const;
+export type KinState = (typeof KIN_STATES)[number];
+
+/** Most turns laid at once beside the one that is there. */
+export const MOST_MORE = 6;
+
 /** Kinds that hold both ways alike. */
 export const BOTH_WAYS: ReadonlySet<KinKind> = new Set([
   'mirrored',

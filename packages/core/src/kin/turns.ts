@@ -3,6 +3,7 @@
  * is taken out by going straight from the one place to the other. One more is laid beside it, where the rope passes beside itself the
  * same way round, or after it, where the turns follow each other along what they go round, as those of a coil do.
  */
+import { MOST_MORE } from './relations.js';
 import { LIMITS, onBoard } from '../figure/bounds.js';
 import { crossingsOf, meetings, passagesOf, weaveFigure, type Crossing } from '../figure/crossings.js';
 import { atLength, curveOf, directionAt, lengthOf, lengthTo, lineBetween, pointAt } from '../figure/curve.js';
@@ -255,9 +256,6 @@ function eyeOn(rope: Rope, points: readonly Point[], eye: number, from: number, 
 const LEAST_PITCH = 5;
 /** Part of a lane that must be left from one turn to the next beside it. */
 const LEAST_LANE = 0.85;
-/** Most turns laid at once beside the one that is there. */
-export const MOST_MORE = 6;
-
 /** A figure made from another one, and where its trail positions lie. */
 export interface Remade {
   readonly figure: Figure;

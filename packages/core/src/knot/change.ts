@@ -7,8 +7,8 @@ import type { LayoutEdit } from '../tying/layout-edit.js';
 import { changeMethod, type MethodEdit } from '../tying/method-edit.js';
 import type { Method } from '../tying/method.js';
 import { nameSchema, NAME_LIMIT } from '../words/plain-text.js';
-import { OTHER_METHODS, type KnotDocument, type NamedMethod } from './document.js';
-import type { Entry } from './entry.js';
+import type { KnotDocument, NamedMethod } from './document.js';
+import { OTHER_METHODS, type Entry } from './entry.js';
 import { methodsOf, withMethods } from './methods.js';
 
 export type KnotEdit =

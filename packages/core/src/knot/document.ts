@@ -4,9 +4,6 @@
 import { EMPTY_METHOD, type Method } from '../tying/method.js';
 import { EMPTY_ENTRY, type Entry } from './entry.js';
 
-/** Most ways to tie one knot besides the first. */
-export const OTHER_METHODS = 5;
-
 /** A knot as it is worked on: its name, its entry, its method, and what else its file held. */
 export interface KnotDocument {
   readonly name: string;

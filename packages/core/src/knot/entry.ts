@@ -56,3 +56,6 @@ export const entrySchema = z.looseObject({
 export type Entry = z.infer<typeof entrySchema>;
 
 export const EMPTY_ENTRY: Entry = entrySchema.parse({});
+
+/** Most ways to tie one knot besides the first. */
+export const OTHER_METHODS = 5;

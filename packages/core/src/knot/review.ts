@@ -1,6 +1,7 @@
 /**
  * A review: what another person looks at one by one before people may depend on a knot, and what has to be there before it is published.
  */
+import type { ItemKind } from './review-item.js';
 import type { KnotDocument } from './document.js';
 import type { Finding } from '../findings/finding.js';
 import { inspectionMarks } from '../dressing/inspection.js';
@@ -9,9 +10,6 @@ import { finishedFigure, stepsOf } from '../tying/method.js';
 import { cautionsFor } from '../words/cautions.js';
 import type { Vocabulary } from '../words/vocabulary.js';
 import { methodsOf } from './methods.js';
-
-export const ITEM_KINDS = ['front', 'back', 'step', 'mark', 'cautions'] as const;
-export type ItemKind = (typeof ITEM_KINDS)[number];
 
 /** One thing a reviewer looks at and accepts or returns. */
 export interface ReviewItem {

@@ -1,16 +1,12 @@
 /**
  * The demonstration in time: each step lays its stretch at an even pace, then rests while its caption can be read.
  */
+import { PACES, type Pace } from './pace.js';
 import { curveOf, atLength, lengthTo } from '../figure/curve.js';
 import { ropeOf, type Rope } from '../figure/figure.js';
 import { stepText } from '../tying/compose.js';
 import { stepsOf, type Method, type Step } from '../tying/method.js';
 import type { Vocabulary } from '../words/vocabulary.js';
-
-/** Paces, in rope diameters laid a second. */
-export const PACES = { slow: 4, normal: 8, brisk: 14 } as const;
-export type Pace = keyof typeof PACES;
-export const PACE_NAMES = ['slow', 'normal', 'brisk'] as const satisfies readonly Pace[];
 
 /** Comfortable reading of captions, in characters a second; the usual subtitling guidance lies between 12 and 20. */
 export const READING_SPEED = 15;

@@ -198,8 +198,9 @@ function buildMap(figure: Figure): Result<PlanarMap> {
 function edgeLine(figure: Figure, edge: MapEdge, backward: boolean): Point[] {
   const strand = [...figure.ropes, ...figure.hosts].find((s) => s.id === edge.strand)!;
   const curve = curveOf(strand);
+  // A ring that is crossed once is one edge, all the way round.
   const line =
-    edge.from <= edge.to
+    edge.from < edge.to
       ? lineBetween(curve, edge.from, edge.to)
       : [...lineBetween(curve, edge.from, curve.pieces.length), ...lineBetween(curve, 0, edge.to)];
   return (backward ? line.reverse() : line).slice(0, -1);

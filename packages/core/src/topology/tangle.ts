@@ -165,7 +165,8 @@ interface FixedEnd {
 interface FreeTail {
   readonly rope: string;
   readonly end: number;
-  readonly standing: number;
+  /** The end that it belongs to, and those that it belongs to where an eye has parted it from that: the nearest cuts first. */
+  readonly beside: readonly number[];
 }
 
 /**
@@ -203,10 +204,14 @@ export function tangleOf(
       const [s, t] = backwards ? [lastAt(rope), 0] : [0, lastAt(rope)];
       fixed.push({ vertex: endAt(rope.id, s), label: `${rope.id}.s` });
       const isTail = rope.ends[backwards ? 0 : 1] === 'tail';
-      if (isTail && sides !== 'held') free.push({ rope: rope.id, end: endAt(rope.id, t), standing: endAt(rope.id, s) });
-      else fixed.push({ vertex: endAt(rope.id, t), label: `${rope.id}.${isTail ? 't' : 's2'}` });
-    }
-    fixed.push(...cutEyes(diagram, map, rope, outside));
+      const end = endAt(rope.id, t);
+      const isFree = isTail && sides !== 'held';
+      if (!isFree) fixed.push({ vertex: end, label: `${rope.id}.${isTail ? 't' : 's2'}` });
+      const cuts = cutEyes(diagram, map, rope, outside);
+      fixed.push(...cuts);
+      const nearest = backwards ? cuts : [...cuts].reverse();
+      if (isFree) free.push({ rope: rope.id, end, beside: [endAt(rope.id, s), ...nearest.map((c) => c.vertex)] });
+    } else fixed.push(...cutEyes(diagram, map, rope, outside));
   }
   for (const host of figure.hosts) {
     if (hostIsClosed(host)) continue;
@@ -225,9 +230,15 @@ export function tangleOf(
   for (const tail of free) {
     const side = sides === 'held' ? 'over' : (sides.get(tail.rope) ?? 'over');
     lifts.set(tail.rope, side);
-    // Over: to the rim edge that goes on counterclockwise from its standing end; under: to the one that comes before it.
+    // An eye may have parted it from its standing end: then it goes beside the cut that it comes from.
+    const { cycles, faceOf: now } = diagram.faces();
+    const here = now[diagram.vertices[tail.end]!.darts[0] as number] as number;
+    const besideIt = (vertex: number): boolean =>
+      diagram.vertices[vertex]!.darts.some((d) => reaches(diagram, cycles, now, here, now[d] as number));
+    const own = tail.beside.find(besideIt) ?? (tail.beside[0] as number);
+    // Over: to the rim edge that goes on counterclockwise from its own end; under: to the one that comes before it.
     const inner = (): number => {
-      const [next, , previous] = diagram.vertices[tail.standing]!.darts as [number, number, number];
+      const [next, , previous] = diagram.vertices[own]!.darts as [number, number, number];
       return side === 'over' ? next : previous ^ 1;
     };
     diagram.lift(tail.end, (faceOf) => faceOf[inner()] as number, side, choose);
@@ -307,7 +318,7 @@ function layRim(
     const { cycles, faceOf } = diagram.faces();
     const here = faceOf[diagram.vertices[f.vertex]!.darts[0] as number];
     if (anchors.some((d) => faceOf[d] === here)) continue;
-    const anchor = anchors.find((d) => reaches(cycles, faceOf, here as number, faceOf[d] as number)) as number;
+    const anchor = anchors.find((d) => reaches(diagram, cycles, faceOf, here as number, faceOf[d] as number)) as number;
     diagram.lift(f.vertex, (now) => now[anchor] as number, 'over', choose);
     buried.push(f.label);
   }
@@ -326,15 +337,21 @@ function layRim(
   return buried;
 }
 
-/** True when two faces belong to one connected part: one can be reached from the other across edges. */
-function reaches(cycles: readonly number[][], faceOf: readonly number[], from: number, to: number): boolean {
+/** True when two faces belong to one connected part: one can be reached from the other across edges, the rim's apart. */
+function reaches(
+  { isRim }: Diagram,
+  cycles: readonly number[][],
+  faceOf: readonly number[],
+  from: number,
+  to: number,
+): boolean {
   const seen = new Set([from]);
   const queue = [from];
   for (let f = queue.pop(); f !== undefined; f = queue.pop()) {
     if (f === to) return true;
     for (const d of cycles[f] as number[]) {
       const beyond = faceOf[d ^ 1] as number;
-      if (!seen.has(beyond)) {
+      if (isRim[d >> 1] !== true && !seen.has(beyond)) {
         seen.add(beyond);
         queue.push(beyond);
       }

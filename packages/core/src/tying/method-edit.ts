@@ -1,6 +1,7 @@
 /**
  * Edits of a method: of one of its layouts, or a layout put in, taken out or named.
  */
+import { LAYOUT_LIMIT, NAME_LENGTH } from './limits.js';
 import { passagesOf } from '../figure/crossings.js';
 import { lastAt, ropeOf, type Figure, type Rope } from '../figure/figure.js';
 import type { Mapping } from '../figure/mapping.js';
@@ -17,10 +18,6 @@ export type MethodEdit =
   | { readonly kind: 'name-layout'; readonly name: string }
   /** What passes what on the way to a layout, when it is not the same knot; `undefined` takes it back. */
   | { readonly kind: 'state-passes'; readonly passes: string | undefined };
-
-export const LAYOUT_LIMIT = 6;
-/** Longest name of a layout, and longest word on what passes what. */
-export const NAME_LENGTH = 120;
 
 /** A method with one of its layouts exchanged. */
 const withLayout = (method: Method, index: number, layout: Layout): Method =>

@@ -1,15 +1,10 @@
 /**
  * What steps show and say, carried along: through edits of the figure, and when steps are put in, taken out or exchanged.
  */
+import { CALLOUT_LENGTH, CALLOUT_LIMIT, CLOSE_UPS, LIT_LIMIT, TEXT_LIMIT } from './limits.js';
 import { mapPosition, type Mapping } from '../figure/mapping.js';
 import { refuse, type Refusal } from '../figure/refusal.js';
 import type { Callout, Halt, TrailSpan, Telling } from './method.js';
-
-export const TEXT_LIMIT = 600;
-export const CALLOUT_LIMIT = 6;
-export const CALLOUT_LENGTH = 60;
-export const LIT_LIMIT = 8;
-export const CLOSE_UPS = { least: 1.25, most: 4 } as const;
 
 const carrySpan = (mapping: Mapping, { strand, from, to }: TrailSpan): TrailSpan[] => {
   const [a, b] = [mapPosition(mapping, { strand, at: from }), mapPosition(mapping, { strand, at: to })];

@@ -2,22 +2,12 @@
  * The text check: names in a lesson's texts held against the words the lesson is to be written in. What it finds it explains, and where
  * it is certain says what to write instead, in the same form, with the article that goes with it.
  */
+import type { RemarkKind } from './remark.js';
 import { articleFor, capitalsOf, inflect, withArticle } from './inflect.js';
 import { schoolOf, sameName, type Concept, type Glossary } from './glossary.js';
 import type { TermIndex } from './terms.js';
 import { type Sense, type Term } from './terms.js';
 import { wordFor, type WordChoice } from './vocabulary.js';
-
-export const REMARK_KINDS = [
-  'misheard',
-  'discouraged',
-  'foreign',
-  'two meanings',
-  'two names',
-  'not introduced',
-  'loop of the other hand',
-] as const;
-export type RemarkKind = (typeof REMARK_KINDS)[number];
 
 /** A stretch of a text and what may stand in its place. */
 export interface Mend {

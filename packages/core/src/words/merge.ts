@@ -2,6 +2,7 @@
  * Taking one glossary into another: what is new, what changes, and where names collide, so that a person decides those before anything is
  * written.
  */
+import { COLLISION_KINDS, type Resolution } from './collision.js';
 import { capital } from './inflect.js';
 import {
   GLOSSARY_LIMITS,
@@ -30,11 +31,6 @@ export interface MergeLine {
   readonly concept: string;
   readonly what: string;
 }
-
-export const COLLISION_KINDS = ['two preferred', 'one name for two things'] as const;
-/** What can be done about a collision. */
-export const RESOLUTIONS = ['keep ours', 'take theirs', 'keep both'] as const;
-export type Resolution = (typeof RESOLUTIONS)[number];
 
 export interface Collision {
   /** Names it in the answer: stays the same when the file is read again. */

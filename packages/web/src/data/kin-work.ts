@@ -2,7 +2,16 @@
  * Deriving knots and discovering kin, in a worker: told as it is found, stopped at once.
  */
 import { computed, DestroyRef, inject, Injectable } from '@angular/core';
-import type { Derivation, FigureFile, KinKind, KinOffer, KinProof, Result, Vocabulary } from '@foxtrail/core';
+import {
+  sayRefusal,
+  type Derivation,
+  type FigureFile,
+  type KinKind,
+  type KinOffer,
+  type KinProof,
+  type Result,
+  type Vocabulary,
+} from '@foxtrail/core';
 import type { KinEntryFile } from './kin';
 import { WorkDesk } from './work-desk';
 
@@ -75,4 +84,4 @@ export class KinWork {
 }
 
 const trouble = (done: Result<unknown> | undefined): string | undefined =>
-  done && !done.ok ? `${done.reason} ${done.remedy}` : undefined;
+  done && !done.ok ? sayRefusal(done) : undefined;

@@ -15,7 +15,16 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatDialog } from '@angular/material/dialog';
 import { MatIconModule } from '@angular/material/icon';
 import { MatTooltipModule } from '@angular/material/tooltip';
-import { blankKnot, layoutsOf, methodFor, VIEWS, writeKnot, type Finding, type HostKind } from '@foxtrail/core';
+import {
+  blankKnot,
+  layoutsOf,
+  methodFor,
+  sayRefusal,
+  VIEWS,
+  writeKnot,
+  type Finding,
+  type HostKind,
+} from '@foxtrail/core';
 import { MatMenuModule, MatMenuTrigger } from '@angular/material/menu';
 import { MatSliderModule } from '@angular/material/slider';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
@@ -177,7 +186,7 @@ export class DraftPage {
     );
     this.state.endPreview();
     if (!done) this.state.message.set('Tidying was stopped; the drawing is as it was.');
-    else if (!done.ok) this.state.message.set(done.reason);
+    else if (!done.ok) this.state.message.set(sayRefusal(done));
     else if (this.store.knot() !== knot) this.state.message.set('The drawing changed meanwhile, so it was not tidied.');
     else if (this.state.do({ kind: 'redraw', ...done.value }))
       this.state.message.set(`${tight ? 'Drawn tight' : 'Tidied'}: every crossing is what it was. Z undoes it.`);

@@ -12,7 +12,7 @@ import { MatInputModule } from '@angular/material/input';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { MatSelectModule } from '@angular/material/select';
 import type { KnotCard } from '@foxtrail/contract';
-import { nameSchema, writeKnot } from '@foxtrail/core';
+import { nameSchema, sayRefusal, writeKnot } from '@foxtrail/core';
 import { Api } from '../data/api';
 import { LayoutService } from '../data/layout';
 import { sayTrouble, troubleOf } from '../data/problem';
@@ -185,7 +185,7 @@ export class NewKnotDialog {
     this.busy.set(false);
     if (!read) this.trouble.set(`${what} was not imported: it was stopped.`);
     else if (read.ok) this.send({ document: read.value.document }, read.value.toWalk);
-    else this.trouble.set(`${what} was not imported. ${read.reason}`);
+    else this.trouble.set(`${what} was not imported. ${sayRefusal(read)}`);
   }
 
   private send(body: { name: string } | { document: unknown }, toWalk = false): void {

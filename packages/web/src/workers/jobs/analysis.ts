@@ -1,12 +1,12 @@
 /**
  * Findings, closure and windings of the method in hand.
  */
+import * as laurent from '@foxtrail/core/laurent';
 import {
   accept,
   figureClosure,
   finishedFigure,
   knotByMethod,
-  laurent,
   readKnot,
   sayJones,
   windingAbout,
