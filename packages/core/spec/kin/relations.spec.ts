@@ -27,6 +27,11 @@ describe('What is said of kin', () => {
   it('has the verb of the noun that the name is built on', () => {
     expect(verbFor('Two half hitches')).toBe('are');
     expect(verbFor('Two half hitches, second reversed')).toBe('are');
+    expect(verbFor('Turns with a tail')).toBe('are');
+    expect(verbFor('Loops in a bight')).toBe('are');
+    expect(verbFor('Hitch on two spars')).toBe('is');
+    expect(verbFor('Truss')).toBe('is');
+    expect(verbFor('Riggers’')).toBe('is');
     expect(verbFor('Noose of three turns')).toBe('is');
     expect(verbFor('Double fisherman’s bend')).toBe('is');
     expect(verbFor('Cat’s paw')).toBe('is');

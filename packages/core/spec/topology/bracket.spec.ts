@@ -182,6 +182,14 @@ describe('the Kauffman bracket by the frontier method', () => {
     expect(pdSigns(braidClosure(3, [1, -2, 1, -2]))).toEqual([1, -1, 1, -1]);
   });
 
+  it('of closed curves that cross nothing counts all but one of them', () => {
+    expect(laurent.equal(closedBracket([]), laurent.ONE)).toBeTrue();
+    expect(laurent.equal(closedBracket([], 1), laurent.ONE)).toBeTrue();
+    expect(laurent.equal(closedBracket([], 3), laurent.times(laurent.LOOP, laurent.LOOP))).toBeTrue();
+    const trefoil = closedBracket(TABLE.trefoil);
+    expect(laurent.equal(closedBracket(TABLE.trefoil, 2), laurent.times(trefoil, laurent.loops(2)))).toBeTrue();
+  });
+
   it('is exact far beyond the whole numbers of a double', () => {
     // T(2, n) has coefficients ±1 whatever its length; a chain of figure eights V(4₁)ᵏ has them of any size.
     const word = (k: number): number[] => Array.from({ length: k }, () => [1, -2, 1, -2]).flat();

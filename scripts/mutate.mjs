@@ -1,0 +1,171 @@
+// npm run mutate: small changes of the core's code, one at a time, each held against its specs. A change that no spec notices has
+// survived: a property is missing. -- --changes 100 --seed 1 --folder topology
+import { spawn } from 'node:child_process';
+import { cpSync, mkdtempSync, readdirSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
+import { availableParallelism, tmpdir } from 'node:os';
+import { join, relative, sep } from 'node:path';
+import { parseArgs } from 'node:util';
+import ts from 'typescript';
+import { installPackages, root } from './prepare.mjs';
+import { say } from './say.mjs';
+
+/** A change that keeps the specs busy for longer has been noticed: they never end with it. In milliseconds. */
+const PATIENCE = 240_000;
+/** Least share of the changes that is to be noticed. */
+const WANTED = 0.85;
+
+/** Folders without computation of their own, and texts that are the product's words rather than its logic. */
+const LEFT_OUT = /(?:^index\.ts$|shipped\/|^formats\/pdf\.ts$)/;
+
+const OPERATORS = new Map([
+  [ts.SyntaxKind.LessThanToken, '<='],
+  [ts.SyntaxKind.LessThanEqualsToken, '<'],
+  [ts.SyntaxKind.GreaterThanToken, '>='],
+  [ts.SyntaxKind.GreaterThanEqualsToken, '>'],
+  [ts.SyntaxKind.EqualsEqualsEqualsToken, '!=='],
+  [ts.SyntaxKind.ExclamationEqualsEqualsToken, '==='],
+  [ts.SyntaxKind.AmpersandAmpersandToken, '||'],
+  [ts.SyntaxKind.BarBarToken, '&&'],
+  [ts.SyntaxKind.PlusToken, '-'],
+  [ts.SyntaxKind.MinusToken, '+'],
+  [ts.SyntaxKind.AsteriskToken, '/'],
+]);
+const NAMES = new Map([
+  ['every', 'some'],
+  ['some', 'every'],
+  ['min', 'max'],
+  ['max', 'min'],
+  ['first', 'second'],
+  ['over', 'under'],
+  ['under', 'over'],
+]);
+const WORDS = new Map([
+  ['clockwise', 'anticlockwise'],
+  ['anticlockwise', 'clockwise'],
+  ['toward', 'away from'],
+  ['over', 'under'],
+  ['under', 'over'],
+  ['left', 'right'],
+  ['right', 'left'],
+]);
+
+/** Every place of a file where something can be changed. */
+function changesOf(file, text) {
+  const found = [];
+  const source = ts.createSourceFile(file, text, ts.ScriptTarget.Latest, true);
+  const put = (node, instead) => found.push({ file, from: node.getStart(source), to: node.getEnd(), instead });
+  const visit = (node) => {
+    if (ts.isTypeNode(node) || ts.isInterfaceDeclaration(node) || ts.isTypeAliasDeclaration(node)) return;
+    if (ts.isImportDeclaration(node) || ts.isThrowStatement(node)) return;
+    if (ts.isBinaryExpression(node)) {
+      const instead = OPERATORS.get(node.operatorToken.kind);
+      const isText = [node.left, node.right].some((n) => ts.isStringLiteralLike(n) || ts.isTemplateExpression(n));
+      if (instead && !isText) put(node.operatorToken, instead);
+    } else if (node.kind === ts.SyntaxKind.TrueKeyword) put(node, 'false');
+    else if (node.kind === ts.SyntaxKind.FalseKeyword) put(node, 'true');
+    else if (ts.isNumericLiteral(node))
+      put(node, node.text === '0' ? '1' : node.text === '1' ? '2' : `(${node.text} * 1.5)`);
+    else if (ts.isPropertyAccessExpression(node) && NAMES.has(node.name.text))
+      put(node.name, NAMES.get(node.name.text));
+    else if (ts.isStringLiteral(node) && WORDS.has(node.text)) put(node, `'${WORDS.get(node.text)}'`);
+    ts.forEachChild(node, visit);
+  };
+  visit(source);
+  return found;
+}
+
+function* sources(folder) {
+  for (const entry of readdirSync(folder, { withFileTypes: true })) {
+    const path = join(folder, entry.name);
+    if (entry.isDirectory()) yield* sources(path);
+    else if (entry.name.endsWith('.ts')) yield path;
+  }
+}
+
+/** Numbers from a seed: the same every time (a linear congruential generator, as in Numerical Recipes). */
+function numbers(seed) {
+  let state = seed >>> 0;
+  return () => (state = (Math.imul(state, 1664525) + 1013904223) >>> 0) / 2 ** 32;
+}
+
+/** A copy of what the core's specs need, to be changed. */
+function copyOfCore() {
+  const copy = mkdtempSync(join(tmpdir(), 'foxtrail-mutate-'));
+  for (const part of ['packages/core', 'demo', 'scripts', 'package.json'])
+    cpSync(join(root, part), join(copy, part), { recursive: true });
+  symlinkSync(join(root, 'node_modules'), join(copy, 'node_modules'));
+  return copy;
+}
+
+/** True when the specs of the files named notice what was changed. */
+function noticed(copy, specs) {
+  return new Promise((done) => {
+    const child = spawn(
+      process.execPath,
+      [
+        '--import',
+        'tsx',
+        join(root, 'node_modules/jasmine/bin/jasmine.js'),
+        '--config=jasmine.json',
+        '--fail-fast',
+        ...specs,
+      ],
+      { cwd: join(copy, 'packages/core'), stdio: 'ignore' },
+    );
+    const late = setTimeout(() => child.kill('SIGKILL'), PATIENCE);
+    child.on('exit', (code) => {
+      clearTimeout(late);
+      done(code !== 0);
+    });
+  });
+}
+
+const { values } = parseArgs({
+  options: {
+    changes: { type: 'string', default: '100' },
+    seed: { type: 'string', default: '1' },
+    folder: { type: 'string', default: '' },
+  },
+});
+installPackages();
+const folder = join(root, 'packages/core/src');
+const all = [...sources(folder)]
+  .map((path) => relative(folder, path))
+  .filter((file) => !LEFT_OUT.test(file) && file.startsWith(values.folder))
+  .flatMap((file) => changesOf(file, readFileSync(join(folder, file), 'utf8')));
+const random = numbers(Number(values.seed));
+const chosen = Array.from({ length: Number(values.changes) }, () => all[Math.floor(random() * all.length)]);
+say(`${chosen.length} of ${all.length} possible changes, seed ${values.seed}`);
+
+const survived = [];
+let tried = 0;
+const waiting = [...chosen];
+const lane = async () => {
+  const copy = copyOfCore();
+  try {
+    for (let change = waiting.shift(); change; change = waiting.shift()) {
+      const path = join(copy, 'packages/core/src', change.file);
+      const text = readFileSync(path, 'utf8');
+      writeFileSync(path, text.slice(0, change.from) + change.instead + text.slice(change.to));
+      // Its own folder's specs are the most likely to notice; only when they do not, all are asked.
+      const own = [...sources(join(copy, 'packages/core/spec'))]
+        .map((p) => relative(join(copy, 'packages/core'), p))
+        .filter((p) => p.endsWith('.spec.ts') && p.split(sep)[1] === change.file.split(sep)[0]);
+      const killed = (own.length > 0 && (await noticed(copy, own))) || (await noticed(copy, []));
+      writeFileSync(path, text);
+      tried += 1;
+      if (killed) continue;
+      survived.push(change);
+      const line = text.slice(0, change.from).split('\n').length;
+      say(
+        `survived: ${change.file}:${line}  ${text.slice(change.from, change.to)} → ${change.instead}   (${tried} tried)`,
+      );
+    }
+  } finally {
+    rmSync(copy, { recursive: true, force: true });
+  }
+};
+await Promise.all(Array.from({ length: Math.min(2, availableParallelism()) }, lane));
+const share = (tried - survived.length) / Math.max(1, tried);
+say(`\n${tried - survived.length} of ${tried} were noticed (${(100 * share).toFixed(0)} %); wanted: ${100 * WANTED} %`);
+process.exitCode = share >= WANTED ? 0 : 1;
