@@ -10,6 +10,7 @@ import {
   input,
   untracked,
   viewChild,
+  type ElementRef,
 } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatDialog } from '@angular/material/dialog';
@@ -34,6 +35,7 @@ import { FindingsList } from '../ui/findings-list';
 import { ViewToggle } from '../ui/view-toggle';
 import { StepText } from '../ui/step-text';
 import { Board } from './board';
+import { commandFor, COMMANDS, TOOL_SECTIONS, type Command, type DraftDesk } from './commands';
 import { DraftState } from './draft-state';
 import { KeysDialog } from './keys.dialog';
 import { LayingTools } from './laying-tools';
@@ -73,11 +75,11 @@ const ARROWS: Record<string, readonly [number, number]> = {
   styleUrl: './draft.scss',
   host: { '(document:keydown)': 'key($event)', '(document:keyup)': 'keyUp($event)' },
 })
-export class DraftPage {
-  protected readonly state = inject(DraftState);
-  protected readonly store = inject(BenchStore);
-  protected readonly tools = inject(LayingTools);
-  protected readonly stepTools = inject(StepTools);
+export class DraftPage implements DraftDesk {
+  readonly state = inject(DraftState);
+  readonly store = inject(BenchStore);
+  readonly tools = inject(LayingTools);
+  readonly stepTools = inject(StepTools);
   protected readonly layout = inject(LayoutService);
   protected readonly trace = inject(TraceService);
   private readonly dialog = inject(MatDialog);
@@ -85,12 +87,9 @@ export class DraftPage {
   private readonly hostMenu = viewChild.required('hosts', { read: MatMenuTrigger });
   /** From the address: an imported drawing whose weave is to be walked. */
   readonly walk = input<string>();
-  protected readonly layingTools = [
-    { kind: 'wrap', name: 'Wrap', key: 'T' },
-    { kind: 'retrace', name: 'Retrace', key: 'F' },
-    { kind: 'bight', name: 'Bight', key: 'G' },
-    { kind: 'twist', name: 'Twist', key: 'Q' },
-  ] as const;
+  private readonly photo = viewChild.required<ElementRef<HTMLInputElement>>('photo');
+  /** The tools by their sections, in the order of the row. */
+  protected readonly sections = TOOL_SECTIONS.map((section) => COMMANDS.filter((c) => c.button?.section === section));
   protected readonly findings = computed(() => this.store.findings());
   protected readonly line = computed(() => {
     const step = this.stepTools.shown();
@@ -134,7 +133,7 @@ export class DraftPage {
   }
   private walked = false;
 
-  protected reverse(): void {
+  reverse(): void {
     const rope = this.state.activeRope();
     if (rope && this.state.do({ kind: 'reverse', rope: rope.id }))
       this.state.message.set('The rope is reversed: its standing part and its end are exchanged.');
@@ -159,7 +158,7 @@ export class DraftPage {
   }
 
   /** Joins the ends of the rope in hand to a sling, or opens it. */
-  protected toggleClosed(): void {
+  toggleClosed(): void {
     const rope = this.state.activeRope();
     if (!rope) this.state.message.set('Lay a rope first.');
     else if (this.state.do({ kind: 'set-closed', rope: rope.id, closed: !rope.closed }))
@@ -169,7 +168,11 @@ export class DraftPage {
   }
 
   /** Tidies the figure, shown on its way; one undo takes it back. */
-  protected async tidy(tight = false): Promise<void> {
+  tidy(tight: boolean): void {
+    void this.tidying(tight);
+  }
+
+  private async tidying(tight: boolean): Promise<void> {
     const [knot, method] = [this.store.knot(), this.state.laid()];
     if (!knot || !method || method.figure.ropes.length === 0) {
       this.state.message.set('There is nothing to tidy yet.');
@@ -192,17 +195,17 @@ export class DraftPage {
       this.state.message.set(`${tight ? 'Drawn tight' : 'Tidied'}: every crossing is what it was. Z undoes it.`);
   }
 
-  protected showKeys(): void {
+  showKeys(): void {
     this.dialog.open(KeysDialog, { width: '1180px', maxWidth: '96vw' });
   }
 
-  protected nextView(): void {
+  nextView(): void {
     const at = VIEWS.findIndex((v) => v.view === this.state.view());
     this.state.view.set(VIEWS[(at + 1) % VIEWS.length]?.view ?? 'front');
   }
 
   /** From layout to layout. */
-  private nextLayout(): void {
+  nextLayout(): void {
     const count = this.state.layouts().length;
     if (count < 2) this.state.message.set('There is one layout. “Add …” below the steps lays the knot anew.');
     else this.state.takeLayout((this.state.layout() + 1) % count);
@@ -221,86 +224,68 @@ export class DraftPage {
   }
 
   protected key(event: KeyboardEvent): void {
-    if (this.dialog.openDialogs.length > 0 || isTyping(event.target)) return;
-    const control = event.ctrlKey || event.metaKey;
-    if (event.altKey || (control && !['z', 'y', 'Z'].includes(event.key))) return;
-    if (this.run(event, control)) event.preventDefault();
+    if (this.dialog.openDialogs.length > 0 || event.altKey || isTyping(event.target)) return;
+    if (this.run(event)) event.preventDefault();
   }
 
   /** Does what a key asks; tells whether it was one of ours. */
-  private run(event: KeyboardEvent, control: boolean): boolean {
-    const { state, store, tools } = this;
-    if (state.walking() && this.walkBy(event.key)) return true;
-    const arrow = ARROWS[event.key];
+  private run(event: KeyboardEvent): boolean {
+    const { state, tools } = this;
+    const control = event.ctrlKey || event.metaKey;
+    if (!control && state.walking() && this.walkBy(event.key)) return true;
+    const arrow = control ? undefined : ARROWS[event.key];
     if (arrow) {
       const size = event.shiftKey ? 0.25 : 1;
       state.nudge([arrow[0] * size, arrow[1] * size], this.board().middle());
       return true;
     }
-    // The board's keys, by what they do; Enter belongs to a button that has the focus.
-    const actions: Record<string, () => void> = {
-      l: () => this.take('lay'),
-      p: () => this.take('points'),
-      u: () => state.pressUnder(),
-      n: () => state.startNewRope(),
-      b: () => this.hostMenu().openMenu(),
-      a: () => state.toggleWeaving(),
-      d: () => void this.tidy(event.shiftKey),
-      j: () => this.toggleClosed(),
-      e: () => state.toggleEye(),
-      o: () => state.turnEnd(),
-      '+': () => this.larger(1),
-      '=': () => this.larger(1),
-      '-': () => this.larger(-1),
-      '0': () => this.board().fitAll(),
-      r: () => this.reverse(),
-      '[': () => state.stepPoint(-1),
-      ']': () => state.stepPoint(1),
-      i: () => state.insertPoint(),
-      t: () => tools.take('wrap'),
-      f: () => tools.take('retrace'),
-      g: () => tools.take('bight'),
-      q: () => tools.take('twist'),
-      k: () => state.toggleWalk(),
-      w: () => state.stepCrossing(event.shiftKey ? -1 : 1),
-      x: () => this.swapPointed(),
-      delete: () => state.removeChosen(),
-      backspace: () => state.removeChosen(),
-      z: () => (event.shiftKey ? store.redo() : store.undo()),
-      y: () => store.redo(),
-      h: () => state.placeHalt(),
-      ',': () => this.stepTools.showNext(-1),
-      '.': () => this.stepTools.showNext(1),
-      c: () => this.stepTools.callOut(),
-      s: () => this.stepTools.light(),
-      m: () => this.nextLayout(),
-      v: () => this.nextView(),
-      escape: () => this.letGo(),
-      '?': () => this.showKeys(),
-    };
+    // Enter belongs to a button that has the focus.
     if (event.key === 'Enter' && event.target instanceof Element && event.target.matches('svg.board, body')) {
       if (tools.kind() === null) state.layToCursor();
       else this.enter();
       return true;
     }
-    const action = control && event.key === 'y' ? actions.y : actions[event.key.toLowerCase()];
-    action?.();
-    return action !== undefined;
+    const command = commandFor(event);
+    if (command) this.does(command);
+    return command !== undefined;
+  }
+
+  private does(command: Command): void {
+    if (command.when?.(this) !== false) command.does(this);
+  }
+
+  /** A press on a tool's button. */
+  protected press(command: Command): void {
+    this.does(command);
+    // Under is held by its key; its button is tapped.
+    if (command.id === 'under') this.state.releaseUnder();
+  }
+
+  openHosts(): void {
+    this.hostMenu().openMenu();
+  }
+
+  choosePicture(): void {
+    this.photo().nativeElement.click();
+  }
+
+  wholeFigure(): void {
+    this.board().fitAll();
   }
 
   /** + and −: the chosen host thicker or thinner; else the board closer or farther off. */
-  private larger(way: 1 | -1): void {
+  larger(way: 1 | -1): void {
     if (this.state.chosen()?.kind === 'host') this.state.sizeHost(0.4 * way);
     else this.board().zoom(way === 1 ? 1.25 : 0.8);
   }
 
-  private take(tool: 'lay' | 'points'): void {
+  take(tool: 'lay' | 'points'): void {
     this.tools.put();
     this.state.tool.set(tool);
   }
 
   /** Esc: stops what goes on, puts the tool away, lets go of what is chosen. */
-  private letGo(): void {
+  letGo(): void {
     if (this.layout.share() !== undefined) this.layout.cancel();
     else if (this.tools.kind() !== null) this.tools.put();
     else this.state.clear();
@@ -334,7 +319,7 @@ export class DraftPage {
     return action !== undefined;
   }
 
-  protected swapPointed(): void {
+  swapPointed(): void {
     const pointed = this.state.pointed();
     if (pointed === null) this.state.message.set('Point at a crossing first (W goes from one to the next).');
     else this.state.swap(pointed);

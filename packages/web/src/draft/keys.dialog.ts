@@ -4,64 +4,7 @@
 import { ChangeDetectionStrategy, Component } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatDialogModule } from '@angular/material/dialog';
-
-const KEYS: readonly { readonly title: string; readonly keys: readonly (readonly [string, string])[] }[] = [
-  {
-    title: 'Laying',
-    keys: [
-      ['L', 'Lay: drag, or click point by point'],
-      ['U', 'Hold: the end passes under. Tap: stays so until tapped again'],
-      ['Arrows', 'Move the pencil by one diameter (Shift: a quarter)'],
-      ['Enter', 'Lay the end to the pencil'],
-      ['N', 'Begin a new rope'],
-      ['A', 'Weave: over and under by turns'],
-      ['B', 'Lay a host: spar, post, ring, carabiner, hook, hand'],
-      ['E', 'The loop at the chosen place is an eye, meant to stay'],
-      ['O', 'What the chosen end is: tail, standing part, running off'],
-      ['J', 'Join the ends to a sling, or open it'],
-      ['R', 'Reverse the rope in hand'],
-    ],
-  },
-  {
-    title: 'Tying',
-    keys: [
-      ['T', 'Wrap: turns round what is pressed on; again to change them'],
-      ['F', 'Retrace: follow a stretch at one rope’s distance'],
-      ['G', 'Bight: draw both legs at once'],
-      ['Q', 'Twist a part by half turns'],
-      ['Enter', 'Lay what the tool proposes'],
-      ['D  Shift D', 'Tidy: drawn evenly; tighten: drawn close, as it is dressed'],
-      ['+  −', 'Size of the chosen host; else closer, farther off'],
-      ['0', 'The whole figure (wheel, two fingers or middle button move the board)'],
-    ],
-  },
-  {
-    title: 'Mending',
-    keys: [
-      ['P', 'Points: move, add (press on the rope), remove'],
-      ['[  ]', 'Previous, next point; arrows move it'],
-      ['I', 'Insert a point after the chosen one'],
-      ['W', 'Next crossing (Shift: previous)'],
-      ['X', 'Swap the crossing pointed at'],
-      ['K', 'Weave walk: from crossing to crossing, O over, U under'],
-      ['Delete', 'Remove what is chosen'],
-      ['Z  Y', 'Undo, redo (Ctrl works too)'],
-    ],
-  },
-  {
-    title: 'Steps',
-    keys: [
-      ['H', 'Place a halt at the chosen place, or at the end'],
-      [',  .', 'Previous, next step'],
-      ['C', 'Call out what is pointed at, in the step shown'],
-      ['S', 'Light the stretch about the chosen place, or put it out'],
-      ['M', 'Next layout: open, dressed …'],
-      ['V', 'Front, back, left-handed'],
-      ['Esc', 'Let go: the whole figure'],
-      ['?', 'This sheet'],
-    ],
-  },
-];
+import { keySheet } from './commands';
 
 @Component({
   selector: 'ft-keys',
@@ -75,11 +18,11 @@ const KEYS: readonly { readonly title: string; readonly keys: readonly (readonly
           <section [class.under]="group.title === 'Steps'">
             <h3>{{ group.title }}</h3>
             <dl>
-              @for (k of group.keys; track k[0]) {
+              @for (k of group.keys; track $index) {
                 <dt>
-                  <span class="key">{{ k[0] }}</span>
+                  <span class="key">{{ k.shown }}</span>
                 </dt>
-                <dd>{{ k[1] }}</dd>
+                <dd>{{ k.says }}</dd>
               }
             </dl>
           </section>
@@ -126,5 +69,5 @@ const KEYS: readonly { readonly title: string; readonly keys: readonly (readonly
   `,
 })
 export class KeysDialog {
-  protected readonly groups = KEYS;
+  protected readonly groups = keySheet();
 }

@@ -1,0 +1,388 @@
+/**
+ * What can be done on the bench: one table that the tool buttons, the keys and the key sheet are made from.
+ */
+import type { BenchStore } from '../knot/bench-store';
+import type { DraftState } from './draft-state';
+import type { LayingTools } from './laying-tools';
+import type { StepTools } from './step-tools';
+
+/** What commands are done with: the bench's services, and what only its screen can do. */
+export interface DraftDesk {
+  readonly state: DraftState;
+  readonly store: BenchStore;
+  readonly tools: LayingTools;
+  readonly stepTools: StepTools;
+  take(tool: 'lay' | 'points'): void;
+  openHosts(): void;
+  choosePicture(): void;
+  tidy(tight: boolean): void;
+  reverse(): void;
+  toggleClosed(): void;
+  swapPointed(): void;
+  /** The chosen host thicker or thinner; else the board closer or farther off. */
+  larger(way: 1 | -1): void;
+  wholeFigure(): void;
+  nextLayout(): void;
+  nextView(): void;
+  letGo(): void;
+  showKeys(): void;
+}
+
+/** The headings of the key sheet. */
+export const COMMAND_GROUPS = ['Laying', 'Tying', 'Mending', 'Steps'] as const;
+export type CommandGroup = (typeof COMMAND_GROUPS)[number];
+
+/** The parts of the row of tools, in order. */
+export const TOOL_SECTIONS = ['hand', 'laying tools', 'things', 'back'] as const;
+export type ToolSection = (typeof TOOL_SECTIONS)[number];
+
+export interface Command {
+  readonly id: string;
+  /** Keys that do it, as the browser names them in lower case; `shift+` before those that want it. */
+  readonly keys: readonly string[];
+  /** How the key is written on its button and on the key sheet. */
+  readonly shown: string;
+  /** Its line on the key sheet; none where another command's line tells it. */
+  readonly says?: string;
+  readonly group?: CommandGroup;
+  /** Its button among the tools. */
+  readonly button?: { readonly name: string; readonly section: ToolSection };
+  /** Whether its button is shown pressed; absent where it is no switch. */
+  readonly on?: (desk: DraftDesk) => boolean;
+  /** When it can be done; absent: always. */
+  readonly when?: (desk: DraftDesk) => boolean;
+  readonly does: (desk: DraftDesk) => void;
+}
+
+const layingTool = (
+  kind: 'wrap' | 'retrace' | 'bight' | 'twist',
+  key: string,
+  name: string,
+  says: string,
+): Command => ({
+  id: kind,
+  keys: [key],
+  shown: key.toUpperCase(),
+  group: 'Tying',
+  says,
+  button: { name, section: 'laying tools' },
+  on: ({ tools }) => tools.kind() === kind,
+  does: ({ tools }) => tools.take(kind),
+});
+
+export const COMMANDS: readonly Command[] = [
+  {
+    id: 'lay',
+    keys: ['l'],
+    shown: 'L',
+    group: 'Laying',
+    says: 'Lay: drag, or click point by point',
+    button: { name: 'Lay', section: 'hand' },
+    on: ({ state, tools }) => state.tool() === 'lay' && !state.newRope() && tools.kind() === null,
+    does: (desk) => desk.take('lay'),
+  },
+  {
+    id: 'points',
+    keys: ['p'],
+    shown: 'P',
+    group: 'Mending',
+    says: 'Points: move, add (press on the rope), remove',
+    button: { name: 'Points', section: 'hand' },
+    on: ({ state, tools }) => state.tool() === 'points' && tools.kind() === null,
+    does: (desk) => desk.take('points'),
+  },
+  {
+    id: 'under',
+    keys: ['u'],
+    shown: 'U',
+    group: 'Laying',
+    says: 'Hold: the end passes under. Tap: stays so until tapped again',
+    button: { name: 'Under', section: 'hand' },
+    on: ({ state }) => state.under(),
+    does: ({ state }) => state.pressUnder(),
+  },
+  {
+    id: 'weave',
+    keys: ['a'],
+    shown: 'A',
+    group: 'Laying',
+    says: 'Weave: over and under by turns',
+    button: { name: 'Weave', section: 'hand' },
+    on: ({ state }) => state.weaving(),
+    does: ({ state }) => state.toggleWeaving(),
+  },
+  {
+    id: 'swap',
+    keys: ['x'],
+    shown: 'X',
+    group: 'Mending',
+    says: 'Swap the crossing pointed at',
+    button: { name: 'Swap', section: 'hand' },
+    does: (desk) => desk.swapPointed(),
+  },
+  {
+    id: 'walk',
+    keys: ['k'],
+    shown: 'K',
+    group: 'Mending',
+    says: 'Weave walk: from crossing to crossing, O over, U under',
+    button: { name: 'Walk', section: 'hand' },
+    on: ({ state }) => state.walking(),
+    does: ({ state }) => state.toggleWalk(),
+  },
+  layingTool('wrap', 't', 'Wrap', 'Wrap: turns round what is pressed on; again to change them'),
+  layingTool('retrace', 'f', 'Retrace', 'Retrace: follow a stretch at one rope’s distance'),
+  layingTool('bight', 'g', 'Bight', 'Bight: draw both legs at once'),
+  layingTool('twist', 'q', 'Twist', 'Twist a part by half turns'),
+  {
+    id: 'new-rope',
+    keys: ['n'],
+    shown: 'N',
+    group: 'Laying',
+    says: 'Begin a new rope',
+    button: { name: 'New rope', section: 'things' },
+    on: ({ state }) => state.newRope(),
+    does: ({ state }) => state.startNewRope(),
+  },
+  {
+    id: 'host',
+    keys: ['b'],
+    shown: 'B',
+    group: 'Laying',
+    says: 'Lay a host: spar, post, ring, carabiner, hook, hand',
+    button: { name: 'Host', section: 'things' },
+    does: (desk) => desk.openHosts(),
+  },
+  {
+    id: 'sling',
+    keys: ['j'],
+    shown: 'J',
+    group: 'Laying',
+    says: 'Join the ends to a sling, or open it',
+    button: { name: 'Sling', section: 'things' },
+    does: (desk) => desk.toggleClosed(),
+  },
+  {
+    id: 'eye',
+    keys: ['e'],
+    shown: 'E',
+    group: 'Laying',
+    says: 'The loop at the chosen place is an eye, meant to stay',
+    button: { name: 'Eye', section: 'things' },
+    does: ({ state }) => state.toggleEye(),
+  },
+  {
+    id: 'end',
+    keys: ['o'],
+    shown: 'O',
+    group: 'Laying',
+    says: 'What the chosen end is: tail, standing part, running off',
+    button: { name: 'End', section: 'things' },
+    does: ({ state }) => state.turnEnd(),
+  },
+  {
+    id: 'trace',
+    keys: [],
+    shown: 'photo',
+    button: { name: 'Trace', section: 'things' },
+    does: (desk) => desk.choosePicture(),
+  },
+  {
+    id: 'tidy',
+    keys: ['d'],
+    shown: 'D',
+    group: 'Tying',
+    says: 'Tidy: drawn evenly, every crossing kept',
+    button: { name: 'Tidy', section: 'things' },
+    does: (desk) => desk.tidy(false),
+  },
+  {
+    id: 'tighten',
+    keys: ['shift+d'],
+    shown: '⇧ D',
+    group: 'Tying',
+    says: 'Tighten: drawn close, as it is dressed',
+    button: { name: 'Tighten', section: 'things' },
+    does: (desk) => desk.tidy(true),
+  },
+  {
+    id: 'reverse',
+    keys: ['r'],
+    shown: 'R',
+    group: 'Laying',
+    says: 'Reverse the rope in hand',
+    button: { name: 'Reverse', section: 'things' },
+    does: (desk) => desk.reverse(),
+  },
+  {
+    id: 'remove',
+    keys: ['delete', 'backspace'],
+    shown: 'Del',
+    group: 'Mending',
+    says: 'Remove what is chosen',
+    button: { name: 'Remove', section: 'things' },
+    does: ({ state }) => state.removeChosen(),
+  },
+  {
+    id: 'undo',
+    keys: ['z', 'control+z'],
+    shown: 'Z',
+    group: 'Mending',
+    says: 'Undo (Ctrl works too)',
+    button: { name: 'Undo', section: 'back' },
+    when: ({ store }) => store.canUndo(),
+    does: ({ store }) => store.undo(),
+  },
+  {
+    id: 'redo',
+    keys: ['y', 'control+y', 'shift+z', 'control+shift+z'],
+    shown: 'Y',
+    group: 'Mending',
+    says: 'Redo',
+    button: { name: 'Redo', section: 'back' },
+    when: ({ store }) => store.canRedo(),
+    does: ({ store }) => store.redo(),
+  },
+  {
+    id: 'larger',
+    keys: ['+', '=', 'shift++'],
+    shown: '+  −',
+    group: 'Tying',
+    says: 'Size of the chosen host; else closer, farther off',
+    does: (desk) => desk.larger(1),
+  },
+  { id: 'smaller', keys: ['-'], shown: '−', does: (desk) => desk.larger(-1) },
+  {
+    id: 'whole-figure',
+    keys: ['0'],
+    shown: '0',
+    group: 'Tying',
+    says: 'The whole figure (wheel, two fingers or middle button move the board)',
+    does: (desk) => desk.wholeFigure(),
+  },
+  { id: 'point-back', keys: ['['], shown: '[', does: ({ state }) => state.stepPoint(-1) },
+  {
+    id: 'point-on',
+    keys: [']'],
+    shown: '[  ]',
+    group: 'Mending',
+    says: 'Previous, next point; arrows move it',
+    does: ({ state }) => state.stepPoint(1),
+  },
+  {
+    id: 'insert-point',
+    keys: ['i'],
+    shown: 'I',
+    group: 'Mending',
+    says: 'Insert a point after the chosen one',
+    does: ({ state }) => state.insertPoint(),
+  },
+  {
+    id: 'crossing-on',
+    keys: ['w'],
+    shown: 'W',
+    group: 'Mending',
+    says: 'Next crossing (Shift: previous)',
+    does: ({ state }) => state.stepCrossing(1),
+  },
+  { id: 'crossing-back', keys: ['shift+w'], shown: '⇧ W', does: ({ state }) => state.stepCrossing(-1) },
+  {
+    id: 'halt',
+    keys: ['h'],
+    shown: 'H',
+    group: 'Steps',
+    says: 'Place a halt at the chosen place, or at the end',
+    does: ({ state }) => state.placeHalt(),
+  },
+  { id: 'step-back', keys: [','], shown: ',', does: ({ stepTools }) => stepTools.showNext(-1) },
+  {
+    id: 'step-on',
+    keys: ['.'],
+    shown: ',  .',
+    group: 'Steps',
+    says: 'Previous, next step',
+    does: ({ stepTools }) => stepTools.showNext(1),
+  },
+  {
+    id: 'call-out',
+    keys: ['c'],
+    shown: 'C',
+    group: 'Steps',
+    says: 'Call out what is pointed at, in the step shown',
+    does: ({ stepTools }) => stepTools.callOut(),
+  },
+  {
+    id: 'light',
+    keys: ['s'],
+    shown: 'S',
+    group: 'Steps',
+    says: 'Light the stretch about the chosen place, or put it out',
+    does: ({ stepTools }) => stepTools.light(),
+  },
+  {
+    id: 'next-layout',
+    keys: ['m'],
+    shown: 'M',
+    group: 'Steps',
+    says: 'Next layout: open, dressed …',
+    does: (desk) => desk.nextLayout(),
+  },
+  {
+    id: 'next-view',
+    keys: ['v'],
+    shown: 'V',
+    group: 'Steps',
+    says: 'Front, back, left-handed',
+    does: (desk) => desk.nextView(),
+  },
+  {
+    id: 'let-go',
+    keys: ['escape'],
+    shown: 'Esc',
+    group: 'Steps',
+    says: 'Let go: the whole figure',
+    does: (desk) => desk.letGo(),
+  },
+  {
+    id: 'keys',
+    keys: ['?', 'shift+?'],
+    shown: '?',
+    group: 'Steps',
+    says: 'This sheet',
+    does: (desk) => desk.showKeys(),
+  },
+];
+
+/** Keys that do something by what is in hand, not by themselves: on the key sheet beside the commands. */
+export const OTHER_KEYS: readonly { readonly group: CommandGroup; readonly shown: string; readonly says: string }[] = [
+  { group: 'Laying', shown: 'Arrows', says: 'Move the pencil by one diameter (Shift: a quarter)' },
+  { group: 'Laying', shown: 'Enter', says: 'Lay the end to the pencil' },
+  { group: 'Tying', shown: 'Enter', says: 'Lay what the tool proposes' },
+];
+
+const byKey = new Map(COMMANDS.flatMap((c) => c.keys.map((key) => [key, c] as const)));
+
+/** The command that a key asks for. Shift and Control count where a command is told apart by them, and else are let pass. */
+export function commandFor({
+  key,
+  shiftKey,
+  ctrlKey,
+  metaKey,
+}: Pick<KeyboardEvent, 'key' | 'shiftKey' | 'ctrlKey' | 'metaKey'>): Command | undefined {
+  const name = key.toLowerCase();
+  if (ctrlKey || metaKey) return byKey.get(`control+${shiftKey ? 'shift+' : ''}${name}`);
+  return (shiftKey ? byKey.get(`shift+${name}`) : undefined) ?? byKey.get(name);
+}
+
+/** The lines of the key sheet under each heading. */
+export const keySheet = (): readonly {
+  readonly title: CommandGroup;
+  readonly keys: readonly { readonly shown: string; readonly says: string }[];
+}[] =>
+  COMMAND_GROUPS.map((title) => ({
+    title,
+    keys: [
+      ...COMMANDS.flatMap(({ group, shown, says }) => (group === title && says !== undefined ? [{ shown, says }] : [])),
+      ...OTHER_KEYS.filter((k) => k.group === title),
+    ],
+  }));
