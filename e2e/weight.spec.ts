@@ -1,0 +1,60 @@
+/**
+ * What a first visit costs: every byte that comes over the wire, headers included, added up by the browser.
+ */
+import { expect, test, type Page } from '@playwright/test';
+import { signIn } from './support';
+
+/** Bytes received while something is done on a page that has nothing in its cache, and by which files. */
+async function received(page: Page, act: () => Promise<void>): Promise<{ bytes: number; files: string[] }> {
+  const browser = await page.context().newCDPSession(page);
+  await browser.send('Network.enable');
+  const names = new Map<string, string>();
+  const sizes = new Map<string, number>();
+  browser.on('Network.responseReceived', ({ requestId, response }) => names.set(requestId, response.url));
+  browser.on('Network.loadingFinished', ({ requestId, encodedDataLength }) => sizes.set(requestId, encodedDataLength));
+  await act();
+  await page.waitForLoadState('networkidle');
+  const files = [...sizes].map(([id, n]) => `${n} ${new URL(names.get(id) ?? page.url()).pathname}`);
+  return { bytes: [...sizes.values()].reduce((sum, n) => sum + n, 0), files };
+}
+
+/** Bounds in bytes: a little above what is sent today, so that growth is noticed. */
+const LEARNER_PAGE = 345_000;
+const SHELF = 450_000;
+
+test('a learner’s first page, with its step drawn, stays below its weight', async ({ page }) => {
+  const { bytes, files } = await received(page, async () => {
+    await page.goto('/learn/reef-knot');
+    await expect(page.locator('ft-lesson .player svg').first()).toBeVisible();
+  });
+  expect(bytes, files.join('\n')).toBeGreaterThan(20_000);
+  expect(bytes, files.join('\n')).toBeLessThanOrEqual(LEARNER_PAGE);
+});
+
+test('an author’s first shelf stays below its weight', async ({ page, browser }) => {
+  await signIn(page);
+  // Signed in, with nothing in the cache.
+  const context = await browser.newContext({ storageState: await page.context().storageState() });
+  const fresh = await context.newPage();
+  const { bytes, files } = await received(fresh, async () => {
+    await fresh.goto('/shelf');
+    await expect(fresh.locator('li.knot').first()).toBeVisible();
+  });
+  await context.close();
+  expect(bytes, files.join('\n')).toBeGreaterThan(20_000);
+  expect(bytes, files.join('\n')).toBeLessThanOrEqual(SHELF);
+});
+
+test('text is sent compressed, as the browser takes it', async ({ request, page }) => {
+  const sent = async (path: string, accept: string): Promise<string | undefined> =>
+    (await request.get(path, { headers: { 'Accept-Encoding': accept } })).headers()['content-encoding'];
+  await page.goto('/learn');
+  const script = await page.locator('script[src]').first().getAttribute('src');
+  for (const path of [`/${script ?? ''}`, '/learn', '/api/public/knots/reef-knot'])
+    expect([path, await sent(path, 'br, gzip'), await sent(path, 'gzip'), await sent(path, 'identity')]).toEqual([
+      path,
+      'br',
+      'gzip',
+      undefined,
+    ]);
+});
