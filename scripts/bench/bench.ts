@@ -75,6 +75,23 @@ function coreBench(): object {
       naiveMs: crossings <= 16 ? time(() => naiveBracket(code), crossings > 12 ? 1 : 3) : null,
     };
   });
+  // An alternating braid of five strands, closed: as wide at any length, its coefficients as long as they get.
+  const fiveStrands = (crossings: number): PdCode =>
+    braidClosure(
+      5,
+      Array.from({ length: crossings }, (_, i) => [1, -2, 3, -4][i % 4] ?? 1),
+    );
+  const wide = [44, 88, 200, 400].map((crossings) => {
+    const code = fiveStrands(crossings);
+    const ms = time(() => closedBracket(code));
+    const digits = Math.max(...closedBracket(code).coefficients.map((c) => String(c < 0n ? -c : c).length));
+    return { crossings, ms, digits };
+  });
+  const [short, long] = [wide[0], wide.at(-1)];
+  const growth =
+    short && long
+      ? Math.round((Math.log(long.ms / short.ms) / Math.log(long.crossings / short.crossings)) * 100) / 100
+      : 0;
   const edits = [20, 60, 120].map((wanted) => {
     const figure = springOf(wanted);
     const rope = figure.ropes[0]!;
@@ -95,7 +112,7 @@ function coreBench(): object {
       }, 9),
     };
   });
-  return { bracket, crossingsAfterEdit: edits };
+  return { bracket, fiveStrands: { wide, growthExponent: growth }, crossingsAfterEdit: edits };
 }
 
 const TYPES: Record<string, string> = {
