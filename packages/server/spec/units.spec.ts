@@ -1,3 +1,4 @@
+import { PART_OF_A_PAGE } from '../src/security.js';
 import { ROUTES } from '@foxtrail/contract';
 import { cautionsFor, methodFor, readKnot, stepsOf, stepText, WORKSHOP_WORDS, type KnotDocument } from '@foxtrail/core';
 import { hashPassword, passwordMatches } from '../src/accounts.js';
@@ -153,5 +154,14 @@ describe('the OpenAPI document', () => {
       expect(document.paths[r.path]?.[r.method]?.security.length)
         .withContext(r.path)
         .toBe(r.access === 'anyone' ? 0 : 1);
+  });
+});
+
+describe('the content policy', () => {
+  it('is carried by pages, workers and answers, and not by what is only part of a page', () => {
+    for (const part of ['/chunk-AB12CD34.js', '/styles-AB12CD34.css', '/media/font-AB12CD34.woff2', '/favicon.svg'])
+      expect(PART_OF_A_PAGE.test(part)).withContext(part).toBeTrue();
+    for (const whole of ['/', '/learn/reef-knot', '/worker-AB12CD34.js', '/api/session', '/api/knots/1/thumbnail.svg'])
+      expect(PART_OF_A_PAGE.test(whole)).withContext(whole).toBeFalse();
   });
 });
