@@ -2,7 +2,6 @@ import fc from 'fast-check';
 import {
   hostIsClosed,
   hostOf,
-  type Host,
   besidePlaces,
   crossingsOf,
   drawFigure,
@@ -33,7 +32,7 @@ describe('a drawing', () => {
           const under = passagesOf(figure, s.id).filter((p) => !p.over && !isPost(p.other.strand)).length;
           const runs = drawing.runs.filter((r) => r.strand === s.id);
           // Cut n times, a rope is n + 1 pieces and a ring n.
-          const ring = 'closed' in s ? s.closed : hostIsClosed(s as Host);
+          const ring = 'closed' in s ? s.closed : hostIsClosed(s);
           expect(runs.length).toBeGreaterThanOrEqual(ring ? Math.max(1, under) : under + 1);
           expect(runs.some((r) => r.clips.length > 0)).toBe(under > 0);
         }

@@ -20,6 +20,7 @@ import {
   windingAbout,
   writeKnot,
   EMPTY_ENTRY,
+  type BightLeader,
   type Crossing,
   type Edit,
   type Figure,
@@ -394,10 +395,10 @@ describe('A bight', () => {
     for (const at of [0.4, 0.9, 1.5, 2.6, 3.7]) {
       const done = changeMethod(methodFor(base), 0, { ...edit, at });
       if (!done.ok) throw new Error(done.reason);
-      const bight = done.value.leaders.find((l) => l.kind === 'bight');
+      const bight = done.value.leaders.find((l): l is BightLeader => l.kind === 'bight');
       expect(bight).withContext(`at ${at}`).toBeDefined();
       // Its two legs part where it was drawn out, and end side by side.
-      expect(bight!.kind === 'bight' && bight!.to - bight!.from).toBeGreaterThan(1);
+      expect(bight!.to - bight!.from).toBeGreaterThan(1);
     }
   });
   it('is a leader: drawn back the rope goes plainly from leg to leg, drawn out it is whole', () => {

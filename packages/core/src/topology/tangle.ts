@@ -166,7 +166,7 @@ interface FreeTail {
   readonly rope: string;
   readonly end: number;
   /** The end that it belongs to, and those that it belongs to where an eye has parted it from that: the nearest cuts first. */
-  readonly beside: readonly number[];
+  readonly beside: readonly [number, ...number[]];
 }
 
 /**
@@ -235,7 +235,7 @@ export function tangleOf(
     const here = now[diagram.vertices[tail.end]!.darts[0] as number] as number;
     const besideIt = (vertex: number): boolean =>
       diagram.vertices[vertex]!.darts.some((d) => reaches(diagram, cycles, now, here, now[d] as number));
-    const own = tail.beside.find(besideIt) ?? (tail.beside[0] as number);
+    const own = tail.beside.find(besideIt) ?? tail.beside[0];
     // Over: to the rim edge that goes on counterclockwise from its own end; under: to the one that comes before it.
     const inner = (): number => {
       const [next, , previous] = diagram.vertices[own]!.darts as [number, number, number];

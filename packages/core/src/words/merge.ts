@@ -2,7 +2,8 @@
  * Taking one glossary into another: what is new, what changes, and where names collide, so that a person decides those before anything is
  * written.
  */
-import { COLLISION_KINDS, type Resolution } from './collision.js';
+import type { COLLISION_KINDS } from './collision.js';
+import { type Resolution } from './collision.js';
 import { capital } from './inflect.js';
 import {
   GLOSSARY_LIMITS,
