@@ -345,7 +345,8 @@ export const PUBLIC_ROUTES = {
   step: route({
     method: 'get',
     path: '/api/public/knots/{slug}/steps/{step}.svg',
-    summary: 'One step; ?view=front, back or left',
+    summary: 'One step: its front, its back or its left-handed form',
+    query: z.object({ view: z.enum(['front', 'back', 'left']).default('front') }),
     media: 'image/svg+xml',
     access: 'anyone',
     refusals: [404],

@@ -60,24 +60,20 @@ type NamesIn<P extends string> = P extends `${string}{${infer N}}${infer Rest}` 
 export type ParametersOf<R extends Route> = {
   readonly [N in NamesIn<R['path']> & ParameterName]: z.output<(typeof PARAMETERS)[N]['type']>;
 };
+/** What a part of a route is before and after its type has read it; nothing where the route has no such part. */
+type Before<R extends Route, Part extends keyof Route> =
+  R extends Readonly<Record<Part, infer T extends z.ZodType>> ? z.input<T> : undefined;
+type After<R extends Route, Part extends keyof Route> =
+  R extends Readonly<Record<Part, infer T extends z.ZodType>> ? z.output<T> : undefined;
+
 /** What a client sends, and what the server makes of it. */
-export type BodySent<R extends Route> = R extends { readonly body: infer B extends z.ZodType } ? z.input<B> : undefined;
-export type BodyRead<R extends Route> = R extends { readonly body: infer B extends z.ZodType }
-  ? z.output<B>
-  : undefined;
-export type QuerySent<R extends Route> = R extends { readonly query: infer Q extends z.ZodType }
-  ? z.input<Q>
-  : undefined;
-export type QueryRead<R extends Route> = R extends { readonly query: infer Q extends z.ZodType }
-  ? z.output<Q>
-  : undefined;
+export type BodySent<R extends Route> = Before<R, 'body'>;
+export type BodyRead<R extends Route> = After<R, 'body'>;
+export type QuerySent<R extends Route> = Before<R, 'query'>;
+export type QueryRead<R extends Route> = After<R, 'query'>;
 /** What the server answers, and what a client makes of it. */
-export type AnswerSent<R extends Route> = R extends { readonly answer: infer A extends z.ZodType }
-  ? z.input<A>
-  : undefined;
-export type AnswerRead<R extends Route> = R extends { readonly answer: infer A extends z.ZodType }
-  ? z.output<A>
-  : undefined;
+export type AnswerSent<R extends Route> = Before<R, 'answer'>;
+export type AnswerRead<R extends Route> = After<R, 'answer'>;
 
 /** The names of the parameters of a path, in order. */
 export const parameterNames = (path: string): ParameterName[] =>

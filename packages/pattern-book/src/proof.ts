@@ -92,8 +92,8 @@ function* proofOfMethod(
   const piece = (part: ProofPart, found: Result<Omit<ProofPiece, 'part' | 'method'>>): ProofPiece =>
     found.ok ? { part, method, ...found.value } : { part, method, findings: [], declined: found };
   if (wanted.has('identity') || wanted.has('grade')) {
-    const identity = identityOf(knot);
     const classified = classOf(finishedFigure(knot.method));
+    const identity = identityOf(knot, classified);
     if (wanted.has('identity'))
       yield piece(
         'identity',
@@ -149,7 +149,7 @@ function* proofOfMethod(
 }
 
 /** What a knot's finished figure is: its keys, and the verdict on what it claims. */
-function identityOf(knot: KnotDocument): Result<Identity> {
+function identityOf(knot: KnotDocument, classified: Result<Classified>): Result<Identity> {
   const figure = finishedFigure(knot.method);
   const keys = keysOf(figure);
   if (!keys.ok) return keys;
@@ -157,7 +157,6 @@ function identityOf(knot: KnotDocument): Result<Identity> {
   const claimed = claim && { id: claim.id, name: claim.knot.name, figure: finishedFigure(claim.knot.method) };
   const verdict = verdictOf(figure, claimed, patternKeys());
   if (!verdict.ok) return verdict;
-  const classified = classOf(figure);
   return accept({
     keys: keys.value,
     verdict: verdict.value,

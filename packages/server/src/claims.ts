@@ -7,10 +7,17 @@
  */
 import { randomUUID } from 'node:crypto';
 import type pg from 'pg';
+import type { Logger } from 'pino';
 import type { Queryable } from './database.js';
 
 /** Told of what failed, and of which piece where it was one. */
 export type Failed = (error: unknown, id?: string) => void;
+
+/** Tells the log: `what` was not done. */
+export const logged =
+  (log: Logger, what: string): Failed =>
+  (error, id) =>
+    log.error({ error: String(error), id }, what);
 
 export interface Task {
   /** What its claims are called. */

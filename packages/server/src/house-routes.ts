@@ -5,6 +5,7 @@ import { HOUSE_ROUTES, type Account, type Session } from '@foxtrail/contract';
 import type { Router } from 'express';
 import { accountOf, SESSION_DAYS, signIn, signOut } from './accounts.js';
 import type { AppOptions } from './app.js';
+import { logged } from './claims.js';
 import { DEMO_SIGN_INS } from './demo.js';
 import { changeHouse, house } from './house.js';
 import { countStale, leftToCount } from './recount.js';
@@ -42,7 +43,7 @@ export function houseRoutes({ pool, log, version }: AppOptions): Router {
   });
   desk.serve(HOUSE_ROUTES.change, async ({ body }) => {
     const changed = await changeHouse(pool, body);
-    void countStale(pool, (error, id) => log.error({ error: String(error), id }, 'findings not counted'));
+    void countStale(pool, logged(log, 'findings not counted'));
     return changed;
   });
   desk.serve(HOUSE_ROUTES.leftToCount, async () => ({ left: await leftToCount(pool) }));

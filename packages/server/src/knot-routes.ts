@@ -5,6 +5,7 @@ import { KNOT_ROUTES } from '@foxtrail/contract';
 import type { Router } from 'express';
 import type { AppOptions } from './app.js';
 import { listKnots } from './cards.js';
+import { logged } from './claims.js';
 import { clipFor, sendClip, storeClip } from './clips.js';
 import { listLike, matchesOf } from './identity.js';
 import { createKnot, duplicateKnot, getKnot, leftHandedKnot, saveKnot, setArchived } from './knots.js';
@@ -44,7 +45,7 @@ export function knotRoutes({ pool, log }: AppOptions): Router {
         'Send its ETag as If-Match.',
       );
     const card = await saveKnot(pool, account, id, Number(match[1]), body.document);
-    void tryStale(pool, (error) => log.error({ error: String(error) }, 'kin not tried'));
+    void tryStale(pool, logged(log, 'kin not tried'));
     res.setHeader('ETag', `"${card.revision}"`);
     return { card };
   });

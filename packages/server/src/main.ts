@@ -7,6 +7,7 @@ import type pg from 'pg';
 import { pino } from 'pino';
 import { ensureAccount } from './accounts.js';
 import { createApp } from './app.js';
+import { logged } from './claims.js';
 import { migrate, openPool } from './database.js';
 import { DEMO_SIGN_INS, loadDemo } from './demo.js';
 import { signUnsigned } from './identity.js';
@@ -41,8 +42,8 @@ async function main(): Promise<void> {
     ...(env.WEB_FOLDER === undefined ? {} : { webFolder: env.WEB_FOLDER }),
   });
   const background = (): void => {
-    void tryStale(pool, (error, id) => log.error({ error: String(error), id }, 'kin not tried'));
-    void countStale(pool, (error, id) => log.error({ error: String(error), id }, 'findings not counted'));
+    void tryStale(pool, logged(log, 'kin not tried'));
+    void countStale(pool, logged(log, 'findings not counted'));
   };
   let sweep: NodeJS.Timeout | undefined;
   const server = app.listen(Number(env.PORT ?? 0), env.HOST ?? '127.0.0.1', (error) => {

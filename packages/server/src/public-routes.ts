@@ -4,13 +4,12 @@
 import { PUBLIC_ROUTES } from '@foxtrail/contract';
 import { figureJsonSchema, numberOf, stepsOf, type View } from '@foxtrail/core';
 import type { Router } from 'express';
-import * as z from 'zod';
 import type { AppOptions } from './app.js';
 import { clipFor, sendClip } from './clips.js';
 import { house, housePractice } from './house.js';
 import { openApi } from './openapi.js';
 import { captions, sendSvg, sheetSvg, stepSvg } from './pictures.js';
-import { HttpProblem, notFound } from './problem.js';
+import { notFound } from './problem.js';
 import { listPublished, publicKnot, publishedKnot } from './publications.js';
 import { readSaved } from './revisions.js';
 import { Desk } from './serve.js';
@@ -39,17 +38,14 @@ export function publicRoutes({ pool }: AppOptions): Router {
     const knot = readSaved(document);
     sendSvg(res, sheetSvg(knot, await vocabularyOfKnot(pool, knot.entry)), `${slug}-sheet.svg`);
   });
-  desk.send(PUBLIC_ROUTES.step, async ({ parameters: { slug, step: name }, req, res }) => {
+  desk.send(PUBLIC_ROUTES.step, async ({ parameters: { slug, step: name }, query: { view }, res }) => {
     const { document } = await publishedKnot(pool, slug);
     const knot = readSaved(document);
     const count = stepsOf(knot.method).length;
     const step = name === 'last' ? count : /^\d+$/.test(name) ? Number(name) : NaN;
     if (!(step >= 1 && step <= count)) throw notFound('step');
-    const view = z.enum(['front', 'back', 'left']).default('front').safeParse(req.query.view);
-    if (!view.success)
-      throw new HttpProblem(400, 'refused', 'view', 'There is no such view.', 'Ask for front, back or left.');
     const words = await vocabularyOfKnot(pool, knot.entry);
-    sendSvg(res, stepSvg(knot, step - 1, view.data, words), `${slug}-step-${step}${SUFFIX[view.data]}.svg`);
+    sendSvg(res, stepSvg(knot, step - 1, view, words), `${slug}-step-${step}${SUFFIX[view]}.svg`);
   });
   desk.send(PUBLIC_ROUTES.captions, async ({ parameters: { slug }, res }) => {
     const { document, knotId, revision } = await publishedKnot(pool, slug);

@@ -28,34 +28,13 @@ import {
   type Point,
   type Rope,
 } from '../../src/index.js';
-import { oneRope, rope } from '../support/figures.js';
-
-const EMPTY: Figure = { ropes: [], hosts: [] };
-
-/** Edits one after the other; a refusal fails the spec. */
-const go = (figure: Figure, ...edits: readonly Edit[]): Figure =>
-  edits.reduce((f, e) => {
-    const done = applyEdit(f, e);
-    if (!done.ok) throw new Error(`${e.kind}: ${done.place}: ${done.reason}`);
-    return done.value.figure;
-  }, figure);
+import { EMPTY, go, oneRope, rope, SPAR } from '../support/figures.js';
 
 const refusal = (figure: Figure, edit: Edit): string => {
   const done = applyEdit(figure, edit);
   return done.ok ? 'done' : done.reason;
 };
 
-const bar: Edit = {
-  kind: 'add-host',
-  host: {
-    id: 'spar',
-    kind: 'spar',
-    points: [
-      [-40, 0],
-      [40, 0],
-    ],
-  },
-};
 const coming: Edit = {
   kind: 'add-rope',
   rope: rope('a', [
@@ -63,7 +42,7 @@ const coming: Edit = {
     [-2, 6],
   ]),
 };
-const onSpar = go(EMPTY, bar, coming);
+const onSpar = go(EMPTY, SPAR, coming);
 const away: Edit = {
   kind: 'lay',
   rope: 'a',
@@ -361,7 +340,7 @@ describe('A weave', () => {
 });
 
 describe('A bight', () => {
-  const base = go(EMPTY, bar, {
+  const base = go(EMPTY, SPAR, {
     kind: 'add-rope',
     rope: rope('a', [
       [-20, 10],

@@ -18,7 +18,7 @@ import {
   type Figure,
   type Method,
 } from '../../src/index.js';
-import { rope } from '../support/figures.js';
+import { go, rope } from '../support/figures.js';
 
 const SPAR = {
   id: 's',
@@ -28,12 +28,6 @@ const SPAR = {
     [60, 0],
   ] as [number, number][],
 };
-const go = (figure: Figure, edit: Edit): Figure => {
-  const done = applyEdit(figure, edit);
-  if (!done.ok) throw new Error(`${done.place}: ${done.reason}`);
-  return done.value.figure;
-};
-
 /** A rope along a spar, a bight drawn out of it toward the spar, and where its legs are. */
 function drawn(): Method {
   const figure: Figure = {

@@ -5,6 +5,7 @@ import fc from 'fast-check';
 import { DisjointSets } from '../../src/ground/disjoint-sets.js';
 import { readFileSync, readdirSync } from 'node:fs';
 import {
+  applyEdit,
   changeMethod,
   crossingsOf,
   curveOf,
@@ -14,6 +15,7 @@ import {
   readKnotText,
   tangleOf,
   weaveFigure,
+  type Edit,
   type Figure,
   type Host,
   type KnotDocument,
@@ -46,6 +48,29 @@ export function openKnot(file: string): KnotDocument {
   const { name: _name, ...method } = done.ok ? done.value : knot.method;
   return { ...knot, method };
 }
+
+export const EMPTY: Figure = { ropes: [], hosts: [] };
+
+/** A figure after edits, one after the other, that must all be taken. */
+export const go = (figure: Figure, ...edits: readonly Edit[]): Figure =>
+  edits.reduce((f, e) => {
+    const done = applyEdit(f, e);
+    if (!done.ok) throw new Error(`${e.kind}: ${done.place}: ${done.reason}`);
+    return done.value.figure;
+  }, figure);
+
+/** A spar across the board. */
+export const SPAR: Edit = {
+  kind: 'add-host',
+  host: {
+    id: 'spar',
+    kind: 'spar',
+    points: [
+      [-40, 0],
+      [40, 0],
+    ],
+  },
+};
 
 export const demoFiles = readdirSync(demoFolder).filter((f) => f.endsWith('.json'));
 
@@ -103,7 +128,7 @@ const points = (least: number, most: number): fc.Arbitrary<Point[]> =>
     .filter((list) => list.every((p, i) => i === 0 || Math.hypot(p[0] - list[i - 1]![0], p[1] - list[i - 1]![1]) > 1));
 
 /** Hosts of every kind, each where ropes laid anyhow are likely to meet it. */
-const HOSTS: readonly Host[] = [
+export const HOSTS: readonly Host[] = [
   {
     id: 'spar',
     kind: 'spar',

@@ -17,10 +17,9 @@ import {
   signatureOf,
   weaveFigure,
   type Figure,
-  type Host,
   type LiftSide,
 } from '../../src/index.js';
-import { anyFigure, isReadable, demoFiles, demoKnot, oneRope, rope, throughRope } from '../support/figures.js';
+import { anyFigure, isReadable, demoFiles, demoKnot, HOSTS, oneRope, rope, throughRope } from '../support/figures.js';
 
 interface Expected {
   readonly lifts: Record<string, LiftSide>;
@@ -69,16 +68,7 @@ describe('skein vectors worked out independently', () => {
 describe('a rope parted by its eye', () => {
   it('has its tail lifted beside the cut that it comes from', () => {
     // The eye lies before all crossings: what comes before it is a rope by itself.
-    const ring: Host = {
-      id: 'ring',
-      kind: 'ring',
-      points: [
-        [0.3, -4.1],
-        [4.2, 0.2],
-        [0.1, 4.3],
-        [-4.4, 0.1],
-      ],
-    };
+    const ring = HOSTS.find((h) => h.kind === 'ring')!;
     const into = rope('a', [
       [-30, 0.3],
       [-12, 0.2],

@@ -1,40 +1,19 @@
 import {
-  applyEdit,
   composeStep,
   contradictionsOf,
   lastAt,
   methodFor,
   mirror,
   WORKSHOP_WORDS,
-  type Edit,
   type Figure,
   type Method,
   type Point,
 } from '../../src/index.js';
-import { edited, rope } from '../support/figures.js';
-
-const EMPTY: Figure = { ropes: [], hosts: [] };
-const go = (figure: Figure, ...edits: readonly Edit[]): Figure =>
-  edits.reduce((f, e) => {
-    const done = applyEdit(f, e);
-    if (!done.ok) throw new Error(`${e.kind}: ${done.reason}`);
-    return done.value.figure;
-  }, figure);
-const BAR: Edit = {
-  kind: 'add-host',
-  host: {
-    id: 'spar',
-    kind: 'spar',
-    points: [
-      [-40, 0],
-      [40, 0],
-    ],
-  },
-};
+import { edited, EMPTY, go, rope, SPAR } from '../support/figures.js';
 
 /** A rope that crosses a spar, and is then wound round it so often, on or back. */
 const wound = (turns: number, direction: 'on' | 'back'): { method: Method; from: number } => {
-  const led = go(EMPTY, BAR, {
+  const led = go(EMPTY, SPAR, {
     kind: 'add-rope',
     rope: rope('a', [
       [-2, 20],
