@@ -1,6 +1,6 @@
 import * as laurent from '../../src/topology/laurent.js';
 import fc from 'fast-check';
-import { closedBracket, pdJones, pdSigns, sayJones } from '../../src/index.js';
+import { closedBracket, pdJones, pdSigns, sayJones, type PdCode } from '../../src/index.js';
 import { braidClosure, inT, naiveBracket, TABLE } from '../support/diagrams.js';
 
 const word = fc.integer({ min: 2, max: 4 }).chain((strands) =>
@@ -213,6 +213,19 @@ describe('the Kauffman bracket by the frontier method', () => {
     );
     expect(long.coefficients.some((c) => c > 2n ** 100n || -c > 2n ** 100n)).toBeTrue();
     expect(long.coefficients.reduce((a, b) => a + b)).toBe(1n);
+  });
+
+  it('expands a long narrow braid, and says of one of twenty strands that it is too interwoven', () => {
+    const alternating = (strands: number, crossings: number): PdCode =>
+      braidClosure(
+        strands,
+        Array.from({ length: crossings }, (_, i) => ((i % (strands - 1)) + 1) * (i % 2 === 0 ? 1 : -1)),
+      );
+    expect(closedBracket(alternating(5, 400)).coefficients.length).toBeGreaterThan(400);
+    expect(() => closedBracket(alternating(20, 20 * 19))).toThrowError(
+      laurent.TooWide,
+      /380 crossings are so interwoven/,
+    );
   });
 
   it('does forty crossings', () => {

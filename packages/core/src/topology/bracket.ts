@@ -169,7 +169,7 @@ function planOf(crossings: readonly CrossingEdges[], rim: ReadonlySet<number>): 
       }
     }
     pairings += next.length;
-    const passes = moduliFor(Math.max(...next.map((s) => s.size)));
+    const passes = moduliFor(largest(next, (s) => s.size));
     if (effort * passes + pairings * PAIRING_EFFORT > EFFORT_LIMIT)
       throw new TooWide(
         `Its ${crossings.length} crossings are so interwoven that expanding them would take too long: ${next.length} pairings of ${nodes.length} strands are open at once.`,
@@ -177,13 +177,17 @@ function planOf(crossings: readonly CrossingEdges[], rim: ReadonlySet<number>): 
     const at = new Int32Array(next.length + 1);
     next.forEach((s, i) => (at[i + 1] = (at[i] as number) + (s.high - s.low) / 4 + 1));
     layer = { at, low: Int32Array.from(next, (s) => s.low) };
-    steps.push({ moves, layer, gain: Math.max(...next.map((s) => s.inflow)) });
+    steps.push({ moves, layer, gain: largest(next, (s) => s.inflow) });
     loose = nodes.map((node) => (node < count ? loose[node] : edges[node - count - 4]) as number);
     mates = next.map((s) => s.mates);
     sizes = next.map((s) => s.size);
   }
-  return { steps, mates, loose, bits: Math.max(...sizes) };
+  return { steps, mates, loose, bits: largest(sizes, (bits) => bits) };
 }
+
+/** The largest of what things have; there may be more of them than a call takes arguments. */
+const largest = <T>(things: readonly T[], of: (thing: T) => number): number =>
+  things.reduce((most, thing) => Math.max(most, of(thing)), -Infinity);
 
 /** log₂(2^a + 2^b). */
 const addBits = (a: number, b: number): number => Math.max(a, b) + Math.log2(1 + 2 ** -Math.abs(a - b));
