@@ -128,11 +128,27 @@ function noteSvg(note: Note, look: Look, outlines?: Outlines): string {
   );
 }
 
+/** The numbers of the crossings, each on its disc. */
+function numbersSvg(drawing: Drawing, look: Look, outlines?: Outlines): string {
+  const number = (crossing: number, [x, y]: readonly [number, number]): string => {
+    if (!outlines)
+      return `<text x="${num(x)}" y="${num(y + 0.36)}" font-size="1" font-weight="700" text-anchor="middle" fill="${look.labelText}">${crossing}</text>`;
+    const { path, width } = outlines(String(crossing));
+    return `<path transform="translate(${num(x - width / 2)} ${num(y + 0.36)})" d="${path}" fill="${look.labelText}"/>`;
+  };
+  return drawing.labels
+    .map(
+      ({ crossing, point }) =>
+        `<g class="waymark"><circle cx="${num(point[0])}" cy="${num(point[1])}" r="0.68" fill="${look.label}" stroke="${look.ink}" stroke-width="0.09"/>${number(crossing, point)}</g>`,
+    )
+    .join('');
+}
+
 /**
- * The same as `svgBody` without numbers, in pieces that each stand alone and are painted in order: while a point is dragged most of
+ * The same as `svgBody`, with its numbers or without, in pieces that each stand alone and are painted in order: while a point is dragged most of
  * them stay as they are, so a page need only renew those that have changed.
  */
-export function svgPieces(drawing: Drawing, look: Look, prefix: string, box: Box): string[] {
+export function svgPieces(drawing: Drawing, look: Look, prefix: string, box: Box, numbered = true): string[] {
   const run = (r: Run, i: number): string => {
     const ids = r.clips.map((_, k) => `${prefix}${i}-${k}`);
     const defs = r.clips
@@ -152,6 +168,7 @@ export function svgPieces(drawing: Drawing, look: Look, prefix: string, box: Box
     drawing.tips.map((t) => tipSvg(t, look)).join(''),
     ghostSvg(drawing, look),
     arrowSvg(drawing, look),
+    numbered ? numbersSvg(drawing, look) : '',
     drawing.notes.map((n) => noteSvg(n, look)).join(''),
   ];
 }
@@ -182,19 +199,7 @@ export function svgBody(drawing: Drawing, look: Look, prefix: string, box: Box, 
       })
       .join('');
   };
-  const number = (crossing: number, [x, y]: readonly [number, number]): string => {
-    if (!outlines)
-      return `<text x="${num(x)}" y="${num(y + 0.36)}" font-size="1" font-weight="700" text-anchor="middle" fill="${look.labelText}">${crossing}</text>`;
-    const { path, width } = outlines(String(crossing));
-    return `<path transform="translate(${num(x - width / 2)} ${num(y + 0.36)})" d="${path}" fill="${look.labelText}"/>`;
-  };
-  const labels = drawing.labels
-    .map(
-      ({ crossing, point }) =>
-        `<g class="waymark"><circle cx="${num(point[0])}" cy="${num(point[1])}" r="0.68" fill="${look.label}" stroke="${look.ink}" stroke-width="0.09"/>${number(crossing, point)}</g>`,
-    )
-    .join('');
-  return `<defs>${defs}</defs><g class="hosts" fill="none">${runs('host')}${hostMarks(drawing, look)}</g><g class="ropes" fill="none" stroke-linejoin="round">${litSvg(drawing, look)}${runs('rope')}${drawing.tips.map((t) => tipSvg(t, look)).join('')}${ghostSvg(drawing, look)}</g>${arrowSvg(drawing, look)}${labels}${drawing.notes.map((n) => noteSvg(n, look, outlines)).join('')}`;
+  return `<defs>${defs}</defs><g class="hosts" fill="none">${runs('host')}${hostMarks(drawing, look)}</g><g class="ropes" fill="none" stroke-linejoin="round">${litSvg(drawing, look)}${runs('rope')}${drawing.tips.map((t) => tipSvg(t, look)).join('')}${ghostSvg(drawing, look)}</g>${arrowSvg(drawing, look)}${numbersSvg(drawing, look, outlines)}${drawing.notes.map((n) => noteSvg(n, look, outlines)).join('')}`;
 }
 
 /** A whole SVG document. */

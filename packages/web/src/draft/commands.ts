@@ -3,8 +3,13 @@
  */
 import type { BenchStore } from '../knot/bench-store';
 import type { DraftState } from './draft-state';
+import type { Handling } from './handling';
+import type { Laying } from './laying';
 import type { LayingTools } from './laying-tools';
 import type { StepTools } from './step-tools';
+import type { Tidying } from './tidying';
+import type { UnderKey } from './under-key';
+import type { WeaveWalk } from './weave-walk';
 
 /** What commands are done with: the bench's services, and what only its screen can do. */
 export interface DraftDesk {
@@ -12,18 +17,17 @@ export interface DraftDesk {
   readonly store: BenchStore;
   readonly tools: LayingTools;
   readonly stepTools: StepTools;
+  readonly laying: Laying;
+  readonly underKey: UnderKey;
+  readonly handling: Handling;
+  readonly weaveWalk: WeaveWalk;
+  readonly tidying: Tidying;
   take(tool: 'lay' | 'points'): void;
   openHosts(): void;
   choosePicture(): void;
-  tidy(tight: boolean): void;
-  reverse(): void;
-  toggleClosed(): void;
-  swapPointed(): void;
   /** The chosen host thicker or thinner; else the board closer or farther off. */
   larger(way: 1 | -1): void;
   wholeFigure(): void;
-  nextLayout(): void;
-  nextView(): void;
   letGo(): void;
   showKeys(): void;
 }
@@ -98,8 +102,8 @@ export const COMMANDS: readonly Command[] = [
     group: 'Laying',
     says: 'Hold: the end passes under. Tap: stays so until tapped again',
     button: { name: 'Under', section: 'hand' },
-    on: ({ state }) => state.under(),
-    does: ({ state }) => state.pressUnder(),
+    on: ({ underKey }) => underKey.under(),
+    does: ({ underKey }) => underKey.press(),
   },
   {
     id: 'weave',
@@ -108,8 +112,8 @@ export const COMMANDS: readonly Command[] = [
     group: 'Laying',
     says: 'Weave: over and under by turns',
     button: { name: 'Weave', section: 'hand' },
-    on: ({ state }) => state.weaving(),
-    does: ({ state }) => state.toggleWeaving(),
+    on: ({ underKey }) => underKey.weaving(),
+    does: ({ underKey }) => underKey.toggleWeaving(),
   },
   {
     id: 'swap',
@@ -118,7 +122,7 @@ export const COMMANDS: readonly Command[] = [
     group: 'Mending',
     says: 'Swap the crossing pointed at',
     button: { name: 'Swap', section: 'hand' },
-    does: (desk) => desk.swapPointed(),
+    does: ({ handling }) => handling.swapPointed(),
   },
   {
     id: 'walk',
@@ -128,7 +132,7 @@ export const COMMANDS: readonly Command[] = [
     says: 'Weave walk: from crossing to crossing, O over, U under',
     button: { name: 'Walk', section: 'hand' },
     on: ({ state }) => state.walking(),
-    does: ({ state }) => state.toggleWalk(),
+    does: ({ weaveWalk }) => weaveWalk.toggle(),
   },
   layingTool('wrap', 't', 'Wrap', 'Wrap: turns round what is pressed on; again to change them'),
   layingTool('retrace', 'f', 'Retrace', 'Retrace: follow a stretch at one rope’s distance'),
@@ -142,7 +146,7 @@ export const COMMANDS: readonly Command[] = [
     says: 'Begin a new rope',
     button: { name: 'New rope', section: 'things' },
     on: ({ state }) => state.newRope(),
-    does: ({ state }) => state.startNewRope(),
+    does: ({ laying }) => laying.startNewRope(),
   },
   {
     id: 'host',
@@ -160,7 +164,7 @@ export const COMMANDS: readonly Command[] = [
     group: 'Laying',
     says: 'Join the ends to a sling, or open it',
     button: { name: 'Sling', section: 'things' },
-    does: (desk) => desk.toggleClosed(),
+    does: ({ handling }) => handling.toggleClosed(),
   },
   {
     id: 'eye',
@@ -169,7 +173,7 @@ export const COMMANDS: readonly Command[] = [
     group: 'Laying',
     says: 'The loop at the chosen place is an eye, meant to stay',
     button: { name: 'Eye', section: 'things' },
-    does: ({ state }) => state.toggleEye(),
+    does: ({ handling }) => handling.toggleEye(),
   },
   {
     id: 'end',
@@ -178,7 +182,7 @@ export const COMMANDS: readonly Command[] = [
     group: 'Laying',
     says: 'What the chosen end is: tail, standing part, running off',
     button: { name: 'End', section: 'things' },
-    does: ({ state }) => state.turnEnd(),
+    does: ({ handling }) => handling.turnEnd(),
   },
   {
     id: 'trace',
@@ -194,7 +198,7 @@ export const COMMANDS: readonly Command[] = [
     group: 'Tying',
     says: 'Tidy: drawn evenly, every crossing kept',
     button: { name: 'Tidy', section: 'things' },
-    does: (desk) => desk.tidy(false),
+    does: ({ tidying }) => tidying.start(false),
   },
   {
     id: 'tighten',
@@ -203,7 +207,7 @@ export const COMMANDS: readonly Command[] = [
     group: 'Tying',
     says: 'Tighten: drawn close, as it is dressed',
     button: { name: 'Tighten', section: 'things' },
-    does: (desk) => desk.tidy(true),
+    does: ({ tidying }) => tidying.start(true),
   },
   {
     id: 'reverse',
@@ -212,7 +216,7 @@ export const COMMANDS: readonly Command[] = [
     group: 'Laying',
     says: 'Reverse the rope in hand',
     button: { name: 'Reverse', section: 'things' },
-    does: (desk) => desk.reverse(),
+    does: ({ handling }) => handling.reverse(),
   },
   {
     id: 'remove',
@@ -221,7 +225,7 @@ export const COMMANDS: readonly Command[] = [
     group: 'Mending',
     says: 'Remove what is chosen',
     button: { name: 'Remove', section: 'things' },
-    does: ({ state }) => state.removeChosen(),
+    does: ({ handling }) => handling.removeChosen(),
   },
   {
     id: 'undo',
@@ -260,14 +264,14 @@ export const COMMANDS: readonly Command[] = [
     says: 'The whole figure (wheel, two fingers or middle button move the board)',
     does: (desk) => desk.wholeFigure(),
   },
-  { id: 'point-back', keys: ['['], shown: '[', does: ({ state }) => state.stepPoint(-1) },
+  { id: 'point-back', keys: ['['], shown: '[', does: ({ handling }) => handling.stepPoint(-1) },
   {
     id: 'point-on',
     keys: [']'],
     shown: '[  ]',
     group: 'Mending',
     says: 'Previous, next point; arrows move it',
-    does: ({ state }) => state.stepPoint(1),
+    does: ({ handling }) => handling.stepPoint(1),
   },
   {
     id: 'insert-point',
@@ -275,7 +279,7 @@ export const COMMANDS: readonly Command[] = [
     shown: 'I',
     group: 'Mending',
     says: 'Insert a point after the chosen one',
-    does: ({ state }) => state.insertPoint(),
+    does: ({ handling }) => handling.insertPoint(),
   },
   {
     id: 'crossing-on',
@@ -283,16 +287,16 @@ export const COMMANDS: readonly Command[] = [
     shown: 'W',
     group: 'Mending',
     says: 'Next crossing (Shift: previous)',
-    does: ({ state }) => state.stepCrossing(1),
+    does: ({ handling }) => handling.stepCrossing(1),
   },
-  { id: 'crossing-back', keys: ['shift+w'], shown: '⇧ W', does: ({ state }) => state.stepCrossing(-1) },
+  { id: 'crossing-back', keys: ['shift+w'], shown: '⇧ W', does: ({ handling }) => handling.stepCrossing(-1) },
   {
     id: 'halt',
     keys: ['h'],
     shown: 'H',
     group: 'Steps',
     says: 'Place a halt at the chosen place, or at the end',
-    does: ({ state }) => state.placeHalt(),
+    does: ({ handling }) => handling.placeHalt(),
   },
   { id: 'step-back', keys: [','], shown: ',', does: ({ stepTools }) => stepTools.showNext(-1) },
   {
@@ -325,7 +329,7 @@ export const COMMANDS: readonly Command[] = [
     shown: 'M',
     group: 'Steps',
     says: 'Next layout: open, dressed …',
-    does: (desk) => desk.nextLayout(),
+    does: ({ state }) => state.nextLayout(),
   },
   {
     id: 'next-view',
@@ -333,7 +337,7 @@ export const COMMANDS: readonly Command[] = [
     shown: 'V',
     group: 'Steps',
     says: 'Front, back, left-handed',
-    does: (desk) => desk.nextView(),
+    does: ({ state }) => state.nextView(),
   },
   {
     id: 'let-go',

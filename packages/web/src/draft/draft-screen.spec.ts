@@ -4,24 +4,25 @@ import { lastAt, type Method } from '@foxtrail/core';
 import { BenchStore } from '../knot/bench-store';
 import { FakeBench } from '../testing/fake-bench';
 import { Icons } from '../ui/icons';
-import { Board } from './board';
+import { Board } from './board/board';
 import { DraftState } from './draft-state';
-import { LayingTools } from './laying-tools';
+import { DRAFT_SERVICES } from './draft-services';
+import { Handling } from './handling';
 import { Steps } from './steps';
-import { StepTools } from './step-tools';
-import { TraceService } from './trace';
 import { Trail } from './trail';
 
 describe('the Draft screen', () => {
   let bench: FakeBench;
   let state: DraftState;
+  let handling: Handling;
   beforeEach(() => {
     bench = new FakeBench();
     TestBed.configureTestingModule({
-      providers: [DraftState, LayingTools, StepTools, TraceService, { provide: BenchStore, useValue: bench }],
+      providers: [...DRAFT_SERVICES, { provide: BenchStore, useValue: bench }],
     });
     TestBed.inject(Icons);
     state = TestBed.inject(DraftState);
+    handling = TestBed.inject(Handling);
   });
 
   async function show<T>(type: Type<T>, width = 900, height = 500): Promise<[ComponentFixture<T>, HTMLElement]> {
@@ -244,7 +245,7 @@ describe('the Draft screen', () => {
     });
     it('follows the figure: a swapped crossing changes the text', async () => {
       const [fixture, element] = await show(Steps, 340);
-      state.swap(1);
+      handling.swap(1);
       await fixture.whenStable();
       expect(area(element, 0).value).toContain('underhand loop');
     });

@@ -16,34 +16,30 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatDialog } from '@angular/material/dialog';
 import { MatIconModule } from '@angular/material/icon';
 import { MatTooltipModule } from '@angular/material/tooltip';
-import {
-  blankKnot,
-  layoutsOf,
-  methodFor,
-  sayRefusal,
-  VIEWS,
-  writeKnot,
-  type Finding,
-  type HostKind,
-} from '@foxtrail/core';
+import { layoutsOf, type Finding, type HostKind } from '@foxtrail/core';
 import { MatMenuModule, MatMenuTrigger } from '@angular/material/menu';
 import { MatSliderModule } from '@angular/material/slider';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
-import { LayoutService } from '../data/layout';
 import { BenchStore } from '../knot/bench-store';
 import { FindingsList } from '../ui/findings-list';
 import { ViewToggle } from '../ui/view-toggle';
 import { StepText } from '../ui/step-text';
-import { Board } from './board';
+import { Board } from './board/board';
 import { commandFor, COMMANDS, TOOL_SECTIONS, type Command, type DraftDesk } from './commands';
 import { DraftState } from './draft-state';
+import { DRAFT_SERVICES } from './draft-services';
+import { Handling } from './handling';
 import { KeysDialog } from './keys.dialog';
+import { Laying } from './laying';
 import { LayingTools } from './laying-tools';
 import { StepTools } from './step-tools';
 import { Steps } from './steps';
+import { Tidying } from './tidying';
 import { TraceService } from './trace';
 import { ToolPanel } from './tool-panel';
 import { Trail } from './trail';
+import { UnderKey } from './under-key';
+import { WeaveWalk } from './weave-walk';
 
 const ARROWS: Record<string, readonly [number, number]> = {
   ArrowLeft: [-1, 0],
@@ -69,7 +65,7 @@ const ARROWS: Record<string, readonly [number, number]> = {
     MatProgressBarModule,
     MatSliderModule,
   ],
-  providers: [DraftState, LayingTools, StepTools, LayoutService, TraceService],
+  providers: DRAFT_SERVICES,
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './draft.html',
   styleUrl: './draft.scss',
@@ -80,7 +76,11 @@ export class DraftPage implements DraftDesk {
   readonly store = inject(BenchStore);
   readonly tools = inject(LayingTools);
   readonly stepTools = inject(StepTools);
-  protected readonly layout = inject(LayoutService);
+  readonly laying = inject(Laying);
+  readonly underKey = inject(UnderKey);
+  readonly handling = inject(Handling);
+  readonly weaveWalk = inject(WeaveWalk);
+  readonly tidying = inject(Tidying);
   protected readonly trace = inject(TraceService);
   private readonly dialog = inject(MatDialog);
   protected readonly board = viewChild.required(Board);
@@ -97,7 +97,7 @@ export class DraftPage implements DraftDesk {
   });
   protected readonly hint = computed(() => {
     if (!this.store.mayWrite()) return 'You may read this draft, not change it.';
-    if (this.state.doing() !== '') return this.state.doing();
+    if (this.laying.doing() !== '') return this.laying.doing();
     if (this.state.message() !== '') return this.state.message();
     if (this.state.view() !== 'front')
       return this.state.view() === 'back'
@@ -126,24 +126,18 @@ export class DraftPage implements DraftDesk {
     effect(() => {
       if (this.walk() === undefined || !this.store.method()) return;
       untracked(() => {
-        if (!this.walked && this.store.mayWrite()) this.state.toggleWalk();
+        if (!this.walked && this.store.mayWrite()) this.weaveWalk.toggle();
         this.walked = true;
       });
     });
   }
   private walked = false;
 
-  reverse(): void {
-    const rope = this.state.activeRope();
-    if (rope && this.state.do({ kind: 'reverse', rope: rope.id }))
-      this.state.message.set('The rope is reversed: its standing part and its end are exchanged.');
-  }
-
   protected readonly hostKinds: readonly HostKind[] = ['spar', 'post', 'ring', 'carabiner', 'hook', 'hand'];
   protected readonly hostName = (kind: HostKind): string => this.store.vocabulary().hosts[kind] ?? kind;
 
   protected addHost(kind: HostKind): void {
-    this.state.addHost(kind, this.state.figure().ropes.length === 0 ? [0, 0] : this.board().middle());
+    this.handling.addHost(kind, this.state.figure().ropes.length === 0 ? [0, 0] : this.board().camera.middle());
   }
 
   /** Lays a photograph, or a frame of a clip, under the board. */
@@ -151,64 +145,14 @@ export class DraftPage implements DraftDesk {
     const file = input.files?.[0];
     input.value = '';
     if (!file) return;
-    const trouble = await this.trace.lay(file, this.board().box());
+    const trouble = await this.trace.lay(file, this.board().camera.box());
     this.state.message.set(
       trouble || 'The picture lies under the board; it stays in this browser and is never published.',
     );
   }
 
-  /** Joins the ends of the rope in hand to a sling, or opens it. */
-  toggleClosed(): void {
-    const rope = this.state.activeRope();
-    if (!rope) this.state.message.set('Lay a rope first.');
-    else if (this.state.do({ kind: 'set-closed', rope: rope.id, closed: !rope.closed }))
-      this.state.message.set(
-        rope.closed ? 'The sling is opened where its trail begins.' : 'The ends are joined: it is a sling.',
-      );
-  }
-
-  /** Tidies the figure, shown on its way; one undo takes it back. */
-  tidy(tight: boolean): void {
-    void this.tidying(tight);
-  }
-
-  private async tidying(tight: boolean): Promise<void> {
-    const [knot, method] = [this.store.knot(), this.state.laid()];
-    if (!knot || !method || method.figure.ropes.length === 0) {
-      this.state.message.set('There is nothing to tidy yet.');
-      return;
-    }
-    this.tools.put();
-    this.state.clear();
-    this.state.message.set(`${tight ? 'Drawing tight' : 'Tidying'}: nothing passes through anything. Esc stops it.`);
-    const done = await this.layout.tidy(
-      writeKnot({ ...blankKnot(knot.name), method: methodFor(method.figure) }),
-      // Who wants less motion sees what comes of it, not the way there.
-      (figure) => (LESS_MOTION.matches ? undefined : this.state.showFigure(figure)),
-      tight,
-    );
-    this.state.endPreview();
-    if (!done) this.state.message.set('Tidying was stopped; the drawing is as it was.');
-    else if (!done.ok) this.state.message.set(sayRefusal(done));
-    else if (this.store.knot() !== knot) this.state.message.set('The drawing changed meanwhile, so it was not tidied.');
-    else if (this.state.do({ kind: 'redraw', ...done.value }))
-      this.state.message.set(`${tight ? 'Drawn tight' : 'Tidied'}: every crossing is what it was. Z undoes it.`);
-  }
-
   showKeys(): void {
     this.dialog.open(KeysDialog, { width: '1180px', maxWidth: '96vw' });
-  }
-
-  nextView(): void {
-    const at = VIEWS.findIndex((v) => v.view === this.state.view());
-    this.state.view.set(VIEWS[(at + 1) % VIEWS.length]?.view ?? 'front');
-  }
-
-  /** From layout to layout. */
-  nextLayout(): void {
-    const count = this.state.layouts().length;
-    if (count < 2) this.state.message.set('There is one layout. “Add …” below the steps lays the knot anew.');
-    else this.state.takeLayout((this.state.layout() + 1) % count);
   }
 
   protected pointAt(f: Finding): void {
@@ -236,12 +180,12 @@ export class DraftPage implements DraftDesk {
     const arrow = control ? undefined : ARROWS[event.key];
     if (arrow) {
       const size = event.shiftKey ? 0.25 : 1;
-      state.nudge([arrow[0] * size, arrow[1] * size], this.board().middle());
+      this.handling.nudge([arrow[0] * size, arrow[1] * size], this.board().camera.middle());
       return true;
     }
     // Enter belongs to a button that has the focus.
     if (event.key === 'Enter' && event.target instanceof Element && event.target.matches('svg.board, body')) {
-      if (tools.kind() === null) state.layToCursor();
+      if (tools.kind() === null) this.laying.layToCursor();
       else this.enter();
       return true;
     }
@@ -258,7 +202,7 @@ export class DraftPage implements DraftDesk {
   protected press(command: Command): void {
     this.does(command);
     // Under is held by its key; its button is tapped.
-    if (command.id === 'under') this.state.releaseUnder();
+    if (command.id === 'under') this.underKey.release();
   }
 
   openHosts(): void {
@@ -275,8 +219,8 @@ export class DraftPage implements DraftDesk {
 
   /** + and −: the chosen host thicker or thinner; else the board closer or farther off. */
   larger(way: 1 | -1): void {
-    if (this.state.chosen()?.kind === 'host') this.state.sizeHost(0.4 * way);
-    else this.board().zoom(way === 1 ? 1.25 : 0.8);
+    if (this.state.chosen()?.kind === 'host') this.handling.sizeHost(0.4 * way);
+    else this.board().camera.zoom(way === 1 ? 1.25 : 0.8);
   }
 
   take(tool: 'lay' | 'points'): void {
@@ -286,7 +230,7 @@ export class DraftPage implements DraftDesk {
 
   /** Esc: stops what goes on, puts the tool away, lets go of what is chosen. */
   letGo(): void {
-    if (this.layout.share() !== undefined) this.layout.cancel();
+    if (this.tidying.busy()) this.tidying.stop();
     else if (this.tools.kind() !== null) this.tools.put();
     else this.state.clear();
   }
@@ -301,36 +245,28 @@ export class DraftPage implements DraftDesk {
       tools.lay();
       return;
     }
-    tools.draw({ point: pencil, under: state.under() });
+    tools.draw({ point: pencil, under: this.underKey.under() });
     state.message.set('The bight goes there. Move the pencil on, or press Enter again to lay it.');
   }
 
   /** The keys of the weave walk; any other key does what it always does. */
   private walkBy(key: string): boolean {
     const keys: Record<string, () => void> = {
-      o: () => this.state.weave(true),
-      u: () => this.state.weave(false),
-      ArrowRight: () => this.state.stepWalk(1),
-      ArrowLeft: () => this.state.stepWalk(-1),
-      Escape: () => this.state.toggleWalk(),
+      o: () => this.weaveWalk.weave(true),
+      u: () => this.weaveWalk.weave(false),
+      ArrowRight: () => this.weaveWalk.go(1),
+      ArrowLeft: () => this.weaveWalk.go(-1),
+      Escape: () => this.weaveWalk.toggle(),
     };
     const action = keys[key] ?? keys[key.toLowerCase()];
     action?.();
     return action !== undefined;
   }
 
-  swapPointed(): void {
-    const pointed = this.state.pointed();
-    if (pointed === null) this.state.message.set('Point at a crossing first (W goes from one to the next).');
-    else this.state.swap(pointed);
-  }
-
   protected keyUp(event: KeyboardEvent): void {
-    if (event.key.toLowerCase() === 'u') this.state.releaseUnder();
+    if (event.key.toLowerCase() === 'u') this.underKey.release();
   }
 }
-
-const LESS_MOTION = matchMedia('(prefers-reduced-motion: reduce)');
 
 const isTyping = (target: EventTarget | null): boolean =>
   target instanceof Element && target.matches('input, textarea, select, [contenteditable]');

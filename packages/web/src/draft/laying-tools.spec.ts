@@ -14,6 +14,8 @@ import {
 import { BenchStore, type Doing } from '../knot/bench-store';
 import { Icons } from '../ui/icons';
 import { DraftState } from './draft-state';
+import { DRAFT_SERVICES } from './draft-services';
+import { Handling } from './handling';
 import { fitBight, LayingTools } from './laying-tools';
 import { ToolPanel } from './tool-panel';
 
@@ -30,6 +32,7 @@ describe('the laying tools', () => {
   const method = signal<Method>(methodFor({ ropes: [], hosts: [] }));
   let tools: LayingTools;
   let state: DraftState;
+  let handling: Handling;
   beforeEach(() => {
     method.set(
       methodFor({
@@ -52,9 +55,10 @@ describe('the laying tools', () => {
         return done;
       },
     };
-    TestBed.configureTestingModule({ providers: [DraftState, LayingTools, { provide: BenchStore, useValue: store }] });
+    TestBed.configureTestingModule({ providers: [...DRAFT_SERVICES, { provide: BenchStore, useValue: store }] });
     TestBed.inject(Icons);
     state = TestBed.inject(DraftState);
+    handling = TestBed.inject(Handling);
     tools = TestBed.inject(LayingTools);
   });
   const shown = (): number => {
@@ -196,21 +200,21 @@ describe('the laying tools', () => {
   });
   it('size and lay hosts of every kind', () => {
     for (const kind of ['post', 'ring', 'carabiner', 'hook', 'hand'] as const) {
-      state.addHost(kind, [8, 8]);
+      handling.addHost(kind, [8, 8]);
       expect(method().figure.hosts.at(-1)!.kind).toBe(kind);
-      state.sizeHost(1);
+      handling.sizeHost(1);
       expect(method().figure.hosts.at(-1)!.size).toBeGreaterThan(1);
-      state.removeChosen();
+      handling.removeChosen();
     }
     expect(method().figure.hosts.length).toBe(1);
   });
   it('declare a loop an eye, and take that back', () => {
-    state.toggleEye();
+    handling.toggleEye();
     expect(state.message()).toContain('Choose a place');
     state.chosen.set({ kind: 'place', place: { strand: 'a', at: 1 } });
-    state.toggleEye();
+    handling.toggleEye();
     expect(method().figure.ropes[0]!.eyes).toEqual([1]);
-    state.toggleEye();
+    handling.toggleEye();
     expect(method().figure.ropes[0]!.eyes).toEqual([]);
   });
 });

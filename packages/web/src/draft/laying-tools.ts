@@ -25,7 +25,8 @@ import {
   type TrailPosition,
   type Wrap,
 } from '@foxtrail/core';
-import { DraftState, type Chosen, type Sample } from './draft-state';
+import { DraftState, type Chosen } from './draft-state';
+import type { Sample } from './stroke';
 
 export type LayingTool = 'wrap' | 'retrace' | 'bight' | 'twist';
 

@@ -4,6 +4,7 @@ import { BenchStore } from '../knot/bench-store';
 import { FakeBench } from '../testing/fake-bench';
 import { Icons } from '../ui/icons';
 import { DraftState } from './draft-state';
+import { DRAFT_SERVICES } from './draft-services';
 import { Steps } from './steps';
 import { StepTools } from './step-tools';
 
@@ -16,7 +17,7 @@ describe('the steps of a draft', () => {
   beforeEach(async () => {
     bench = new FakeBench();
     TestBed.configureTestingModule({
-      providers: [DraftState, StepTools, { provide: BenchStore, useValue: bench }],
+      providers: [...DRAFT_SERVICES, { provide: BenchStore, useValue: bench }],
     });
     TestBed.inject(Icons);
     state = TestBed.inject(DraftState);

@@ -27,6 +27,7 @@ import { CheckedText, type Underlined } from '../ui/checked-text';
 import { FigureView } from '../ui/figure';
 import { Remarks } from '../ui/remarks';
 import { DraftState } from './draft-state';
+import { Handling } from './handling';
 import { StepPanel } from './step-panel';
 import { StepTools } from './step-tools';
 
@@ -236,7 +237,7 @@ import { StepTools } from './step-tools';
     </ol>
     @if (store.mayWrite()) {
       <div class="foot">
-        <button mat-stroked-button type="button" class="place" (click)="state.placeHalt()">
+        <button mat-stroked-button type="button" class="place" (click)="handling.placeHalt()">
           <mat-icon svgIcon="flag" />{{
             state.chosen()?.kind === 'place' ? 'Halt at the chosen place' : 'Halt at the end'
           }}
@@ -434,6 +435,7 @@ import { StepTools } from './step-tools';
 export class Steps {
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   protected readonly state = inject(DraftState);
+  protected readonly handling = inject(Handling);
   protected readonly store = inject(BenchStore);
   protected readonly tools = inject(StepTools);
   protected readonly limit = TEXT_LIMIT;

@@ -31,6 +31,7 @@ import {
 import { BenchStore } from '../knot/bench-store';
 import { Rove } from '../ui/rove';
 import { DraftState } from './draft-state';
+import { Handling } from './handling';
 
 const HEIGHT = 138;
 const BASE = 66;
@@ -60,6 +61,7 @@ interface Lane {
 })
 export class Trail {
   protected readonly state = inject(DraftState);
+  protected readonly handling = inject(Handling);
   protected readonly store = inject(BenchStore);
   private readonly svg = viewChild.required<ElementRef<SVGSVGElement>>('svg');
   private readonly strip = viewChild.required<ElementRef<HTMLElement>>('strip');
@@ -226,7 +228,7 @@ export class Trail {
 
   protected placeHaltHere(event: MouseEvent): void {
     this.choosePlace(event);
-    this.state.placeHalt();
+    this.handling.placeHalt();
   }
 
   protected chooseHalt(index: number): void {
@@ -255,11 +257,11 @@ export class Trail {
 
   protected haltKey(event: KeyboardEvent, index: number): void {
     const by = { ArrowLeft: -0.5, ArrowRight: 0.5 }[event.key];
-    if (by !== undefined) this.state.moveHalt(index, event.shiftKey ? by * 4 : by);
+    if (by !== undefined) this.handling.moveHalt(index, event.shiftKey ? by * 4 : by);
     else if (event.key === 'Enter' || event.key === ' ') this.chooseHalt(index);
     else if (event.key === 'Delete' || event.key === 'Backspace') {
       this.chooseHalt(index);
-      this.state.removeChosen();
+      this.handling.removeChosen();
     } else return;
     event.preventDefault();
     event.stopPropagation();
@@ -268,6 +270,6 @@ export class Trail {
   protected swap(event: Event, number: number): void {
     event.preventDefault();
     event.stopPropagation();
-    this.state.swap(number);
+    this.handling.swap(number);
   }
 }

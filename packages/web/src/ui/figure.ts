@@ -11,10 +11,9 @@ import {
   viewChild,
   type ElementRef,
 } from '@angular/core';
-import { svgBody, type Box, type Drawing } from '@foxtrail/core';
+import { type Box, type Drawing } from '@foxtrail/core';
 import { Theme } from '../data/theme';
-
-let count = 0;
+import { Painter } from './painter';
 
 @Component({
   selector: 'ft-figure',
@@ -26,7 +25,7 @@ let count = 0;
     [attr.aria-label]="label()"
     preserveAspectRatio="xMidYMid meet"
   >
-    <g #body></g>
+    <g #body fill="none" stroke-linejoin="round"></g>
   </svg>`,
   styles: `
     :host {
@@ -54,7 +53,7 @@ export class FigureView {
 
   private readonly theme = inject(Theme);
   private readonly body = viewChild.required<ElementRef<SVGGElement>>('body');
-  private readonly prefix = `figure${(count += 1)}-`;
+  private readonly painter = new Painter();
   protected readonly frame = computed(() => this.box() ?? this.drawing().box);
   protected readonly viewBox = computed(() => {
     const [l, t, r, b] = this.frame();
@@ -62,9 +61,6 @@ export class FigureView {
   });
 
   constructor() {
-    // The drawing is made by the core, which writes the words of callouts as text only, never as markup.
-    effect(() => {
-      this.body().nativeElement.innerHTML = svgBody(this.drawing(), this.theme.look(), this.prefix, this.frame());
-    });
+    effect(() => this.painter.paint(this.body().nativeElement, this.drawing(), this.theme.look(), this.frame()));
   }
 }

@@ -1,0 +1,39 @@
+/** The end of the rope is laid along a stroke; a click lays it to one place. */
+import { distance } from '@foxtrail/core';
+import type { DraftState } from '../draft-state';
+import type { Laying } from '../laying';
+import { CLICK, type Gesture, type Touch } from './gesture';
+
+/** So many places in a stroke are drawn, however near they lie. */
+const FEW = 4;
+
+export class LayGesture implements Gesture {
+  private readonly stroke: Touch[];
+  private travelled = 0;
+
+  constructor(
+    private readonly state: DraftState,
+    private readonly laying: Laying,
+    private readonly start: Touch,
+  ) {
+    state.chosen.set(null);
+    this.stroke = [start];
+  }
+
+  move(passed: readonly Touch[]): void {
+    this.stroke.push(...passed);
+    this.travelled = Math.max(this.travelled, ...passed.map((t) => distance(t.point, this.start.point)));
+    if (this.travelled < CLICK && this.stroke.length < FEW) return;
+    const edit = this.laying.layEdit(this.stroke);
+    if (edit) this.state.preview(edit);
+  }
+
+  end(at: Touch): void {
+    this.state.endPreview();
+    this.laying.lay(this.travelled < CLICK ? [at] : this.stroke);
+  }
+
+  cancel(): void {
+    this.state.endPreview();
+  }
+}

@@ -1,0 +1,24 @@
+/** What the Draft screen is worked with: one of each for a bench. */
+import { LayoutService } from '../data/layout';
+import { DraftState } from './draft-state';
+import { Handling } from './handling';
+import { Laying } from './laying';
+import { LayingTools } from './laying-tools';
+import { StepTools } from './step-tools';
+import { Tidying } from './tidying';
+import { TraceService } from './trace';
+import { UnderKey } from './under-key';
+import { WeaveWalk } from './weave-walk';
+
+export const DRAFT_SERVICES = [
+  DraftState,
+  UnderKey,
+  Laying,
+  LayingTools,
+  Handling,
+  WeaveWalk,
+  StepTools,
+  LayoutService,
+  Tidying,
+  TraceService,
+];

@@ -1,0 +1,244 @@
+/** What is done with the thing in hand: a point, a halt, a host, a crossing, an end, a loop. */
+import { inject, Injectable } from '@angular/core';
+import {
+  atLength,
+  crossingsOf,
+  curveOf,
+  freshId,
+  HOST_SIZE,
+  hostAt,
+  hostOf,
+  isReached,
+  lastAt,
+  lengthTo,
+  onRing,
+  ropeOf,
+  stretchesOf,
+  type HostKind,
+  type Point,
+  type Rope,
+  type TrailPosition,
+} from '@foxtrail/core';
+import { DraftState } from './draft-state';
+import { UnderKey } from './under-key';
+
+const END_ROLES: readonly { readonly role: Rope['ends'][0]; readonly says: string }[] = [
+  { role: 'tail', says: 'is a tail.' },
+  { role: 'standing', says: 'is a standing part: it runs on to a load.' },
+  { role: 'off', says: 'runs off the board, held elsewhere.' },
+];
+
+@Injectable()
+export class Handling {
+  private readonly state = inject(DraftState);
+  private readonly underKey = inject(UnderKey);
+
+  /** Lays a host on the board. */
+  addHost(kind: HostKind, middle: Point): void {
+    const host = hostAt(kind, freshId(this.state.figure(), kind), middle);
+    if (this.state.do({ kind: 'add-host', host })) {
+      this.state.tool.set('points');
+      this.state.chosen.set({ kind: 'host', host: host.id });
+      this.state.message.set(
+        `A ${this.state.words().hosts[kind] ?? kind} is laid. Arrow keys or a drag move it; + and − size it.`,
+      );
+    }
+  }
+
+  /** Makes the chosen host thicker or thinner. */
+  sizeHost(by: number): void {
+    const chosen = this.state.chosen();
+    const host = chosen?.kind === 'host' ? hostOf(this.state.figure(), chosen.host) : undefined;
+    if (!host) {
+      this.state.message.set('Choose a host first (Points, then press on it).');
+      return;
+    }
+    const size = Math.min(20, Math.max(0.6, (host.size ?? HOST_SIZE) + by));
+    if (this.state.do({ kind: 'size-host', host: host.id, size }, { group: `size-${host.id}` }))
+      this.state.message.set(`It is ${size.toFixed(1)} rope diameters thick.`);
+  }
+
+  /** Places a halt at the chosen place on the trail, or at the end of the rope in hand. */
+  placeHalt(): void {
+    const method = this.state.laid();
+    const chosen = this.state.chosen();
+    const rope = chosen?.kind === 'place' ? ropeOf(this.state.figure(), chosen.place.strand) : this.state.activeRope();
+    if (!method || !rope) {
+      this.state.message.set('Lay a rope first; then a halt can stand on it.');
+      return;
+    }
+    const at = chosen?.kind === 'place' ? chosen.place.at : lastAt(rope);
+    const leader = method.leaders.findIndex((l) => l.rope === rope.id);
+    if (!this.state.do({ kind: 'place-halt', leader, at })) return;
+    const index = this.state.method().halts.findIndex((h) => h.leader === leader && Math.abs(h.at - at) < 1e-9);
+    this.state.chosen.set({ kind: 'halt', index });
+    this.state.step.set(index);
+    this.state.message.set(`Halt ${index + 1} is placed.`);
+  }
+
+  swap(crossing: number): void {
+    const c = crossingsOf(this.state.figure()).find((x) => x.number === crossing);
+    if (!c || this.state.view() !== 'front') return;
+    if (this.state.do({ kind: 'swap', where: c.over })) this.state.message.set(`Crossing ${crossing} is swapped.`);
+  }
+
+  /** Takes away what is chosen. */
+  removeChosen(): void {
+    const chosen = this.state.chosen();
+    if (chosen?.kind === 'point') {
+      if (this.state.do({ kind: 'remove-point', strand: chosen.strand, index: chosen.index })) {
+        const strand = ropeOf(this.state.figure(), chosen.strand);
+        this.state.chosen.set(strand ? { ...chosen, index: Math.min(chosen.index, strand.points.length - 1) } : null);
+      }
+    } else if (chosen?.kind === 'halt') {
+      if (this.state.do({ kind: 'remove-step', index: chosen.index })) this.state.clear();
+    } else if (chosen?.kind === 'host') {
+      if (this.state.do({ kind: 'remove-host', host: chosen.host })) this.state.clear();
+    } else this.state.message.set('Choose a point, a halt or a spar first; then it can be removed.');
+  }
+
+  /** Declares the loop at the chosen place an eye, or takes that back. */
+  toggleEye(): void {
+    const chosen = this.state.chosen();
+    const where: TrailPosition | undefined =
+      chosen?.kind === 'place'
+        ? chosen.place
+        : chosen?.kind === 'point'
+          ? { strand: chosen.strand, at: chosen.index }
+          : undefined;
+    if (!where) {
+      this.state.message.set('Choose a place on the loop first: on the trail, or a point of the rope.');
+      return;
+    }
+    const before = ropeOf(this.state.figure(), where.strand)?.eyes?.length ?? 0;
+    if (this.state.do({ kind: 'toggle-eye', where }))
+      this.state.message.set(
+        (ropeOf(this.state.figure(), where.strand)?.eyes?.length ?? 0) > before
+          ? 'The loop is an eye: it is meant to stay.'
+          : 'The loop is no longer an eye.',
+      );
+  }
+
+  /** What an end of the rope in hand is: tail, standing part, or running off the board; the chosen end, else the one laid last. */
+  turnEnd(): void {
+    const chosen = this.state.chosen();
+    const rope = chosen?.kind === 'point' ? ropeOf(this.state.figure(), chosen.strand) : this.state.activeRope();
+    if (!rope || rope.closed) {
+      this.state.message.set(rope ? 'A sling has no ends.' : 'Lay a rope first.');
+      return;
+    }
+    const which = chosen?.kind === 'point' && chosen.index === 0 ? 0 : 1;
+    const next = END_ROLES[(END_ROLES.findIndex((r) => r.role === rope.ends[which]) + 1) % END_ROLES.length];
+    if (!next) return;
+    const ends: Rope['ends'] = which === 0 ? [next.role, rope.ends[1]] : [rope.ends[0], next.role];
+    if (this.state.do({ kind: 'set-ends', rope: rope.id, ends }))
+      this.state.message.set(`The ${which === 0 ? 'first' : 'last'} end ${next.says}`);
+  }
+
+  removeRope(id: string): void {
+    if (this.state.do({ kind: 'remove-rope', rope: id })) {
+      this.state.clear();
+      this.state.setActive(null);
+    }
+  }
+
+  /** Moves what is chosen, or the pencil, by an arrow key. */
+  nudge(by: Point, frameMiddle: Point): void {
+    const chosen = this.state.chosen();
+    if (chosen?.kind === 'point') {
+      const point = this.state.figure().ropes.find((r) => r.id === chosen.strand)?.points[chosen.index];
+      if (point)
+        this.state.do(
+          {
+            kind: 'move-point',
+            strand: chosen.strand,
+            index: chosen.index,
+            to: [point[0] + by[0], point[1] + by[1]],
+            pass: this.underKey.under() ? 'U' : 'O',
+          },
+          { group: `nudge-${chosen.strand}-${chosen.index}` },
+        );
+    } else if (chosen?.kind === 'host')
+      this.state.do({ kind: 'move-host', host: chosen.host, by }, { group: `nudge-${chosen.host}` });
+    else if (chosen?.kind === 'halt') this.moveHalt(chosen.index, Math.sign(by[0] - by[1]) * Math.hypot(by[0], by[1]));
+    else if (this.state.tool() === 'lay') {
+      const rope = this.state.newRope() ? undefined : this.state.activeRope();
+      const from = this.state.cursor() ?? this.state.pendingStart()?.point ?? rope?.points.at(-1) ?? frameMiddle;
+      this.state.cursor.set([from[0] + by[0], from[1] + by[1]]);
+    }
+  }
+
+  /** Moves a halt along its rope by a length in diameters. */
+  moveHalt(index: number, by: number): void {
+    const step = stretchesOf(this.state.method())[index];
+    const rope = step && ropeOf(this.state.figure(), step.rope);
+    if (!rope) return;
+    const curve = curveOf(rope);
+    this.state.do(
+      { kind: 'move-halt', index, at: atLength(curve, lengthTo(curve, step.to) + by) },
+      { group: `halt-${index}` },
+    );
+  }
+
+  /** Chooses the next or previous control point of the rope in hand. */
+  stepPoint(by: 1 | -1): void {
+    const rope = this.state.activeRope();
+    if (!rope) return;
+    const chosen = this.state.chosen();
+    const index =
+      chosen?.kind === 'point' && chosen.strand === rope.id
+        ? onRing(chosen.index + by, rope.points.length)
+        : by === 1
+          ? 0
+          : rope.points.length - 1;
+    this.state.tool.set('points');
+    this.state.chosen.set({ kind: 'point', strand: rope.id, index });
+    const [x, y] = rope.points[index] as Point;
+    this.state.message.set(`Point ${index + 1} of ${rope.points.length}, at ${x.toFixed(1)}, ${y.toFixed(1)}.`);
+  }
+
+  /** Points at the next or previous crossing. */
+  stepCrossing(by: 1 | -1): void {
+    const laid = this.state.extents();
+    const numbers = crossingsOf(this.state.figure())
+      .filter((c) => isReached(laid, c.first) && isReached(laid, c.second))
+      .map((c) => c.number);
+    if (numbers.length === 0) return;
+    const at = numbers.indexOf(this.state.pointed() ?? -1);
+    const next = numbers[onRing(at + by, numbers.length)] ?? null;
+    this.state.pointed.set(next);
+    this.state.message.set(`Crossing ${next ?? ''}. X swaps it.`);
+  }
+
+  insertPoint(): void {
+    const chosen = this.state.chosen();
+    if (chosen?.kind !== 'point') {
+      this.state.message.set('Choose a point first; the new one goes after it.');
+      return;
+    }
+    if (this.state.do({ kind: 'insert-point', strand: chosen.strand, at: chosen.index + 0.5 }))
+      this.state.chosen.set({ ...chosen, index: chosen.index + 1 });
+  }
+
+  swapPointed(): void {
+    const pointed = this.state.pointed();
+    if (pointed === null) this.state.message.set('Point at a crossing first (W goes from one to the next).');
+    else this.swap(pointed);
+  }
+
+  reverse(): void {
+    const rope = this.state.activeRope();
+    if (rope && this.state.do({ kind: 'reverse', rope: rope.id }))
+      this.state.message.set('The rope is reversed: its standing part and its end are exchanged.');
+  }
+
+  /** Joins the ends of the rope in hand to a sling, or opens it. */
+  toggleClosed(): void {
+    const rope = this.state.activeRope();
+    if (!rope) this.state.message.set('Lay a rope first.');
+    else if (this.state.do({ kind: 'set-closed', rope: rope.id, closed: !rope.closed }))
+      this.state.message.set(
+        rope.closed ? 'The sling is opened where its trail begins.' : 'The ends are joined: it is a sling.',
+      );
+  }
+}
