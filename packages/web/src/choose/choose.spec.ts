@@ -5,8 +5,7 @@ import { choosable, judgedOf, patternOf } from '@foxtrail/pattern-book';
 import { behaviourOf } from '@foxtrail/core';
 import { ChooseService, type KnownKnot } from '../data/choose';
 import { KinService } from '../data/kin';
-import { SessionService } from '../data/session';
-import { SESSION } from '../testing/knots';
+import { signedIn } from '../testing/knots';
 import { ChoosePage } from './choose';
 import { ComparePage } from './compare';
 
@@ -41,7 +40,7 @@ describe('Choosing', () => {
       providers: [
         provideRouter([]),
         { provide: ChooseService, useValue: service },
-        { provide: SessionService, useValue: { session: () => SESSION } },
+        signedIn(),
         {
           provide: KinService,
           useValue: { nameOf: (r: string) => r, node: () => undefined, familyName: () => 'a family' },

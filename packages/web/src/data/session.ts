@@ -1,7 +1,7 @@
 /**
  * Who is signed in, and the house they work in.
  */
-import { inject, Injectable, signal } from '@angular/core';
+import { computed, inject, Injectable, signal } from '@angular/core';
 import { Router, type CanActivateFn } from '@angular/router';
 import type { House, HouseChange, Session, SignIn } from '@foxtrail/contract';
 import { catchError, map, of, switchMap, takeWhile, tap, timer, type Observable } from 'rxjs';
@@ -14,6 +14,8 @@ export class SessionService {
   private readonly api = inject(Api);
   private readonly state = signal<Session | undefined>(undefined);
   readonly session = this.state.asReadonly();
+  /** An author changes what the house has; a reviewer reads it. */
+  readonly mayWrite = computed(() => this.state()?.account?.role === 'author');
 
   load(): Observable<Session> {
     return this.api.session().pipe(tap((s) => this.state.set(s)));

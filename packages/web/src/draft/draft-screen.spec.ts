@@ -1,7 +1,6 @@
 import type { Type } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { lastAt, type Method } from '@foxtrail/core';
-import { BenchStore } from '../knot/bench-store';
 import { FakeBench } from '../testing/fake-bench';
 import { Icons } from '../ui/icons';
 import { Board } from './board/board';
@@ -18,7 +17,7 @@ describe('the Draft screen', () => {
   beforeEach(() => {
     bench = new FakeBench();
     TestBed.configureTestingModule({
-      providers: [...DRAFT_SERVICES, { provide: BenchStore, useValue: bench }],
+      providers: [...DRAFT_SERVICES, bench.provided],
     });
     TestBed.inject(Icons);
     state = TestBed.inject(DraftState);

@@ -21,6 +21,8 @@ import { MatMenuModule, MatMenuTrigger } from '@angular/material/menu';
 import { MatSliderModule } from '@angular/material/slider';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { BenchStore } from '../knot/bench-store';
+import { Insight } from '../knot/insight';
+import { ShelfFacts } from '../knot/shelf-facts';
 import { FindingsList } from '../ui/findings-list';
 import { ViewToggle } from '../ui/view-toggle';
 import { StepText } from '../ui/step-text';
@@ -74,6 +76,8 @@ const ARROWS: Record<string, readonly [number, number]> = {
 export class DraftPage implements DraftDesk {
   readonly state = inject(DraftState);
   readonly store = inject(BenchStore);
+  private readonly insight = inject(Insight);
+  private readonly shelf = inject(ShelfFacts);
   readonly tools = inject(LayingTools);
   readonly stepTools = inject(StepTools);
   readonly laying = inject(Laying);
@@ -90,7 +94,7 @@ export class DraftPage implements DraftDesk {
   private readonly photo = viewChild.required<ElementRef<HTMLInputElement>>('photo');
   /** The tools by their sections, in the order of the row. */
   protected readonly sections = TOOL_SECTIONS.map((section) => COMMANDS.filter((c) => c.button?.section === section));
-  protected readonly findings = computed(() => this.store.findings());
+  protected readonly findings = computed(() => this.insight.findings());
   protected readonly line = computed(() => {
     const step = this.stepTools.shown();
     return step ? `Step ${step.index + 1}: ${this.stepTools.text()}` : '';
@@ -120,7 +124,7 @@ export class DraftPage implements DraftDesk {
 
   constructor() {
     effect(() => {
-      const id = this.store.card()?.id;
+      const id = this.shelf.card()?.id;
       if (id !== undefined) untracked(() => void this.trace.open(id));
     });
     effect(() => {

@@ -1,6 +1,5 @@
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { crossingsOf, layoutsOf, stepsOf } from '@foxtrail/core';
-import { BenchStore } from '../knot/bench-store';
 import { FakeBench } from '../testing/fake-bench';
 import { Icons } from '../ui/icons';
 import { DraftState } from './draft-state';
@@ -17,7 +16,7 @@ describe('the steps of a draft', () => {
   beforeEach(async () => {
     bench = new FakeBench();
     TestBed.configureTestingModule({
-      providers: [...DRAFT_SERVICES, { provide: BenchStore, useValue: bench }],
+      providers: [...DRAFT_SERVICES, bench.provided],
     });
     TestBed.inject(Icons);
     state = TestBed.inject(DraftState);
@@ -159,11 +158,11 @@ describe('the steps of a draft', () => {
   it('of a layout that has become another knot say so, and ask what passes what', async () => {
     tools.layAnew();
     const same = { layout: 1, takenOut: [], same: true, proved: true, evidence: 'The same knot.', differ: [] };
-    bench.identity.set({ layouts: { relaid: [same], methods: [], findings: [] } });
+    bench.insight.identity.set({ layouts: { relaid: [same], methods: [], findings: [] } });
     await fixture.whenStable();
     expect(element.textContent).toContain('same knot, proved');
     const other = { ...same, same: false, proved: false, evidence: 'Not the same knot.', differ: ['It turns less.'] };
-    bench.identity.set({ layouts: { relaid: [other], methods: [], findings: [] } });
+    bench.insight.identity.set({ layouts: { relaid: [other], methods: [], findings: [] } });
     await fixture.whenStable();
     expect(element.textContent).toContain('another knot');
     expect(element.textContent).toContain('It turns less.');
@@ -183,7 +182,7 @@ describe('the steps of a draft', () => {
     expect(state.message()).toContain('already');
     expect(field('Name of this method').value).toBe('By twisting');
     const proof = { name: 'By twisting', same: false, proved: false, evidence: 'Nothing is laid yet.', differ: [] };
-    bench.identity.set({ layouts: { relaid: [], methods: [proof], findings: [] } });
+    bench.insight.identity.set({ layouts: { relaid: [], methods: [proof], findings: [] } });
     await fixture.whenStable();
     expect(element.textContent).toContain('Nothing is laid yet.');
     await press('This method');

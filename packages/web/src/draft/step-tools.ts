@@ -29,6 +29,7 @@ import {
 } from '@foxtrail/core';
 import { sayTrouble, troubleOf } from '../data/problem';
 import { BenchStore } from '../knot/bench-store';
+import { ShelfFacts } from '../knot/shelf-facts';
 import { DraftState } from './draft-state';
 
 /** How much nearer each press on “closer” shows a step. */
@@ -38,6 +39,7 @@ const CLOSE_UP_STEP = 0.5;
 export class StepTools {
   private readonly state = inject(DraftState);
   private readonly store = inject(BenchStore);
+  private readonly shelf = inject(ShelfFacts);
   private readonly router = inject(Router);
 
   /** The method as it is in the knot, with all its layouts. */
@@ -279,7 +281,7 @@ export class StepTools {
   /** Goes to the left-handed edition of the knot; there is one from the first press on. */
   async openLeftHanded(): Promise<void> {
     try {
-      const edition = await this.store.openLeftHanded();
+      const edition = await this.shelf.openLeftHanded();
       if (edition) await this.router.navigate(['/knot', edition.id, 'draft']);
     } catch (error) {
       this.state.message.set(sayTrouble(troubleOf(error)));

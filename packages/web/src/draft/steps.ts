@@ -23,6 +23,8 @@ import {
   type Step,
 } from '@foxtrail/core';
 import { BenchStore } from '../knot/bench-store';
+import { Insight } from '../knot/insight';
+import { ShelfFacts } from '../knot/shelf-facts';
 import { CheckedText, type Underlined } from '../ui/checked-text';
 import { FigureView } from '../ui/figure';
 import { Remarks } from '../ui/remarks';
@@ -255,9 +257,9 @@ import { StepTools } from './step-tools';
           <button mat-menu-item type="button" (click)="tools.addMethod(true)">
             Another way to tie it, from this one
           </button>
-          @if (!store.card()?.leftHandOf) {
+          @if (!shelf.card()?.leftHandOf) {
             <button mat-menu-item type="button" (click)="tools.openLeftHanded()">
-              {{ store.leftHanded() ? 'Its left-handed edition' : 'A left-handed edition, kept in step' }}
+              {{ shelf.leftHanded() ? 'Its left-handed edition' : 'A left-handed edition, kept in step' }}
             </button>
           }
         </mat-menu>
@@ -437,6 +439,8 @@ export class Steps {
   protected readonly state = inject(DraftState);
   protected readonly handling = inject(Handling);
   protected readonly store = inject(BenchStore);
+  private readonly insight = inject(Insight);
+  protected readonly shelf = inject(ShelfFacts);
   protected readonly tools = inject(StepTools);
   protected readonly limit = TEXT_LIMIT;
   protected readonly nameLimit = NAME_LIMIT;
@@ -455,7 +459,7 @@ export class Steps {
   /** What is drawn and said of each step of the knot as it is: what is only shown on the board changes nothing here. */
   protected readonly layouts = computed(() => {
     const method = this.tools.method();
-    const proofs = this.store.identity()?.layouts?.relaid ?? [];
+    const proofs = this.insight.identity()?.layouts?.relaid ?? [];
     const remarks = this.remarks();
     return layoutsOf(method).map((layout, index) => ({
       index,
@@ -467,7 +471,7 @@ export class Steps {
     }));
   });
   protected readonly methods = computed(() => {
-    const proofs = this.store.identity()?.layouts?.methods ?? [];
+    const proofs = this.insight.identity()?.layouts?.methods ?? [];
     return this.store.methods().map(({ name }, index) => ({ index, name, proof: proofs[index - 1] }));
   });
   protected readonly inHand = computed(() => this.methods()[this.store.inHand()]);

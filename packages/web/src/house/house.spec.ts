@@ -24,6 +24,7 @@ describe('House rules', () => {
           provide: SessionService,
           useValue: {
             session: state,
+            mayWrite: () => state().account?.role === 'author',
             changeHouse: (change: HouseChange) => {
               saved = change;
               return answer();

@@ -39,7 +39,7 @@ export class HousePage {
   protected readonly schools = PRACTICE_SCHOOLS;
   protected readonly schoolName = (s: PracticeSchool): string => PRACTICE_NAMES[s];
   protected readonly palm = PALM_MM;
-  protected readonly mayWrite = computed(() => this.sessions.session()?.account?.role === 'author');
+  protected readonly mayWrite = this.sessions.mayWrite;
   protected readonly name = linkedSignal(() => this.house()?.name ?? '');
   private readonly practice = linkedSignal((): HousePractice => this.house()?.practice ?? WORKSHOP_PRACTICE);
   protected readonly school = computed(() => this.practice().school);

@@ -141,7 +141,7 @@ export class DiscoverPage {
   protected readonly entering = signal(false);
   private readonly offers = signal<readonly KinOffer[]>([]);
   private readonly passed = signal<ReadonlySet<string>>(new Set());
-  protected readonly mayWrite = computed(() => this.sessions.session()?.account?.role === 'author');
+  protected readonly mayWrite = this.sessions.mayWrite;
   /** What is entered already, either way round where that is the same. */
   private readonly known = computed(() => new Set(this.kin.links().map((l) => this.key(l))));
   protected readonly open = computed(() =>

@@ -206,7 +206,7 @@ export class FamiliesPage {
   private readonly picked = signal<string | null | undefined>(undefined);
   protected readonly adding = signal(false);
   protected readonly renaming = signal<string | null | undefined>(undefined);
-  protected readonly mayWrite = computed(() => this.sessions.session()?.account?.role === 'author');
+  protected readonly mayWrite = this.sessions.mayWrite;
   protected readonly top: Row = { id: null, name: '', depth: 0, own: 0, all: 0 };
 
   protected readonly rows = computed((): readonly Row[] => {

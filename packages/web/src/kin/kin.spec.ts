@@ -6,9 +6,8 @@ import { MAT_DIALOG_DATA, MatDialogRef } from '@angular/material/dialog';
 import { provideRouter } from '@angular/router';
 import { entrySchema, type Entry } from '@foxtrail/core';
 import { KinService } from '../data/kin';
-import { SessionService } from '../data/session';
 import { KIN, REEF, relation, relationId } from '../testing/kin';
-import { SESSION } from '../testing/knots';
+import { signedIn } from '../testing/knots';
 import { BehaviourDialog } from './behaviour.dialog';
 import { FamiliesPage } from './families';
 import { RelationsPage } from './relations';
@@ -28,7 +27,7 @@ describe('Kin', () => {
         provideHttpClient(),
         provideHttpClientTesting(),
         provideRouter([{ path: '**', component: Nowhere }]),
-        { provide: SessionService, useValue: { session: () => SESSION } },
+        signedIn(),
         { provide: MAT_DIALOG_DATA, useValue: data },
         { provide: MatDialogRef, useValue: { close: (value: unknown) => (closed = value ?? null) } },
       ],

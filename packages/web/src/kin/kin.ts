@@ -60,7 +60,7 @@ export class KinPage {
   protected readonly trouble = signal<string | undefined>(undefined);
   protected readonly ready = computed(() => this.kin.kin() !== undefined);
   protected readonly refuted = computed(() => this.kin.links().filter((l) => standingOf(l) === 'refuted').length);
-  protected readonly mayWrite = computed(() => this.sessions.session()?.account?.role === 'author');
+  protected readonly mayWrite = this.sessions.mayWrite;
 
   constructor() {
     this.load();

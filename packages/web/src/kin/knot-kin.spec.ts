@@ -6,11 +6,9 @@ import { provideRouter, Router } from '@angular/router';
 import { writeKnot, type Vocabulary } from '@foxtrail/core';
 import { patternOf } from '@foxtrail/pattern-book';
 import { KinWork, type Made } from '../data/kin-work';
-import { SessionService } from '../data/session';
-import { BenchStore } from '../knot/bench-store';
 import { FakeBench } from '../testing/fake-bench';
 import { KIN, REEF, relation, relationId } from '../testing/kin';
-import { cardOf, SESSION } from '../testing/knots';
+import { cardOf, signedIn } from '../testing/knots';
 import { DiscoverPage } from './discover';
 import { KnotKinPage } from './knot-kin';
 
@@ -81,14 +79,14 @@ describe('Deriving and discovering', () => {
   beforeEach(() => {
     work = new FakeWork();
     bench = new FakeBench();
-    bench.card.set(cardOf({ id: REEF, name: 'Our reef' }));
+    bench.shelf.card.set(cardOf({ id: REEF, name: 'Our reef' }));
     TestBed.configureTestingModule({
       providers: [
         provideHttpClient(),
         provideHttpClientTesting(),
         provideRouter([{ path: '**', component: Nowhere }]),
-        { provide: SessionService, useValue: { session: () => SESSION } },
-        { provide: BenchStore, useValue: bench },
+        signedIn(),
+        bench.provided,
       ],
     });
     // The work is the page's own, not the application's.

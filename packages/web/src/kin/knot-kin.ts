@@ -28,6 +28,7 @@ import { KinService } from '../data/kin';
 import { KinWork, type Made } from '../data/kin-work';
 import { sayTrouble, troubleOf } from '../data/problem';
 import { BenchStore } from '../knot/bench-store';
+import { ShelfFacts } from '../knot/shelf-facts';
 import { FigureView } from '../ui/figure';
 import { BehaviourTable } from '../ui/behaviour-table';
 import { BehaviourDialog, type BehaviourData } from './behaviour.dialog';
@@ -209,6 +210,7 @@ const roomy = ([l, t, r, b]: Box): Box => {
 })
 export class KnotKinPage {
   protected readonly store = inject(BenchStore);
+  private readonly shelf = inject(ShelfFacts);
   protected readonly kin = inject(KinService);
   protected readonly work = inject(KinWork);
   private readonly api = inject(Api);
@@ -222,7 +224,7 @@ export class KnotKinPage {
   protected readonly made = signal<readonly Made[] | undefined>(undefined);
   /** Where a turn was laid several times: what came of it, by the one it began from. */
   private readonly counted = signal<ReadonlyMap<string, Made>>(new Map());
-  private readonly ref = computed(() => `knot:${this.store.card()?.id ?? ''}`);
+  private readonly ref = computed(() => `knot:${this.shelf.card()?.id ?? ''}`);
   protected readonly neighbours = computed(() => this.kin.neighbours(this.ref()));
   protected readonly family = computed(() => {
     const node = this.kin.node(this.ref());

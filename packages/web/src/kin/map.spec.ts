@@ -4,9 +4,8 @@ import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
 import type cytoscape from 'cytoscape';
 import { KinService } from '../data/kin';
-import { SessionService } from '../data/session';
 import { KIN, REEF } from '../testing/kin';
-import { SESSION } from '../testing/knots';
+import { signedIn } from '../testing/knots';
 import { KinMapPage } from './map';
 
 describe('The kin map', () => {
@@ -25,12 +24,7 @@ describe('The kin map', () => {
 
   beforeEach(() => {
     TestBed.configureTestingModule({
-      providers: [
-        provideHttpClient(),
-        provideHttpClientTesting(),
-        provideRouter([]),
-        { provide: SessionService, useValue: { session: () => SESSION } },
-      ],
+      providers: [provideHttpClient(), provideHttpClientTesting(), provideRouter([]), signedIn()],
     });
     TestBed.inject(KinService).load().subscribe();
     TestBed.inject(HttpTestingController).expectOne('/api/kin').flush(KIN);

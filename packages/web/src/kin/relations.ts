@@ -113,7 +113,7 @@ export class RelationsPage {
   protected readonly standings = STANDINGS;
   protected readonly kinds = KIN_KINDS;
   protected readonly standingOf = standingOf;
-  protected readonly mayWrite = computed(() => this.sessions.session()?.account?.role === 'author');
+  protected readonly mayWrite = this.sessions.mayWrite;
   protected readonly shown = computed(() => {
     const asked = sameName(this.query());
     const order = ['refuted', 'proved', 'judged', 'open', 'waiting'];

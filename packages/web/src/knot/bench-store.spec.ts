@@ -5,12 +5,18 @@ import { provideRouter } from '@angular/router';
 import { AnalysisService } from '../data/analysis';
 import { IdentityService } from '../data/identity';
 import { Outbox } from '../data/outbox';
-import { SessionService } from '../data/session';
-import { cardOf, KNOT_ID, knotAnswer, NoAnalysis, NoIdentity, OVERHAND, SESSION } from '../testing/knots';
+import { cardOf, KNOT_ID, knotAnswer, NoAnalysis, NoIdentity, OVERHAND, signedIn } from '../testing/knots';
+import { BENCH } from './bench';
 import { BenchStore } from './bench-store';
+import { Insight } from './insight';
+import { Opening } from './opening';
+import { Saving } from './saving';
 
 describe('the bench', () => {
   let store: BenchStore;
+  let saving: Saving;
+  let insight: Insight;
+  let opening: Opening;
   let http: HttpTestingController;
   let outbox: Outbox;
   const url = `/api/knots/${KNOT_ID}`;
@@ -22,20 +28,23 @@ describe('the bench', () => {
         provideHttpClient(),
         provideHttpClientTesting(),
         provideRouter([]),
-        BenchStore,
+        ...BENCH,
         { provide: AnalysisService, useClass: NoAnalysis },
         { provide: IdentityService, useClass: NoIdentity },
-        { provide: SessionService, useValue: { session: () => SESSION } },
+        signedIn(),
       ],
     });
     store = TestBed.inject(BenchStore);
+    saving = TestBed.inject(Saving);
+    insight = TestBed.inject(Insight);
+    opening = TestBed.inject(Opening);
     http = TestBed.inject(HttpTestingController);
     outbox = TestBed.inject(Outbox);
     await outbox.remove(KNOT_ID);
   });
 
   const load = async (revision = 1): Promise<void> => {
-    const loading = store.load(KNOT_ID);
+    const loading = opening.open(KNOT_ID);
     await tick(30);
     http.expectOne(url).flush(knotAnswer(revision));
     await loading;
@@ -46,12 +55,12 @@ describe('the bench', () => {
   const textOnBench = (): string | undefined => store.method()?.halts[0]?.text;
 
   it('counts a kinship that is refuted among what is found', async () => {
-    const loading = store.load(KNOT_ID);
+    const loading = opening.open(KNOT_ID);
     await tick(30);
     const says = 'The overhand is the mirror image of the reef knot.';
     http.expectOne(url).flush({ ...knotAnswer(1), refutedKin: [{ says, compared: 'Their signatures differ.' }] });
     await loading;
-    expect(store.findings().map((f) => [f.code, f.severity, f.why])).toEqual([
+    expect(insight.findings().map((f) => [f.code, f.severity, f.why])).toEqual([
       ['kin-refuted', 'warning', 'Their signatures differ.'],
     ]);
   });
@@ -59,7 +68,7 @@ describe('the bench', () => {
   it('saves an edit within a second, with the revision it was made from', async () => {
     await load(4);
     edit('First.');
-    expect(store.save().kind).toBe('unsaved');
+    expect(saving.state().kind).toBe('unsaved');
     await tick(50);
     expect((await outbox.get(KNOT_ID))?.base).toBe(4);
     await tick(750);
@@ -67,7 +76,7 @@ describe('the bench', () => {
     expect(request.request.headers.get('If-Match')).toBe('"4"');
     request.flush({ card: cardOf({ revision: 5 }) });
     await tick();
-    expect(store.save().kind).toBe('saved');
+    expect(saving.state().kind).toBe('saved');
     expect(await outbox.get(KNOT_ID)).toBeUndefined();
   });
 
@@ -104,10 +113,10 @@ describe('the bench', () => {
     await tick(700);
     http.expectOne({ method: 'PUT', url }).error(new ProgressEvent('error'));
     await tick();
-    expect(store.save().kind).toBe('kept-here');
+    expect(saving.state().kind).toBe('kept-here');
     expect(textOnBench()).toBe('Kept.');
     await load();
-    expect(store.recovered()).toBeTrue();
+    expect(saving.recovered()).toBeTrue();
     expect(textOnBench()).toBe('Kept.');
     await outbox.remove(KNOT_ID);
   });
@@ -119,8 +128,8 @@ describe('the bench', () => {
     const problem = { error: { code: 'signed-out', place: 'session', reason: 'r', remedy: 'm' } };
     http.expectOne({ method: 'PUT', url }).flush(problem, { status: 401, statusText: 'Unauthorized' });
     await tick();
-    expect(store.save().kind).toBe('signed-out');
-    store.retry();
+    expect(saving.state().kind).toBe('signed-out');
+    saving.retry();
     await tick(700);
     expect(JSON.stringify(http.expectOne({ method: 'PUT', url }).request.body)).toContain('Mine.');
   });
@@ -137,7 +146,7 @@ describe('the bench', () => {
       };
       http.expectOne({ method: 'PUT', url }).flush(body, { status: 412, statusText: 'Precondition Failed' });
       await tick();
-      expect(store.save().kind).toBe('conflict');
+      expect(saving.state().kind).toBe('conflict');
     };
 
     it('sends nothing until one is chosen', async () => {
@@ -149,17 +158,17 @@ describe('the bench', () => {
     });
     it('goes on with mine on top of theirs', async () => {
       await conflict();
-      const done = store.keepMine();
+      const done = saving.keepMine();
       await tick();
       const request = http.expectOne({ method: 'PUT', url });
       expect(request.request.headers.get('If-Match')).toBe('"3"');
       request.flush({ card: cardOf({ revision: 4 }) });
       await done;
-      expect(store.save().kind).toBe('saved');
+      expect(saving.state().kind).toBe('saved');
     });
     it('keeps mine as a knot of its own and goes on with theirs', async () => {
       await conflict();
-      const done = store.keepBoth();
+      const done = saving.keepBoth();
       await tick();
       const request = http.expectOne({ method: 'POST', url: '/api/knots' });
       expect(JSON.stringify(request.request.body)).toContain('(my version)');
@@ -170,7 +179,7 @@ describe('the bench', () => {
   });
 
   it('says why a knot cannot be opened', async () => {
-    const loading = store.load(KNOT_ID);
+    const loading = opening.open(KNOT_ID);
     await tick(30);
     http
       .expectOne(url)
@@ -179,6 +188,6 @@ describe('the bench', () => {
         { status: 404, statusText: 'Not Found' },
       );
     await loading;
-    expect(store.trouble()?.reason).toBe('There is no such knot.');
+    expect(opening.trouble()?.reason).toBe('There is no such knot.');
   });
 });

@@ -4,11 +4,12 @@
 import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
 import { DatePipe } from '@angular/common';
 import { MatButtonModule } from '@angular/material/button';
-import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/material/dialog';
+import { MatDialogModule, MatDialogRef } from '@angular/material/dialog';
 import { EMPTY_METHOD, finishedFigure, drawFigure, readKnot } from '@foxtrail/core';
 import { FigureView } from '../ui/figure';
 import { sayTrouble, troubleOf } from '../data/problem';
-import type { BenchStore } from './bench-store';
+import { BenchStore } from './bench-store';
+import { Saving } from './saving';
 
 @Component({
   selector: 'ft-conflict',
@@ -67,9 +68,10 @@ import type { BenchStore } from './bench-store';
   `,
 })
 export class ConflictDialog {
-  private readonly store = inject<BenchStore>(MAT_DIALOG_DATA);
+  private readonly store = inject(BenchStore);
+  private readonly saving = inject(Saving);
   private readonly dialog = inject(MatDialogRef);
-  private readonly state = this.store.save();
+  private readonly state = this.saving.state();
   protected readonly reason = this.state.kind === 'conflict' ? this.state.trouble.reason : '';
   protected readonly by = this.state.kind === 'conflict' ? this.state.theirs.card.updatedBy : '';
   protected readonly at = this.state.kind === 'conflict' ? this.state.theirs.card.updatedAt : '';
@@ -84,7 +86,11 @@ export class ConflictDialog {
 
   protected settle(choice: 'mine' | 'theirs' | 'both'): void {
     const work =
-      choice === 'mine' ? this.store.keepMine() : choice === 'theirs' ? this.store.takeTheirs() : this.store.keepBoth();
+      choice === 'mine'
+        ? this.saving.keepMine()
+        : choice === 'theirs'
+          ? this.saving.takeTheirs()
+          : this.saving.keepBoth();
     work.then(
       (copy) => this.dialog.close(copy),
       (error: unknown) => this.trouble.set(sayTrouble(troubleOf(error))),

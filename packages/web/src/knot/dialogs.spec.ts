@@ -1,5 +1,6 @@
 import { provideHttpClient } from '@angular/common/http';
 import { HttpTestingController, provideHttpClientTesting } from '@angular/common/http/testing';
+import type { Provider } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { MAT_DIALOG_DATA, MatDialogRef } from '@angular/material/dialog';
 import { SessionService } from '../data/session';
@@ -14,7 +15,7 @@ import { EntryDialog, type NamedEntry } from './entry.dialog';
 
 describe('dialogs', () => {
   const closed: unknown[] = [];
-  function open<T>(type: new () => T, data: unknown): ComponentFixture<T> {
+  function open<T>(type: new () => T, data: unknown, more: Provider = []): ComponentFixture<T> {
     closed.length = 0;
     TestBed.configureTestingModule({
       providers: [
@@ -22,6 +23,7 @@ describe('dialogs', () => {
         provideHttpClientTesting(),
         { provide: MAT_DIALOG_DATA, useValue: data },
         { provide: MatDialogRef, useValue: { close: (v: unknown) => closed.push(v) } },
+        more,
       ],
     });
     TestBed.inject(Icons);
@@ -79,7 +81,7 @@ describe('dialogs', () => {
     ] as const) {
       TestBed.resetTestingModule();
       const bench = new FakeBench();
-      bench.save.set({
+      bench.saving.state.set({
         kind: 'conflict',
         trouble: {
           status: 412,
@@ -91,7 +93,7 @@ describe('dialogs', () => {
         },
         theirs: { card: cardOf({ revision: 3, updatedBy: 'Moss' }), document: OVERHAND },
       });
-      const fixture = open(ConflictDialog, bench);
+      const fixture = open(ConflictDialog, undefined, bench.provided);
       const page = fixture.nativeElement as HTMLElement;
       expect(page.textContent).toContain('Moss saved revision 3.');
       expect(page.querySelectorAll('ft-figure svg').length).toBe(2);

@@ -3,9 +3,9 @@
  */
 import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
-import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/material/dialog';
+import { MatDialogModule, MatDialogRef } from '@angular/material/dialog';
 import { sayTrouble, troubleOf } from '../data/problem';
-import type { BenchStore } from './bench-store';
+import { Saving } from './saving';
 
 @Component({
   selector: 'ft-gone',
@@ -26,16 +26,16 @@ import type { BenchStore } from './bench-store';
   `,
 })
 export class GoneDialog {
-  private readonly store = inject<BenchStore>(MAT_DIALOG_DATA);
+  private readonly saving = inject(Saving);
   private readonly dialog = inject(MatDialogRef);
   protected readonly trouble = signal<string | undefined>(undefined);
 
   protected putBack(): void {
-    this.settle(this.store.putBack());
+    this.settle(this.saving.putBack());
   }
 
   protected saveAsNew(): void {
-    this.settle(this.store.saveAsNew());
+    this.settle(this.saving.saveAsNew());
   }
 
   private settle(work: Promise<unknown>): void {

@@ -1,7 +1,16 @@
 /**
  * One knot: its name, its screens (Draft, Proof, Kin, Reel, Review, Sheet) and the state of its saving.
  */
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, untracked } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  untracked,
+  ViewContainerRef,
+} from '@angular/core';
 import { DatePipe } from '@angular/common';
 import { MatButtonModule } from '@angular/material/button';
 import { MatDialog } from '@angular/material/dialog';
@@ -12,11 +21,14 @@ import { MatSnackBar } from '@angular/material/snack-bar';
 import { Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
 import type { KnotCard } from '@foxtrail/contract';
 import type { KnotDocument } from '@foxtrail/core';
-import { AnalysisService } from '../data/analysis';
-import { IdentityService } from '../data/identity';
 import { WordsService } from '../data/words';
 import { ClassName } from '../ui/class-name';
+import { BENCH } from './bench';
 import { BenchStore } from './bench-store';
+import { Insight } from './insight';
+import { ShelfFacts } from './shelf-facts';
+import { Saving } from './saving';
+import { Opening } from './opening';
 import { ConflictDialog } from './conflict.dialog';
 import { ExportDialog } from './export.dialog';
 import { EntryDialog, type NamedEntry } from './entry.dialog';
@@ -37,9 +49,9 @@ import { SignInAgainDialog } from './sign-in-again.dialog';
     DatePipe,
     ClassName,
   ],
-  providers: [BenchStore, AnalysisService, IdentityService],
+  providers: BENCH,
   // What is above the board: the bar, the head, and the line of an edition.
-  host: { '[style.--above]': 'store.card()?.leftHandOf ? "141px" : "105px"' },
+  host: { '[style.--above]': 'shelf.card()?.leftHandOf ? "141px" : "105px"' },
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="head">
@@ -87,7 +99,7 @@ import { SignInAgainDialog } from './sign-in-again.dialog';
           }
         </nav>
         <span class="save" role="status">
-          @switch (store.save().kind) {
+          @switch (saving.state().kind) {
             @case ('saved') {
               Saved {{ savedAt() | date: 'HH:mm' }}
             }
@@ -119,7 +131,7 @@ import { SignInAgainDialog } from './sign-in-again.dialog';
         </span>
       }
     </div>
-    @if (store.card()?.leftHandOf; as of) {
+    @if (shelf.card()?.leftHandOf; as of) {
       <p class="edition" role="note">
         The left-handed edition of <a [routerLink]="['/knot', of.id, 'draft']">{{ of.name }}</a>{{
           of.follows
@@ -128,7 +140,7 @@ import { SignInAgainDialog } from './sign-in-again.dialog';
         }}
       </p>
     }
-    @if (store.trouble(); as t) {
+    @if (opening.trouble(); as t) {
       <div class="note card" role="alert">
         <h2>This knot cannot be opened</h2>
         <p>{{ t.reason }} {{ t.remedy }}</p>
@@ -216,8 +228,14 @@ export class KnotPage {
   /** Asked for by the address: open the words of the lesson. */
   readonly words = input<string>();
   readonly store = inject(BenchStore);
+  private readonly insight = inject(Insight);
+  protected readonly shelf = inject(ShelfFacts);
+  readonly saving = inject(Saving);
+  protected readonly opening = inject(Opening);
   private readonly wordsService = inject(WordsService);
   private readonly dialog = inject(MatDialog);
+  /** Dialogs opened from here work with this bench. */
+  private readonly here = inject(ViewContainerRef);
   private readonly snack = inject(MatSnackBar);
   private readonly router = inject(Router);
 
@@ -230,16 +248,16 @@ export class KnotPage {
     { path: 'sheet', name: 'Sheet' },
   ];
   protected readonly savedAt = computed(() => {
-    const s = this.store.save();
+    const s = this.saving.state();
     return s.kind === 'saved' ? s.at : '';
   });
   protected readonly refusal = computed(() => {
-    const s = this.store.save();
+    const s = this.saving.state();
     return s.kind === 'refused' ? `Not saved: ${s.trouble.place}: ${s.trouble.reason} ${s.trouble.remedy}` : '';
   });
   protected readonly verdict = computed(() => {
-    if (!this.store.analysis()) return undefined;
-    const findings = this.store.findings();
+    if (!this.insight.analysis()) return undefined;
+    const findings = this.insight.findings();
     const errors = findings.filter((f) => f.severity === 'error').length;
     if (errors > 0) return { holds: false, text: errors === 1 ? '1 error' : `${errors} errors` };
     return findings.length === 0
@@ -250,10 +268,10 @@ export class KnotPage {
   constructor() {
     effect(() => {
       const id = this.id();
-      untracked(() => void this.store.load(id));
+      untracked(() => void this.opening.open(id));
     });
     effect(() => {
-      const kind = this.store.save().kind;
+      const kind = this.saving.state().kind;
       untracked(() => {
         if (kind === 'signed-out') this.signInAgain();
         if (kind === 'conflict') this.settleConflict();
@@ -266,7 +284,7 @@ export class KnotPage {
       asked.destroy();
     });
     effect(() => {
-      if (this.store.recovered())
+      if (this.saving.recovered())
         this.snack.open('Work from an earlier visit that was not saved has been taken up again.', 'OK', {
           duration: 8000,
         });
@@ -274,13 +292,13 @@ export class KnotPage {
   }
 
   protected reload(): void {
-    void this.store.load(this.id());
+    void this.opening.open(this.id());
   }
 
   protected revisions(): void {
     this.dialog
-      .open<RevisionsDialog, BenchStore, string>(RevisionsDialog, {
-        data: this.store,
+      .open<RevisionsDialog, never, string>(RevisionsDialog, {
+        viewContainerRef: this.here,
         width: '1000px',
         maxWidth: '94vw',
       })
@@ -337,20 +355,25 @@ export class KnotPage {
       .open(SignInAgainDialog, { width: '440px' })
       .afterClosed()
       .subscribe((done) => {
-        if (done === true) this.store.retry();
+        if (done === true) this.saving.retry();
       });
   }
 
   protected settleConflict(): void {
     if (this.dialog.openDialogs.some((d) => d.componentInstance instanceof ConflictDialog)) return;
     this.openCopy(
-      this.dialog.open<ConflictDialog, BenchStore, KnotCard>(ConflictDialog, { data: this.store, width: '760px' }),
+      this.dialog.open<ConflictDialog, never, KnotCard>(ConflictDialog, {
+        viewContainerRef: this.here,
+        width: '760px',
+      }),
     );
   }
 
   protected settleGone(): void {
     if (this.dialog.openDialogs.some((d) => d.componentInstance instanceof GoneDialog)) return;
-    this.openCopy(this.dialog.open<GoneDialog, BenchStore, KnotCard>(GoneDialog, { data: this.store, width: '520px' }));
+    this.openCopy(
+      this.dialog.open<GoneDialog, never, KnotCard>(GoneDialog, { viewContainerRef: this.here, width: '520px' }),
+    );
   }
 
   private openCopy(dialog: {

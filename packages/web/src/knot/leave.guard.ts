@@ -5,6 +5,6 @@ import type { CanDeactivateFn } from '@angular/router';
 import type { KnotPage } from './knot';
 
 export const leaveGuard: CanDeactivateFn<KnotPage> = async (page) => {
-  await Promise.race([page.store.flush(), new Promise((resolve) => setTimeout(resolve, 2000))]);
+  await Promise.race([page.saving.flush(), new Promise((resolve) => setTimeout(resolve, 2000))]);
   return true;
 };

@@ -5,7 +5,7 @@
 import { DatePipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
-import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/material/dialog';
+import { MatDialogModule, MatDialogRef } from '@angular/material/dialog';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
@@ -27,7 +27,8 @@ import {
 import { Api } from '../data/api';
 import { sayTrouble, troubleOf } from '../data/problem';
 import { MarkedFigure, type FigureMark } from '../ui/marked-figure';
-import type { BenchStore } from './bench-store';
+import { BenchStore } from './bench-store';
+import { ShelfFacts } from './shelf-facts';
 
 @Component({
   selector: 'ft-revisions',
@@ -178,10 +179,11 @@ import type { BenchStore } from './bench-store';
   `,
 })
 export class RevisionsDialog {
-  protected readonly store = inject<BenchStore>(MAT_DIALOG_DATA);
+  protected readonly store = inject(BenchStore);
+  private readonly shelf = inject(ShelfFacts);
   private readonly api = inject(Api);
   private readonly dialog = inject(MatDialogRef);
-  private readonly id = this.store.card()?.id ?? '';
+  private readonly id = this.shelf.card()?.id ?? '';
   protected readonly now = computed<KnotDocument>(() => this.store.knot() as KnotDocument);
   protected readonly revisions = signal<readonly RevisionInfo[]>([]);
   protected readonly total = signal(0);

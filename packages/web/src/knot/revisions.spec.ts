@@ -32,7 +32,7 @@ describe('revisions', () => {
       providers: [
         provideHttpClient(),
         provideHttpClientTesting(),
-        { provide: MAT_DIALOG_DATA, useValue: bench },
+        bench.provided,
         { provide: MatDialogRef, useValue: { close: (v: unknown) => closed.push(v) } },
       ],
     });

@@ -17,6 +17,7 @@ import {
   type MistakeGroup,
 } from '@foxtrail/core';
 import { BenchStore } from '../knot/bench-store';
+import { Insight } from '../knot/insight';
 import { MarkedFigure } from '../ui/marked-figure';
 
 /** Most wrong ways a page shows: more are not read. */
@@ -27,9 +28,9 @@ const MOST_EXHIBITS = 8;
   imports: [MarkedFigure, MatButtonModule, MatIconModule, MatProgressBarModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    @if (store.identity()?.atlasDeclined; as reason) {
+    @if (insight.identity()?.atlasDeclined; as reason) {
       <p class="soft note">{{ reason }}</p>
-    } @else if (!store.identity()?.atlas) {
+    } @else if (!insight.identity()?.atlas) {
       <p class="soft note">Each crossing is being swapped in turn …</p>
     } @else if (tiles().length === 0) {
       <p class="soft note">The rope crosses nothing yet, so nothing can be laid wrong. Lay it in Draft.</p>
@@ -119,7 +120,8 @@ const MOST_EXHIBITS = 8;
 })
 export class MistakesTab {
   protected readonly store = inject(BenchStore);
-  protected readonly leftOut = computed(() => this.store.identity()?.atlas?.leftOut ?? []);
+  protected readonly insight = inject(Insight);
+  protected readonly leftOut = computed(() => this.insight.identity()?.atlas?.leftOut ?? []);
   private readonly exhibits = computed(() => this.store.knot()?.entry.exhibits ?? []);
   protected readonly full = computed(() => this.exhibits().length >= MOST_EXHIBITS);
   private readonly figure = computed(() => {
@@ -128,7 +130,7 @@ export class MistakesTab {
   });
   protected readonly tiles = computed(() => {
     const figure = this.figure();
-    const groups = this.store.identity()?.atlas?.groups ?? [];
+    const groups = this.insight.identity()?.atlas?.groups ?? [];
     if (!figure) return [];
     const count = crossingsOf(figure).length;
     return groups

@@ -6,7 +6,6 @@ import { of } from 'rxjs';
 import type { Analysis } from '../data/analysis';
 import { Api } from '../data/api';
 import { identityOfOverhand, slippedOverhand } from '../testing/identity';
-import { BenchStore } from '../knot/bench-store';
 import { FakeBench } from '../testing/fake-bench';
 import { Icons } from '../ui/icons';
 import { ProofPage } from './proof';
@@ -27,7 +26,7 @@ describe('Proof', () => {
     bench = new FakeBench();
     TestBed.configureTestingModule({
       providers: [
-        { provide: BenchStore, useValue: bench },
+        bench.provided,
         { provide: Api, useValue: { identify: () => of({ matches: onTheShelf }) } },
         provideRouter([]),
       ],
@@ -82,7 +81,7 @@ describe('Proof', () => {
   });
   it('says that it falls apart, what holds, or why nothing can be said', async () => {
     const said = async (a: Partial<Analysis>): Promise<string> => {
-      bench.analysis.set(analysis(a));
+      bench.insight.analysis.set(analysis(a));
       await fixture.whenStable();
       return page.querySelector('.crossings')!.textContent.replace(/\s+/g, ' ');
     };
@@ -103,14 +102,14 @@ describe('Proof', () => {
       cordMm: 10,
       words: WORKSHOP_WORDS,
     });
-    bench.analysis.set(analysis({ findings: [{ ...findings[0]!, crossings: [2] }] }));
+    bench.insight.analysis.set(analysis({ findings: [{ ...findings[0]!, crossings: [2] }] }));
     await fixture.whenStable();
     page.querySelector<HTMLButtonElement>('.point')!.click();
     await fixture.whenStable();
     expect(page.querySelectorAll('.views .marks circle').length).toBe(3);
     expect(page.querySelectorAll('tr.marked').length).toBe(1);
     // A place away from every crossing is ringed by itself: here the end of the rope.
-    bench.analysis.set(analysis({ findings: [findings[0]!] }));
+    bench.insight.analysis.set(analysis({ findings: [findings[0]!] }));
     await fixture.whenStable();
     page.querySelector<HTMLButtonElement>('.point')!.click();
     await fixture.whenStable();
@@ -129,7 +128,7 @@ describe('Proof', () => {
     afterEach(() => (onTheShelf = []));
 
     it('says what the figure is, with the evidence, and what it is beside', async () => {
-      bench.identity.set(identityOfOverhand(bench.method().figure));
+      bench.insight.identity.set(identityOfOverhand(bench.method().figure));
       await tab('Identity');
       expect(band()).toContain('It is the overhand knot.');
       expect(page.querySelector('.verdict-band')!.classList).toContain('holds');
@@ -138,7 +137,7 @@ describe('Proof', () => {
     });
     it('points at the crossing that is wrong in both figures, and puts it right with one press', async () => {
       bench.edit({ kind: 'swap', where: crossingsOf(bench.method().figure)[1]!.over });
-      bench.identity.set(slippedOverhand(bench.method().figure));
+      bench.insight.identity.set(slippedOverhand(bench.method().figure));
       await tab('Identity');
       expect(band()).toContain('It is not the overhand knot: it falls apart.');
       expect(page.querySelector('.verdict-band')!.classList).toContain('fails');
@@ -153,7 +152,7 @@ describe('Proof', () => {
       for (const i of [0, 1, 2]) bench.edit({ kind: 'swap', where: crossingsOf(bench.method().figure)[i]!.over });
       const report = slippedOverhand(bench.method().figure);
       // As if the claim had a hand of its own and the search had found nothing.
-      bench.identity.set({
+      bench.insight.identity.set({
         ...report,
         verdict: { ...report.verdict!, state: 'fails' },
         repairs: { repairs: [], tried: 2, complete: true },
@@ -169,14 +168,14 @@ describe('Proof', () => {
     });
     it('names kin on the house’s own shelf', async () => {
       onTheShelf = [{ id: '00000000-0000-4000-8000-000000000009', name: 'Our thumb knot', relation: 'mirror' }];
-      bench.identity.set(identityOfOverhand(bench.method().figure));
+      bench.insight.identity.set(identityOfOverhand(bench.method().figure));
       await new Promise((done) => setTimeout(done, 20));
       await fixture.whenStable();
       expect(band()).toContain('On your shelf: Our thumb knot (mirror).');
     });
     it('says why there is no verdict, and shows progress that can be stopped', async () => {
-      bench.identity.set({ declined: 'figure: There is no rope on the board.' });
-      bench.identityProgress.set({ doing: 'Swapping each crossing in turn', share: 0.4 });
+      bench.insight.identity.set({ declined: 'figure: There is no rope on the board.' });
+      bench.insight.progress.set({ doing: 'Swapping each crossing in turn', share: 0.4 });
       await fixture.whenStable();
       expect(band()).toContain('There is no rope on the board');
       expect(band()).toContain('Swapping each crossing in turn');
@@ -184,7 +183,7 @@ describe('Proof', () => {
       expect(bench.asked).toContain('cancel');
     });
     it('shows what each wrong crossing makes of it, and takes one as an exhibit and back', async () => {
-      bench.identity.set(identityOfOverhand(bench.method().figure));
+      bench.insight.identity.set(identityOfOverhand(bench.method().figure));
       await tab('Mistakes');
       expect(page.querySelector('ft-mistakes-tab h3')!.textContent).toBe('Falls apart');
       expect(page.querySelector('ft-mistakes-tab li')!.textContent).toContain('Crossings 1, 2 and 3');

@@ -37,6 +37,8 @@ import {
   type TrailPosition,
 } from '@foxtrail/core';
 import { BenchStore } from '../knot/bench-store';
+import { Insight } from '../knot/insight';
+import { ShelfFacts } from '../knot/shelf-facts';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { catchError, distinctUntilChanged, map, of, switchMap } from 'rxjs';
 import { Api } from '../data/api';
@@ -77,6 +79,8 @@ const CROSSINGS_TAB = 2;
 })
 export class ProofPage {
   protected readonly store = inject(BenchStore);
+  protected readonly insight = inject(Insight);
+  protected readonly shelf = inject(ShelfFacts);
   private readonly api = inject(Api);
   protected readonly BY_NAME = BY_NAME;
   protected readonly NONE = NONE;
@@ -114,10 +118,10 @@ export class ProofPage {
   );
   /** Rows stay where they are while crossings are swapped, so that no press on one of their buttons is lost. */
   protected readonly byNumber = (_index: number, row: { readonly number: number }): number => row.number;
-  protected readonly findings = computed(() => this.store.findings());
+  protected readonly findings = computed(() => this.insight.findings());
   protected readonly exits = computed(() => sayExits(this.figure()));
-  protected readonly spills = computed(() => this.store.identity()?.spills ?? []);
-  protected readonly closure = computed(() => this.store.analysis()?.closure);
+  protected readonly spills = computed(() => this.insight.identity()?.spills ?? []);
+  protected readonly closure = computed(() => this.insight.analysis()?.closure);
   protected readonly tails = computed(() => {
     const { tail, cordMm } = this.store.rules();
     const wanted = requiredTail(tail, cordMm);
@@ -130,7 +134,7 @@ export class ProofPage {
     }));
   });
   protected readonly windings = computed(() =>
-    (this.store.analysis()?.windings ?? []).map((w) => {
+    (this.insight.analysis()?.windings ?? []).map((w) => {
       const full = Math.floor(Math.abs(w.turns));
       return full === 0
         ? `${this.ropeName(w.rope)}: its windings about the spar cancel or do not close a turn.`
@@ -178,12 +182,12 @@ export class ProofPage {
 
   protected readonly claim = computed(() => this.store.knot()?.entry.claim ?? BY_NAME);
   protected readonly tone = computed(() => {
-    const state = this.store.identity()?.verdict?.state;
+    const state = this.insight.identity()?.verdict?.state;
     return state === 'holds' || state === 'fails' ? state : 'open';
   });
   /** Knots on the house's own shelf with this signature, looked up by its stored keys. */
   private readonly onTheShelf = toSignal(
-    toObservable(computed(() => ({ keys: this.store.identity()?.keys, id: this.store.card()?.id }))).pipe(
+    toObservable(computed(() => ({ keys: this.insight.identity()?.keys, id: this.shelf.card()?.id }))).pipe(
       distinctUntilChanged((a, b) => a.keys?.key === b.keys?.key && a.id === b.id),
       switchMap(({ keys, id }) =>
         keys
@@ -198,7 +202,7 @@ export class ProofPage {
     { initialValue: [] },
   );
   protected readonly kin = computed(() => {
-    const verdict = this.store.identity()?.verdict;
+    const verdict = this.insight.identity()?.verdict;
     // The headline of a failed or missing claim already names the closest.
     const other = (verdict?.matches ?? [])
       .filter((m) => m.id !== verdict?.claim?.id)
@@ -221,7 +225,7 @@ export class ProofPage {
   /** Swaps that make it what it claims: the fewest that the search found, else those in which it differs from the pattern's drawing. */
   protected readonly repair = computed(() => {
     if (!this.store.mayWrite()) return undefined;
-    const identity = this.store.identity();
+    const identity = this.insight.identity();
     const found = identity?.repairs?.repairs ?? [];
     const [first] = found;
     if (first) {
@@ -237,7 +241,7 @@ export class ProofPage {
     return { crossings, label: `Swap ${crossingList(crossings)}`, note: 'lays them as in the pattern' };
   });
   protected readonly noRepair = computed(() => {
-    const found = this.store.identity()?.repairs;
+    const found = this.insight.identity()?.repairs;
     if (!found || found.repairs.length > 0) return undefined;
     return found.complete
       ? 'No one or two swaps make it what it claims. Compare it with the pattern below.'

@@ -16,6 +16,7 @@ import {
   type View,
 } from '@foxtrail/core';
 import { BenchStore } from '../knot/bench-store';
+import { Insight } from '../knot/insight';
 import { ViewToggle } from '../ui/view-toggle';
 import { ClassName } from '../ui/class-name';
 import { MarkedFigure, type FigureMark } from '../ui/marked-figure';
@@ -205,15 +206,16 @@ const TURNED = {
 })
 export class VerdictTab {
   private readonly store = inject(BenchStore);
+  private readonly insight = inject(Insight);
   protected readonly turned = TURNED;
   protected readonly view = signal<View>('front');
   protected readonly choice = signal<string | undefined>(undefined);
-  protected readonly beside = computed(() => this.store.identity()?.beside ?? []);
+  protected readonly beside = computed(() => this.insight.identity()?.beside ?? []);
   protected readonly shown = computed(() => this.beside().find((b) => b.id === this.choice()) ?? this.beside()[0]);
   /** True when the comparison has been made, with whatever outcome. */
-  protected readonly compared = computed(() => this.store.identity()?.verdict !== undefined);
-  protected readonly kinship = computed(() => this.store.identity()?.kinship ?? []);
-  protected readonly classified = computed(() => this.store.identity()?.classified);
+  protected readonly compared = computed(() => this.insight.identity()?.verdict !== undefined);
+  protected readonly kinship = computed(() => this.insight.identity()?.kinship ?? []);
+  protected readonly classified = computed(() => this.insight.identity()?.classified);
   protected readonly differing = computed(() =>
     (this.shown()?.pairing?.pairs ?? []).filter((p) => !p.agrees).map((p) => p.a),
   );
@@ -230,7 +232,7 @@ export class VerdictTab {
   protected readonly own = computed(() => {
     const method = this.store.method() ?? { figure: { ropes: [], hosts: [] }, leaders: [], halts: [] };
     const figure = figureInView(finishedFigure(method), this.view());
-    const repairs = this.store.identity()?.repairs?.repairs[0]?.crossings ?? [];
+    const repairs = this.insight.identity()?.repairs?.repairs[0]?.crossings ?? [];
     const paired = this.rings(figure, 'a');
     const lit = crossingsOf(figure)
       .filter((c) => repairs.includes(c.number))

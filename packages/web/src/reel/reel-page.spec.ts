@@ -1,7 +1,6 @@
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
 import { Observable, Subject } from 'rxjs';
-import { BenchStore } from '../knot/bench-store';
 import { FakeBench } from '../testing/fake-bench';
 import { Icons } from '../ui/icons';
 import { captionFontUrl, ExportService } from './export';
@@ -33,11 +32,7 @@ describe('Reel', () => {
       },
     };
     TestBed.configureTestingModule({
-      providers: [
-        provideRouter([]),
-        { provide: BenchStore, useValue: bench },
-        { provide: ExportService, useValue: exporter },
-      ],
+      providers: [provideRouter([]), bench.provided, { provide: ExportService, useValue: exporter }],
     });
     TestBed.inject(Icons);
     fixture = TestBed.createComponent(ReelPage);

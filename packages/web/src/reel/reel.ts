@@ -37,6 +37,7 @@ import type { Subscription } from 'rxjs';
 import { sayTrouble, troubleOf } from '../data/problem';
 import { Theme } from '../data/theme';
 import { BenchStore } from '../knot/bench-store';
+import { ShelfFacts } from '../knot/shelf-facts';
 import { ViewToggle } from '../ui/view-toggle';
 import { StepText } from '../ui/step-text';
 import { fileName, saveFile } from '../ui/save-file';
@@ -82,6 +83,7 @@ type ExportState =
 })
 export class ReelPage {
   protected readonly store = inject(BenchStore);
+  private readonly shelf = inject(ShelfFacts);
   private readonly exporter = inject(ExportService);
   private readonly theme = inject(Theme);
   private readonly canvas = viewChild<ElementRef<HTMLCanvasElement>>('canvas');
@@ -273,7 +275,7 @@ export class ReelPage {
     const clip = this.clip();
     if (!clip) return;
     this.kept.set('Being stored …');
-    this.store.keepClip(clip.blob, clip.duration, clip.pace).then(
+    this.shelf.keepClip(clip.blob, clip.duration, clip.pace).then(
       () => this.kept.set('Kept with the sheet.'),
       (error: unknown) => this.kept.set(sayTrouble(troubleOf(error))),
     );

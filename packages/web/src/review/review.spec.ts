@@ -4,10 +4,8 @@ import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
 import type { KnotReview, Review } from '@foxtrail/contract';
 import { needsForPeople, reviewItems, WORKSHOP_WORDS } from '@foxtrail/core';
-import { BenchStore } from '../knot/bench-store';
-import { SessionService } from '../data/session';
 import { FakeBench } from '../testing/fake-bench';
-import { KNOT_ID, overhand, SESSION } from '../testing/knots';
+import { KNOT_ID, overhand, signedIn } from '../testing/knots';
 import { Icons } from '../ui/icons';
 import { ReviewPage } from './review';
 
@@ -51,8 +49,8 @@ describe('Review', () => {
         provideHttpClient(),
         provideHttpClientTesting(),
         provideRouter([]),
-        { provide: BenchStore, useValue: new FakeBench() },
-        { provide: SessionService, useValue: { session: () => SESSION } },
+        new FakeBench().provided,
+        signedIn(),
       ],
     });
     TestBed.inject(Icons);
@@ -149,8 +147,8 @@ describe('Review', () => {
         provideHttpClient(),
         provideHttpClientTesting(),
         provideRouter([]),
-        { provide: BenchStore, useValue: new FakeBench() },
-        { provide: SessionService, useValue: { session: () => SESSION } },
+        new FakeBench().provided,
+        signedIn(),
       ],
     });
     TestBed.inject(Icons);

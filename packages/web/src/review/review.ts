@@ -27,6 +27,7 @@ import { firstValueFrom } from 'rxjs';
 import { Api } from '../data/api';
 import { sayTrouble, troubleOf } from '../data/problem';
 import { BenchStore } from '../knot/bench-store';
+import { ShelfFacts } from '../knot/shelf-facts';
 import { MarkedFigure, type FigureMark } from '../ui/marked-figure';
 
 type Item = KnotReview['items'][number];
@@ -41,6 +42,7 @@ type Item = KnotReview['items'][number];
 })
 export class ReviewPage {
   protected readonly store = inject(BenchStore);
+  private readonly shelf = inject(ShelfFacts);
   private readonly api = inject(Api);
   protected readonly state = signal<KnotReview | undefined>(undefined);
   protected readonly trouble = signal<string | undefined>(undefined);
@@ -90,7 +92,7 @@ export class ReviewPage {
   constructor() {
     effect(() => {
       // What is saved is what is reviewed: a new revision is read anew.
-      const { id, revision } = this.store.card() ?? {};
+      const { id, revision } = this.shelf.card() ?? {};
       if (id !== undefined && revision !== undefined) untracked(() => void this.read(id));
     });
     effect(() => {
@@ -110,7 +112,7 @@ export class ReviewPage {
   }
 
   protected reload(): void {
-    const id = this.store.card()?.id;
+    const id = this.shelf.card()?.id;
     if (id !== undefined) void this.read(id);
   }
 
@@ -119,14 +121,14 @@ export class ReviewPage {
   }
 
   protected async begin(): Promise<void> {
-    const id = this.store.card()?.id;
+    const id = this.shelf.card()?.id;
     if (id === undefined) return;
     this.at.set(0);
     await this.ask(() => this.api.beginReview(id));
   }
 
   protected async judge(verdict: 'accepted' | 'returned'): Promise<void> {
-    const id = this.store.card()?.id;
+    const id = this.shelf.card()?.id;
     const item = this.item();
     if (id === undefined || !item || !this.doing()) return;
     if (verdict === 'returned' && this.remark().trim() === '') {
@@ -140,7 +142,7 @@ export class ReviewPage {
   }
 
   protected async settle(): Promise<void> {
-    const id = this.store.card()?.id;
+    const id = this.shelf.card()?.id;
     if (id !== undefined) await this.ask(() => this.api.settleReview(id));
   }
 

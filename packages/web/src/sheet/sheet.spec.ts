@@ -1,10 +1,8 @@
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
 import type { Finding } from '@foxtrail/core';
-import { SessionService } from '../data/session';
-import { BenchStore } from '../knot/bench-store';
 import { FakeBench } from '../testing/fake-bench';
-import { cardOf, SESSION } from '../testing/knots';
+import { cardOf, signedIn } from '../testing/knots';
 import { Icons } from '../ui/icons';
 import { SheetPage } from './sheet';
 
@@ -15,11 +13,7 @@ describe('Sheet', () => {
   beforeEach(async () => {
     bench = new FakeBench();
     TestBed.configureTestingModule({
-      providers: [
-        provideRouter([]),
-        { provide: BenchStore, useValue: bench },
-        { provide: SessionService, useValue: { session: () => SESSION } },
-      ],
+      providers: [provideRouter([]), bench.provided, signedIn()],
     });
     TestBed.inject(Icons);
     fixture = TestBed.createComponent(SheetPage);
@@ -61,17 +55,17 @@ describe('Sheet', () => {
       why: 'w',
       remedy: 'r.',
     };
-    bench.analysis.set({ findings: [finding], closure: {}, windings: [], took: 0 });
+    bench.insight.analysis.set({ findings: [finding], closure: {}, windings: [], took: 0 });
     await fixture.whenStable();
     expect(button('Publish')!.disabled).toBeTrue();
     expect(page.textContent).toContain('The tail is 2 d short');
   });
   it('tells when the page or its clip is behind the bench', async () => {
-    await bench.publish();
-    bench.clip.set({ revision: 1, size: 1, duration: 4, pace: 'normal', createdAt: '2026-05-01T10:00:00.000Z' });
+    await bench.shelf.publish();
+    bench.shelf.clip.set({ revision: 1, size: 1, duration: 4, pace: 'normal', createdAt: '2026-05-01T10:00:00.000Z' });
     await fixture.whenStable();
     expect(page.textContent).not.toContain('ahead');
-    bench.card.set(cardOf({ revision: 2 }));
+    bench.shelf.card.set(cardOf({ revision: 2 }));
     await fixture.whenStable();
     expect(page.textContent).toContain('the bench is ahead of it');
     expect(page.textContent).toContain('before your last changes');

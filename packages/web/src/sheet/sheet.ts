@@ -13,6 +13,9 @@ import { RouterLink } from '@angular/router';
 import { sayTrouble, troubleOf } from '../data/problem';
 import { switchMap } from 'rxjs';
 import { BenchStore } from '../knot/bench-store';
+import { Insight } from '../knot/insight';
+import { ShelfFacts } from '../knot/shelf-facts';
+import { Saving } from '../knot/saving';
 import { SessionService } from '../data/session';
 import { WordsService } from '../data/words';
 import { Lesson } from '../learn/lesson';
@@ -26,6 +29,9 @@ import { Lesson } from '../learn/lesson';
 })
 export class SheetPage {
   protected readonly store = inject(BenchStore);
+  private readonly insight = inject(Insight);
+  protected readonly shelf = inject(ShelfFacts);
+  private readonly saving = inject(Saving);
   private readonly sessions = inject(SessionService);
   protected readonly house = computed(() => this.sessions.session()?.house);
   private readonly words = inject(WordsService);
@@ -46,18 +52,18 @@ export class SheetPage {
   protected readonly onPaper = signal(false);
   protected readonly grey = signal(false);
   protected readonly trouble = signal<string | undefined>(undefined);
-  protected readonly errors = computed(() => this.store.findings().filter((f) => f.severity === 'error'));
+  protected readonly errors = computed(() => this.insight.findings().filter((f) => f.severity === 'error'));
   protected readonly steps = computed(() => stepsOf(this.store.method() ?? EMPTY_METHOD).length);
   /** The published revision is not the one on the bench. */
   protected readonly behind = computed(() => {
-    const p = this.store.publication();
-    return p !== null && (p.revision !== this.store.card()?.revision || this.store.save().kind === 'unsaved');
+    const p = this.shelf.publication();
+    return p !== null && (p.revision !== this.shelf.card()?.revision || this.saving.state().kind === 'unsaved');
   });
   protected readonly clipIsOld = computed(() => {
-    const clip = this.store.clip();
-    return clip !== null && clip.revision !== this.store.card()?.revision;
+    const clip = this.shelf.clip();
+    return clip !== null && clip.revision !== this.shelf.card()?.revision;
   });
-  protected readonly address = computed(() => `/learn/${this.store.publication()?.slug ?? ''}`);
+  protected readonly address = computed(() => `/learn/${this.shelf.publication()?.slug ?? ''}`);
   protected readonly fullAddress = computed(() => location.origin + this.address());
 
   protected print(): void {
@@ -65,11 +71,11 @@ export class SheetPage {
   }
 
   protected publish(): void {
-    this.act(this.store.publish());
+    this.act(this.shelf.publish());
   }
 
   protected withdraw(): void {
-    this.act(this.store.withdraw());
+    this.act(this.shelf.withdraw());
   }
 
   private act(work: Promise<void>): void {

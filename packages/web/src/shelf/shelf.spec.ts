@@ -2,8 +2,7 @@ import { provideHttpClient } from '@angular/common/http';
 import { HttpTestingController, provideHttpClientTesting, type TestRequest } from '@angular/common/http/testing';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
-import { SessionService } from '../data/session';
-import { cardOf, KNOT_ID, SESSION } from '../testing/knots';
+import { cardOf, KNOT_ID, signedIn } from '../testing/knots';
 import { Icons } from '../ui/icons';
 import { ShelfPage } from './shelf';
 
@@ -19,12 +18,7 @@ describe('the shelf', () => {
 
   beforeEach(async () => {
     TestBed.configureTestingModule({
-      providers: [
-        provideHttpClient(),
-        provideHttpClientTesting(),
-        provideRouter([]),
-        { provide: SessionService, useValue: { session: () => SESSION } },
-      ],
+      providers: [provideHttpClient(), provideHttpClientTesting(), provideRouter([]), signedIn()],
     });
     TestBed.inject(Icons);
     http = TestBed.inject(HttpTestingController);

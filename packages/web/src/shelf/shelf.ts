@@ -1,7 +1,7 @@
 /**
  * The shelf: every knot of the house as a card, searched by any name.
  */
-import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject, input, signal } from '@angular/core';
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import { FormControl, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
@@ -73,7 +73,7 @@ export class ShelfPage {
   protected readonly terms = signal<Found['found']>([]);
   protected readonly loading = signal(true);
   protected readonly trouble = signal<string | undefined>(undefined);
-  protected readonly mayWrite = computed(() => this.sessions.session()?.account?.role === 'author');
+  protected readonly mayWrite = this.sessions.mayWrite;
 
   constructor() {
     const query = merge(this.search.valueChanges.pipe(debounceTime(TYPING_PAUSE))).pipe(

@@ -1,7 +1,7 @@
 /**
  * A bench without a server: edits are applied by the core, saving is only noted.
  */
-import { computed, signal } from '@angular/core';
+import { computed, signal, type Provider } from '@angular/core';
 import type { ClipInfo, KnotCard, Publication } from '@foxtrail/contract';
 import {
   change,
@@ -21,7 +21,11 @@ import {
 } from '@foxtrail/core';
 import type { Analysis } from '../data/analysis';
 import type { IdentityProgress, IdentityReport } from '../data/identity';
-import type { Doing, SaveState } from '../knot/bench-store';
+import { BenchStore, type Doing } from '../knot/bench-store';
+import { Insight } from '../knot/insight';
+import type { SaveState } from '../knot/save-state';
+import { Saving } from '../knot/saving';
+import { ShelfFacts } from '../knot/shelf-facts';
 import { cardOf, overhand, TESTS_PRACTICE } from './knots';
 
 export class FakeBench {
@@ -30,24 +34,6 @@ export class FakeBench {
   readonly methods = computed(() => methodsOf(this.knot()));
   readonly inHand = computed(() => Math.min(this.hand(), this.methods().length - 1));
   readonly method = computed(() => this.methods()[this.inHand()]!.method);
-  readonly card = signal<KnotCard>(cardOf());
-  readonly save = signal<SaveState>({ kind: 'saved', at: '2026-05-01T10:00:00.000Z' });
-  readonly analysis = signal<Analysis | undefined>(undefined);
-  readonly identity = signal<IdentityReport | undefined>(undefined);
-  readonly identityProgress = signal<IdentityProgress | undefined>(undefined);
-  readonly findings = computed(() => {
-    const { finding: stated, grade, practice } = this.identity() ?? {};
-    return [
-      ...(stated ? [stated] : []),
-      ...(grade ? [grade] : []),
-      ...(practice ?? []),
-      ...(this.identity()?.layouts?.findings ?? []),
-      ...(this.analysis()?.findings ?? []),
-    ];
-  });
-  readonly publication = signal<Publication | null>(null);
-  readonly clip = signal<ClipInfo | null>(null);
-  readonly leftHanded = signal<string | null>(null);
   readonly mayWrite = signal(true);
   readonly canUndo = signal(false);
   readonly canRedo = signal(false);
@@ -57,7 +43,65 @@ export class FakeBench {
   readonly wordCheck = computed(() =>
     lessonCheck(this.knot().entry, WORKSHOP_CHOICE, SHIPPED_GLOSSARY, TAKEN_AS_KNOWN),
   );
+  /** What was asked of the bench that needs a server or a worker. */
   readonly asked: string[] = [];
+  private ask<T>(what: string, answer: T): Promise<T> {
+    this.asked.push(what);
+    return Promise.resolve(answer);
+  }
+
+  readonly saving = {
+    state: signal<SaveState>({ kind: 'saved', at: '2026-05-01T10:00:00.000Z' }),
+    keepMine: () => this.ask('mine', undefined),
+    takeTheirs: () => this.ask('theirs', undefined),
+    keepBoth: () => this.ask('both', cardOf({ name: 'Overhand (my version)' })),
+  };
+
+  readonly insight = (() => {
+    const analysis = signal<Analysis | undefined>(undefined);
+    const identity = signal<IdentityReport | undefined>(undefined);
+    return {
+      analysis,
+      identity,
+      progress: signal<IdentityProgress | undefined>(undefined),
+      findings: computed(() => {
+        const { finding: stated, grade, practice, layouts } = identity() ?? {};
+        return [
+          ...(stated ? [stated] : []),
+          ...(grade ? [grade] : []),
+          ...(practice ?? []),
+          ...(layouts?.findings ?? []),
+          ...(analysis()?.findings ?? []),
+        ];
+      }),
+      identify: () => void this.asked.push('identify'),
+      cancel: () => void this.asked.push('cancel'),
+    };
+  })();
+
+  readonly shelf = {
+    card: signal<KnotCard>(cardOf()),
+    publication: signal<Publication | null>(null),
+    clip: signal<ClipInfo | null>(null),
+    leftHanded: signal<string | null>(null),
+    publish: () => {
+      this.shelf.publication.set(PUBLISHED);
+      return this.ask('publish', undefined);
+    },
+    withdraw: () => {
+      this.shelf.publication.set(null);
+      return this.ask('withdraw', undefined);
+    },
+    openLeftHanded: () => this.ask('left-handed', cardOf({ id: 'left', name: 'Overhand, left-handed' })),
+  };
+
+  /** The bench in the place of the real one. */
+  readonly provided: Provider = [
+    { provide: BenchStore, useValue: this },
+    { provide: Saving, useValue: this.saving },
+    { provide: Insight, useValue: this.insight },
+    { provide: ShelfFacts, useValue: this.shelf },
+  ];
 
   edit(edit: KnotEdit, { method = this.inHand(), layout = 0 }: Doing = {}): Result<KnotDocument> {
     const done = change(this.knot(), { method, layout }, edit);
@@ -79,50 +123,12 @@ export class FakeBench {
   take(method: number): void {
     this.hand.set(method);
   }
-
-  identify(): void {
-    this.asked.push('identify');
-  }
-
-  cancelIdentify(): void {
-    this.asked.push('cancel');
-  }
-
-  publish(): Promise<void> {
-    this.asked.push('publish');
-    this.publication.set({
-      slug: 'overhand',
-      revision: 1,
-      publishedAt: '2026-05-01T10:00:00.000Z',
-      publishedBy: 'Ada',
-      clip: false,
-    });
-    return Promise.resolve();
-  }
-
-  openLeftHanded(): Promise<KnotCard> {
-    this.asked.push('left-handed');
-    return Promise.resolve(cardOf({ id: 'left', name: 'Overhand, left-handed' }));
-  }
-
-  withdraw(): Promise<void> {
-    this.asked.push('withdraw');
-    this.publication.set(null);
-    return Promise.resolve();
-  }
-
-  keepMine(): Promise<void> {
-    this.asked.push('mine');
-    return Promise.resolve();
-  }
-
-  takeTheirs(): Promise<void> {
-    this.asked.push('theirs');
-    return Promise.resolve();
-  }
-
-  keepBoth(): Promise<KnotCard> {
-    this.asked.push('both');
-    return Promise.resolve(cardOf({ name: 'Overhand (my version)' }));
-  }
 }
+
+const PUBLISHED: Publication = {
+  slug: 'overhand',
+  revision: 1,
+  publishedAt: '2026-05-01T10:00:00.000Z',
+  publishedBy: 'Ada',
+  clip: false,
+};

@@ -13,9 +13,10 @@ import {
   type HousePractice,
   type KnotDocument,
 } from '@foxtrail/core';
-import { signal } from '@angular/core';
+import { signal, type Provider } from '@angular/core';
 import type { Analysis } from '../data/analysis';
 import type { IdentityReport } from '../data/identity';
+import { SessionService } from '../data/session';
 
 /** The Workshop's rules, but for tails of eight diameters. */
 export const TESTS_PRACTICE: HousePractice = {
@@ -109,6 +110,12 @@ export const SESSION: Session = {
   },
   demo: null,
 };
+
+/** Somebody is signed in, and stays so. */
+export const signedIn = (session = SESSION, more: object = {}): Provider => ({
+  provide: SessionService,
+  useValue: { session: () => session, mayWrite: () => session.account?.role === 'author', ...more },
+});
 
 /** Nothing is analysed. */
 export class NoIdentity {

@@ -232,7 +232,7 @@ export class HouseWordsPage {
   private readonly snack = inject(MatSnackBar);
   private readonly router = inject(Router);
   private readonly dialog = inject(MatDialog);
-  protected readonly mayWrite = computed(() => this.sessions.session()?.account?.role === 'author');
+  protected readonly mayWrite = this.sessions.mayWrite;
   protected readonly schools = computed(() => this.words.glossary().schools);
   protected readonly query = signal('');
   protected readonly onlyOwn = signal(false);

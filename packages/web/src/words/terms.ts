@@ -54,7 +54,7 @@ export class TermsPage {
   protected readonly kinds = CONCEPT_KINDS;
   protected readonly query = signal('');
   protected readonly kind = signal<ConceptKind | ''>('');
-  protected readonly mayWrite = computed(() => this.sessions.session()?.account?.role === 'author');
+  protected readonly mayWrite = this.sessions.mayWrite;
   protected readonly total = computed(() => this.words.glossary().concepts.length);
 
   /** The concepts asked for, those whose own word fits before those found by another name. */

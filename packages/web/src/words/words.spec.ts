@@ -6,9 +6,8 @@ import { MAT_DIALOG_DATA, MatDialogRef } from '@angular/material/dialog';
 import { provideRouter } from '@angular/router';
 import type { ImportedWords } from '@foxtrail/contract';
 import { disputesOf, stepsOf, WORKSHOP_CHOICE, type Concept, type KnotDocument } from '@foxtrail/core';
-import { SessionService } from '../data/session';
 import { WordsService } from '../data/words';
-import { KNOT_ID, OVERHAND, overhand, SESSION } from '../testing/knots';
+import { KNOT_ID, OVERHAND, overhand, SESSION, signedIn } from '../testing/knots';
 import { WORDS } from '../testing/words';
 import { Icons } from '../ui/icons';
 import { ConceptDialog } from './concept.dialog';
@@ -37,7 +36,7 @@ describe('Words', () => {
         provideHttpClient(),
         provideHttpClientTesting(),
         provideRouter([{ path: '**', component: Nowhere }]),
-        { provide: SessionService, useValue: { session: () => SESSION, load: () => ({ subscribe: () => undefined }) } },
+        signedIn(SESSION, { load: () => ({ subscribe: () => undefined }) }),
         { provide: MAT_DIALOG_DATA, useValue: data },
         { provide: MatDialogRef, useValue: { close: (value: unknown) => (closed = value ?? null) } },
       ],

@@ -86,7 +86,7 @@ export class WordsPage {
   protected readonly ready = computed(() => this.words.words() !== undefined);
   protected readonly schools = computed(() => this.words.glossary().schools);
   protected readonly speaks = computed(() => (this.ready() ? this.words.schoolName(this.words.choice().school) : ''));
-  protected readonly mayWrite = computed(() => this.sessions.session()?.account?.role === 'author');
+  protected readonly mayWrite = this.sessions.mayWrite;
 
   constructor() {
     this.load();

@@ -26,6 +26,7 @@ import {
 } from '@foxtrail/core';
 import { Theme } from '../../data/theme';
 import { BenchStore } from '../../knot/bench-store';
+import { ShelfFacts } from '../../knot/shelf-facts';
 import { Painter } from '../../ui/painter';
 import { Rove } from '../../ui/rove';
 import { DraftState } from '../draft-state';
@@ -61,6 +62,7 @@ const MIDDLE_BUTTON = 1;
 export class Board {
   protected readonly state = inject(DraftState);
   protected readonly store = inject(BenchStore);
+  private readonly shelf = inject(ShelfFacts);
   protected readonly tools = inject(LayingTools);
   protected readonly trace = inject(TraceService);
   protected readonly laying = inject(Laying);
@@ -145,7 +147,7 @@ export class Board {
     );
     effect(() => {
       const [method, view] = [this.state.laid(), this.state.view()];
-      const shown = `${this.store.card()?.id ?? ''} ${this.store.inHand()} ${this.state.layout()} ${view}`;
+      const shown = `${this.shelf.card()?.id ?? ''} ${this.store.inHand()} ${this.state.layout()} ${view}`;
       untracked(() => {
         if (method && !this.hand.busy) this.camera.fit(methodInView(method, view).figure, shown);
       });
