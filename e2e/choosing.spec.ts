@@ -1,13 +1,13 @@
 import { expect, test } from '@playwright/test';
-import { copyOf, signIn, tab } from './support';
+import { choose, copyOf, signIn, tab } from './support';
 
 test.describe('Choosing and house rules', () => {
   test.beforeEach(({ page }) => signIn(page));
 
   test('finds the loop in mid-rope that takes a load three ways, and sets it beside another', async ({ page }) => {
     await page.goto('/choose');
-    await page.getByLabel('Where in the rope').selectOption('in the middle');
-    await page.getByLabel('How it is loaded').selectOption('three ways');
+    await choose(page, 'Where in the rope', 'in the middle');
+    await choose(page, 'How it is loaded', 'three ways');
     await page.getByRole('group', { name: 'Must come undone after load' }).getByRole('button', { name: 'yes' }).click();
     const best = page.locator('.answers > ul > li').first();
     await expect(best.getByRole('heading')).toContainText('Butterfly loop');
@@ -27,7 +27,7 @@ test.describe('Choosing and house rules', () => {
     await page.getByRole('button', { name: 'Judge and test' }).click();
     const dialog = page.getByRole('dialog');
     await dialog.getByRole('button', { name: 'Add a row' }).click();
-    await dialog.getByLabel('What one does').selectOption('take the object out');
+    await choose(dialog, 'What one does', 'take the object out');
     await dialog.getByLabel('What it rests on').fill('It looked so on a wet spar.');
     await dialog.getByLabel('How to undo it').fill('Push both turns together.');
     await dialog.getByRole('button', { name: 'Done' }).click();

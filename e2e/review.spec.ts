@@ -2,7 +2,7 @@
  * What people depend on: refused by rule, returned and accepted by a second pair of eyes, open again after a change.
  */
 import { expect, test, type Browser, type Page } from '@playwright/test';
-import { copyOf, saved, signIn, tab } from './support.js';
+import { choose, copyOf, saved, signIn, tab } from './support.js';
 
 /** Opens the entry, grades the knot for people and gives it a caution of its own. */
 async function gradeForPeople(page: Page): Promise<void> {
@@ -64,7 +64,7 @@ test('a review is returned with a remark, mended, accepted, and open again after
   await other.getByRole('button', { name: 'Return it' }).click();
   await expect(other.getByRole('alert')).toContainText('needs a remark');
   await other.getByLabel('What is wrong').fill('Say which way the loop is laid.');
-  await other.getByLabel('at crossing').selectOption('2');
+  await choose(other, 'at crossing', '2');
   await other.getByRole('button', { name: 'Return it' }).click();
   await other.getByRole('button', { name: 'Return the knot' }).click();
   await expect(other.locator('.band')).toContainText('is returned');

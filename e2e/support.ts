@@ -1,7 +1,7 @@
 /**
  * What several end-to-end tests do as an author would.
  */
-import { expect, type Browser, type Page } from '@playwright/test';
+import { expect, type Browser, type Locator, type Page } from '@playwright/test';
 import pg from 'pg';
 
 export const AUTHOR = { name: 'Wren Tallow', password: 'estuary-kites' };
@@ -36,6 +36,13 @@ export async function newKnot(page: Page, name: string): Promise<void> {
 
 export const tab = (page: Page, name: string): Promise<void> =>
   page.getByRole('navigation', { name: 'This knot' }).getByRole('link', { name, exact: true }).click();
+
+/** Chooses in a select by what it is called: it is opened, and one of what it offers is pressed. */
+export async function choose(where: Page | Locator, label: string, name: string): Promise<void> {
+  const select = where.getByRole('combobox', { name: label, exact: true });
+  await select.click();
+  await select.page().getByRole('option', { name, exact: true }).click();
+}
 
 /** A copy of a demo knot to work on. */
 export async function copyOf(page: Page, name: string): Promise<void> {

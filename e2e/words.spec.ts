@@ -2,13 +2,13 @@
  * Words, as an author goes about them: a lesson in another school's words, a glossary taken in, a text put right, a name found.
  */
 import { expect, test, type Page } from '@playwright/test';
-import { copyOf, saved, signIn, tab } from './support.js';
+import { choose, copyOf, saved, signIn, tab } from './support.js';
 
 /** Chooses the school a lesson is written in, and keeps what is offered. */
 async function speak(page: Page, school: string): Promise<void> {
   await page.getByRole('button', { name: 'The words of this lesson' }).click();
   const dialog = page.getByRole('dialog');
-  await dialog.getByLabel('It is written in').selectOption({ label: `the words of ${school}` });
+  await choose(dialog, 'It is written in', `the words of ${school}`);
   await dialog.getByRole('button', { name: /^Keep/ }).click();
   await expect(dialog).toHaveCount(0);
 }
@@ -46,7 +46,7 @@ test('a lesson goes from Marine to Workshop words: texts, captions and page chan
   await tab(page, 'Draft');
   await page.getByRole('button', { name: 'The words of this lesson' }).click();
   const dialog = page.getByRole('dialog');
-  await dialog.getByLabel('It is written in').selectOption({ label: 'the words of Workshop' });
+  await choose(dialog, 'It is written in', 'the words of Workshop');
   await expect(dialog.locator('ins', { hasText: 'working end' })).toContainText(
     'Lead the working end behind the spar; mind the dark rope.',
   );

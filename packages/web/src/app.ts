@@ -89,9 +89,6 @@ import { Icons } from './ui/icons';
       color: #fff;
       box-shadow: inset 0 -3px #e0702a;
     }
-    .space {
-      flex: 1;
-    }
     .house {
       color: #d9d2c4;
     }

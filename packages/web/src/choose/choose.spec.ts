@@ -8,6 +8,7 @@ import { KinService } from '../data/kin';
 import { signedIn } from '../testing/knots';
 import { ChoosePage } from './choose';
 import { ComparePage } from './compare';
+import { chooseIn } from '../testing/choosing';
 
 const known = (id: string): KnownKnot => {
   const { knot } = patternOf(id)!;
@@ -54,9 +55,7 @@ describe('Choosing', () => {
     const fixture = TestBed.createComponent(ChoosePage);
     const page = fixture.nativeElement as HTMLElement;
     await fixture.whenStable();
-    const held = page.querySelectorAll('select')[1]!;
-    held.value = 'another rope';
-    held.dispatchEvent(new Event('change'));
+    await chooseIn(fixture, 'What it is to hold', 'another rope');
     page.querySelector<HTMLButtonElement>('[aria-label="Must stay tied when shaken"] button')!.click();
     await fixture.whenStable();
     const [first] = [...page.querySelectorAll('.answers > ul > li')];

@@ -11,6 +11,8 @@ import { ChooseService } from '../data/choose';
 import { KinService } from '../data/kin';
 import { KinPicture } from '../kin/picture';
 import { ClassName } from '../ui/class-name';
+import { Select } from '../ui/select';
+import { TroubleLine } from '../ui/trouble';
 
 type YesNo = keyof typeof YES_OR_NO;
 /** Most knots set side by side. */
@@ -31,7 +33,7 @@ const ASKED: Readonly<Record<YesNo, string>> = {
 
 @Component({
   selector: 'ft-choose',
-  imports: [RouterLink, MatButtonModule, MatProgressBarModule, KinPicture, ClassName],
+  imports: [RouterLink, MatButtonModule, MatProgressBarModule, KinPicture, ClassName, Select, TroubleLine],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './choose.html',
   styleUrl: './choose.scss',
@@ -40,10 +42,12 @@ export class ChoosePage {
   protected readonly choose = inject(ChooseService);
   private readonly kin = inject(KinService);
   private readonly router = inject(Router);
-  protected readonly places = PLACES;
-  protected readonly holds = HOLDS;
-  protected readonly ways = LOAD_WAYS;
-  protected readonly grades = USE_GRADES;
+  protected readonly wanted = [
+    { key: 'place', asks: 'Where in the rope', from: PLACES },
+    { key: 'holds', asks: 'What it is to hold', from: HOLDS },
+    { key: 'load', asks: 'How it is loaded', from: LOAD_WAYS },
+    { key: 'grade', asks: 'Grade of use', from: USE_GRADES },
+  ] as const;
   protected readonly questions = Object.keys(ASKED).map((key) => ({ key: key as YesNo, asks: ASKED[key as YesNo] }));
   protected readonly mostCompared = MOST_COMPARED;
   protected readonly wishes = signal<Wishes>({});

@@ -9,10 +9,11 @@ import { capital, TRIALS } from '@foxtrail/core';
 import { ChooseService, type KnownKnot } from '../data/choose';
 import { KinPicture } from '../kin/picture';
 import { ClassName } from '../ui/class-name';
+import { TroubleLine } from '../ui/trouble';
 
 @Component({
   selector: 'ft-compare',
-  imports: [RouterLink, MatButtonModule, MatProgressBarModule, KinPicture, ClassName],
+  imports: [RouterLink, MatButtonModule, MatProgressBarModule, KinPicture, ClassName, TroubleLine],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="title">
@@ -23,14 +24,12 @@ import { ClassName } from '../ui/class-name';
     @if (choose.share(); as share) {
       <mat-progress-bar mode="determinate" [value]="100 * share" aria-label="Working out what is known of each knot" />
     }
-    @if (choose.trouble(); as t) {
-      <p class="warn" role="alert">
-        {{ t }} <button mat-stroked-button type="button" (click)="choose.load()">Try again</button>
-      </p>
-    }
+    <ft-trouble [text]="choose.trouble()"
+      ><button mat-stroked-button type="button" (click)="choose.load()">Try again</button></ft-trouble
+    >
     @if (knots().length >= 2) {
       <div class="card scroll">
-        <table>
+        <table class="table">
           <thead>
             <tr>
               <td></td>

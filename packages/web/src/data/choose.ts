@@ -5,7 +5,7 @@ import { computed, inject, Injectable, signal } from '@angular/core';
 import type { BehaviourRow, Choosable, KnotClass, UseGrade } from '@foxtrail/core';
 import { firstValueFrom } from 'rxjs';
 import { KinService, type KinEntryFile } from './kin';
-import { sayTrouble, troubleOf } from './problem';
+import { inWords } from './problem';
 import { WorkDesk } from './work-desk';
 
 export interface KnownKnot extends Choosable {
@@ -45,7 +45,7 @@ export class ChooseService {
       if (done?.ok) this.known.set(done.value);
       else if (done) this.trouble.set(`${done.reason} ${done.remedy}`);
     } catch (error) {
-      this.trouble.set(sayTrouble(troubleOf(error)));
+      this.trouble.set(inWords(error));
     } finally {
       this.reading.set(false);
     }

@@ -51,3 +51,6 @@ export function troubleOf(error: unknown): Trouble {
 
 /** One sentence of it. */
 export const sayTrouble = (t: Trouble): string => `${t.reason} ${t.remedy}`;
+
+/** What went wrong, in a sentence. */
+export const inWords = (error: unknown): string => sayTrouble(troubleOf(error));

@@ -4,6 +4,7 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
 import { Router, type CanActivateFn } from '@angular/router';
 import type { House, HouseChange, Session, SignIn } from '@foxtrail/contract';
+import { classLabel, type KnotClass } from '@foxtrail/core';
 import { catchError, map, of, switchMap, takeWhile, tap, timer, type Observable } from 'rxjs';
 import { Api } from './api';
 
@@ -16,6 +17,11 @@ export class SessionService {
   readonly session = this.state.asReadonly();
   /** An author changes what the house has; a reviewer reads it. */
   readonly mayWrite = computed(() => this.state()?.account?.role === 'author');
+
+  /** A knot's class in the words of the house's school. */
+  className(value: KnotClass): string {
+    return classLabel(value, this.session()?.house.classSchool ?? 'strict');
+  }
 
   load(): Observable<Session> {
     return this.api.session().pipe(tap((s) => this.state.set(s)));

@@ -6,7 +6,7 @@ import type { DraftState } from './draft-state';
 import type { Handling } from './handling';
 import type { Laying } from './laying';
 import type { LayingTools } from './laying-tools';
-import type { StepTools } from './step-tools';
+import type { StepTools } from './steps/step-tools';
 import type { Tidying } from './tidying';
 import type { UnderKey } from './under-key';
 import type { WeaveWalk } from './weave-walk';

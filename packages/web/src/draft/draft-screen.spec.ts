@@ -7,7 +7,7 @@ import { Board } from './board/board';
 import { DraftState } from './draft-state';
 import { DRAFT_SERVICES } from './draft-services';
 import { Handling } from './handling';
-import { Steps } from './steps';
+import { Steps } from './steps/steps';
 import { Trail } from './trail';
 
 describe('the Draft screen', () => {

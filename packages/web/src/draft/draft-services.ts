@@ -4,7 +4,7 @@ import { DraftState } from './draft-state';
 import { Handling } from './handling';
 import { Laying } from './laying';
 import { LayingTools } from './laying-tools';
-import { StepTools } from './step-tools';
+import { StepTools } from './steps/step-tools';
 import { Tidying } from './tidying';
 import { TraceService } from './trace';
 import { UnderKey } from './under-key';

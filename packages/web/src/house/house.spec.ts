@@ -1,11 +1,12 @@
 import { HttpErrorResponse } from '@angular/common/http';
 import { signal } from '@angular/core';
-import { TestBed } from '@angular/core/testing';
+import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import type { House, HouseChange, Session } from '@foxtrail/contract';
 import { of, Subject, throwError, type Observable } from 'rxjs';
 import { SessionService } from '../data/session';
 import { SESSION } from '../testing/knots';
 import { HousePage } from './house';
+import { chooseIn } from '../testing/choosing';
 
 describe('House rules', () => {
   let saved: HouseChange | undefined;
@@ -13,7 +14,9 @@ describe('House rules', () => {
   let counts: Subject<number>;
   const state = signal<Session>(SESSION);
 
-  async function open(session: Session = SESSION): Promise<[() => Promise<unknown>, HTMLElement]> {
+  async function open(
+    session: Session = SESSION,
+  ): Promise<[() => Promise<unknown>, HTMLElement, ComponentFixture<HousePage>]> {
     saved = undefined;
     answer = () => of({});
     counts = new Subject();
@@ -38,11 +41,11 @@ describe('House rules', () => {
     });
     const fixture = TestBed.createComponent(HousePage);
     await fixture.whenStable();
-    return [() => fixture.whenStable(), fixture.nativeElement as HTMLElement];
+    return [() => fixture.whenStable(), fixture.nativeElement as HTMLElement, fixture];
   }
   const field = (page: HTMLElement, label: string): HTMLInputElement =>
     page.querySelector<HTMLInputElement>(`[aria-label="${label}"]`)!;
-  const change = (e: HTMLInputElement | HTMLSelectElement, value: string, event = 'change'): void => {
+  const change = (e: HTMLInputElement, value: string, event = 'change'): void => {
     e.value = value;
     e.dispatchEvent(new Event(event));
   };
@@ -50,9 +53,9 @@ describe('House rules', () => {
     [...page.querySelectorAll('button')].find((b) => b.textContent.trim() === name)!;
 
   it('changes a rule with its reason, and asks for one that is missing', async () => {
-    const [settled, page] = await open();
+    const [settled, page, fixture] = await open();
     expect(button(page, 'Save').disabled).toBeTrue();
-    change(field(page, 'Tail of the bowline'), 'inside the loop');
+    await chooseIn(fixture, 'Tail of the bowline', 'inside the loop');
     await settled();
     button(page, 'Save').click();
     await settled();
@@ -65,7 +68,7 @@ describe('House rules', () => {
   });
 
   it('drops a change that is what the school says, and follows another school in all else', async () => {
-    const [settled, page] = await open();
+    const [settled, page, fixture] = await open();
     const turns = 'Riding turns of the rolling hitch, least';
     change(field(page, turns), '4');
     await settled();
@@ -73,8 +76,7 @@ describe('House rules', () => {
     change(field(page, turns), '2');
     await settled();
     expect(field(page, 'Why the house differs on: Riding turns of the rolling hitch')).toBeNull();
-    change(page.querySelector<HTMLSelectElement>('.head select')!, 'rescue');
-    await settled();
+    await chooseIn(fixture, 'Begins from the school', 'Rescue and access');
     expect(field(page, turns).value).toBe('3');
     // The tails of the tests' house are its own and stay.
     expect(field(page, 'Tail, light duty, diameters').value).toBe('8');
@@ -138,7 +140,7 @@ describe('House rules', () => {
 
   it('is read by a reviewer and not changed', async () => {
     const [, page] = await open({ ...SESSION, account: { ...SESSION.account!, role: 'reviewer' } });
-    expect(page.querySelector('table select, table input')).toBeNull();
+    expect(page.querySelector('table ft-select, table input')).toBeNull();
     expect(page.textContent).toContain('So the tests want it.');
   });
 });

@@ -4,7 +4,7 @@
 import { ChangeDetectionStrategy, Component, computed, DestroyRef, inject, linkedSignal, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
-import { MatSnackBar } from '@angular/material/snack-bar';
+import { Notices } from '../ui/notices';
 import { houseChangeSchema, type House } from '@foxtrail/contract';
 import {
   PALM_MM,
@@ -21,30 +21,36 @@ import {
   type TailDemand,
   type TurnRange,
 } from '@foxtrail/core';
-import { sayTrouble, troubleOf } from '../data/problem';
+import { troubleOf } from '../data/problem';
 import { SessionService } from '../data/session';
+import { Select } from '../ui/select';
+import { TroubleLine } from '../ui/trouble';
+import { Attempt } from '../data/attempt';
+import { catchError, switchMap, tap, throwError, type Observable } from 'rxjs';
 
 @Component({
   selector: 'ft-house',
-  imports: [MatButtonModule],
+  imports: [MatButtonModule, Select, TroubleLine],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './house.html',
   styleUrl: './house.scss',
 })
 export class HousePage {
   private readonly sessions = inject(SessionService);
-  private readonly snack = inject(MatSnackBar);
+  private readonly notices = inject(Notices);
   private readonly leaving = inject(DestroyRef);
   private readonly house = computed(() => this.sessions.session()?.house);
   protected readonly schools = PRACTICE_SCHOOLS;
+  protected readonly schoolChoices = PRACTICE_SCHOOLS.map((value) => ({ value, name: PRACTICE_NAMES[value] }));
   protected readonly schoolName = (s: PracticeSchool): string => PRACTICE_NAMES[s];
   protected readonly palm = PALM_MM;
   protected readonly mayWrite = this.sessions.mayWrite;
   protected readonly name = linkedSignal(() => this.house()?.name ?? '');
   private readonly practice = linkedSignal((): HousePractice => this.house()?.practice ?? WORKSHOP_PRACTICE);
   protected readonly school = computed(() => this.practice().school);
-  protected readonly busy = signal(false);
-  protected readonly trouble = signal<string | undefined>(undefined);
+  private readonly attempt = new Attempt();
+  protected readonly busy = this.attempt.busy;
+  protected readonly trouble = this.attempt.trouble;
   /** The house as somebody else has changed it meanwhile. */
   protected readonly theirs = signal<House | undefined>(undefined);
   /** Knots that are still to be counted by the rules just saved. */
@@ -76,9 +82,8 @@ export class HousePage {
   protected options = (rule: Rule): readonly string[] => (rule.kind === 'choice' ? rule.options : []);
 
   /** Another school to begin from: what the house does otherwise stays. */
-  protected begin(school: string): void {
-    const chosen = PRACTICE_SCHOOLS.find((s) => s === school);
-    if (chosen) this.practice.update((p) => ({ ...p, school: chosen }));
+  protected begin(school: PracticeSchool | ''): void {
+    if (school !== '') this.practice.update((p) => ({ ...p, school }));
   }
 
   protected set(rule: Rule, value: RuleValue): void {
@@ -130,26 +135,25 @@ export class HousePage {
       this.trouble.set(`It cannot be saved. ${about ? `${about}: ` : ''}${issue?.message ?? ''}.`);
       return;
     }
-    this.busy.set(true);
-    this.trouble.set(undefined);
-    this.sessions.changeHouse(change.data).subscribe({
-      next: () => {
-        this.busy.set(false);
+    void this.attempt.run(
+      this.sessions.changeHouse(change.data).pipe(catchError((error: unknown) => this.met(error))),
+      () => {
         this.theirs.set(undefined);
-        this.snack.open('The house keeps to these rules now.', 'OK', { duration: 5000 });
+        this.notices.say('The house keeps to these rules now.');
         this.count();
       },
-      error: (error: unknown) => {
-        this.busy.set(false);
-        const trouble = troubleOf(error);
-        this.trouble.set(sayTrouble(trouble));
-        if (trouble.code === 'rules-moved-on')
-          this.sessions.presentHouse().subscribe({
-            next: (house) => this.theirs.set(house),
-            error: (again: unknown) => this.trouble.set(sayTrouble(troubleOf(again))),
-          });
-      },
-    });
+    );
+  }
+
+  /** Where somebody else has changed the rules meanwhile, theirs are fetched too. */
+  private met(error: unknown): Observable<never> {
+    const failed = throwError(() => error);
+    return troubleOf(error).code === 'rules-moved-on'
+      ? this.sessions.presentHouse().pipe(
+          tap((house) => this.theirs.set(house)),
+          switchMap(() => failed),
+        )
+      : failed;
   }
 
   private count(): void {

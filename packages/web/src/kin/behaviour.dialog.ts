@@ -18,6 +18,8 @@ import {
   type LoadWay,
   type Tried,
 } from '@foxtrail/core';
+import { Select } from '../ui/select';
+import { TroubleLine } from '../ui/trouble';
 
 export interface BehaviourData {
   readonly entry: Entry;
@@ -36,7 +38,7 @@ const QUESTIONS: readonly (readonly [key: Exclude<JudgedKey, 'loads'>, asks: str
 
 @Component({
   selector: 'ft-behaviour-dialog',
-  imports: [MatButtonModule, MatDialogModule, MatIconModule],
+  imports: [MatButtonModule, MatDialogModule, MatIconModule, Select, TroubleLine],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2 mat-dialog-title>Behaviour, judged and tested</h2>
@@ -53,12 +55,15 @@ const QUESTIONS: readonly (readonly [key: Exclude<JudgedKey, 'loads'>, asks: str
         </fieldset>
         @for (q of questions; track q[0]) {
           <span class="asks">{{ q[1] }}</span>
-          <select [attr.aria-label]="q[1]" (change)="answer(q[0], said.value)" #said>
-            <option value="" [selected]="judged()[q[0]] === undefined">not judged</option>
-            <option value="yes" [selected]="judged()[q[0]] === true">yes</option>
-            <option value="no" [selected]="judged()[q[0]] === false">no</option>
-          </select>
+          <ft-select
+            none="not judged"
+            [label]="q[1]"
+            [from]="yesNo"
+            [value]="judgedAs(q[0])"
+            (valueChange)="answer(q[0], $event)"
+          />
           <input
+            class="field"
             [attr.aria-label]="'Why: ' + q[1]"
             placeholder="Why"
             maxlength="300"
@@ -72,22 +77,26 @@ const QUESTIONS: readonly (readonly [key: Exclude<JudgedKey, 'loads'>, asks: str
       <h3>What it does when it is tried</h3>
       @for (t of rows(); track $index) {
         <div class="row" role="group" [attr.aria-label]="'Trial ' + ($index + 1)">
-          <select aria-label="What one does" (change)="set($index, { trial: $any(trial.value) })" #trial>
-            @for (o of trials; track o) {
-              <option [value]="o" [selected]="o === t.trial">{{ o }}</option>
-            }
-          </select>
-          <select aria-label="What it does" (change)="set($index, { does: $any(does.value) })" #does>
-            @for (o of outcomes; track o) {
-              <option [value]="o" [selected]="o === t.does">{{ o }}</option>
-            }
-          </select>
-          <select aria-label="Tested or judged" (change)="set($index, { by: $any(by.value) })" #by>
-            @for (o of ['tested', 'judged']; track o) {
-              <option [value]="o" [selected]="o === t.by">{{ o }}</option>
-            }
-          </select>
+          <ft-select
+            label="What one does"
+            [from]="trials"
+            [value]="t.trial"
+            (valueChange)="set($index, { trial: $any($event) })"
+          />
+          <ft-select
+            label="What it does"
+            [from]="outcomes"
+            [value]="t.does"
+            (valueChange)="set($index, { does: $any($event) })"
+          />
+          <ft-select
+            label="Tested or judged"
+            [from]="bys"
+            [value]="t.by"
+            (valueChange)="set($index, { by: $any($event) })"
+          />
           <input
+            class="field"
             aria-label="What it rests on"
             placeholder="What it rests on: when, how often, in which rope"
             maxlength="300"
@@ -96,6 +105,7 @@ const QUESTIONS: readonly (readonly [key: Exclude<JudgedKey, 'loads'>, asks: str
             #rests
           />
           <input
+            class="field"
             aria-label="How to undo it"
             placeholder="How to undo it"
             maxlength="300"
@@ -109,9 +119,7 @@ const QUESTIONS: readonly (readonly [key: Exclude<JudgedKey, 'loads'>, asks: str
         </div>
       }
       <button mat-stroked-button type="button" (click)="add()"><mat-icon svgIcon="plus" />Add a row</button>
-      @if (trouble(); as text) {
-        <p class="trouble" role="alert">{{ text }}</p>
-      }
+      <ft-trouble [text]="trouble()" />
     </mat-dialog-content>
     <mat-dialog-actions align="end">
       <button mat-button type="button" mat-dialog-close>Cancel</button>
@@ -149,17 +157,6 @@ const QUESTIONS: readonly (readonly [key: Exclude<JudgedKey, 'loads'>, asks: str
       align-items: center;
       margin-bottom: 6px;
     }
-    select,
-    input:not([type='checkbox']) {
-      min-width: 0;
-      min-height: 40px;
-      padding: 4px 10px;
-      border: 1px solid var(--mat-sys-outline);
-      border-radius: 10px;
-      background: var(--card);
-      color: inherit;
-      font: inherit;
-    }
     input[type='checkbox'] {
       width: 22px;
       height: 22px;
@@ -168,9 +165,6 @@ const QUESTIONS: readonly (readonly [key: Exclude<JudgedKey, 'loads'>, asks: str
     h3 {
       margin: 8px 0;
       font-size: 17px;
-    }
-    .trouble {
-      color: var(--plum);
     }
   `,
 })
@@ -181,6 +175,8 @@ export class BehaviourDialog {
   protected readonly questions = QUESTIONS;
   protected readonly trials = TRIALS;
   protected readonly outcomes = OUTCOMES;
+  protected readonly bys = ['tested', 'judged'] as const;
+  protected readonly yesNo = ['yes', 'no'] as const;
   protected readonly judged = signal<Judged>(this.data.entry.judged ?? this.data.judged ?? {});
   protected readonly rows = signal<readonly Tried[]>(this.data.entry.behaviour ?? []);
   protected readonly trouble = signal<string | undefined>(undefined);
@@ -190,6 +186,11 @@ export class BehaviourDialog {
       const loads = j.loads ?? [];
       return { ...j, loads: loads.includes(way) ? loads.filter((w) => w !== way) : [...loads, way] };
     });
+  }
+
+  protected judgedAs(key: JudgedKey): 'yes' | 'no' | '' {
+    const said = this.judged()[key];
+    return said === undefined ? '' : said ? 'yes' : 'no';
   }
 
   protected answer(key: JudgedKey, said: string): void {

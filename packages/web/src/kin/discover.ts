@@ -4,51 +4,47 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
-import { MatSnackBar } from '@angular/material/snack-bar';
+import { Notices } from '../ui/notices';
 import { BOTH_WAYS, sayKin, type KinOffer } from '@foxtrail/core';
 import { firstValueFrom } from 'rxjs';
 import { KinService } from '../data/kin';
 import { KinWork } from '../data/kin-work';
-import { sayTrouble, troubleOf } from '../data/problem';
+import { inWords } from '../data/problem';
 import { SessionService } from '../data/session';
 import { KinPicture } from './picture';
+import { TroubleLine } from '../ui/trouble';
 
 type State = 'before' | 'reading' | 'comparing' | 'done' | 'stopped';
 
 @Component({
   selector: 'ft-discover',
-  imports: [MatButtonModule, MatProgressBarModule, KinPicture],
+  imports: [MatButtonModule, MatProgressBarModule, KinPicture, TroubleLine],
   providers: [KinWork],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="bar">
-      @if (state() === 'reading' || state() === 'comparing') {
+      @if (busy()) {
         <button mat-stroked-button type="button" (click)="stop()">Stop</button>
-        <div class="progress">
+      } @else {
+        <button mat-flat-button type="button" (click)="look()">Look through the library</button>
+      }
+      <div class="told">
+        @if (busy()) {
           <mat-progress-bar
             [mode]="state() === 'reading' ? 'indeterminate' : 'determinate'"
             [value]="100 * (work.share() ?? 0)"
             aria-label="Looking for kin"
           />
-          <span class="soft" role="status">{{
-            state() === 'reading'
-              ? 'Fetching the drawings …'
-              : 'Taking every knot apart and looking it up among the others …'
-          }}</span>
-        </div>
-      } @else {
-        <button mat-flat-button type="button" (click)="look()">Look through the library</button>
+        }
         <span class="soft" role="status">{{ told() }}</span>
-      }
+      </div>
       @if (open().length > 1 && mayWrite()) {
         <button mat-stroked-button type="button" [disabled]="entering()" (click)="enterAll()">
           Enter all {{ open().length }}
         </button>
       }
     </div>
-    @if (trouble(); as t) {
-      <p class="warn" role="alert">{{ t }}</p>
-    }
+    <ft-trouble [text]="trouble()" />
     <ul>
       @for (o of open(); track key(o)) {
         <li class="card">
@@ -81,23 +77,26 @@ type State = 'before' | 'reading' | 'comparing' | 'done' | 'stopped';
       max-width: 1200px;
       padding: 12px 24px 40px;
     }
+    /* Each thing in the bar has a place of its own, so that nothing moves while the search goes on and when it ends. */
     .bar {
-      display: flex;
-      flex-wrap: wrap;
+      display: grid;
+      grid-template-columns: 230px minmax(0, 1fr) 150px;
       gap: 16px;
       align-items: center;
-      min-height: 56px;
+      height: 60px;
     }
-    .progress {
-      flex: 1;
-      min-width: 240px;
+    .told {
+      position: relative;
+      height: 44px;
+      padding-top: 10px;
+    }
+    .told mat-progress-bar {
+      position: absolute;
+      top: 0;
     }
     .lead {
       max-width: 720px;
       font-size: 17px;
-    }
-    .warn {
-      color: var(--plum);
     }
     ul {
       display: grid;
@@ -135,7 +134,7 @@ export class DiscoverPage {
   private readonly kin = inject(KinService);
   protected readonly work = inject(KinWork);
   private readonly sessions = inject(SessionService);
-  private readonly snack = inject(MatSnackBar);
+  private readonly notices = inject(Notices);
   protected readonly state = signal<State>('before');
   protected readonly trouble = signal<string | undefined>(undefined);
   protected readonly entering = signal(false);
@@ -147,7 +146,10 @@ export class DiscoverPage {
   protected readonly open = computed(() =>
     this.offers().filter((o) => !this.known().has(this.key(o)) && !this.passed().has(this.key(o))),
   );
+  protected readonly busy = computed(() => this.state() === 'reading' || this.state() === 'comparing');
   protected readonly told = computed(() => {
+    if (this.state() === 'reading') return 'Fetching the drawings …';
+    if (this.state() === 'comparing') return 'Taking every knot apart and looking it up among the others …';
     const entered = this.offers().length - this.open().length;
     if (this.state() === 'before') return '';
     const found = `${this.offers().length} found, ${entered} of them entered or passed over.`;
@@ -173,7 +175,7 @@ export class DiscoverPage {
       this.trouble.set(refused);
       this.state.set('done');
     } catch (error) {
-      this.trouble.set(sayTrouble(troubleOf(error)));
+      this.trouble.set(inWords(error));
       this.state.set('stopped');
     }
   }
@@ -203,7 +205,7 @@ export class DiscoverPage {
       for (const { from, to, kind } of offers)
         await firstValueFrom(this.kin.say({ from, to, kind, origin: 'discovered' }));
     } catch (error) {
-      this.snack.open(sayTrouble(troubleOf(error)), 'OK', { duration: 8000 });
+      this.notices.trouble(error);
     } finally {
       this.entering.set(false);
     }

@@ -14,12 +14,11 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
 import { MatMenuModule } from '@angular/material/menu';
-import { MatSnackBar } from '@angular/material/snack-bar';
+import { Notices } from '../ui/notices';
 import { RouterLink } from '@angular/router';
 import type { Family } from '@foxtrail/contract';
 import type { Observable } from 'rxjs';
 import { KinService, type KinNode } from '../data/kin';
-import { sayTrouble, troubleOf } from '../data/problem';
 import { SessionService } from '../data/session';
 import { ClassName } from '../ui/class-name';
 import { KinPicture } from './picture';
@@ -65,6 +64,7 @@ type Dragged = { readonly family: Family } | { readonly knot: KinNode };
         @if (adding()) {
           <p class="name">
             <input
+              class="field"
               aria-label="Name of the new family"
               placeholder="Name of the new family"
               maxlength="80"
@@ -97,6 +97,7 @@ type Dragged = { readonly family: Family } | { readonly knot: KinNode };
                 <span *cdkDragPlaceholder class="gone"></span>
                 @if (renaming() === r.id && r.id) {
                   <input
+                    class="field"
                     [attr.aria-label]="'New name for ' + r.name"
                     maxlength="80"
                     [value]="r.name"
@@ -202,7 +203,7 @@ type Dragged = { readonly family: Family } | { readonly knot: KinNode };
 export class FamiliesPage {
   protected readonly kin = inject(KinService);
   private readonly sessions = inject(SessionService);
-  private readonly snack = inject(MatSnackBar);
+  private readonly notices = inject(Notices);
   private readonly picked = signal<string | null | undefined>(undefined);
   protected readonly adding = signal(false);
   protected readonly renaming = signal<string | null | undefined>(undefined);
@@ -279,11 +280,10 @@ export class FamiliesPage {
     const was = knot.family;
     this.kin.putKnot(knot.id, family).subscribe({
       next: () =>
-        this.snack
-          .open(`“${knot.name}” is in ${this.kin.familyName(family)} now.`, 'Undo', { duration: 8000 })
-          .onAction()
-          .subscribe(() => this.act(this.kin.putKnot(knot.id, was))),
-      error: (error: unknown) => this.tell(error),
+        this.notices.done(`“${knot.name}” is in ${this.kin.familyName(family)} now.`, () =>
+          this.act(this.kin.putKnot(knot.id, was)),
+        ),
+      error: this.notices.trouble,
     });
   }
 
@@ -305,7 +305,7 @@ export class FamiliesPage {
     if (name.trim() === '') return;
     this.kin.addFamily(name.trim(), null).subscribe({
       next: () => this.adding.set(false),
-      error: (error: unknown) => this.tell(error),
+      error: this.notices.trouble,
     });
   }
 
@@ -313,7 +313,7 @@ export class FamiliesPage {
     if (name.trim() === '') return;
     this.kin.changeFamily(id, { name: name.trim() }).subscribe({
       next: () => this.renaming.set(undefined),
-      error: (error: unknown) => this.tell(error),
+      error: this.notices.trouble,
     });
   }
 
@@ -322,10 +322,6 @@ export class FamiliesPage {
   }
 
   private act(done: Observable<unknown>): void {
-    done.subscribe({ error: (error: unknown) => this.tell(error) });
-  }
-
-  private tell(error: unknown): void {
-    this.snack.open(sayTrouble(troubleOf(error)), 'OK', { duration: 8000 });
+    done.subscribe({ error: this.notices.trouble });
   }
 }

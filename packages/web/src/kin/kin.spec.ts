@@ -12,6 +12,7 @@ import { BehaviourDialog } from './behaviour.dialog';
 import { FamiliesPage } from './families';
 import { RelationsPage } from './relations';
 import { StateKinDialog } from './state.dialog';
+import { chooseIn } from '../testing/choosing';
 
 @Component({ template: '' })
 class Nowhere {}
@@ -123,9 +124,7 @@ describe('Kin', () => {
   it('keeps what was judged and tested in the entry, and asks what a trial rests on', async () => {
     const [fixture, page] = open(BehaviourDialog, { entry: entrySchema.parse({}) });
     await fixture.whenStable();
-    const undone = page.querySelector<HTMLSelectElement>('[aria-label="Comes undone by hand after load"]')!;
-    undone.value = 'no';
-    undone.dispatchEvent(new Event('change'));
+    await chooseIn(fixture, 'Comes undone by hand after load', 'no');
     button(page, 'Add a row').click();
     await fixture.whenStable();
     button(page, 'Done').click();

@@ -6,7 +6,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatDialog } from '@angular/material/dialog';
 import { MatIconModule } from '@angular/material/icon';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
-import { MatSnackBar } from '@angular/material/snack-bar';
+import { Notices } from '../ui/notices';
 import { Router, RouterLink } from '@angular/router';
 import { differencesFor, judgedOf } from '@foxtrail/pattern-book';
 import {
@@ -26,7 +26,6 @@ import { firstValueFrom } from 'rxjs';
 import { Api } from '../data/api';
 import { KinService } from '../data/kin';
 import { KinWork, type Made } from '../data/kin-work';
-import { sayTrouble, troubleOf } from '../data/problem';
 import { BenchStore } from '../knot/bench-store';
 import { ShelfFacts } from '../knot/shelf-facts';
 import { FigureView } from '../ui/figure';
@@ -35,6 +34,8 @@ import { BehaviourDialog, type BehaviourData } from './behaviour.dialog';
 import { KinPicture } from './picture';
 import { Standing } from './standing';
 import { StateKinDialog } from './state.dialog';
+import { TroubleLine } from '../ui/trouble';
+import { Attempt } from '../data/attempt';
 
 /** A little more board about the heart of a knot, so that nothing of it is cut off. */
 const roomy = ([l, t, r, b]: Box): Box => {
@@ -53,6 +54,7 @@ const roomy = ([l, t, r, b]: Box): Box => {
     BehaviourTable,
     KinPicture,
     Standing,
+    TroubleLine,
   ],
   providers: [KinWork],
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -67,11 +69,9 @@ const roomy = ([l, t, r, b]: Box): Box => {
           <button mat-stroked-button type="button" (click)="state()"><mat-icon svgIcon="plus" />State kin …</button>
         }
       </div>
-      @if (trouble(); as t) {
-        <p class="warn" role="alert">
-          {{ t }} <button mat-stroked-button type="button" (click)="load()">Try again</button>
-        </p>
-      }
+      <ft-trouble [text]="trouble()"
+        ><button mat-stroked-button type="button" (click)="load()">Try again</button></ft-trouble
+      >
       <ul class="neighbours">
         @for (n of neighbours(); track n.link.id) {
           <li class="card">
@@ -119,9 +119,7 @@ const roomy = ([l, t, r, b]: Box): Box => {
         @if (work.share(); as share) {
           <mat-progress-bar mode="determinate" [value]="100 * share" aria-label="Working out what can be made of it" />
         }
-        @if (refused(); as t) {
-          <p class="warn" role="alert">{{ t }}</p>
-        }
+        <ft-trouble [text]="refused()" />
         <ul class="made" aria-live="polite">
           @for (m of shown(); track m.key) {
             <li class="card">
@@ -215,10 +213,11 @@ export class KnotKinPage {
   protected readonly work = inject(KinWork);
   private readonly api = inject(Api);
   private readonly dialog = inject(MatDialog);
-  private readonly snack = inject(MatSnackBar);
+  private readonly notices = inject(Notices);
   private readonly router = inject(Router);
   protected readonly mostMore = MOST_MORE;
-  protected readonly trouble = signal<string | undefined>(undefined);
+  private readonly attempt = new Attempt();
+  protected readonly trouble = this.attempt.trouble;
   protected readonly refused = signal<string | undefined>(undefined);
   protected readonly keeping = signal(false);
   protected readonly made = signal<readonly Made[] | undefined>(undefined);
@@ -272,8 +271,7 @@ export class KnotKinPage {
   }
 
   protected load(): void {
-    this.trouble.set(undefined);
-    this.kin.load().subscribe({ error: (error: unknown) => this.trouble.set(sayTrouble(troubleOf(error))) });
+    void this.attempt.run(this.kin.load());
   }
 
   protected state(): void {
@@ -317,9 +315,9 @@ export class KnotKinPage {
         }),
       );
       await this.router.navigate(['/knot', card.id, 'kin']);
-      this.snack.open(`“${card.name}” is on the shelf.`, 'OK', { duration: 6000 });
+      this.notices.say(`“${card.name}” is on the shelf.`);
     } catch (error) {
-      this.snack.open(sayTrouble(troubleOf(error)), 'OK', { duration: 8000 });
+      this.notices.trouble(error);
     } finally {
       this.keeping.set(false);
     }

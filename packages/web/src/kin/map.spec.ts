@@ -7,6 +7,7 @@ import { KinService } from '../data/kin';
 import { KIN, REEF } from '../testing/kin';
 import { signedIn } from '../testing/knots';
 import { KinMapPage } from './map';
+import { chooseIn } from '../testing/choosing';
 
 describe('The kin map', () => {
   let fixture: ComponentFixture<KinMapPage>;
@@ -34,11 +35,6 @@ describe('The kin map', () => {
     document.body.append(page);
   });
   afterEach(() => page.remove());
-  const select = (label: string, value: string): void => {
-    const field = page.querySelector<HTMLSelectElement>(`[aria-label="${label}"]`)!;
-    field.value = value;
-    field.dispatchEvent(new Event('change'));
-  };
 
   it('draws every knot once, apart from each other, with a line for what is stated', async () => {
     const map = await graph();
@@ -59,8 +55,7 @@ describe('The kin map', () => {
     page.querySelector<HTMLInputElement>('input[type="checkbox"]')!.click();
     await fixture.whenStable();
     expect(map.nodes('.knot').not('.out').length).toBe(2);
-    select('Class', 'stopper');
-    await fixture.whenStable();
+    await chooseIn(fixture, 'Class', 'stopper');
     expect(map.nodes('.knot').not('.out').length).toBe(0);
     expect(map.nodes('.family').not('.out').length).toBe(0);
     expect(page.textContent).toContain('No knot fits.');
@@ -68,8 +63,7 @@ describe('The kin map', () => {
 
   it('shows the knot that is picked with its neighbours, and lets it go by Escape', async () => {
     const map = await graph();
-    select('Go to a knot', `knot:${REEF}`);
-    await fixture.whenStable();
+    await chooseIn(fixture, 'Go to a knot', 'Our reef');
     expect(page.querySelector('aside')?.textContent).toContain('other ends loaded');
     expect(map.getElementById(`knot:${REEF}`).hasClass('picked')).toBeTrue();
     page.querySelector('.board')!.dispatchEvent(new KeyboardEvent('keydown', { key: 'Escape' }));
@@ -99,8 +93,7 @@ describe('The kin map', () => {
   it('shows figures when one comes near', async () => {
     const map = await graph();
     expect(map.nodes('.near').length).toBe(0);
-    select('Go to a knot', `knot:${REEF}`);
-    await fixture.whenStable();
+    await chooseIn(fixture, 'Go to a knot', 'Our reef');
     for (let i = 0; i < 40 && map.zoom() < 1.15; i += 1) await new Promise((done) => setTimeout(done, 50));
     expect(map.getElementById(`knot:${REEF}`).hasClass('near')).toBeTrue();
   });

@@ -32,11 +32,13 @@ import {
 import { patternOf } from '@foxtrail/pattern-book';
 import cytoscape from 'cytoscape';
 import { KinService, type KinNode } from '../data/kin';
+import { SessionService } from '../data/session';
 import { Theme } from '../data/theme';
 import { ClassName } from '../ui/class-name';
 import type { Box, LayoutGraph, Places } from '../workers/kin-layout.worker';
 import { KinPicture } from './picture';
 import { Standing } from './standing';
+import { Select } from '../ui/select';
 
 /** Zoom from which knots are shown as figures. */
 const NEAR = 1.15;
@@ -64,6 +66,7 @@ const ROW = 84;
     ClassName,
     KinPicture,
     Standing,
+    Select,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './map.html',
@@ -71,6 +74,7 @@ const ROW = 84;
 })
 export class KinMapPage {
   protected readonly kin = inject(KinService);
+  private readonly sessions = inject(SessionService);
   private readonly theme = inject(Theme);
   private readonly board = viewChild.required<ElementRef<HTMLElement>>('board');
   protected readonly kinds = KIN_KINDS;
@@ -82,10 +86,15 @@ export class KinMapPage {
   protected readonly placing = signal(true);
   protected readonly trouble = signal<string | undefined>(undefined);
   protected readonly sayKin = sayKin;
-  protected readonly classes = computed(() => [...new Set(this.kin.nodes().map((n) => n.class))].sort());
+  protected readonly classes = computed(() =>
+    [...new Set(this.kin.nodes().map((n) => n.class))]
+      .sort()
+      .map((value) => ({ value, name: this.sessions.className(value) })),
+  );
+  protected readonly families = computed(() => this.kin.families().map((f) => ({ value: f.id, name: f.name })));
   protected readonly list = computed(() =>
     this.shownNodes()
-      .map(({ ref, name }) => ({ ref, name }))
+      .map(({ ref, name }) => ({ value: ref, name }))
       .sort((a, b) => a.name.localeCompare(b.name)),
   );
   protected readonly node = computed(() => {

@@ -5,44 +5,33 @@ import { ChangeDetectionStrategy, Component, computed, effect, inject, input, si
 import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
 import { MatMenuModule } from '@angular/material/menu';
-import { MatSnackBar } from '@angular/material/snack-bar';
+import { Notices } from '../ui/notices';
 import { RouterLink } from '@angular/router';
 import type { KinRelation } from '@foxtrail/contract';
 import { KIN_KINDS, sameName, sayKin, standingOf, type KinKind } from '@foxtrail/core';
 import { KinService } from '../data/kin';
-import { sayTrouble, troubleOf } from '../data/problem';
 import { SessionService } from '../data/session';
 import { KinPicture } from './picture';
 import { Standing } from './standing';
+import { SearchField } from '../ui/search-field';
+import { Select } from '../ui/select';
 
-const STANDINGS = ['proved', 'judged', 'refuted', 'open'] as const;
+const STANDINGS = [
+  { value: 'proved', name: 'proved' },
+  { value: 'judged', name: 'judged' },
+  { value: 'refuted', name: 'refuted' },
+  { value: 'open', name: 'not proved' },
+] as const;
 
 @Component({
   selector: 'ft-kin-relations',
-  imports: [RouterLink, MatButtonModule, MatIconModule, MatMenuModule, KinPicture, Standing],
+  imports: [RouterLink, MatButtonModule, MatIconModule, MatMenuModule, KinPicture, Standing, SearchField, Select],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="bar">
-      <input
-        type="search"
-        aria-label="Find a knot"
-        placeholder="Find a knot"
-        [value]="query()"
-        (input)="query.set(field.value)"
-        #field
-      />
-      <select aria-label="How they stand" [value]="standing()" (change)="standing.set(stood.value)" #stood>
-        <option value="">however they stand</option>
-        @for (s of standings; track s) {
-          <option [value]="s" [selected]="s === standing()">{{ s === 'open' ? 'not proved' : s }}</option>
-        }
-      </select>
-      <select aria-label="Kind of kinship" [value]="kind()" (change)="kind.set($any(chosen.value))" #chosen>
-        <option value="">all kinds</option>
-        @for (k of kinds; track k) {
-          <option [value]="k">{{ k }}</option>
-        }
-      </select>
+      <ft-search label="Find a knot" [(query)]="query" />
+      <ft-select label="How they stand" none="however they stand" [from]="standings" [(value)]="standing" />
+      <ft-select label="Kind of kinship" none="all kinds" [from]="kinds" [(value)]="kind" />
       <span class="soft">{{ shown().length }} of {{ kin.links().length }}</span>
     </div>
     <ul>
@@ -59,6 +48,7 @@ const STANDINGS = ['proved', 'judged', 'refuted', 'open'] as const;
             @if (judging() === r.id) {
               <p class="judge">
                 <input
+                  class="field"
                   aria-label="Why it is held to be so"
                   maxlength="300"
                   [value]="r.judged?.why ?? ''"
@@ -103,7 +93,7 @@ const STANDINGS = ['proved', 'judged', 'refuted', 'open'] as const;
 export class RelationsPage {
   protected readonly kin = inject(KinService);
   private readonly sessions = inject(SessionService);
-  private readonly snack = inject(MatSnackBar);
+  private readonly notices = inject(Notices);
   /** From the address: only those that stand so. */
   readonly only = input<string>();
   protected readonly query = signal('');
@@ -138,27 +128,17 @@ export class RelationsPage {
     const said = why.trim();
     this.kin.judge(r.id, said === '' ? null : said).subscribe({
       next: () => this.judging.set(''),
-      error: (error: unknown) => this.tell(sayTrouble(troubleOf(error))),
+      error: this.notices.trouble,
     });
   }
 
   protected takeBack(r: KinRelation): void {
+    const { from, to, kind, turns, judged } = r;
+    const sayAgain = (): void =>
+      void this.kin.say({ from, to, kind, turns, why: judged?.why ?? null }).subscribe({ error: this.notices.trouble });
     this.kin.takeBack(r.id).subscribe({
-      next: () => {
-        this.snack
-          .open('The relation was taken back.', 'Undo', { duration: 8000 })
-          .onAction()
-          .subscribe(() =>
-            this.kin
-              .say({ from: r.from, to: r.to, kind: r.kind, turns: r.turns, why: r.judged?.why ?? null })
-              .subscribe({ error: (error: unknown) => this.tell(sayTrouble(troubleOf(error))) }),
-          );
-      },
-      error: (error: unknown) => this.tell(sayTrouble(troubleOf(error))),
+      next: () => this.notices.done('The relation was taken back.', sayAgain),
+      error: this.notices.trouble,
     });
-  }
-
-  private tell(text: string): void {
-    this.snack.open(text, 'OK', { duration: 8000 });
   }
 }

@@ -12,8 +12,9 @@ import { MatSelectModule } from '@angular/material/select';
 import type { KinRelation } from '@foxtrail/contract';
 import { KIN_KINDS, sameName, sayKin, type KinKind } from '@foxtrail/core';
 import { KinService } from '../data/kin';
-import { sayTrouble, troubleOf } from '../data/problem';
 import { Standing } from './standing';
+import { TroubleLine } from '../ui/trouble';
+import { Attempt } from '../data/attempt';
 
 export interface StateKinData {
   /** The knot it begins with. */
@@ -31,6 +32,7 @@ export interface StateKinData {
     MatProgressBarModule,
     MatSelectModule,
     Standing,
+    TroubleLine,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
@@ -89,9 +91,7 @@ export interface StateKinData {
       @if (done(); as r) {
         <p class="answer" role="status"><ft-standing [of]="r" /> {{ r.proof?.compared }}</p>
       }
-      @if (trouble(); as t) {
-        <p class="warn" role="alert">{{ t }}</p>
-      }
+      <ft-trouble [text]="trouble()" />
     </mat-dialog-content>
     <mat-dialog-actions align="end">
       @if (done(); as r) {
@@ -123,9 +123,6 @@ export interface StateKinData {
     .answer {
       margin: 12px 0 0;
     }
-    .warn {
-      color: var(--plum);
-    }
   `,
 })
 export class StateKinDialog {
@@ -142,8 +139,9 @@ export class StateKinDialog {
   protected readonly kind = signal<KinKind>('one more turn');
   protected readonly turns = signal(1);
   protected readonly why = signal('');
-  protected readonly busy = signal(false);
-  protected readonly trouble = signal<string | undefined>(undefined);
+  private readonly attempt = new Attempt();
+  protected readonly busy = this.attempt.busy;
+  protected readonly trouble = this.attempt.trouble;
   protected readonly done = signal<KinRelation | undefined>(undefined);
   protected readonly sentence = computed(() =>
     this.from() === '' || this.to() === ''
@@ -162,33 +160,18 @@ export class StateKinDialog {
   }
 
   protected say(): void {
-    this.busy.set(true);
-    this.trouble.set(undefined);
     const why = this.why().trim();
-    this.kin
-      .say({
-        from: this.from(),
-        to: this.to(),
-        kind: this.kind(),
-        turns: this.kind() === 'one more turn' ? this.turns() : 1,
-        why: why === '' ? null : why,
-      })
-      .subscribe({
-        next: (r) => {
-          this.busy.set(false);
-          this.done.set(r);
-        },
-        error: (error: unknown) => {
-          this.busy.set(false);
-          this.trouble.set(sayTrouble(troubleOf(error)));
-        },
-      });
+    const said = this.kin.say({
+      from: this.from(),
+      to: this.to(),
+      kind: this.kind(),
+      turns: this.kind() === 'one more turn' ? this.turns() : 1,
+      why: why === '' ? null : why,
+    });
+    void this.attempt.run(said, (relation) => this.done.set(relation));
   }
 
   protected takeBack(relation: KinRelation): void {
-    this.kin.takeBack(relation.id).subscribe({
-      next: () => this.ref.close(),
-      error: (error: unknown) => this.trouble.set(sayTrouble(troubleOf(error))),
-    });
+    void this.attempt.run(this.kin.takeBack(relation.id), () => this.ref.close());
   }
 }

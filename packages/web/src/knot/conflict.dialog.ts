@@ -1,19 +1,20 @@
 /**
  * Two versions of one knot: both are shown, and neither is lost.
  */
-import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { DatePipe } from '@angular/common';
 import { MatButtonModule } from '@angular/material/button';
 import { MatDialogModule, MatDialogRef } from '@angular/material/dialog';
 import { EMPTY_METHOD, finishedFigure, drawFigure, readKnot } from '@foxtrail/core';
 import { FigureView } from '../ui/figure';
-import { sayTrouble, troubleOf } from '../data/problem';
 import { BenchStore } from './bench-store';
 import { Saving } from './saving';
+import { TroubleLine } from '../ui/trouble';
+import { Attempt } from '../data/attempt';
 
 @Component({
   selector: 'ft-conflict',
-  imports: [MatDialogModule, MatButtonModule, FigureView, DatePipe],
+  imports: [MatDialogModule, MatButtonModule, FigureView, DatePipe, TroubleLine],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2 mat-dialog-title>Two versions of this knot</h2>
@@ -29,9 +30,7 @@ import { Saving } from './saving';
           <figcaption>Saved by {{ by }} at {{ at | date: 'HH:mm' }}</figcaption>
         </figure>
       </div>
-      @if (trouble(); as text) {
-        <p class="trouble" role="alert">{{ text }}</p>
-      }
+      <ft-trouble [text]="trouble()" />
     </mat-dialog-content>
     <mat-dialog-actions>
       <button mat-button type="button" (click)="settle('theirs')">Go on with theirs, let mine go</button>
@@ -59,12 +58,6 @@ import { Saving } from './saving';
     figcaption {
       margin-top: 6px;
     }
-    .space {
-      flex: 1;
-    }
-    .trouble {
-      color: var(--plum);
-    }
   `,
 })
 export class ConflictDialog {
@@ -77,7 +70,8 @@ export class ConflictDialog {
   protected readonly at = this.state.kind === 'conflict' ? this.state.theirs.card.updatedAt : '';
   protected readonly mine = drawFigure(finishedFigure(this.store.knot()?.method ?? EMPTY_METHOD));
   protected readonly theirs = drawFigure(this.theirFigure());
-  protected readonly trouble = signal<string | undefined>(undefined);
+  private readonly attempt = new Attempt();
+  protected readonly trouble = this.attempt.trouble;
 
   private theirFigure(): Parameters<typeof drawFigure>[0] {
     const read = this.state.kind === 'conflict' ? readKnot(this.state.theirs.document) : undefined;
@@ -85,15 +79,11 @@ export class ConflictDialog {
   }
 
   protected settle(choice: 'mine' | 'theirs' | 'both'): void {
-    const work =
-      choice === 'mine'
-        ? this.saving.keepMine()
-        : choice === 'theirs'
-          ? this.saving.takeTheirs()
-          : this.saving.keepBoth();
-    work.then(
-      (copy) => this.dialog.close(copy),
-      (error: unknown) => this.trouble.set(sayTrouble(troubleOf(error))),
-    );
+    const work = {
+      mine: () => this.saving.keepMine(),
+      theirs: () => this.saving.takeTheirs(),
+      both: () => this.saving.keepBoth(),
+    }[choice];
+    void this.attempt.run<unknown>(work(), (copy) => this.dialog.close(copy));
   }
 }

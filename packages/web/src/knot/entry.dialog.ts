@@ -26,6 +26,7 @@ import {
 import { map, startWith } from 'rxjs';
 import { WordsService } from '../data/words';
 import { Remarks } from '../ui/remarks';
+import { TroubleLine } from '../ui/trouble';
 
 export interface NamedEntry {
   readonly name: string;
@@ -49,6 +50,7 @@ const list = (text: string, by: RegExp): string[] =>
     MatSelectModule,
     MatButtonModule,
     MatCheckboxModule,
+    TroubleLine,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
@@ -135,9 +137,7 @@ const list = (text: string, by: RegExp): string[] =>
           />
         }
       </form>
-      @if (trouble(); as text) {
-        <p class="trouble" role="alert">{{ text }}</p>
-      }
+      <ft-trouble [text]="trouble()" />
     </mat-dialog-content>
     <mat-dialog-actions align="end">
       <button mat-button type="button" mat-dialog-close>Cancel</button>
@@ -167,9 +167,6 @@ const list = (text: string, by: RegExp): string[] =>
     }
     .grade p {
       margin: 6px 0 0;
-    }
-    .trouble {
-      color: var(--plum);
     }
   `,
 })

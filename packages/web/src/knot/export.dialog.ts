@@ -29,6 +29,7 @@ import numberFont from '@fontsource/atkinson-hyperlegible-next/files/atkinson-hy
   loader: 'file',
 };
 import { fileName, saveFile } from '../ui/save-file';
+import { TroubleLine } from '../ui/trouble';
 
 type Format = 'json' | 'svg' | 'png' | 'pdf' | 'gauss' | 'pd';
 
@@ -68,6 +69,7 @@ export interface Exported {
     MatIconModule,
     MatInputModule,
     MatRadioModule,
+    TroubleLine,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
@@ -91,7 +93,7 @@ export interface Exported {
             @if (pd().ok) {
               <pre tabindex="0" aria-label="PD code">{{ pd().text }}</pre>
             } @else {
-              <p class="warn" role="alert">{{ pd().text }}</p>
+              <ft-trouble [text]="pd().text" />
             }
           }
           @default {
@@ -136,9 +138,7 @@ export interface Exported {
           }
         }
       </div>
-      @if (trouble(); as text) {
-        <p class="warn" role="alert">{{ text }}</p>
-      }
+      <ft-trouble [text]="trouble()" />
     </mat-dialog-content>
     <mat-dialog-actions align="end">
       <button mat-button type="button" mat-dialog-close>Close</button>

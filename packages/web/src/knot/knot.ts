@@ -17,8 +17,8 @@ import { MatDialog } from '@angular/material/dialog';
 import { MatIconModule } from '@angular/material/icon';
 import { MatTooltipModule } from '@angular/material/tooltip';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
-import { MatSnackBar } from '@angular/material/snack-bar';
-import { Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
+import { Notices } from '../ui/notices';
+import { Router, RouterLink, RouterOutlet } from '@angular/router';
 import type { KnotCard } from '@foxtrail/contract';
 import type { KnotDocument } from '@foxtrail/core';
 import { WordsService } from '../data/words';
@@ -35,13 +35,16 @@ import { EntryDialog, type NamedEntry } from './entry.dialog';
 import { GoneDialog } from './gone.dialog';
 import { RevisionsDialog } from './revisions.dialog';
 import { SignInAgainDialog } from './sign-in-again.dialog';
+import { TabLinks } from '../ui/tab-links';
+import { TroubleNote } from '../ui/trouble';
 
 @Component({
   selector: 'ft-knot',
   imports: [
     RouterOutlet,
     RouterLink,
-    RouterLinkActive,
+    TabLinks,
+    TroubleNote,
     MatButtonModule,
     MatIconModule,
     MatProgressBarModule,
@@ -93,11 +96,7 @@ import { SignInAgainDialog } from './sign-in-again.dialog';
             store.methods()[store.inHand()]?.name
           }}</span>
         }
-        <nav aria-label="This knot">
-          @for (tab of tabs; track tab.path) {
-            <a [routerLink]="tab.path" routerLinkActive="here" [ariaCurrentWhenActive]="'page'">{{ tab.name }}</a>
-          }
-        </nav>
+        <ft-tab-links label="This knot" [tabs]="tabs" />
         <span class="save" role="status">
           @switch (saving.state().kind) {
             @case ('saved') {
@@ -141,12 +140,9 @@ import { SignInAgainDialog } from './sign-in-again.dialog';
       </p>
     }
     @if (opening.trouble(); as t) {
-      <div class="note card" role="alert">
-        <h2>This knot cannot be opened</h2>
-        <p>{{ t.reason }} {{ t.remedy }}</p>
-        <button mat-stroked-button type="button" (click)="reload()">Try again</button>
+      <ft-trouble-note title="This knot cannot be opened" [text]="t.reason + ' ' + t.remedy" (again)="reload()">
         <a mat-button routerLink="/shelf">Back to the shelf</a>
-      </div>
+      </ft-trouble-note>
     } @else if (store.knot()) {
       <router-outlet />
     } @else {
@@ -175,25 +171,6 @@ import { SignInAgainDialog } from './sign-in-again.dialog';
       text-overflow: ellipsis;
       white-space: nowrap;
     }
-    nav {
-      display: flex;
-      gap: 4px;
-      margin-left: 12px;
-    }
-    nav a {
-      padding: 8px 13px;
-      border-radius: 10px;
-      color: var(--ink-soft);
-      font-weight: 600;
-      text-decoration: none;
-    }
-    nav a:hover {
-      background: var(--fox-wash);
-    }
-    nav a.here {
-      background: var(--bar);
-      color: var(--bar-ink);
-    }
     .edition {
       margin: 0;
       height: 36px;
@@ -210,11 +187,6 @@ import { SignInAgainDialog } from './sign-in-again.dialog';
       color: var(--plum);
       font-size: 14px;
       line-height: 1.25;
-    }
-    .note {
-      max-width: 620px;
-      margin: 64px auto;
-      padding: 28px 32px;
     }
     @media print {
       .head {
@@ -236,7 +208,7 @@ export class KnotPage {
   private readonly dialog = inject(MatDialog);
   /** Dialogs opened from here work with this bench. */
   private readonly here = inject(ViewContainerRef);
-  private readonly snack = inject(MatSnackBar);
+  private readonly notices = inject(Notices);
   private readonly router = inject(Router);
 
   protected readonly tabs = [
@@ -285,9 +257,7 @@ export class KnotPage {
     });
     effect(() => {
       if (this.saving.recovered())
-        this.snack.open('Work from an earlier visit that was not saved has been taken up again.', 'OK', {
-          duration: 8000,
-        });
+        this.notices.say('Work from an earlier visit that was not saved has been taken up again.');
     });
   }
 
@@ -304,11 +274,7 @@ export class KnotPage {
       })
       .afterClosed()
       .subscribe((name) => {
-        if (name !== undefined)
-          this.snack
-            .open(`${name} is back on the bench.`, 'Undo', { duration: 8000 })
-            .onAction()
-            .subscribe(() => this.store.undo());
+        if (name !== undefined) this.notices.done(`${name} is back on the bench.`, () => this.store.undo());
       });
   }
 

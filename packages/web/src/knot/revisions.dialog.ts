@@ -25,10 +25,11 @@ import {
   type KnotDocument,
 } from '@foxtrail/core';
 import { Api } from '../data/api';
-import { sayTrouble, troubleOf } from '../data/problem';
 import { MarkedFigure, type FigureMark } from '../ui/marked-figure';
 import { BenchStore } from './bench-store';
 import { ShelfFacts } from './shelf-facts';
+import { TroubleLine } from '../ui/trouble';
+import { Attempt } from '../data/attempt';
 
 @Component({
   selector: 'ft-revisions',
@@ -40,6 +41,7 @@ import { ShelfFacts } from './shelf-facts';
     MatInputModule,
     MatProgressBarModule,
     MarkedFigure,
+    TroubleLine,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
@@ -95,9 +97,7 @@ import { ShelfFacts } from './shelf-facts';
               </form>
             }
           }
-          @if (trouble(); as text) {
-            <p class="trouble" role="alert">{{ text }}</p>
-          }
+          <ft-trouble [text]="trouble()" />
         </div>
       </div>
     </mat-dialog-content>
@@ -173,9 +173,6 @@ import { ShelfFacts } from './shelf-facts';
     .name mat-form-field {
       flex: 1;
     }
-    .trouble {
-      color: var(--plum);
-    }
   `,
 })
 export class RevisionsDialog {
@@ -189,7 +186,8 @@ export class RevisionsDialog {
   protected readonly total = signal(0);
   protected readonly chosen = signal<RevisionInfo | undefined>(undefined);
   protected readonly document = signal<KnotDocument | undefined>(undefined);
-  protected readonly trouble = signal<string | undefined>(undefined);
+  private readonly attempt = new Attempt();
+  protected readonly trouble = this.attempt.trouble;
 
   /** What is set side by side: the first layout in which the two differ, else how they are finished. */
   private readonly beside = computed(() => {
@@ -236,28 +234,21 @@ export class RevisionsDialog {
   });
 
   constructor() {
-    this.api.revisions(this.id).subscribe({
-      next: ({ revisions, total }) => {
-        this.revisions.set(revisions);
-        this.total.set(total);
-        const before = revisions[1] ?? revisions[0];
-        if (before) this.choose(before);
-      },
-      error: (e: unknown) => this.trouble.set(sayTrouble(troubleOf(e))),
+    void this.attempt.run(this.api.revisions(this.id), ({ revisions, total }) => {
+      this.revisions.set(revisions);
+      this.total.set(total);
+      const before = revisions[1] ?? revisions[0];
+      if (before) this.choose(before);
     });
   }
 
   protected choose(r: RevisionInfo): void {
     this.chosen.set(r);
-    this.trouble.set(undefined);
-    this.api.revision(this.id, r.number).subscribe({
-      next: (data) => {
-        if (this.chosen()?.number !== r.number) return;
-        const read = readKnot(data);
-        this.document.set(read.ok ? read.value : undefined);
-        if (!read.ok) this.trouble.set(`${read.place}: ${read.reason} ${read.remedy}`);
-      },
-      error: (e: unknown) => this.trouble.set(sayTrouble(troubleOf(e))),
+    void this.attempt.run(this.api.revision(this.id, r.number), (data) => {
+      if (this.chosen()?.number !== r.number) return;
+      const read = readKnot(data);
+      this.document.set(read.ok ? read.value : undefined);
+      if (!read.ok) this.trouble.set(`${read.place}: ${read.reason} ${read.remedy}`);
     });
   }
 
@@ -271,14 +262,10 @@ export class RevisionsDialog {
       return;
     }
     const given = name === null ? null : name.data;
-    this.api.nameRevision(this.id, r.number, given).subscribe({
-      next: () => {
-        const renamed = { ...r, name: given };
-        this.trouble.set(undefined);
-        this.revisions.update((list) => list.map((x) => (x.number === r.number ? renamed : x)));
-        this.chosen.set(renamed);
-      },
-      error: (e: unknown) => this.trouble.set(sayTrouble(troubleOf(e))),
+    void this.attempt.run(this.api.nameRevision(this.id, r.number, given), () => {
+      const renamed = { ...r, name: given };
+      this.revisions.update((list) => list.map((x) => (x.number === r.number ? renamed : x)));
+      this.chosen.set(renamed);
     });
   }
 

@@ -4,17 +4,17 @@
 import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { Api } from '../data/api';
-import { sayTrouble, troubleOf } from '../data/problem';
+import { Attempt } from '../data/attempt';
+import { TroubleLine } from '../ui/trouble';
 
 @Component({
   selector: 'ft-published',
-  imports: [RouterLink],
+  imports: [RouterLink, TroubleLine],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <main>
-      @if (trouble(); as text) {
-        <p role="alert">{{ text }}</p>
-      } @else if (list(); as l) {
+      <ft-trouble [text]="trouble()" />
+      @if (list(); as l) {
         <h1>Published by {{ l.house }}</h1>
         <ul>
           @for (k of l.knots; track k.slug) {
@@ -87,11 +87,10 @@ export class PublishedPage {
   protected readonly list = signal<
     { house: string; knots: { name: string; slug: string; summary: string }[] } | undefined
   >(undefined);
-  protected readonly trouble = signal<string | undefined>(undefined);
+  private readonly attempt = new Attempt();
+  protected readonly trouble = this.attempt.trouble;
 
   constructor() {
-    inject(Api)
-      .published()
-      .subscribe({ next: (l) => this.list.set(l), error: (e: unknown) => this.trouble.set(sayTrouble(troubleOf(e))) });
+    void this.attempt.run(inject(Api).published(), (list) => this.list.set(list));
   }
 }

@@ -34,7 +34,7 @@ import {
   type View,
 } from '@foxtrail/core';
 import type { Subscription } from 'rxjs';
-import { sayTrouble, troubleOf } from '../data/problem';
+import { inWords } from '../data/problem';
 import { Theme } from '../data/theme';
 import { BenchStore } from '../knot/bench-store';
 import { ShelfFacts } from '../knot/shelf-facts';
@@ -277,7 +277,7 @@ export class ReelPage {
     this.kept.set('Being stored …');
     this.shelf.keepClip(clip.blob, clip.duration, clip.pace).then(
       () => this.kept.set('Kept with the sheet.'),
-      (error: unknown) => this.kept.set(sayTrouble(troubleOf(error))),
+      (error: unknown) => this.kept.set(inWords(error)),
     );
   }
 }

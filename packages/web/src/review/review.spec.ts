@@ -8,6 +8,7 @@ import { FakeBench } from '../testing/fake-bench';
 import { KNOT_ID, overhand, signedIn } from '../testing/knots';
 import { Icons } from '../ui/icons';
 import { ReviewPage } from './review';
+import { chooseIn } from '../testing/choosing';
 
 describe('Review', () => {
   const url = `/api/knots/${KNOT_ID}/review`;
@@ -106,9 +107,7 @@ describe('Review', () => {
     const area = page.querySelector('textarea')!;
     area.value = 'The loop is too small.';
     area.dispatchEvent(new Event('input'));
-    const choice = page.querySelector('select')!;
-    choice.value = '2';
-    choice.dispatchEvent(new Event('change'));
+    await chooseIn(fixture, 'at crossing', '2');
     button('Return it')!.click();
     const returned = {
       key: items[1]!.key,

@@ -23,18 +23,30 @@ import {
   type Drawing,
   type Box,
 } from '@foxtrail/core';
-import { firstValueFrom } from 'rxjs';
 import { Api } from '../data/api';
-import { sayTrouble, troubleOf } from '../data/problem';
 import { BenchStore } from '../knot/bench-store';
 import { ShelfFacts } from '../knot/shelf-facts';
 import { MarkedFigure, type FigureMark } from '../ui/marked-figure';
+import { Select } from '../ui/select';
+import { TroubleLine } from '../ui/trouble';
+import { Attempt } from '../data/attempt';
+import { TroubleNote } from '../ui/trouble';
 
 type Item = KnotReview['items'][number];
 
 @Component({
   selector: 'ft-review',
-  imports: [DatePipe, RouterLink, MatButtonModule, MatIconModule, MatProgressBarModule, MarkedFigure],
+  imports: [
+    DatePipe,
+    RouterLink,
+    MatButtonModule,
+    MatIconModule,
+    MatProgressBarModule,
+    MarkedFigure,
+    Select,
+    TroubleLine,
+    TroubleNote,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './review.html',
   styleUrl: './review.scss',
@@ -45,8 +57,9 @@ export class ReviewPage {
   private readonly shelf = inject(ShelfFacts);
   private readonly api = inject(Api);
   protected readonly state = signal<KnotReview | undefined>(undefined);
-  protected readonly trouble = signal<string | undefined>(undefined);
-  protected readonly busy = signal(false);
+  private readonly attempt = new Attempt();
+  protected readonly busy = this.attempt.busy;
+  protected readonly trouble = this.attempt.trouble;
   protected readonly at = signal(0);
   protected readonly remark = signal('');
   protected readonly crossing = signal<number | null>(null);
@@ -108,7 +121,7 @@ export class ReviewPage {
   }
 
   private async read(id: string): Promise<void> {
-    await this.ask(() => this.api.review(id));
+    await this.ask(this.api.review(id));
   }
 
   protected reload(): void {
@@ -124,7 +137,7 @@ export class ReviewPage {
     const id = this.shelf.card()?.id;
     if (id === undefined) return;
     this.at.set(0);
-    await this.ask(() => this.api.beginReview(id));
+    await this.ask(this.api.beginReview(id));
   }
 
   protected async judge(verdict: 'accepted' | 'returned'): Promise<void> {
@@ -137,30 +150,19 @@ export class ReviewPage {
     }
     const remark = verdict === 'returned' ? this.remark().trim() : '';
     const crossing = verdict === 'returned' ? this.crossing() : null;
-    const done = await this.ask(() => this.api.judge(id, item.key, { verdict, remark, crossing }));
+    const done = await this.ask(this.api.judge(id, item.key, { verdict, remark, crossing }));
     if (done) this.go(this.at() + 1);
   }
 
   protected async settle(): Promise<void> {
     const id = this.shelf.card()?.id;
-    if (id !== undefined) await this.ask(() => this.api.settleReview(id));
+    if (id !== undefined) await this.ask(this.api.settleReview(id));
   }
 
-  private async ask(work: () => ReturnType<Api['review']>): Promise<boolean> {
-    this.busy.set(true);
-    this.trouble.set(undefined);
-    try {
-      this.state.set(await firstValueFrom(work()));
-      return true;
-    } catch (error) {
-      this.trouble.set(sayTrouble(troubleOf(error)));
-      return false;
-    } finally {
-      this.busy.set(false);
-    }
+  private ask(work: ReturnType<Api['review']>): Promise<boolean> {
+    return this.attempt.run(work, (state) => this.state.set(state));
   }
 
-  /** A accepts, arrows go from one to the next; never while something is written. */
   protected key(event: KeyboardEvent): void {
     const field = event.target instanceof HTMLElement && event.target.closest('input, textarea, select, button, a');
     if (event.ctrlKey || event.metaKey || event.altKey) return;

@@ -10,7 +10,6 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MatIconModule } from '@angular/material/icon';
 import { RouterLink } from '@angular/router';
-import { sayTrouble, troubleOf } from '../data/problem';
 import { switchMap } from 'rxjs';
 import { BenchStore } from '../knot/bench-store';
 import { Insight } from '../knot/insight';
@@ -19,10 +18,12 @@ import { Saving } from '../knot/saving';
 import { SessionService } from '../data/session';
 import { WordsService } from '../data/words';
 import { Lesson } from '../learn/lesson';
+import { TroubleLine } from '../ui/trouble';
+import { Attempt } from '../data/attempt';
 
 @Component({
   selector: 'ft-sheet',
-  imports: [MatButtonModule, MatCheckboxModule, MatIconModule, RouterLink, DatePipe, Lesson],
+  imports: [MatButtonModule, MatCheckboxModule, MatIconModule, RouterLink, DatePipe, Lesson, TroubleLine],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './sheet.html',
   styleUrl: './sheet.scss',
@@ -47,11 +48,12 @@ export class SheetPage {
     if (knot?.entry.otherSchools !== true) return [];
     return differencesFor(knot, this.store.practice()).map(sayDifference);
   });
-  protected readonly busy = signal(false);
   /** The sheet is shown as it will be printed, in black and white if that is how it is printed. */
   protected readonly onPaper = signal(false);
   protected readonly grey = signal(false);
-  protected readonly trouble = signal<string | undefined>(undefined);
+  private readonly attempt = new Attempt();
+  protected readonly busy = this.attempt.busy;
+  protected readonly trouble = this.attempt.trouble;
   protected readonly errors = computed(() => this.insight.findings().filter((f) => f.severity === 'error'));
   protected readonly steps = computed(() => stepsOf(this.store.method() ?? EMPTY_METHOD).length);
   /** The published revision is not the one on the bench. */
@@ -71,16 +73,10 @@ export class SheetPage {
   }
 
   protected publish(): void {
-    this.act(this.shelf.publish());
+    void this.attempt.run(this.shelf.publish());
   }
 
   protected withdraw(): void {
-    this.act(this.shelf.withdraw());
-  }
-
-  private act(work: Promise<void>): void {
-    this.busy.set(true);
-    this.trouble.set(undefined);
-    work.catch((error: unknown) => this.trouble.set(sayTrouble(troubleOf(error)))).finally(() => this.busy.set(false));
+    void this.attempt.run(this.shelf.withdraw());
   }
 }

@@ -15,7 +15,9 @@ import type { KnotCard } from '@foxtrail/contract';
 import { nameSchema, sayRefusal, writeKnot } from '@foxtrail/core';
 import { Api } from '../data/api';
 import { LayoutService } from '../data/layout';
-import { sayTrouble, troubleOf } from '../data/problem';
+import { TroubleLine } from '../ui/trouble';
+import { Attempt } from '../data/attempt';
+import { from, map, of, switchMap, type Observable } from 'rxjs';
 
 /** The knot that was made, and whether its overs and unders are still to be walked. */
 export interface NewKnot {
@@ -34,6 +36,7 @@ export interface NewKnot {
     MatButtonModule,
     MatIconModule,
     MatProgressBarModule,
+    TroubleLine,
   ],
   providers: [LayoutService],
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -74,9 +77,7 @@ export interface NewKnot {
           <button mat-button type="button" (click)="layout.cancel()">Stop</button>
         </div>
       }
-      @if (trouble(); as text) {
-        <p class="trouble" role="alert">{{ text }}</p>
-      }
+      <ft-trouble [text]="trouble()" />
     </mat-dialog-content>
     <mat-dialog-actions>
       <button mat-button type="button" (click)="file.click()"><mat-icon svgIcon="upload" />Import a drawing</button>
@@ -111,9 +112,6 @@ export interface NewKnot {
     .working mat-progress-bar {
       flex: 1;
     }
-    .space {
-      flex: 1;
-    }
     mat-dialog-content {
       width: 520px;
       max-width: 100%;
@@ -125,8 +123,9 @@ export class NewKnotDialog {
   protected readonly layout = inject(LayoutService);
   private readonly dialog = inject<MatDialogRef<NewKnotDialog, NewKnot>>(MatDialogRef);
   protected readonly form = inject(NonNullableFormBuilder).group({ name: '', pattern: '', code: '' });
-  protected readonly trouble = signal<string | undefined>(undefined);
-  protected readonly busy = signal(false);
+  private readonly attempt = new Attempt();
+  protected readonly busy = this.attempt.busy;
+  protected readonly trouble = this.attempt.trouble;
 
   /** The pattern book, fetched when the dialog opens. */
   private readonly book = import('@foxtrail/pattern-book');
@@ -152,20 +151,18 @@ export class NewKnotDialog {
       this.trouble.set(`The name cannot be used: ${name.error.issues[0]?.message ?? ''}.`);
       return;
     }
-    if (code.trim() !== '') void this.read(code, name.data, 'The code');
-    else if (pattern === '') this.send({ name: name.data });
-    else void this.begin(pattern, name.data);
+    if (code.trim() !== '') this.send(this.read(code, name.data, 'The code'));
+    else if (pattern === '') this.send(of({ body: { name: name.data } }));
+    else this.send(this.begin(pattern, name.data));
   }
 
   /** Begins from a pattern: with the steps that finish it, and dressed too where it can be drawn tight. Stopped, it is laid open only. */
-  private async begin(id: string, name: string): Promise<void> {
-    this.busy.set(true);
-    this.trouble.set(undefined);
+  private async begin(id: string, name: string): Promise<Beginning> {
     const { begunFrom, patternOf, TIGHTENS } = await this.book;
     const pattern = patternOf(id);
-    if (!pattern) return;
+    if (!pattern) return { body: { name } };
     const tight = TIGHTENS.has(id) ? await this.layout.tidy(writeKnot(pattern.knot), () => undefined, true) : undefined;
-    this.send({ document: writeKnot({ ...begunFrom(pattern, tight?.ok ? tight.value : undefined), name }) });
+    return { body: { document: writeKnot({ ...begunFrom(pattern, tight?.ok ? tight.value : undefined), name }) } };
   }
 
   protected importFile(input: HTMLInputElement): void {
@@ -175,28 +172,27 @@ export class NewKnotDialog {
     const typed = nameSchema.safeParse(this.form.getRawValue().name);
     const named = nameSchema.safeParse(file.name.replace(/\.[a-z0-9]+$/i, ''));
     const name = typed.success ? typed.data : named.success ? named.data : 'Imported knot';
-    void file.text().then((text) => this.read(text, name, file.name));
+    this.send(file.text().then((text) => this.read(text, name, file.name)));
   }
 
-  private async read(text: string, name: string, what: string): Promise<void> {
-    this.busy.set(true);
-    this.trouble.set(undefined);
+  private async read(text: string, name: string, what: string): Promise<Beginning> {
     const read = await this.layout.read(text, name);
-    this.busy.set(false);
-    if (!read) this.trouble.set(`${what} was not imported: it was stopped.`);
-    else if (read.ok) this.send({ document: read.value.document }, read.value.toWalk);
-    else this.trouble.set(`${what} was not imported. ${sayRefusal(read)}`);
+    if (!read) throw new Error(`${what} was not imported: it was stopped.`);
+    if (!read.ok) throw new Error(`${what} was not imported. ${sayRefusal(read)}`);
+    return { body: { document: read.value.document }, toWalk: read.value.toWalk };
   }
 
-  private send(body: { name: string } | { document: unknown }, toWalk = false): void {
-    this.busy.set(true);
-    this.trouble.set(undefined);
-    this.api.create(body).subscribe({
-      next: (card) => this.dialog.close({ card, toWalk }),
-      error: (error: unknown) => {
-        this.busy.set(false);
-        this.trouble.set(sayTrouble(troubleOf(error)));
-      },
-    });
+  /** Makes the knot once it is known what it begins from. */
+  private send(beginning: Observable<Beginning> | Promise<Beginning>): void {
+    const made = from(beginning).pipe(
+      switchMap(({ body, toWalk = false }) => this.api.create(body).pipe(map((card) => ({ card, toWalk })))),
+    );
+    void this.attempt.run(made, (knot) => this.dialog.close(knot));
   }
+}
+
+/** What a new knot begins from, and whether its weave is still to be walked. */
+interface Beginning {
+  readonly body: { readonly name: string } | { readonly document: unknown };
+  readonly toWalk?: boolean;
 }

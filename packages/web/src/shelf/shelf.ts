@@ -12,7 +12,7 @@ import { MatIconModule } from '@angular/material/icon';
 import { MatInputModule } from '@angular/material/input';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
-import { MatSnackBar } from '@angular/material/snack-bar';
+import { Notices } from '../ui/notices';
 import { Router, RouterLink } from '@angular/router';
 import type { Found, KnotCard } from '@foxtrail/contract';
 import {
@@ -29,10 +29,11 @@ import {
   tap,
 } from 'rxjs';
 import { Api } from '../data/api';
-import { sayTrouble, troubleOf } from '../data/problem';
+import { inWords } from '../data/problem';
 import { SessionService } from '../data/session';
 import { ClassName } from '../ui/class-name';
 import { NewKnotDialog, type NewKnot } from './new-knot.dialog';
+import { TroubleNote } from '../ui/trouble';
 
 /** Long enough for a word to be typed, short enough to feel immediate; in milliseconds. */
 const TYPING_PAUSE = 200;
@@ -50,6 +51,7 @@ const TYPING_PAUSE = 200;
     MatMenuModule,
     MatProgressBarModule,
     ClassName,
+    TroubleNote,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './shelf.html',
@@ -59,7 +61,7 @@ export class ShelfPage {
   private readonly api = inject(Api);
   private readonly router = inject(Router);
   private readonly dialog = inject(MatDialog);
-  private readonly snack = inject(MatSnackBar);
+  private readonly notices = inject(Notices);
   private readonly sessions = inject(SessionService);
 
   /** A knot's id, from the address: only knots drawn like it are shown. */
@@ -101,7 +103,7 @@ export class ShelfPage {
           this.api.knots(q.trim().slice(0, 80), archived, like).pipe(
             catchError((error: unknown) => {
               this.loading.set(false);
-              this.trouble.set(sayTrouble(troubleOf(error)));
+              this.trouble.set(inWords(error));
               return EMPTY;
             }),
           ),
@@ -151,20 +153,16 @@ export class ShelfPage {
     this.api.act(card.id, action).subscribe({
       next: (after) => {
         this.reload();
-        const note = this.snack.open(done(after), undo ? 'Undo' : 'OK', { duration: 8000 });
-        if (undo)
-          note
-            .onAction()
-            .subscribe(() =>
-              this.api.act(card.id, undo).subscribe({ next: () => this.reload(), error: (e: unknown) => this.say(e) }),
-            );
+        if (!undo) this.notices.say(done(after));
+        else
+          this.notices.done(
+            done(after),
+            () =>
+              void this.api.act(card.id, undo).subscribe({ next: () => this.reload(), error: this.notices.trouble }),
+          );
       },
-      error: (error: unknown) => this.say(error),
+      error: this.notices.trouble,
     });
-  }
-
-  private say(error: unknown): void {
-    this.snack.open(sayTrouble(troubleOf(error)), 'OK', { duration: 8000 });
   }
 
   /** What the drawing was found to be, when that is worth a word on the card. */

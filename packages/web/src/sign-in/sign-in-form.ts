@@ -1,17 +1,18 @@
 /**
  * Name and password: on the sign-in page, and over a bench whose session has ended.
  */
-import { ChangeDetectionStrategy, Component, inject, output, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject, output } from '@angular/core';
 import { NonNullableFormBuilder, ReactiveFormsModule, Validators } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import { SessionService } from '../data/session';
-import { sayTrouble, troubleOf } from '../data/problem';
+import { TroubleLine } from '../ui/trouble';
+import { Attempt } from '../data/attempt';
 
 @Component({
   selector: 'ft-sign-in-form',
-  imports: [ReactiveFormsModule, MatFormFieldModule, MatInputModule, MatButtonModule],
+  imports: [ReactiveFormsModule, MatFormFieldModule, MatInputModule, MatButtonModule, TroubleLine],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <form [formGroup]="form" (ngSubmit)="submit()">
@@ -25,9 +26,7 @@ import { sayTrouble, troubleOf } from '../data/problem';
         <input matInput type="password" formControlName="password" autocomplete="current-password" />
         <mat-error>Give your password.</mat-error>
       </mat-form-field>
-      @if (trouble(); as text) {
-        <p class="trouble" role="alert">{{ text }}</p>
-      }
+      <ft-trouble [text]="trouble()" />
       <button mat-flat-button type="submit" [disabled]="busy()">{{ busy() ? 'Signing in …' : 'Sign in' }}</button>
     </form>
     @if (sessions.session()?.demo; as demo) {
@@ -47,10 +46,6 @@ import { sayTrouble, troubleOf } from '../data/problem';
     }
     button[type='submit'] {
       height: 48px;
-    }
-    .trouble {
-      margin: 0 0 8px;
-      color: var(--plum);
     }
     .demo {
       display: flex;
@@ -73,8 +68,9 @@ export class SignInForm {
     name: ['', Validators.required],
     password: ['', Validators.required],
   });
-  protected readonly busy = signal(false);
-  protected readonly trouble = signal<string | undefined>(undefined);
+  private readonly attempt = new Attempt();
+  protected readonly busy = this.attempt.busy;
+  protected readonly trouble = this.attempt.trouble;
 
   protected use(name: string, password: string): void {
     this.form.setValue({ name, password });
@@ -84,14 +80,6 @@ export class SignInForm {
   protected submit(): void {
     this.form.markAllAsTouched();
     if (this.form.invalid || this.busy()) return;
-    this.busy.set(true);
-    this.trouble.set(undefined);
-    this.sessions.signIn(this.form.getRawValue()).subscribe({
-      next: () => this.signedIn.emit(),
-      error: (error: unknown) => {
-        this.busy.set(false);
-        this.trouble.set(sayTrouble(troubleOf(error)));
-      },
-    });
+    void this.attempt.run(this.sessions.signIn(this.form.getRawValue()), () => this.signedIn.emit());
   }
 }

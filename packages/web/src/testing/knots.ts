@@ -4,6 +4,7 @@
 import { EMPTY, type Observable } from 'rxjs';
 import type { KnotCard, Session } from '@foxtrail/contract';
 import {
+  classLabel,
   readKnot,
   tailRuleId,
   USE_GRADES,
@@ -11,6 +12,7 @@ import {
   writeKnot,
   type FigureFile,
   type HousePractice,
+  type KnotClass,
   type KnotDocument,
 } from '@foxtrail/core';
 import { signal, type Provider } from '@angular/core';
@@ -114,7 +116,12 @@ export const SESSION: Session = {
 /** Somebody is signed in, and stays so. */
 export const signedIn = (session = SESSION, more: object = {}): Provider => ({
   provide: SessionService,
-  useValue: { session: () => session, mayWrite: () => session.account?.role === 'author', ...more },
+  useValue: {
+    session: () => session,
+    mayWrite: () => session.account?.role === 'author',
+    className: (value: KnotClass) => classLabel(value, session.house.classSchool),
+    ...more,
+  },
 });
 
 /** Nothing is analysed. */

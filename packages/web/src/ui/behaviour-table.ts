@@ -8,7 +8,7 @@ import type { BehaviourRow } from '@foxtrail/core';
   selector: 'ft-behaviour',
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <table>
+    <table class="table">
       <thead>
         <tr>
           <th scope="col">When one does this</th>
@@ -37,26 +37,6 @@ import type { BehaviourRow } from '@foxtrail/core';
     :host {
       display: block;
       overflow-x: auto;
-    }
-    table {
-      width: 100%;
-      border-collapse: collapse;
-    }
-    th,
-    td {
-      padding: 7px 12px;
-      border-top: 1px solid var(--line);
-      text-align: left;
-      vertical-align: top;
-      line-height: 1.35;
-    }
-    thead th {
-      border-top: 0;
-      color: var(--ink-soft);
-      font-weight: 500;
-    }
-    tbody th {
-      font-weight: 600;
     }
     .bad {
       color: var(--plum);

@@ -2,7 +2,7 @@
  * A knot's class in the words of the house's school.
  */
 import { inject, Pipe, type PipeTransform } from '@angular/core';
-import { classLabel, type KnotClass } from '@foxtrail/core';
+import type { KnotClass } from '@foxtrail/core';
 import { SessionService } from '../data/session';
 
 @Pipe({ name: 'className', pure: false })
@@ -10,6 +10,6 @@ export class ClassName implements PipeTransform {
   private readonly sessions = inject(SessionService);
 
   transform(value: KnotClass): string {
-    return classLabel(value, this.sessions.session()?.house.classSchool ?? 'strict');
+    return this.sessions.className(value);
   }
 }

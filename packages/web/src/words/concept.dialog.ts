@@ -1,7 +1,7 @@
 /**
  * One concept as it is written: its meaning, where it belongs, and a row for each of its names.
  */
-import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import {
   FormArray,
   NonNullableFormBuilder,
@@ -28,8 +28,10 @@ import {
   type ConceptLabel,
   type LabelStatus,
 } from '@foxtrail/core';
-import { sayTrouble, troubleOf } from '../data/problem';
 import { WordsService } from '../data/words';
+import { Select } from '../ui/select';
+import { TroubleLine } from '../ui/trouble';
+import { Attempt } from '../data/attempt';
 
 type LabelForm = FormGroup<{
   school: FormControl<string>;
@@ -53,6 +55,8 @@ const EVERY = '';
     MatIconModule,
     MatInputModule,
     MatSelectModule,
+    Select,
+    TroubleLine,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
@@ -95,24 +99,22 @@ const EVERY = '';
         <div class="wide names" formArrayName="labels">
           @for (row of labels.controls; track row; let i = $index) {
             <div class="name" [formGroupName]="i">
-              <select formControlName="school" [attr.aria-label]="'School of name ' + (i + 1)">
-                <option value="">every school</option>
-                @for (s of schools; track s.id) {
-                  <option [value]="s.id">{{ s.name }}</option>
-                }
-              </select>
-              <select formControlName="status" [attr.aria-label]="'How name ' + (i + 1) + ' stands'">
-                @for (s of statuses; track s) {
-                  <option [value]="s">{{ s }}</option>
-                }
-              </select>
+              <ft-select
+                formControlName="school"
+                none="every school"
+                [label]="'School of name ' + (i + 1)"
+                [from]="schools"
+              />
+              <ft-select formControlName="status" [label]="'How name ' + (i + 1) + ' stands'" [from]="statuses" />
               <input
+                class="field"
                 formControlName="text"
                 [attr.aria-label]="'Name ' + (i + 1)"
                 placeholder="Name"
                 autocomplete="off"
               />
               <input
+                class="field"
                 formControlName="reason"
                 [attr.aria-label]="'Reason for name ' + (i + 1)"
                 placeholder="Why, if it is discouraged"
@@ -131,9 +133,7 @@ const EVERY = '';
           </p>
         </div>
       </form>
-      @if (trouble(); as text) {
-        <p class="trouble" role="alert">{{ text }}</p>
-      }
+      <ft-trouble [text]="trouble()" />
     </mat-dialog-content>
     <mat-dialog-actions align="end">
       <button mat-button type="button" mat-dialog-close>Cancel</button>
@@ -160,26 +160,11 @@ const EVERY = '';
       gap: 6px;
       align-items: center;
     }
-    .name > input,
-    .name > select {
-      min-width: 0;
-      min-height: 40px;
-      padding: 4px 8px;
-      border: 1px solid var(--mat-sys-outline);
-      border-radius: 8px;
-      background: var(--card);
-      color: inherit;
-      font: inherit;
-    }
     .names > button {
       justify-self: start;
     }
     p {
       margin: 0;
-    }
-    .trouble {
-      margin-top: 10px;
-      color: var(--plum);
     }
   `,
 })
@@ -190,14 +175,15 @@ export class ConceptDialog {
   private readonly builder = inject(NonNullableFormBuilder);
   protected readonly kinds = CONCEPT_KINDS;
   protected readonly statuses = LABEL_STATUSES;
-  protected readonly schools = this.words.glossary().schools;
+  protected readonly schools = this.words.glossary().schools.map(({ id, name }) => ({ value: id, name }));
   protected readonly others = this.words
     .glossary()
     .concepts.filter((c) => c.id !== this.given?.id)
     .map((c) => ({ id: c.id, word: this.words.wordFor(c.id) }))
     .sort((a, b) => a.word.localeCompare(b.word, 'en'));
-  protected readonly busy = signal(false);
-  protected readonly trouble = signal<string | undefined>(undefined);
+  private readonly attempt = new Attempt();
+  protected readonly busy = this.attempt.busy;
+  protected readonly trouble = this.attempt.trouble;
   protected readonly labels = new FormArray<LabelForm>(
     (this.given?.labels ?? [{ school: this.words.choice().school, status: 'preferred', text: '' }]).map((l) =>
       this.row(l),
@@ -256,14 +242,7 @@ export class ConceptDialog {
       this.trouble.set(labels.length === 0 ? 'Give it a name.' : sayRefusal(refusalOf(concept.error)));
       return;
     }
-    this.busy.set(true);
-    this.words.writeConcept(concept.data).subscribe({
-      next: () => this.dialog.close(id),
-      error: (error: unknown) => {
-        this.busy.set(false);
-        this.trouble.set(sayTrouble(troubleOf(error)));
-      },
-    });
+    void this.attempt.run(this.words.writeConcept(concept.data), () => this.dialog.close(id));
   }
 
   private freshId(name: string): string {

@@ -6,30 +6,21 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { RouterLink } from '@angular/router';
 import { sameName, type Disputes, type Meaning } from '@foxtrail/core';
-import { sayTrouble, troubleOf } from '../data/problem';
 import { WordsService } from '../data/words';
+import { SearchField } from '../ui/search-field';
+import { Attempt } from '../data/attempt';
+import { TroubleNote } from '../ui/trouble';
 
 @Component({
   selector: 'ft-disputes',
-  imports: [RouterLink, MatButtonModule, MatProgressBarModule],
+  imports: [RouterLink, MatButtonModule, MatProgressBarModule, SearchField, TroubleNote],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (trouble(); as text) {
-      <div class="note card" role="alert">
-        <h2>The disputes cannot be shown</h2>
-        <p>{{ text }}</p>
-        <button mat-stroked-button type="button" (click)="load()">Try again</button>
-      </div>
+      <ft-trouble-note title="The disputes cannot be shown" [text]="text" (again)="load()" />
     } @else if (found(); as d) {
       <div class="bar">
-        <input
-          type="search"
-          aria-label="Find a name"
-          placeholder="Find a name"
-          [value]="query()"
-          (input)="query.set(field.value)"
-          #field
-        />
+        <ft-search label="Find a name" [(query)]="query" />
         <label
           ><input type="checkbox" [checked]="onlyKnots()" (change)="onlyKnots.set(!onlyKnots())" /> only names of
           knots</label
@@ -67,7 +58,7 @@ import { WordsService } from '../data/words';
           One thing, several names <span class="soft">{{ rivalries().length }}</span>
         </h2>
         <div class="card scroll">
-          <table>
+          <table class="table">
             <thead>
               <tr>
                 <th scope="col">This house</th>
@@ -120,14 +111,7 @@ import { WordsService } from '../data/words';
       min-height: 56px;
     }
     input[type='search'] {
-      min-height: 40px;
       width: 280px;
-      padding: 4px 12px;
-      border: 1px solid var(--mat-sys-outline);
-      border-radius: 10px;
-      background: var(--card);
-      color: inherit;
-      font: inherit;
     }
     input[type='checkbox'] {
       width: 22px;
@@ -173,44 +157,21 @@ import { WordsService } from '../data/words';
     .scroll {
       overflow-x: auto;
     }
-    table {
-      width: 100%;
-      border-collapse: collapse;
-    }
-    th,
-    td {
-      padding: 8px 14px;
-      border-top: 1px solid var(--line);
-      text-align: left;
-      vertical-align: top;
-    }
-    thead th {
-      border-top: 0;
-      color: var(--ink-soft);
-      font-weight: 500;
-    }
     tbody .soft {
       display: block;
       font-size: 14px;
       font-weight: 400;
     }
-    td.same {
-      background: var(--moss-wash);
-    }
     s {
       display: block;
-    }
-    .note {
-      max-width: 620px;
-      margin: 48px auto;
-      padding: 28px 32px;
     }
   `,
 })
 export class DisputesPage {
   private readonly words = inject(WordsService);
   protected readonly found = signal<Disputes | undefined>(undefined);
-  protected readonly trouble = signal<string | undefined>(undefined);
+  private readonly attempt = new Attempt();
+  protected readonly trouble = this.attempt.trouble;
   protected readonly query = signal('');
   protected readonly onlyKnots = signal(false);
   protected readonly schools = computed(() => this.words.glossary().schools);
@@ -248,11 +209,7 @@ export class DisputesPage {
   }
 
   protected load(): void {
-    this.trouble.set(undefined);
-    this.words.disputes().subscribe({
-      next: (d) => this.found.set(d),
-      error: (error: unknown) => this.trouble.set(sayTrouble(troubleOf(error))),
-    });
+    void this.attempt.run(this.words.disputes(), (found) => this.found.set(found));
   }
 
   private fits(names: readonly string[]): boolean {

@@ -2,32 +2,32 @@
  * Another figure for a concept: that of a knot on the shelf as it stands in one of its steps, or none.
  */
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import { toSignal } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
 import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/material/dialog';
 import { drawStep, pictureBox, readKnot, stepsOf, writeKnot, type Concept, type KnotDocument } from '@foxtrail/core';
-import { catchError, map, of } from 'rxjs';
-import { Api } from '../data/api';
-import { sayTrouble, troubleOf } from '../data/problem';
 import { WordsService } from '../data/words';
 import { FigureView } from '../ui/figure';
+import { Select, type Choice } from '../ui/select';
+import { TroubleLine } from '../ui/trouble';
+import { Attempt } from '../data/attempt';
+import { Api } from '../data/api';
 
 @Component({
   selector: 'ft-figure-dialog',
-  imports: [MatButtonModule, MatDialogModule, FigureView],
+  imports: [MatButtonModule, MatDialogModule, FigureView, Select, TroubleLine],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2 mat-dialog-title>A figure for “{{ words.wordFor(concept.id) }}”</h2>
     <mat-dialog-content>
-      <label>
-        From the knot
-        <select (change)="take(knot.value)" #knot>
-          <option value="">Choose a knot of the shelf</option>
-          @for (k of knots(); track k.id) {
-            <option [value]="k.id">{{ k.name }}</option>
-          }
-        </select>
-      </label>
+      <div class="named">
+        <span aria-hidden="true">From the knot</span>
+        <ft-select
+          label="From the knot"
+          none="Choose a knot of the shelf"
+          [from]="knots()"
+          (valueChange)="take($event)"
+        />
+      </div>
       @if (steps().length > 0) {
         <p class="soft">What the step lights and calls out is shown with it. Choose the step:</p>
         <div class="steps" role="radiogroup" aria-label="Step">
@@ -40,9 +40,7 @@ import { FigureView } from '../ui/figure';
       } @else if (document()) {
         <p>This knot has no steps yet.</p>
       }
-      @if (trouble(); as text) {
-        <p class="trouble" role="alert">{{ text }}</p>
-      }
+      <ft-trouble [text]="trouble()" />
     </mat-dialog-content>
     <mat-dialog-actions align="end">
       <button mat-button type="button" (click)="keep(null)">No figure</button>
@@ -54,15 +52,6 @@ import { FigureView } from '../ui/figure';
     label {
       display: grid;
       gap: 4px;
-    }
-    select {
-      min-height: 42px;
-      padding: 4px 10px;
-      border: 1px solid var(--mat-sys-outline);
-      border-radius: 10px;
-      background: var(--card);
-      color: inherit;
-      font: inherit;
     }
     .steps {
       display: grid;
@@ -84,9 +73,6 @@ import { FigureView } from '../ui/figure';
     .steps ft-figure {
       height: 100%;
     }
-    .trouble {
-      color: var(--plum);
-    }
   `,
 })
 export class FigureDialog {
@@ -94,17 +80,9 @@ export class FigureDialog {
   protected readonly words = inject(WordsService);
   private readonly api = inject(Api);
   private readonly dialog = inject<MatDialogRef<FigureDialog, boolean>>(MatDialogRef);
-  protected readonly trouble = signal<string | undefined>(undefined);
-  protected readonly knots = toSignal(
-    this.api.knots('', false).pipe(
-      map(({ knots }) => [...knots].sort((a, b) => a.name.localeCompare(b.name, 'en'))),
-      catchError((error: unknown) => {
-        this.trouble.set(sayTrouble(troubleOf(error)));
-        return of([]);
-      }),
-    ),
-    { initialValue: [] },
-  );
+  private readonly attempt = new Attempt();
+  protected readonly trouble = this.attempt.trouble;
+  protected readonly knots = signal<readonly Choice<string>[]>([]);
   protected readonly document = signal<KnotDocument | undefined>(undefined);
   protected readonly step = signal(0);
   protected readonly steps = computed(() => {
@@ -118,16 +96,21 @@ export class FigureDialog {
       : [];
   });
 
+  constructor() {
+    void this.attempt.run(this.api.knots('', false), ({ knots }) =>
+      this.knots.set(
+        knots.map(({ id, name }) => ({ value: id, name })).sort((a, b) => a.name.localeCompare(b.name, 'en')),
+      ),
+    );
+  }
+
   protected take(id: string): void {
     this.document.set(undefined);
     this.step.set(0);
     if (id === '') return;
-    this.api.knot(id).subscribe({
-      next: ({ document }) => {
-        const read = readKnot(document);
-        this.document.set(read.ok ? read.value : undefined);
-      },
-      error: (error: unknown) => this.trouble.set(sayTrouble(troubleOf(error))),
+    void this.attempt.run(this.api.knot(id), ({ document }) => {
+      const read = readKnot(document);
+      this.document.set(read.ok ? read.value : undefined);
     });
   }
 
@@ -150,9 +133,6 @@ export class FigureDialog {
   }
 
   protected keep(figure: ReturnType<typeof writeKnot> | null): void {
-    this.words.setFigure(this.concept.id, figure).subscribe({
-      next: () => this.dialog.close(true),
-      error: (error: unknown) => this.trouble.set(sayTrouble(troubleOf(error))),
-    });
+    void this.attempt.run(this.words.setFigure(this.concept.id, figure), () => this.dialog.close(true));
   }
 }

@@ -4,20 +4,22 @@
 import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatDialog } from '@angular/material/dialog';
-import { MatSnackBar } from '@angular/material/snack-bar';
+import { Notices } from '../ui/notices';
 import { Router } from '@angular/router';
 import { CONCEPT_KINDS, preferredLabel, sameName, wordFor, type WordChoice } from '@foxtrail/core';
-import { sayTrouble, troubleOf } from '../data/problem';
 import { SessionService } from '../data/session';
 import { WordsService } from '../data/words';
 import { SchoolsDialog } from './schools.dialog';
+import { SearchField } from '../ui/search-field';
+import { TroubleLine } from '../ui/trouble';
+import { Attempt } from '../data/attempt';
 
 /** Concepts that a lesson introduces, and of which it can be said that learners know them. */
 const MAY_BE_KNOWN = new Set(['part of a rope', 'shape', 'tool', 'state']);
 
 @Component({
   selector: 'ft-house-words',
-  imports: [MatButtonModule],
+  imports: [MatButtonModule, SearchField, TroubleLine],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <section class="schools" role="radiogroup" aria-label="The school whose words this house speaks">
@@ -36,14 +38,7 @@ const MAY_BE_KNOWN = new Set(['part of a rope', 'shape', 'tool', 'state']);
       }
     </section>
     <div class="bar">
-      <input
-        type="search"
-        aria-label="Find a concept"
-        placeholder="Find a concept"
-        [value]="query()"
-        (input)="query.set(field.value)"
-        #field
-      />
+      <ft-search label="Find a concept" [(query)]="query" />
       <label
         ><input type="checkbox" [checked]="onlyOwn()" (change)="onlyOwn.set(!onlyOwn())" /> only where the house
         differs</label
@@ -58,11 +53,9 @@ const MAY_BE_KNOWN = new Set(['part of a rope', 'shape', 'tool', 'state']);
         <button mat-flat-button type="button" [disabled]="busy()" (click)="keep()">Keep the house’s words</button>
       }
     </div>
-    @if (trouble(); as text) {
-      <p class="trouble" role="alert">{{ text }}</p>
-    }
+    <ft-trouble [text]="trouble()" />
     <div class="scroll">
-      <table>
+      <table class="table">
         <thead>
           <tr>
             <th scope="col">Concept</th>
@@ -81,6 +74,7 @@ const MAY_BE_KNOWN = new Set(['part of a rope', 'shape', 'tool', 'state']);
               <td>
                 <input
                   type="text"
+                  class="field"
                   maxlength="80"
                   [attr.aria-label]="'The house’s own word for ' + row.first"
                   [readonly]="!mayWrite()"
@@ -155,27 +149,11 @@ const MAY_BE_KNOWN = new Set(['part of a rope', 'shape', 'tool', 'state']);
       align-items: center;
       min-height: 60px;
     }
-    .space {
-      flex: 1;
-    }
-    input[type='search'],
-    td input[type='text'] {
-      min-height: 40px;
-      padding: 4px 12px;
-      border: 1px solid var(--mat-sys-outline);
-      border-radius: 10px;
-      background: var(--card);
-      color: inherit;
-      font: inherit;
-    }
     input[type='checkbox'] {
       width: 22px;
       height: 22px;
       accent-color: var(--fox-strong);
       vertical-align: middle;
-    }
-    .trouble {
-      color: var(--plum);
     }
     .scroll {
       flex: 1;
@@ -185,10 +163,6 @@ const MAY_BE_KNOWN = new Set(['part of a rope', 'shape', 'tool', 'state']);
       border-bottom: 0;
       border-radius: var(--radius) var(--radius) 0 0;
       background: var(--card);
-    }
-    table {
-      width: 100%;
-      border-collapse: collapse;
     }
     th,
     td {
@@ -229,15 +203,16 @@ const MAY_BE_KNOWN = new Set(['part of a rope', 'shape', 'tool', 'state']);
 export class HouseWordsPage {
   protected readonly words = inject(WordsService);
   private readonly sessions = inject(SessionService);
-  private readonly snack = inject(MatSnackBar);
+  private readonly notices = inject(Notices);
   private readonly router = inject(Router);
   private readonly dialog = inject(MatDialog);
   protected readonly mayWrite = this.sessions.mayWrite;
   protected readonly schools = computed(() => this.words.glossary().schools);
   protected readonly query = signal('');
   protected readonly onlyOwn = signal(false);
-  protected readonly busy = signal(false);
-  protected readonly trouble = signal<string | undefined>(undefined);
+  private readonly attempt = new Attempt();
+  protected readonly busy = this.attempt.busy;
+  protected readonly trouble = this.attempt.trouble;
   protected readonly choice = linkedSignal<WordChoice>(() => this.words.choice());
   private readonly known = linkedSignal<ReadonlySet<string>>(() => new Set(this.words.known()));
   protected readonly changed = computed(
@@ -302,22 +277,13 @@ export class HouseWordsPage {
   }
 
   protected keep(): void {
-    this.busy.set(true);
-    this.trouble.set(undefined);
-    this.words.choose({ choice: this.choice(), known: [...this.known()] }).subscribe({
-      next: () => {
-        this.busy.set(false);
-        this.snack
-          .open('Kept. Composed texts follow everywhere; texts of your own may still say it otherwise.', 'Look', {
-            duration: 12_000,
-          })
-          .onAction()
-          .subscribe(() => void this.router.navigateByUrl('/words/texts'));
-      },
-      error: (error: unknown) => {
-        this.busy.set(false);
-        this.trouble.set(sayTrouble(troubleOf(error)));
-      },
-    });
+    const asked = this.words.choose({ choice: this.choice(), known: [...this.known()] });
+    void this.attempt.run(asked, () =>
+      this.notices.offer(
+        'Kept. Composed texts follow everywhere; texts of your own may still say it otherwise.',
+        'Look',
+        () => void this.router.navigateByUrl('/words/texts'),
+      ),
+    );
   }
 }

@@ -9,8 +9,9 @@ import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { MatRadioModule } from '@angular/material/radio';
 import { GLOSSARY_FILE_LIMIT, type ImportedWords } from '@foxtrail/contract';
 import { RESOLUTIONS, type Resolution } from '@foxtrail/core';
-import { sayTrouble, troubleOf } from '../data/problem';
 import { WordsService } from '../data/words';
+import { TroubleLine } from '../ui/trouble';
+import { Attempt } from '../data/attempt';
 
 type Format = 'ttl' | 'jsonld' | 'csv';
 const FORMATS: Readonly<Record<string, Format>> = {
@@ -23,7 +24,7 @@ const FORMATS: Readonly<Record<string, Format>> = {
 
 @Component({
   selector: 'ft-import-words',
-  imports: [MatButtonModule, MatDialogModule, MatIconModule, MatProgressBarModule, MatRadioModule],
+  imports: [MatButtonModule, MatDialogModule, MatIconModule, MatProgressBarModule, MatRadioModule, TroubleLine],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2 mat-dialog-title>Take in a glossary</h2>
@@ -38,9 +39,7 @@ const FORMATS: Readonly<Record<string, Format>> = {
       @if (busy()) {
         <mat-progress-bar mode="indeterminate" aria-label="Reading" />
       }
-      @if (trouble(); as text) {
-        <p class="trouble" role="alert">{{ text }}</p>
-      }
+      <ft-trouble [text]="trouble()" />
       @if (answer(); as a) {
         @if (a.applied) {
           <p class="done" role="status">
@@ -105,9 +104,6 @@ const FORMATS: Readonly<Record<string, Format>> = {
     p .soft {
       margin-left: 12px;
     }
-    .trouble {
-      color: var(--plum);
-    }
     .sum b {
       font-size: 20px;
     }
@@ -149,8 +145,9 @@ export class ImportDialog {
   protected readonly words = inject(WordsService);
   protected readonly resolutions = RESOLUTIONS;
   protected readonly file = signal<string | undefined>(undefined);
-  protected readonly busy = signal(false);
-  protected readonly trouble = signal<string | undefined>(undefined);
+  private readonly attempt = new Attempt();
+  protected readonly busy = this.attempt.busy;
+  protected readonly trouble = this.attempt.trouble;
   protected readonly answer = signal<ImportedWords | undefined>(undefined);
   protected readonly answers = signal<Readonly<Record<string, Resolution>>>({});
   private source: { readonly format: Format; readonly text: string } | undefined;
@@ -209,17 +206,7 @@ export class ImportDialog {
 
   protected send(apply: boolean): void {
     if (!this.source) return;
-    this.busy.set(true);
-    this.trouble.set(undefined);
-    this.words.import(this.source.format, this.source.text, this.answers(), apply).subscribe({
-      next: (answer) => {
-        this.busy.set(false);
-        this.answer.set(answer);
-      },
-      error: (error: unknown) => {
-        this.busy.set(false);
-        this.trouble.set(sayTrouble(troubleOf(error)));
-      },
-    });
+    const asked = this.words.import(this.source.format, this.source.text, this.answers(), apply);
+    void this.attempt.run(asked, (answer) => this.answer.set(answer));
   }
 }

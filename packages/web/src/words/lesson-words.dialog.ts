@@ -8,23 +8,25 @@ import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/materia
 import { MatIconModule } from '@angular/material/icon';
 import { lessonCheck, reworded, rewordings, stepsOf, type KnotDocument, type Rewording } from '@foxtrail/core';
 import { WordsService } from '../data/words';
+import { Select } from '../ui/select';
 
 @Component({
   selector: 'ft-lesson-words',
-  imports: [MatButtonModule, MatDialogModule, MatIconModule],
+  imports: [MatButtonModule, MatDialogModule, MatIconModule, Select],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2 mat-dialog-title>The words of this lesson</h2>
     <mat-dialog-content>
-      <label class="school">
-        It is written in
-        <select [value]="school() ?? ''" (change)="school.set(choice.value === '' ? undefined : choice.value)" #choice>
-          <option value="">the house’s words ({{ words.schoolName(words.choice().school) }})</option>
-          @for (s of words.glossary().schools; track s.id) {
-            <option [value]="s.id" [selected]="s.id === school()">the words of {{ s.name }}</option>
-          }
-        </select>
-      </label>
+      <div class="named">
+        <span aria-hidden="true">It is written in</span>
+        <ft-select
+          label="It is written in"
+          [none]="'the house’s words (' + words.schoolName(words.choice().school) + ')'"
+          [from]="schools()"
+          [value]="school() ?? ''"
+          (valueChange)="school.set($event === '' ? undefined : $event)"
+        />
+      </div>
       <p class="soft">
         {{ composed() }} composed {{ composed() === 1 ? 'text follows' : 'texts follow' }} by
         {{ composed() === 1 ? 'itself' : 'themselves' }}, on the page, the sheet and in the captions.
@@ -58,12 +60,13 @@ import { WordsService } from '../data/words';
         } @empty {
           <span class="soft">Nothing yet. Choose what learners have to know first.</span>
         }
-        <select aria-label="Explain one more word" (change)="explain(more)" #more>
-          <option value="">Explain one more …</option>
-          @for (c of mayExplain(); track c.id) {
-            <option [value]="c.id">{{ c.word }}</option>
-          }
-        </select>
+        <ft-select
+          label="Explain one more word"
+          none="Explain one more …"
+          [from]="mayExplain()"
+          resets
+          (valueChange)="explain($event)"
+        />
       </p>
     </mat-dialog-content>
     <mat-dialog-actions align="end">
@@ -78,15 +81,6 @@ import { WordsService } from '../data/words';
     </mat-dialog-actions>
   `,
   styles: `
-    select {
-      min-height: 42px;
-      padding: 4px 10px;
-      border: 1px solid var(--mat-sys-outline);
-      border-radius: 10px;
-      background: var(--card);
-      color: inherit;
-      font: inherit;
-    }
     .school {
       display: grid;
       gap: 4px;
@@ -151,6 +145,9 @@ export class LessonWordsDialog {
   protected readonly words = inject(WordsService);
   private readonly dialog = inject<MatDialogRef<LessonWordsDialog, KnotDocument>>(MatDialogRef);
   protected readonly school = signal(this.knot.entry.words?.school);
+  protected readonly schools = computed(() =>
+    this.words.glossary().schools.map((s) => ({ value: s.id, name: `the words of ${s.name}` })),
+  );
   protected readonly introduces = signal<readonly string[]>(this.knot.entry.words?.introduces ?? []);
   /** Texts that are to stay as they are. */
   protected readonly left = signal<ReadonlySet<string>>(new Set());
@@ -167,8 +164,8 @@ export class LessonWordsDialog {
     this.words
       .glossary()
       .concepts.filter((c) => c.kind !== 'knot' && c.kind !== 'class' && !this.introduces().includes(c.id))
-      .map((c) => ({ id: c.id, word: this.words.wordFor(c.id) }))
-      .sort((a, b) => a.word.localeCompare(b.word, 'en')),
+      .map((c) => ({ value: c.id, name: this.words.wordFor(c.id) }))
+      .sort((a, b) => a.name.localeCompare(b.name, 'en')),
   );
 
   /** What the entry says of its words; nothing when all is the house's. */
@@ -196,10 +193,8 @@ export class LessonWordsDialog {
     this.left.set(this.all() ? new Set(this.offers().map((o) => this.key(o))) : new Set());
   }
 
-  protected explain(field: HTMLSelectElement): void {
-    const { value } = field;
-    field.value = '';
-    if (value !== '') this.introduces.update((all) => [...all, value]);
+  protected explain(concept: string): void {
+    if (concept !== '') this.introduces.update((all) => [...all, concept]);
   }
 
   protected drop(id: string): void {

@@ -6,9 +6,9 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatDialogModule } from '@angular/material/dialog';
 import { MatIconModule } from '@angular/material/icon';
 import { schoolSchema, type School } from '@foxtrail/core';
-import type { Observable } from 'rxjs';
-import { sayTrouble, troubleOf } from '../data/problem';
 import { WordsService } from '../data/words';
+import { TroubleLine } from '../ui/trouble';
+import { Attempt } from '../data/attempt';
 
 /** A school's id from its name: lower-case words joined by hyphens. */
 const idOf = (name: string): string =>
@@ -21,15 +21,16 @@ const idOf = (name: string): string =>
 
 @Component({
   selector: 'ft-schools-dialog',
-  imports: [MatButtonModule, MatDialogModule, MatIconModule],
+  imports: [MatButtonModule, MatDialogModule, MatIconModule, TroubleLine],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2 mat-dialog-title>Schools of words</h2>
     <mat-dialog-content>
       @for (s of schools(); track s.id) {
         <div class="row" role="group" [attr.aria-label]="s.name">
-          <input [attr.aria-label]="'Name of ' + s.name" maxlength="80" [value]="s.name" #name />
+          <input class="field" [attr.aria-label]="'Name of ' + s.name" maxlength="80" [value]="s.name" #name />
           <input
+            class="field"
             [attr.aria-label]="'What is said of ' + s.name"
             placeholder="Who speaks so"
             maxlength="300"
@@ -62,17 +63,15 @@ const idOf = (name: string): string =>
         </div>
       }
       <div class="row" role="group" aria-label="A new school">
-        <input aria-label="Name of the new school" placeholder="A new school" maxlength="80" #fresh />
-        <input aria-label="What is said of it" placeholder="Who speaks so" maxlength="300" #about />
+        <input class="field" aria-label="Name of the new school" placeholder="A new school" maxlength="80" #fresh />
+        <input class="field" aria-label="What is said of it" placeholder="Who speaks so" maxlength="300" #about />
         <button mat-stroked-button type="button" [disabled]="busy()" (click)="add(fresh, about)">Add</button>
       </div>
       <p class="soft">
         A new school has no labels yet: give them on Terms, or take in a glossary of it. The school that the house
         speaks cannot be removed.
       </p>
-      @if (trouble(); as text) {
-        <p class="trouble" role="alert">{{ text }}</p>
-      }
+      <ft-trouble [text]="trouble()" />
     </mat-dialog-content>
     <mat-dialog-actions align="end">
       <button mat-flat-button type="button" mat-dialog-close>Done</button>
@@ -86,27 +85,15 @@ const idOf = (name: string): string =>
       align-items: center;
       margin-bottom: 8px;
     }
-    input {
-      min-width: 0;
-      min-height: 40px;
-      padding: 4px 12px;
-      border: 1px solid var(--mat-sys-outline);
-      border-radius: 10px;
-      background: var(--card);
-      color: inherit;
-      font: inherit;
-    }
-    .trouble {
-      color: var(--plum);
-    }
   `,
 })
 export class SchoolsDialog {
   private readonly words = inject(WordsService);
   protected readonly schools = computed(() => this.words.glossary().schools);
-  protected readonly busy = signal(false);
   protected readonly removing = signal('');
-  protected readonly trouble = signal<string | undefined>(undefined);
+  private readonly attempt = new Attempt();
+  protected readonly busy = this.attempt.busy;
+  protected readonly trouble = this.attempt.trouble;
 
   protected labels(id: string): number {
     return this.words.glossary().concepts.reduce((n, c) => n + c.labels.filter((l) => l.school === id).length, 0);
@@ -130,25 +117,10 @@ export class SchoolsDialog {
       this.trouble.set(`It cannot be kept: ${read.error.issues[0]?.message ?? ''}.`);
       return;
     }
-    this.act(this.words.writeSchool(read.data), done);
+    void this.attempt.run(this.words.writeSchool(read.data), done);
   }
 
   protected remove({ id }: School): void {
-    this.act(this.words.removeSchool(id), () => this.removing.set(''));
-  }
-
-  private act(answer: Observable<unknown>, done?: () => void): void {
-    this.busy.set(true);
-    this.trouble.set(undefined);
-    answer.subscribe({
-      next: () => {
-        this.busy.set(false);
-        done?.();
-      },
-      error: (error: unknown) => {
-        this.busy.set(false);
-        this.trouble.set(sayTrouble(troubleOf(error)));
-      },
-    });
+    void this.attempt.run(this.words.removeSchool(id), () => this.removing.set(''));
   }
 }

@@ -6,7 +6,7 @@ import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
 import { MatDialog } from '@angular/material/dialog';
 import { MatIconModule } from '@angular/material/icon';
-import { MatSnackBar } from '@angular/material/snack-bar';
+import { Notices } from '../ui/notices';
 import { Router, RouterLink } from '@angular/router';
 import {
   conceptOf,
@@ -19,12 +19,13 @@ import {
   type LabelStatus,
 } from '@foxtrail/core';
 import { catchError, of, startWith, switchMap } from 'rxjs';
-import { sayTrouble, troubleOf } from '../data/problem';
 import { SessionService } from '../data/session';
 import { WordsService } from '../data/words';
 import { ConceptFigure } from '../ui/concept-figure';
 import { ConceptDialog } from './concept.dialog';
 import { FigureDialog } from './figure.dialog';
+import { SearchField } from '../ui/search-field';
+import { Select } from '../ui/select';
 
 /** The first concept one sees: the word most often misheard. */
 const FIRST = 'bight';
@@ -39,7 +40,7 @@ interface Entry {
 
 @Component({
   selector: 'ft-terms-page',
-  imports: [RouterLink, MatButtonModule, MatIconModule, ConceptFigure],
+  imports: [RouterLink, MatButtonModule, MatIconModule, ConceptFigure, SearchField, Select],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './terms.html',
   styleUrl: './terms.scss',
@@ -49,7 +50,7 @@ export class TermsPage {
   private readonly words = inject(WordsService);
   private readonly sessions = inject(SessionService);
   private readonly dialog = inject(MatDialog);
-  private readonly snack = inject(MatSnackBar);
+  private readonly notices = inject(Notices);
   private readonly router = inject(Router);
   protected readonly kinds = CONCEPT_KINDS;
   protected readonly query = signal('');
@@ -163,16 +164,12 @@ export class TermsPage {
     this.words.removeConcept(concept.id).subscribe({
       next: () => {
         void this.router.navigate(['/words/terms']);
-        this.snack
-          .open(`“${word}” is taken out of the glossary.`, 'Undo', { duration: 8000 })
-          .onAction()
-          .subscribe(() => this.words.writeConcept(concept).subscribe({ error: (e: unknown) => this.say(e) }));
+        this.notices.done(
+          `“${word}” is taken out of the glossary.`,
+          () => void this.words.writeConcept(concept).subscribe({ error: this.notices.trouble }),
+        );
       },
-      error: (error: unknown) => this.say(error),
+      error: this.notices.trouble,
     });
-  }
-
-  private say(error: unknown): void {
-    this.snack.open(sayTrouble(troubleOf(error)), 'OK', { duration: 8000 });
   }
 }

@@ -8,12 +8,13 @@ import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { RouterLink } from '@angular/router';
 import type { RemarkedKnots } from '@foxtrail/contract';
 import { EMPTY, expand, Subject, takeUntil } from 'rxjs';
-import { sayTrouble, troubleOf } from '../data/problem';
+import { inWords } from '../data/problem';
 import { WordsService } from '../data/words';
+import { TroubleLine } from '../ui/trouble';
 
 @Component({
   selector: 'ft-texts',
-  imports: [RouterLink, MatButtonModule, MatProgressBarModule],
+  imports: [RouterLink, MatButtonModule, MatProgressBarModule, TroubleLine],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="bar">
@@ -40,9 +41,7 @@ import { WordsService } from '../data/words';
         aria-label="Texts looked through"
       />
     }
-    @if (trouble(); as text) {
-      <p class="trouble" role="alert">{{ text }}</p>
-    }
+    <ft-trouble [text]="trouble()" />
     <ul>
       @for (k of knots(); track k.id) {
         <li class="card">
@@ -125,9 +124,6 @@ import { WordsService } from '../data/words';
       border-left: 4px solid var(--fox);
       font-size: 15px;
     }
-    .trouble {
-      color: var(--plum);
-    }
   `,
 })
 export class TextsPage {
@@ -167,7 +163,7 @@ export class TextsPage {
         },
         error: (error: unknown) => {
           this.running.set(false);
-          this.trouble.set(sayTrouble(troubleOf(error)));
+          this.trouble.set(inWords(error));
         },
         complete: () => this.running.set(false),
       });

@@ -20,6 +20,7 @@ import { LessonWordsDialog } from './lesson-words.dialog';
 import { TermsPage } from './terms';
 import { TextsPage } from './texts';
 import { WordsPage } from './words';
+import { chooseIn } from '../testing/choosing';
 
 /** Where links lead in a unit test. */
 @Component({ template: '' })
@@ -139,7 +140,7 @@ describe('Words', () => {
     await fixture.whenStable();
     button(page, 'Keep').click();
     await fixture.whenStable();
-    expect(text(page.querySelector('.trouble'))).toBe('Give it a name.');
+    expect(text(page.querySelector('[role=alert]'))).toBe('Give it a name.');
     type(page.querySelector<HTMLInputElement>('[aria-label="Name 1"]')!, 'bight');
     type(page.querySelector('textarea')!, 'Another bight.');
     button(page, 'One more name').click();
@@ -147,7 +148,7 @@ describe('Words', () => {
     type(page.querySelector<HTMLInputElement>('[aria-label="Name 2"]')!, 'Bight');
     button(page, 'Keep').click();
     await fixture.whenStable();
-    expect(text(page.querySelector('.trouble'))).toContain('stands twice');
+    expect(text(page.querySelector('[role=alert]'))).toContain('stands twice');
     type(page.querySelector<HTMLInputElement>('[aria-label="Name 2"]')!, 'fold');
     button(page, 'Keep').click();
     const { request } = http.expectOne('/api/words/concepts/bight-2');
@@ -169,7 +170,7 @@ describe('Words', () => {
     http.expectOne('/api/words/concepts/bight').flush({ error }, { status: 412, statusText: 'Precondition Failed' });
     http.expectOne('/api/words').flush({ ...WORDS, revision: 9 });
     await fixture.whenStable();
-    expect(text(page.querySelector('.trouble'))).toContain('Somebody changed the words.');
+    expect(text(page.querySelector('[role=alert]'))).toContain('Somebody changed the words.');
     button(page, 'Keep').click();
     expect(http.expectOne('/api/words/concepts/bight').request.body).toEqual(jasmine.objectContaining({ revision: 9 }));
   });
@@ -256,7 +257,7 @@ describe('Words', () => {
       await fixture.whenStable();
     };
     await choose('words.xml', '');
-    expect(text(page.querySelector('.trouble'))).toContain('words.xml');
+    expect(text(page.querySelector('[role=alert]'))).toContain('words.xml');
     await choose('words.csv', 'concept,name');
     const report: ImportedWords['report'] = {
       added: [{ concept: 'bight', what: '“doubling”, also used' }],
@@ -301,19 +302,13 @@ describe('Words', () => {
     const [fixture, page] = open(LessonWordsDialog, own);
     await fixture.whenStable();
     expect(text(page)).toContain('All of them are in these words already.');
-    const school = page.querySelector('select')!;
-    school.value = 'camp';
-    school.dispatchEvent(new Event('change'));
-    await fixture.whenStable();
+    await chooseIn(fixture, 'It is written in', 'the words of Camp');
     expect([...page.querySelectorAll('.offer ins')].map(text)).toEqual([
       'Keeps the tag end.',
       'Watch the standing line.',
     ]);
     page.querySelectorAll<HTMLInputElement>('.offer input')[1]!.click();
-    const more = page.querySelector<HTMLSelectElement>('.explained select')!;
-    more.value = 'bight';
-    more.dispatchEvent(new Event('change'));
-    await fixture.whenStable();
+    await chooseIn(fixture, 'Explain one more word', 'bight');
     button(page, 'Keep, and change 1 text').click();
     const after = closed as KnotDocument;
     expect(after.entry.words).toEqual({ school: 'camp', introduces: ['bight'] });
@@ -332,7 +327,7 @@ describe('Words', () => {
     dialog.take(KNOT_ID);
     http.expectOne(`/api/knots/${KNOT_ID}`).error(new ProgressEvent('error'));
     await fixture.whenStable();
-    expect(text(page.querySelector('.trouble'))).toContain('does not answer');
+    expect(text(page.querySelector('[role=alert]'))).toContain('does not answer');
     button(page, 'No figure').click();
     const request = http.expectOne('/api/words/concepts/bight/figure');
     expect(request.request.body).toEqual({ figure: null });

@@ -2,39 +2,32 @@
  * Words: one name for one thing. The shell of its screens: the terms, what the house calls them, names in dispute, and texts that say
  * it otherwise; glossary files go in and out here.
  */
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatDialog } from '@angular/material/dialog';
 import { MatIconModule } from '@angular/material/icon';
 import { MatMenuModule } from '@angular/material/menu';
-import { MatProgressBarModule } from '@angular/material/progress-bar';
-import { RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
-import { sayTrouble, troubleOf } from '../data/problem';
+import { RouterLink } from '@angular/router';
 import { SessionService } from '../data/session';
 import { WordsService } from '../data/words';
 import { ImportDialog } from './import.dialog';
+import { Attempt } from '../data/attempt';
+import { Screen } from '../ui/screen';
 
 @Component({
   selector: 'ft-words',
-  imports: [
-    RouterLink,
-    RouterLinkActive,
-    RouterOutlet,
-    MatButtonModule,
-    MatIconModule,
-    MatMenuModule,
-    MatProgressBarModule,
-  ],
+  imports: [RouterLink, MatButtonModule, MatIconModule, MatMenuModule, Screen],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <div class="head">
-      <h1>Words</h1>
-      <nav aria-label="Words">
-        @for (tab of tabs; track tab.path) {
-          <a [routerLink]="tab.path" routerLinkActive="here" [ariaCurrentWhenActive]="'page'">{{ tab.name }}</a>
-        }
-      </nav>
-      <span class="space"></span>
+    <ft-screen
+      name="Words"
+      cannot="The words cannot be shown"
+      fetching="Opening the glossary"
+      [tabs]="tabs"
+      [ready]="ready()"
+      [trouble]="trouble()"
+      (again)="load()"
+    >
       @if (speaks(); as school) {
         <a class="chip" routerLink="house">This house speaks {{ school }}</a>
       }
@@ -52,20 +45,9 @@ import { ImportDialog } from './import.dialog';
           >
         }
       </mat-menu>
-    </div>
-    @if (trouble(); as text) {
-      <div class="note card" role="alert">
-        <h2>The words cannot be shown</h2>
-        <p>{{ text }}</p>
-        <button mat-stroked-button type="button" (click)="load()">Try again</button>
-      </div>
-    } @else if (ready()) {
-      <router-outlet />
-    } @else {
-      <mat-progress-bar mode="indeterminate" aria-label="Opening the glossary" />
-    }
+    </ft-screen>
   `,
-  styleUrl: '../ui/shell.scss',
+  styleUrl: '../ui/screen-page.scss',
 })
 export class WordsPage {
   private readonly words = inject(WordsService);
@@ -82,7 +64,8 @@ export class WordsPage {
     { ending: 'jsonld', name: 'SKOS (JSON-LD)' },
     { ending: 'csv', name: 'table (CSV)' },
   ];
-  protected readonly trouble = signal<string | undefined>(undefined);
+  private readonly attempt = new Attempt();
+  protected readonly trouble = this.attempt.trouble;
   protected readonly ready = computed(() => this.words.words() !== undefined);
   protected readonly schools = computed(() => this.words.glossary().schools);
   protected readonly speaks = computed(() => (this.ready() ? this.words.schoolName(this.words.choice().school) : ''));
@@ -93,8 +76,7 @@ export class WordsPage {
   }
 
   protected load(): void {
-    this.trouble.set(undefined);
-    this.words.load().subscribe({ error: (error: unknown) => this.trouble.set(sayTrouble(troubleOf(error))) });
+    void this.attempt.run(this.words.load());
   }
 
   protected import(): void {

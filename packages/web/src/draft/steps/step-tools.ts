@@ -27,10 +27,10 @@ import {
   type TrailPosition,
   type TrailSpan,
 } from '@foxtrail/core';
-import { sayTrouble, troubleOf } from '../data/problem';
-import { BenchStore } from '../knot/bench-store';
-import { ShelfFacts } from '../knot/shelf-facts';
-import { DraftState } from './draft-state';
+import { inWords } from '../../data/problem';
+import { BenchStore } from '../../knot/bench-store';
+import { ShelfFacts } from '../../knot/shelf-facts';
+import { DraftState } from '../draft-state';
 
 /** How much nearer each press on “closer” shows a step. */
 const CLOSE_UP_STEP = 0.5;
@@ -284,7 +284,7 @@ export class StepTools {
       const edition = await this.shelf.openLeftHanded();
       if (edition) await this.router.navigate(['/knot', edition.id, 'draft']);
     } catch (error) {
-      this.state.message.set(sayTrouble(troubleOf(error)));
+      this.state.message.set(inWords(error));
     }
   }
 

@@ -1,9 +1,9 @@
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { crossingsOf, layoutsOf, stepsOf } from '@foxtrail/core';
-import { FakeBench } from '../testing/fake-bench';
-import { Icons } from '../ui/icons';
-import { DraftState } from './draft-state';
-import { DRAFT_SERVICES } from './draft-services';
+import { FakeBench } from '../../testing/fake-bench';
+import { Icons } from '../../ui/icons';
+import { DraftState } from '../draft-state';
+import { DRAFT_SERVICES } from '../draft-services';
 import { Steps } from './steps';
 import { StepTools } from './step-tools';
 
