@@ -35,7 +35,7 @@ export const routes: Routes = [
     loadComponent: () => import('./kin/kin').then((m) => m.KinPage),
     children: [
       { path: '', pathMatch: 'full', redirectTo: 'map' },
-      { path: 'map', loadComponent: () => import('./kin/map').then((m) => m.KinMapPage) },
+      { path: 'map', loadComponent: () => import('./kin/map/map').then((m) => m.KinMapPage) },
       { path: 'families', loadComponent: () => import('./kin/families').then((m) => m.FamiliesPage) },
       { path: 'relations', loadComponent: () => import('./kin/relations').then((m) => m.RelationsPage) },
       { path: 'discover', loadComponent: () => import('./kin/discover').then((m) => m.DiscoverPage) },

@@ -43,6 +43,9 @@ export interface Choice<T> {
   `,
   styles: `
     :host {
+      --mat-select-trigger-text-size: 16px;
+      --mat-select-trigger-text-line-height: 24px;
+      --mat-select-trigger-text-tracking: normal;
       display: block;
       min-width: 0;
     }

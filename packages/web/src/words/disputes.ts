@@ -110,7 +110,7 @@ import { TroubleNote } from '../ui/trouble';
       align-items: center;
       min-height: 56px;
     }
-    input[type='search'] {
+    ft-search {
       width: 280px;
     }
     input[type='checkbox'] {

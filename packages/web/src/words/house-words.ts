@@ -149,6 +149,9 @@ const MAY_BE_KNOWN = new Set(['part of a rope', 'shape', 'tool', 'state']);
       align-items: center;
       min-height: 60px;
     }
+    ft-search {
+      width: 280px;
+    }
     input[type='checkbox'] {
       width: 22px;
       height: 22px;

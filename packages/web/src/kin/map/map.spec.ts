@@ -3,11 +3,11 @@ import { HttpTestingController, provideHttpClientTesting } from '@angular/common
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
 import type cytoscape from 'cytoscape';
-import { KinService } from '../data/kin';
-import { KIN, REEF } from '../testing/kin';
-import { signedIn } from '../testing/knots';
+import { KinService } from '../../data/kin';
+import { KIN, REEF } from '../../testing/kin';
+import { signedIn } from '../../testing/knots';
 import { KinMapPage } from './map';
-import { chooseIn } from '../testing/choosing';
+import { chooseIn } from '../../testing/choosing';
 
 describe('The kin map', () => {
   let fixture: ComponentFixture<KinMapPage>;
@@ -17,7 +17,8 @@ describe('The kin map', () => {
   async function graph(): Promise<cytoscape.Core> {
     for (;;) {
       await fixture.whenStable();
-      const found = (fixture.componentInstance as unknown as { graph?: cytoscape.Core }).graph;
+      const found = (fixture.componentInstance as unknown as { graph(): { graph: cytoscape.Core } | undefined }).graph()
+        ?.graph;
       if (found) return found;
       await new Promise((done) => setTimeout(done, 50));
     }
