@@ -3,6 +3,7 @@
  */
 import type { Account } from '@foxtrail/contract';
 import { createHash, randomBytes, scrypt, timingSafeEqual, type ScryptOptions } from 'node:crypto';
+import { Expression, insertRow } from './columns.js';
 import type { Queryable } from './database.js';
 import { HttpProblem } from './problem.js';
 
@@ -37,11 +38,8 @@ export async function ensureAccount(
 ): Promise<void> {
   const there = await db.query('select 1 from account where lower(name) = lower($1)', [name]);
   if (there.rowCount !== 0) return;
-  await db.query('insert into account (name, role, password_hash) values ($1, $2, $3) on conflict do nothing', [
-    name,
-    role,
-    await hashPassword(password),
-  ]);
+  const row = { name, role, password_hash: await hashPassword(password) };
+  await insertRow(db, 'account', row, 'on conflict do nothing');
 }
 
 /** Days a session lasts after it was last begun. */
@@ -88,7 +86,7 @@ export async function signIn(
   const row = found.rows[0];
   const matches = await passwordMatches(password, row?.password_hash ?? (await decoy));
   if (!row || !matches) {
-    await db.query('insert into sign_in_failure (name, address) values ($1, $2)', [name, address]);
+    await insertRow(db, 'sign_in_failure', { name, address });
     throw new HttpProblem(
       401,
       'wrong-sign-in',
@@ -100,10 +98,11 @@ export async function signIn(
   const token = randomBytes(32).toString('base64url');
   await db.query('delete from sign_in_failure where lower(name) = lower($1)', [name]);
   await db.query('delete from session where expires_at < now()');
-  await db.query(
-    'insert into session (token_hash, account_id, expires_at) values ($1, $2, now() + make_interval(days => $3))',
-    [tokenHash(token), row.id, SESSION_DAYS],
-  );
+  await insertRow(db, 'session', {
+    token_hash: tokenHash(token),
+    account_id: row.id,
+    expires_at: new Expression('now() + make_interval(days => ?)', SESSION_DAYS),
+  });
   return { account: { id: row.id, name: row.name, role: row.role }, token };
 }
 

@@ -8,6 +8,7 @@
 import { randomUUID } from 'node:crypto';
 import type pg from 'pg';
 import type { Logger } from 'pino';
+import { Expression, insertRow } from './columns.js';
 import type { Queryable } from './database.js';
 
 /** Told of what failed, and of which piece where it was one. */
@@ -47,10 +48,12 @@ async function claimNext(db: Queryable, { kind, stale }: Task, failed: readonly 
     );
     const id = open.rows[0]?.id;
     if (id === undefined) return undefined;
-    const taken = await db.query(
-      `insert into claim (kind, subject, server, until) values ($1, $2, $3, now() + make_interval(secs => $4))
-         on conflict (kind, subject) do update set server = excluded.server, until = excluded.until where claim.until < now()`,
-      [kind, id, server, CLAIM_SECONDS],
+    const taken = await insertRow(
+      db,
+      'claim',
+      { kind, subject: id, server, until: new Expression('now() + make_interval(secs => ?)', CLAIM_SECONDS) },
+      `on conflict (kind, subject) do update set server = excluded.server, until = excluded.until
+         where claim.until < now()`,
     );
     if (taken.rowCount === 1) return id;
   }

@@ -6,6 +6,7 @@ import { CLIP_LIMIT } from '@foxtrail/contract';
 import type { Pace } from '@foxtrail/core';
 import type { Request, Response } from 'express';
 import type pg from 'pg';
+import { insertRow, updateRows } from './columns.js';
 import { transaction, type Queryable } from './database.js';
 import { HttpProblem, notFound } from './problem.js';
 
@@ -42,9 +43,11 @@ export async function storeClip(
   return transaction(pool, async (client) => {
     const known = await client.query('select 1 from revision where knot_id = $1 and number = $2', [knotId, revision]);
     if (known.rowCount === 0) throw notFound('revision');
-    const made = await client.query<{ id: string; created_at: Date }>(
-      'insert into clip (knot_id, revision, size, duration, pace, cautions) values ($1, $2, 0, $3, $4, $5) returning id, created_at',
-      [knotId, revision, duration, pace, cautions],
+    const made = await insertRow<{ id: string; created_at: Date }>(
+      client,
+      'clip',
+      { knot_id: knotId, revision, size: 0, duration, pace, cautions },
+      'returning id, created_at',
     );
     const row = made.rows[0] as { id: string; created_at: Date };
     let number = 0;
@@ -61,15 +64,11 @@ export async function storeClip(
           `A clip has ${CLIP_LIMIT / 1024 / 1024} MiB at most.`,
           'Export it at a brisker pace or a smaller size.',
         );
-      await client.query('insert into clip_chunk (clip_id, number, bytes) values ($1, $2, $3)', [
-        row.id,
-        number,
-        bytes,
-      ]);
+      await insertRow(client, 'clip_chunk', { clip_id: row.id, number, bytes });
       number += 1;
     }
     if (size === 0) throw new HttpProblem(400, 'empty', 'clip', 'The clip is empty.', 'Export it again.');
-    await client.query('update clip set size = $2 where id = $1', [row.id, size]);
+    await updateRows(client, 'clip', { size }, { id: row.id });
     await client.query('delete from clip where knot_id = $1 and id <> $2 and revision = $3', [
       knotId,
       row.id,

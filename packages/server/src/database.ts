@@ -4,6 +4,7 @@
 import { readdir, readFile } from 'node:fs/promises';
 import pg from 'pg';
 import type { Logger } from 'pino';
+import { insertRow } from './columns.js';
 
 export type Queryable = Pick<pg.Pool, 'query'>;
 
@@ -60,7 +61,7 @@ export async function migrate(pool: pg.Pool): Promise<string[]> {
       const known = await client.query('select 1 from migration where name = $1', [file]);
       if (known.rowCount !== 0) return;
       await client.query(await readFile(new URL(file, folder), 'utf8'));
-      await client.query('insert into migration (name) values ($1)', [file]);
+      await insertRow(client, 'migration', { name: file });
       applied.push(file);
     });
   }

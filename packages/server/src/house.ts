@@ -4,6 +4,7 @@
 import type { House, HouseChange } from '@foxtrail/contract';
 import { choiceOf, practiceSchema, vocabularyOf, WORKSHOP_PRACTICE, type HousePractice } from '@foxtrail/core';
 import type pg from 'pg';
+import { Expression, insertRow, updateRows } from './columns.js';
 import { transaction, type Queryable } from './database.js';
 import { HttpProblem } from './problem.js';
 import { wordStock } from './words.js';
@@ -62,9 +63,11 @@ export async function house(db: Queryable): Promise<House & { demo: boolean }> {
 /** Changes the house's name and its rules, made from their revision; knots are counted anew after it. */
 export async function changeHouse(pool: pg.Pool, { name, practice, revision }: HouseChange): Promise<House> {
   await transaction(pool, async (client) => {
-    const changed = await client.query(
-      'update house set name = $1, practice_school = $2, practice_revision = practice_revision + 1 where practice_revision = $3',
-      [name, practice.school, revision],
+    const changed = await updateRows(
+      client,
+      'house',
+      { name, practice_school: practice.school, practice_revision: new Expression('practice_revision + 1') },
+      { practice_revision: revision },
     );
     if (changed.rowCount === 0)
       throw new HttpProblem(
@@ -76,11 +79,7 @@ export async function changeHouse(pool: pg.Pool, { name, practice, revision }: H
       );
     await client.query('delete from house_rule');
     for (const [id, { value, reason }] of Object.entries(practice.changes))
-      await client.query('insert into house_rule (rule_id, value, reason) values ($1, $2, $3)', [
-        id,
-        JSON.stringify(value),
-        reason,
-      ]);
+      await insertRow(client, 'house_rule', { rule_id: id, value: JSON.stringify(value), reason });
   });
   const { demo: _demo, ...changed } = await house(pool);
   return changed;

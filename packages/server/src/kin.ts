@@ -15,7 +15,7 @@ import { sayKin, type FigureFile } from '@foxtrail/core';
 import { BOOK_KIN, claimOf, patternOf, patterns } from '@foxtrail/pattern-book';
 import type pg from 'pg';
 import type * as z from 'zod';
-import { insertRow, NOW, updateRows, type Columns } from './columns.js';
+import { Expression, insertRow, NOW, updateRows, type Columns } from './columns.js';
 import { transaction, type Queryable } from './database.js';
 import { HttpProblem, notFound } from './problem.js';
 import { tryRelation } from './prover.js';
@@ -35,20 +35,22 @@ export async function seedKin(pool: pg.Pool): Promise<void> {
     const any = await client.query('select 1 from family limit 1');
     if (any.rowCount === 0) {
       const names = [...new Set(patterns().map((p) => p.knot.entry.family))];
-      for (const [position, name] of names.entries())
-        await client.query('insert into family (name, position) values ($1, $2)', [name, position]);
+      for (const [position, name] of names.entries()) await insertRow(client, 'family', { name, position });
       for (const [name, parent] of Object.entries(WITHIN))
-        await client.query('update family set parent_id = (select id from family where name = $2) where name = $1', [
-          name,
-          parent,
-        ]);
+        await updateRows(
+          client,
+          'family',
+          { parent_id: new Expression('(select id from family where name = ?)', parent) },
+          { name },
+        );
     }
     for (const { from, to, kind, judged } of BOOK_KIN)
-      await client.query(
-        `insert into kin_relation (from_pattern, to_pattern, kind, origin, judged_why) values ($1, $2, $3, 'book', $4)
-           on conflict (kind, coalesce(from_knot::text, from_pattern), coalesce(to_knot::text, to_pattern))
+      await insertRow(
+        client,
+        'kin_relation',
+        { from_pattern: from, to_pattern: to, kind, origin: 'book', judged_why: judged ?? null },
+        `on conflict (kind, coalesce(from_knot::text, from_pattern), coalesce(to_knot::text, to_pattern))
            do update set judged_why = excluded.judged_why where kin_relation.origin = 'book'`,
-        [from, to, kind, judged ?? null],
       );
     // Knots saved before there were families, or before their place was kept.
     const rows = await client.query<{ id: string; revision: number }>(
@@ -62,6 +64,13 @@ export async function seedKin(pool: pg.Pool): Promise<void> {
   });
 }
 
+/** The place after the last of the families under one, or of those at the top. */
+const lastAmong = (parent: string | null): Expression =>
+  new Expression(
+    '(select coalesce(max(position), 0) + 1 from family where parent_id is not distinct from ?::uuid)',
+    parent,
+  );
+
 /** The family that a name means, by its present or a former name; made at the top of the tree when there is none. */
 async function familyNamed(db: Queryable, name: string): Promise<string | null> {
   const said = name.trim();
@@ -72,10 +81,11 @@ async function familyNamed(db: Queryable, name: string): Promise<string | null> 
     [said],
   );
   if (known.rows[0]) return known.rows[0].id;
-  const made = await db.query<{ id: string }>(
-    `insert into family (name, position) values ($1, (select coalesce(max(position), 0) + 1 from family where parent_id is null))
-       on conflict (lower(name)) do update set name = family.name returning id`,
-    [said],
+  const made = await insertRow<{ id: string }>(
+    db,
+    'family',
+    { name: said, position: lastAmong(null) },
+    'on conflict (lower(name)) do update set name = family.name returning id',
   );
   return made.rows[0]?.id ?? null;
 }
@@ -88,7 +98,7 @@ export async function placeKnot(
 ): Promise<void> {
   // A family that the author did not touch stays what the tree says, wherever it was dragged since.
   if (was?.toLowerCase() !== family.toLowerCase())
-    await db.query('update knot set family_id = $2 where id = $1', [id, await familyNamed(db, family)]);
+    await updateRows(db, 'knot', { family_id: await familyNamed(db, family) }, { id });
   await db.query(
     `update knot set pattern_id = case when verdict_state in ('holds', 'mirrored') then $2 end,
             family = coalesce((select name from family where id = knot.family_id), '') where id = $1`,
@@ -272,11 +282,7 @@ export async function addFamily(pool: pg.Pool, name: string, parent: string | nu
     if (parent !== null) await familyIsThere(client, parent);
     await nameIsFree(client, name);
     await client.query('delete from family_former_name where name = lower($1)', [name]);
-    await client.query(
-      `insert into family (name, parent_id, position)
-         values ($1, $2, (select coalesce(max(position), 0) + 1 from family where parent_id is not distinct from $2))`,
-      [name, parent],
-    );
+    await insertRow(client, 'family', { name, parent_id: parent, position: lastAmong(parent) });
   });
   return kin(pool);
 }
@@ -293,8 +299,8 @@ export async function changeFamily(pool: pg.Pool, id: string, { name, place }: C
            on conflict (name) do update set family_id = excluded.family_id`,
         [id, name],
       );
-      await client.query('update family set name = $2 where id = $1', [id, name]);
-      await client.query('update knot set family = $2 where family_id = $1', [id, name]);
+      await updateRows(client, 'family', { name }, { id });
+      await updateRows(client, 'knot', { family: name }, { family_id: id });
     }
     if (place) await moveFamily(client, id, place);
   });
@@ -330,7 +336,7 @@ async function moveFamily(
   const order = siblings.rows.map((r) => r.id);
   const at = before === null ? -1 : order.indexOf(before);
   order.splice(at < 0 ? order.length : at, 0, id);
-  await client.query('update family set parent_id = $2 where id = $1', [id, parent]);
+  await updateRows(client, 'family', { parent_id: parent }, { id });
   await client.query(
     'update family set position = o.n from unnest($1::uuid[]) with ordinality as o (id, n) where family.id = o.id',
     [order],

@@ -146,7 +146,7 @@ export async function saveKnot(
     }
     await update(client, id, row.revision + 1, seen, account);
     // An edition that is worked on goes its own way from here.
-    await client.query('update knot set follows = false where id = $1 and follows', [id]);
+    await updateRows(client, 'knot', { follows: false }, { id, follows: true });
     await keepInStep(client, id, seen.knot, account);
     return toCard(await cardRow(client, id));
   });
@@ -209,7 +209,7 @@ export async function leftHandedKnot(pool: pg.Pool, account: Account, id: string
     const known = await editionOf(client, id);
     if (known) return toCard(await cardRow(client, known.id));
     const made = await insert(client, account, seen);
-    await client.query('update knot set left_hand_of = $2, follows = true where id = $1', [made, id]);
+    await updateRows(client, 'knot', { left_hand_of: id, follows: true }, { id: made });
     return toCard(await cardRow(client, made));
   });
 }
@@ -221,7 +221,7 @@ export async function duplicateKnot(pool: pg.Pool, account: Account, id: string)
 }
 
 export async function setArchived(db: Queryable, id: string, archived: boolean): Promise<KnotCard> {
-  await db.query('update knot set archived_at = case when $2 then now() end where id = $1', [id, archived]);
+  await updateRows(db, 'knot', { archived_at: archived ? NOW : null }, { id });
   if (archived) await db.query('delete from publication where knot_id = $1', [id]);
   return toCard(await cardRow(db, id));
 }

@@ -14,6 +14,7 @@ import {
 } from '@foxtrail/core';
 import { differencesFor } from '@foxtrail/pattern-book';
 import type pg from 'pg';
+import { NOW, putRow } from './columns.js';
 import { cardRow } from './cards.js';
 import { clipFor } from './clips.js';
 import { transaction, type Queryable } from './database.js';
@@ -98,10 +99,12 @@ export async function publishKnot(pool: pg.Pool, account: Account, id: string): 
     const used = new Set(taken.rows.map((r) => r.slug));
     let slug = own.rows[0]?.slug ?? stem;
     for (let n = 2; used.has(slug); n += 1) slug = `${stem}-${n}`;
-    await client.query(
-      `insert into publication (knot_id, slug, revision, published_by) values ($1, $2, $3, $4)
-       on conflict (knot_id) do update set revision = excluded.revision, published_at = now(), published_by = excluded.published_by`,
-      [id, slug, row.revision, account.id],
+    await putRow(
+      client,
+      'publication',
+      { knot_id: id },
+      { slug, revision: row.revision, published_by: account.id },
+      { published_at: NOW },
     );
     await note(client, id, account.id, 'published', row.revision);
   });

@@ -4,6 +4,7 @@
 import type { Account, KnotReview, LogLine, Review, ReviewVerdict } from '@foxtrail/contract';
 import { needsForPeople, reviewItems, type KnotDocument, type Need, type ReviewItem } from '@foxtrail/core';
 import type pg from 'pg';
+import { insertRow, NOW, putRow, updateRows } from './columns.js';
 import { cardRow, type CardRow } from './cards.js';
 import { transaction, type Queryable } from './database.js';
 import { HttpProblem, notFound } from './problem.js';
@@ -132,11 +133,7 @@ export async function beginReview(pool: pg.Pool, account: Account, id: string): 
         'Wait until they have settled it.',
       );
     }
-    await client.query('insert into review (knot_id, revision, reviewer) values ($1, $2, $3)', [
-      id,
-      row.revision,
-      account.id,
-    ]);
+    await insertRow(client, 'review', { knot_id: id, revision: row.revision, reviewer: account.id });
     await note(client, id, account.id, 'review begun', row.revision);
   });
 }
@@ -176,11 +173,7 @@ export async function judgeItem(
         `It has ${row.crossings} crossings.`,
         'Name one of them.',
       );
-    await client.query(
-      `insert into review_item (review_id, key, verdict, remark, crossing) values ($1, $2, $3, $4, $5)
-       on conflict (review_id, key) do update set verdict = excluded.verdict, remark = excluded.remark, crossing = excluded.crossing, at = now()`,
-      [review.id, key, verdict, remark, crossing],
-    );
+    await putRow(client, 'review_item', { review_id: review.id, key }, { verdict, remark, crossing }, { at: NOW });
   });
 }
 
@@ -205,7 +198,7 @@ export async function settleReview(pool: pg.Pool, account: Account, id: string):
         'Accept or return each of them.',
       );
     const state = returned ? 'returned' : 'accepted';
-    await client.query('update review set state = $2, settled_at = now() where id = $1', [review.id, state]);
+    await updateRows(client, 'review', { state, settled_at: NOW }, { id: review.id });
     await note(client, id, account.id, `review ${state}`, row.revision);
   });
 }
@@ -217,13 +210,7 @@ export const note = (
   account: string,
   kind: LogLine['kind'],
   revision: number,
-): Promise<unknown> =>
-  db.query('insert into log_entry (knot_id, account_id, kind, revision) values ($1, $2, $3, $4)', [
-    knot,
-    account,
-    kind,
-    revision,
-  ]);
+): Promise<unknown> => insertRow(db, 'log_entry', { knot_id: knot, account_id: account, kind, revision });
 
 /** Most lines of the log sent at once. */
 const LOG_LIMIT = 200;

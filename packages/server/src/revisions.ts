@@ -4,6 +4,7 @@
 import type { RevisionInfo } from '@foxtrail/contract';
 import { readKnot, type FigureFile, type KnotDocument } from '@foxtrail/core';
 import type pg from 'pg';
+import { updateRows } from './columns.js';
 import type { Queryable } from './database.js';
 import { notFound, refused } from './problem.js';
 
@@ -39,7 +40,7 @@ export async function revisionDocument(db: Queryable, id: string, number: number
 }
 
 export async function nameRevision(pool: pg.Pool, id: string, number: number, name: string | null): Promise<void> {
-  const done = await pool.query('update revision set name = $3 where knot_id = $1 and number = $2', [id, number, name]);
+  const done = await updateRows(pool, 'revision', { name }, { knot_id: id, number });
   if (done.rowCount === 0) throw notFound('revision');
 }
 

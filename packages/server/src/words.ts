@@ -30,6 +30,7 @@ import {
 import { readJsonLd, readTurtle, toJsonLd, toTurtle } from '@foxtrail/core/skos';
 import { figureOfConcept, GLOSSARY } from '@foxtrail/pattern-book';
 import type pg from 'pg';
+import { Expression, insertRow, insertRows, updateRows } from './columns.js';
 import { transaction, type Queryable } from './database.js';
 import { HttpProblem, notFound } from './problem.js';
 
@@ -129,29 +130,41 @@ export async function seedWords(pool: pg.Pool): Promise<boolean> {
       'update concept set figure = f.figure from jsonb_to_recordset($1::jsonb) as f (id text, figure jsonb) where concept.id = f.id',
       [JSON.stringify(figures)],
     );
-    await client.query('insert into house_known (concept_id) select unnest($1::text[])', [TAKEN_AS_KNOWN]);
+    await writeKnown(client, TAKEN_AS_KNOWN);
     await moveOn(client);
     return true;
   });
 }
 
+const writeKnown = (client: Queryable, concepts: Iterable<string>): Promise<unknown> =>
+  insertRows(
+    client,
+    'house_known',
+    { concept_id: 'text' },
+    Array.from(concepts, (concept_id) => ({ concept_id })),
+  );
+
 /** Tells every server that the words have changed. */
 const moveOn = (client: Queryable): Promise<unknown> =>
-  client.query('update house set words_revision = words_revision + 1');
+  updateRows(client, 'house', { words_revision: new Expression('words_revision + 1') });
 
 /** Writes schools and concepts over those of the same ids. */
 async function writeGlossary(client: pg.PoolClient, { schools, concepts }: Glossary): Promise<void> {
   for (const [position, s] of schools.entries())
-    await client.query(
-      'insert into school (id, name, note, position) values ($1, $2, $3, $4) on conflict (id) do update set name = excluded.name, note = excluded.note',
-      [s.id, s.name, s.note, position],
+    await insertRow(
+      client,
+      'school',
+      { id: s.id, name: s.name, note: s.note, position },
+      // One that is there stays where it is.
+      'on conflict (id) do update set name = excluded.name, note = excluded.note',
     );
-  const rows = JSON.stringify(concepts.map(({ id, kind, definition, notes }) => ({ id, kind, definition, notes })));
-  await client.query(
-    `insert into concept (id, kind, definition, notes)
-       select id, kind, definition, notes from jsonb_to_recordset($1::jsonb) as c (id text, kind text, definition text, notes text)
-     on conflict (id) do update set kind = excluded.kind, definition = excluded.definition, notes = excluded.notes, revision = concept.revision + 1`,
-    [rows],
+  await insertRows(
+    client,
+    'concept',
+    { id: 'text', kind: 'text', definition: 'text', notes: 'text' },
+    concepts.map(({ id, kind, definition, notes }) => ({ id, kind, definition, notes })),
+    `on conflict (id) do update set kind = excluded.kind, definition = excluded.definition, notes = excluded.notes,
+       revision = concept.revision + 1`,
   );
   const ids = concepts.map((c) => c.id);
   await client.query('delete from concept_link where concept_id = any($1)', [ids]);
@@ -161,10 +174,11 @@ async function writeGlossary(client: pg.PoolClient, { schools, concepts }: Gloss
       c[kind].map((to, position) => ({ concept_id: c.id, kind, to_id: to, position })),
     ),
   );
-  await client.query(
-    `insert into concept_link (concept_id, kind, to_id, position)
-       select concept_id, kind, to_id, position from jsonb_to_recordset($1::jsonb) as l (concept_id text, kind text, to_id text, position integer)`,
-    [JSON.stringify(links)],
+  await insertRows(
+    client,
+    'concept_link',
+    { concept_id: 'text', kind: 'text', to_id: 'text', position: 'integer' },
+    links,
   );
   const labels = concepts.flatMap((c) =>
     c.labels.map((l, position) => ({
@@ -177,11 +191,19 @@ async function writeGlossary(client: pg.PoolClient, { schools, concepts }: Gloss
       everyday: l.everyday === true,
     })),
   );
-  await client.query(
-    `insert into label (concept_id, position, school_id, status, text, reason, everyday)
-       select concept_id, position, school_id, status, text, reason, everyday
-         from jsonb_to_recordset($1::jsonb) as l (concept_id text, position integer, school_id text, status text, text text, reason text, everyday boolean)`,
-    [JSON.stringify(labels)],
+  await insertRows(
+    client,
+    'label',
+    {
+      concept_id: 'text',
+      position: 'integer',
+      school_id: 'text',
+      status: 'text',
+      text: 'text',
+      reason: 'text',
+      everyday: 'boolean',
+    },
+    labels,
   );
 }
 
@@ -221,16 +243,16 @@ export const chooseWords = (pool: pg.Pool, revision: number, { choice, known }: 
       );
     const ids = new Set(now.glossary.concepts.map((c) => c.id));
     const own = Object.entries(choice.own).filter(([id]) => ids.has(id));
-    await client.query('update house set words_school = $1', [choice.school]);
+    await updateRows(client, 'house', { words_school: choice.school });
     await client.query('delete from house_word');
-    await client.query('insert into house_word (concept_id, text) select * from unnest($1::text[], $2::text[])', [
-      own.map(([id]) => id),
-      own.map(([, text]) => text),
-    ]);
+    await insertRows(
+      client,
+      'house_word',
+      { concept_id: 'text', text: 'text' },
+      own.map(([concept_id, text]) => ({ concept_id, text })),
+    );
     await client.query('delete from house_known');
-    await client.query('insert into house_known (concept_id) select distinct unnest($1::text[])', [
-      known.filter((id) => ids.has(id)),
-    ]);
+    await writeKnown(client, new Set(known.filter((id) => ids.has(id))));
   });
 
 /** Writes a concept, a new one or over the one of its id. */
@@ -336,10 +358,8 @@ export async function conceptFigure(db: Queryable, id: string): Promise<FigureFi
 /** Gives a concept another figure, or none. */
 export const setConceptFigure = (pool: pg.Pool, id: string, figure: FigureFile | null): Promise<Words> =>
   change(pool, async (client) => {
-    const done = await client.query('update concept set figure = $2 where id = $1', [
-      id,
-      figure === null ? null : JSON.stringify(figure),
-    ]);
+    const written = figure === null ? null : JSON.stringify(figure);
+    const done = await updateRows(client, 'concept', { figure: written }, { id });
     if (done.rowCount === 0) throw notFound('concept');
   });
 
