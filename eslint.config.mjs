@@ -20,7 +20,7 @@ const CORE_LAYERS = [
   ['ground'],
   ['figure', 'words', 'ropes'],
   ['topology', 'rules'],
-  ['dressing', 'layout'],
+  ['dressing', 'placing'],
   ['tying'],
   ['drawing', 'reel'],
   ['findings'],

@@ -56,9 +56,9 @@ export { NOTE_LINE, NOTE_ROOM, NOTE_SIZE, pointerOf, type Note } from './drawing
 export * from './drawing/look.js';
 export * from './drawing/svg.js';
 export * from './drawing/steps.js';
-export * from './layout/tidy.js';
-export { gaussOfPd, layingOut, layOut } from './layout/embed.js';
-export { DRAWN_TIGHT, TIDY_SPACING, type RelaxOptions } from './layout/relax.js';
+export * from './placing/tidy.js';
+export { gaussOfPd, layingOut, layOut } from './placing/embed.js';
+export { DRAWN_TIGHT, TIDY_SPACING, type RelaxOptions } from './placing/relax.js';
 export * from './ropes/tail-rule.js';
 export * from './reel/pace.js';
 export * from './reel/timeline.js';

@@ -109,7 +109,7 @@ describe('A held end shut in', () => {
     const shut = weaveFigure({ ropes: [inner([-3, 0.1]), around], hosts: [] }, () => true);
     const drawn = (first: boolean): Figure =>
       weaveFigure({ ropes: [inner([-14, 0.1]), around], hosts: [] }, (_, i) => (i === 0 ? first : true));
-    expect(tangleOf(shut).buried).toEqual(['a.s']);
+    expect(tangleOf(shut).buried).toEqual([{ strand: 'a', at: 'standing' }]);
     expect(over(shut)).toBe(over(drawn(true)));
     expect(over(shut)).not.toBe(over(drawn(false)));
   });

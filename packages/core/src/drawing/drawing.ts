@@ -27,19 +27,11 @@ import {
   type Figure,
   type Host,
   type Rope,
+  type TrailSpan,
 } from '../figure/figure.js';
 import { GATE, postMiddle } from '../figure/hosts.js';
 import { add, boxOf, distance, scale, subtract, unit, type Box, type Point } from '../figure/point.js';
-import {
-  isReached,
-  laidPassages,
-  reached,
-  truncated,
-  WHOLE,
-  type Callout,
-  type Extents,
-  type TrailSpan,
-} from '../tying/method.js';
+import { isReached, laidPassages, reached, truncated, WHOLE, type Callout, type Extents } from '../tying/method.js';
 import { placeNotes, type Note } from './callouts.js';
 
 /** Thickness of a drawn rope: a figure's own unit. */

@@ -6,7 +6,8 @@ import { passagesOf } from '../figure/crossings.js';
 import { curveOf, lengthOf, lengthTo } from '../figure/curve.js';
 import { lastAt, ropeOf, type Figure, type Rope } from '../figure/figure.js';
 import { readMap } from '../topology/planar-map.js';
-import { endRole, tangleOf, type EndRole, type Tangle } from '../topology/tangle.js';
+import { ropeEnds, type EndRole } from '../topology/rim-end.js';
+import { tangleOf, type Tangle } from '../topology/tangle.js';
 
 export interface Tail {
   readonly rope: string;
@@ -25,18 +26,15 @@ export interface Tail {
  */
 export function endIsInside(figure: Figure, rope: string, at: number): boolean {
   if (!readMap(figure).ok) return false;
-  const { ends } = ropeOf(figure, rope) as Rope;
-  const backwards = ends[0] === 'tail' && ends[1] !== 'tail';
-  const far = (at === 0) === backwards;
-  const label = `${rope}.${far ? (ends[backwards ? 0 : 1] === 'tail' ? 't' : 's2') : 's'}`;
-  return heldTangle(figure).buried.includes(label);
+  const end = ropeEnds(ropeOf(figure, rope) as Rope).find((e) => e.at === at)?.end;
+  return heldTangle(figure).buried.some((b) => b.strand === rope && b.at === end?.at);
 }
 
 const heldTangle = remembered((figure: Figure): Tangle => tangleOf(figure, 'held'));
 
 /** Roles of the ends in the order in which they leave the knot, counterclockwise: s standing, t tail, e eye, h host. */
 export const endsAround = (figure: Figure): readonly EndRole[] =>
-  readMap(figure).ok ? heldTangle(figure).rim.map((p) => endRole(p.label)) : [];
+  readMap(figure).ok ? heldTangle(figure).rim.map((p) => p.role) : [];
 
 /** True when a rope's tail lies in a face that only its eye closes: inside the loop. */
 export function tailIsInLoop(figure: Figure, rope: Rope): boolean {

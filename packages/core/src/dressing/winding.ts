@@ -2,7 +2,15 @@
  * Windings: how often, and which way, a rope goes round a host.
  */
 import { crossingsOf, passagesOf, type Passage } from '../figure/crossings.js';
-import { hostOf, lastAt, type Figure, type Host, type Rope, type TrailPosition } from '../figure/figure.js';
+import {
+  hostOf,
+  lastAt,
+  type Figure,
+  type Host,
+  type Rope,
+  type TrailPosition,
+  type TrailSpan,
+} from '../figure/figure.js';
 
 /**
  * Turns of a rope about an open host, signed: half the sum of the signs of their crossings. Each passage in front going one way
@@ -15,17 +23,10 @@ export function windingAbout(figure: Figure, rope: string, host: string): number
   );
 }
 
-/** A stretch of a strand between two trail positions. */
-export interface Span {
-  readonly strand: string;
-  readonly from: number;
-  readonly to: number;
-}
-
-const within = (p: TrailPosition, s: Span): boolean => p.strand === s.strand && p.at >= s.from && p.at <= s.to;
+const within = (p: TrailPosition, s: TrailSpan): boolean => p.strand === s.strand && p.at >= s.from && p.at <= s.to;
 
 /** Half turns of one span about another in the order of its trail, each +1 or −1. */
-function halfTurns(figure: Figure, span: Span, about: Span): (1 | -1)[] {
+function halfTurns(figure: Figure, span: TrailSpan, about: TrailSpan): (1 | -1)[] {
   return crossingsOf(figure)
     .flatMap((c) =>
       [
@@ -38,14 +39,14 @@ function halfTurns(figure: Figure, span: Span, about: Span): (1 | -1)[] {
 }
 
 /** Signed turns of a span about another span (of a rope or a host): half the sum of the signs of their crossings. */
-export const windingOfSpan = (figure: Figure, span: Span, about: Span): number =>
+export const windingOfSpan = (figure: Figure, span: TrailSpan, about: TrailSpan): number =>
   halfTurns(figure, span, about).reduce((sum, s) => sum + s / 2, 0);
 
 /**
  * Turns of a span about a bundle of strands that run together: the turns about each, when they are the same about all; none when
  * the span goes between them.
  */
-export function windingOfBundle(figure: Figure, span: Span, bundle: readonly Span[]): number | undefined {
+export function windingOfBundle(figure: Figure, span: TrailSpan, bundle: readonly TrailSpan[]): number | undefined {
   // A strand of the bundle that runs the other way counts the turns with the other sign.
   const turns = bundle.map((s) => Math.abs(windingOfSpan(figure, span, s)));
   const [first] = turns;
@@ -53,7 +54,7 @@ export function windingOfBundle(figure: Figure, span: Span, bundle: readonly Spa
 }
 
 export interface Hitches {
-  readonly about: Span;
+  readonly about: TrailSpan;
   /** Full turns, counted whichever way they run. */
   readonly turns: number;
   /** Whether they all run one way round; with one turn, they do. */
@@ -61,7 +62,7 @@ export interface Hitches {
 }
 
 /** The turns of a span about another, and whether they run the same way; none when it goes less than once round. */
-export function hitchesAbout(figure: Figure, span: Span, about: Span): Hitches | undefined {
+export function hitchesAbout(figure: Figure, span: TrailSpan, about: TrailSpan): Hitches | undefined {
   const halves = halfTurns(figure, span, about);
   const turns = Math.floor(halves.length / 2);
   if (turns === 0) return undefined;
@@ -69,7 +70,7 @@ export function hitchesAbout(figure: Figure, span: Span, about: Span): Hitches |
 }
 
 /** A rope's standing part: from its standing end to where it first meets a host, or to half way when it meets none. */
-export function standingSpan(figure: Figure, rope: Rope): Span {
+export function standingSpan(figure: Figure, rope: Rope): TrailSpan {
   const first = passagesOf(figure, rope.id).find((p) => hostOf(figure, p.other.strand));
   return { strand: rope.id, from: 0, to: first ? first.at - 1e-6 : lastAt(rope) / 2 };
 }
@@ -88,12 +89,12 @@ export interface RidingTurns {
  * without a hitch after them, they lie where they meet the host.
  */
 export function ridingTurns(figure: Figure, rope: Rope, host: Host): RidingTurns | undefined {
-  const standing: Span = { ...standingSpan(figure, rope), to: Infinity };
+  const standing: TrailSpan = { ...standingSpan(figure, rope), to: Infinity };
   const passages = passagesOf(figure, rope.id);
   const onHost = passages.filter((p) => p.other.strand === host.id);
   const first = onHost[0];
   if (!first) return undefined;
-  const span: Span = { strand: rope.id, from: standing.from, to: (onHost[1]?.at ?? first.at) - 1e-6 };
+  const span: TrailSpan = { strand: rope.id, from: standing.from, to: (onHost[1]?.at ?? first.at) - 1e-6 };
   const done = (onHost.at(-1) as Passage).at;
   const riding = passages.filter((p) => p.over && p.at > span.to && p.at < done && within(p.other, span));
   const [beginning, last] = [riding[0], riding.at(-1)];

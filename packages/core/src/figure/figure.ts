@@ -65,6 +65,13 @@ export interface TrailPosition {
   readonly at: number;
 }
 
+/** A run of a trail, between two of its positions. */
+export interface TrailSpan {
+  readonly strand: string;
+  readonly from: number;
+  readonly to: number;
+}
+
 export const EMPTY_FIGURE: Figure = { ropes: [], hosts: [] };
 
 /** Default thickness of a host, in rope diameters: a spar a hand can close round a few ropes thick. */

@@ -28,7 +28,7 @@ export interface LayEdit {
 }
 
 /** A stretch of a rope that is being laid, and how each place on it passes what it meets. */
-export interface Stretch {
+export interface LaidStretch {
   readonly rope: string;
   readonly from: number;
   readonly to: number;
@@ -41,7 +41,7 @@ const opposite = (letter: Letter): Letter => (letter === 'O' ? 'U' : 'O');
  * Decides the crossings of a stretch: over or under as its letters say, the later passage where it crosses itself; woven passages
  * take turns, the first of them opposite to what the rope did last. Crossings elsewhere are decided by `laterOver`.
  */
-export function decideStretch(figure: Figure, stretch: Stretch): Decide {
+export function decideStretch(figure: Figure, stretch: LaidStretch): Decide {
   const laid = (p: TrailPosition): boolean =>
     p.strand === stretch.rope && p.at > stretch.from + 1e-9 && p.at <= stretch.to + 1e-9;
   const post = (m: Meeting): boolean => hostOf(figure, m.second.strand)?.kind === 'post';
@@ -82,7 +82,7 @@ export function decideStretch(figure: Figure, stretch: Stretch): Decide {
 }
 
 /** What the rope did at the last crossing before a stretch; under when there is none, so that a weave begins over. */
-function lastLetter(figure: Figure, { rope, from }: Stretch): Letter {
+function lastLetter(figure: Figure, { rope, from }: LaidStretch): Letter {
   const weave = ropeOf(figure, rope)?.weave ?? '';
   const before = meetings(figure)
     .flatMap((m) => [m.first, m.second])
@@ -120,6 +120,6 @@ export function lay(figure: Figure, edit: LayEdit): Edited {
   if (before + fresh.points.length > LIMITS.points) return tooMany(rope.id);
   const next = withPoints(figure, rope.id, [...rope.points, ...fresh.points]);
   const pass = (at: number): Pass => (fresh.pass[Math.floor(at) - before + 1] as Pass | undefined) ?? 'O';
-  const stretch: Stretch = { rope: rope.id, from: before - 1, to: Infinity, pass };
+  const stretch: LaidStretch = { rope: rope.id, from: before - 1, to: Infinity, pass };
   return edited(carry(figure, next, IDENTITY, decideStretch(next, stretch)));
 }

@@ -6,7 +6,7 @@ import { badPoint, edited, LEAST_SPACING, LIMITS, missing, onBoard, strandOf, to
 import { carry, laterOver, withPoints } from './carry.js';
 import { crossingsOf, meetings } from './crossings.js';
 import { atLength, curveOf, directionAt, lengthTo, pointAt } from './curve.js';
-import { type Figure, type Rope, type TrailPosition } from './figure.js';
+import { type Figure, type Rope, type TrailPosition, type TrailSpan } from './figure.js';
 import { workingRope } from './laying.js';
 import { likeliest } from './likeness.js';
 import { IDENTITY } from './mapping.js';
@@ -17,7 +17,7 @@ export interface RetraceEdit {
   readonly kind: 'retrace';
   readonly rope: string;
   /** The stretch that is followed; with `from` above `to` it is followed backwards. */
-  readonly along: { readonly strand: string; readonly from: number; readonly to: number };
+  readonly along: TrailSpan;
   /** On which side of the followed strand, looking along its own trail. */
   readonly side: 'left' | 'right';
   /** From middle to middle, in diameters. */

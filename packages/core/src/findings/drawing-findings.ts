@@ -10,7 +10,7 @@ import { crossedDoubles, needlessCrossings, sharpBends } from '../dressing/dress
 import { endIsInside, tailsOf, type Tail } from '../dressing/tail.js';
 import { ridingTurns } from '../dressing/winding.js';
 import { requiredTail, sayLength } from '../ropes/tail-rule.js';
-import { readMap } from '../topology/planar-map.js';
+import { doubtfulCrossing, readMap } from '../topology/planar-map.js';
 import type { Layout } from '../tying/method.js';
 import type { LayoutEdit } from '../tying/layout-edit.js';
 import type { Finding, HouseRules } from './finding.js';
@@ -110,15 +110,14 @@ function closeness(figure: Figure): LayoutFinding[] {
   });
   const map = readMap(figure);
   if (!map.ok && out.length === 0) {
-    const number = Number(/\d+/.exec(map.place)?.[0] ?? 0);
-    const place = crossings[number - 1]?.first;
+    const where = doubtfulCrossing(figure);
     out.push({
       code: 'degenerate',
       severity: 'error',
       title: `The order of the strands at ${map.place} is not certain`,
       why: map.reason,
       remedy: map.remedy,
-      ...(place ? { place, crossings: [number] } : {}),
+      ...(where ? { place: where.first, crossings: [where.number] } : {}),
     });
   }
   return [...out, ...touching(figure)];

@@ -3,7 +3,7 @@
  */
 import type { Figure } from '../figure/figure.js';
 import { accept, refuse, type Result } from '../figure/refusal.js';
-import { gaussOfPd } from '../layout/embed.js';
+import { gaussOfPd } from '../placing/embed.js';
 import { readMap } from '../topology/planar-map.js';
 import { readGauss, type GaussStrand } from '../topology/gauss.js';
 import { checkPd, pdOf, type PdCode } from '../topology/pd.js';

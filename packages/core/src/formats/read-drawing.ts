@@ -2,7 +2,7 @@
  * A file or pasted text of any kind that can become a knot: a figure file, an SVG, a code. What it is, is told by its first characters.
  */
 import { accept, refuse, type Result } from '../figure/refusal.js';
-import { layingOut } from '../layout/embed.js';
+import { layingOut } from '../placing/embed.js';
 import { methodFor } from '../tying/follow.js';
 import { codeKind, readCode } from './codes.js';
 import { blankKnot, type KnotDocument } from '../knot/document.js';

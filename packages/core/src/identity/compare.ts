@@ -9,8 +9,8 @@ import { capital } from '../words/inflect.js';
 import { roundFrom } from '../ground/ring.js';
 import type { Figure } from '../figure/figure.js';
 import { accept, type Result } from '../figure/refusal.js';
-import { codeOf, simplify, type Simplified } from '../topology/simplify.js';
-import { endRole, type RimPoint, type Tangle } from '../topology/tangle.js';
+import { codeBehind, codeOf, simplify, type Simplified } from '../topology/simplify.js';
+import type { RimPoint, Tangle } from '../topology/tangle.js';
 import { mirror } from '../topology/views.js';
 import { factsOf, type FactName } from './facts.js';
 import { liftedTangles, signatureOf, type Signature } from './signature.js';
@@ -55,19 +55,20 @@ const PROOF_LIMIT = 200;
 const reduce = remembered((tangle: Tangle): Simplified => simplify(tangle, PROOF_LIMIT));
 
 /**
- * The codes of a tangle's reduced diagrams with labelled ends, read from each standing end (or each end, when none stands). The codes
+ * The codes of a tangle's reduced diagrams with labelled ends, from in front or from behind, read from each standing end (or each end,
+ * when none stands). The codes
  * of one tangle drawn in two ways share a member as soon as the search finds it.
  */
-function codes(tangle: Tangle, way: 1 | -1): Set<string> {
+function codes(tangle: Tangle, behind = false): Set<string> {
   const { forms } = reduce(tangle);
-  const standing = tangle.rim.flatMap((p, i) => (endRole(p.label) === 's' ? [i] : []));
+  const standing = tangle.rim.flatMap((p, i) => (p.role === 's' ? [i] : []));
   const starts = standing.length > 0 ? standing : tangle.rim.map((_, i) => i);
   const n = tangle.rim.length;
   return new Set(
     forms.flatMap((form) =>
       (starts.length === 0 ? [0] : starts).map((s) => {
-        const roles = roundFrom(s, way, n).map((i) => endRole((tangle.rim[i] as RimPoint).label));
-        return `${roles.join('')} ${codeOf(form, s, way)}`;
+        const roles = roundFrom(s, behind ? -1 : 1, n).map((i) => (tangle.rim[i] as RimPoint).role);
+        return `${roles.join('')} ${behind ? codeBehind(form, s) : codeOf(form, s, 1)}`;
       }),
     ),
   );
@@ -83,16 +84,9 @@ export function provedSame(a: Figure, b: Figure): boolean {
     p.every((t, i) => {
       // From behind, the tail that is over is under, and the order of the ends is read the other way round.
       const other = q[behind ? q.length - 1 - i : i] as Tangle;
-      return meet(codes(t, 1), behind ? codesBehind(other) : codes(other, 1));
+      return meet(codes(t), codes(other, behind));
     });
   return pairs(false) || pairs(true);
-}
-
-/** Codes of a tangle seen from behind: read the other way round, over and under exchanged by the reading itself. */
-function codesBehind(tangle: Tangle): Set<string> {
-  return new Set(
-    [...codes(tangle, -1)].map((code) => code.replace(/ [ou](?=\d|r)/g, (m) => (m === ' o' ? ' u' : ' o'))),
-  );
 }
 
 const sentence = (text: string): string => `${capital(text)}.`;

@@ -12,7 +12,7 @@ import { simplify } from '../topology/simplify.js';
 import { skeinTerms } from '../topology/skein.js';
 import { closedStrands, linkingNumber, withoutStrand } from '../topology/strands.js';
 import { mirror } from '../topology/views.js';
-import { endRole, type Tangle } from '../topology/tangle.js';
+import type { Tangle } from '../topology/tangle.js';
 import { liftedTangles, orDecline, signatureOf } from './signature.js';
 
 export type FactName =
@@ -59,7 +59,7 @@ const ROLE_WORDS: Readonly<Record<string, string>> = { s: 'standing', t: 'tail',
 
 /** The order in which the ends leave the knot as it lies, read from any of them, either way round. */
 function orderOfEnds(held: Tangle): Fact {
-  const roles = held.rim.map((p) => endRole(p.label));
+  const roles = held.rim.map((p) => p.role);
   const n = roles.length;
   const readings = roles.flatMap((_, i) =>
     ([1, -1] as const).map((way) =>
@@ -80,7 +80,7 @@ function orderOfEnds(held: Tangle): Fact {
 export function strandsAlone(
   tangle: Tangle,
 ): { readonly strand: number; readonly roles: string; readonly knotted: boolean }[] {
-  const ofRope = [...new Set(tangle.rim.filter((p) => endRole(p.label) !== 'h').map((p) => p.strand))];
+  const ofRope = [...new Set(tangle.rim.filter((p) => p.role !== 'h').map((p) => p.strand))];
   const all = [...new Set(tangle.rim.map((p) => p.strand)), ...closedStrands(tangle)];
   return ofRope.map((strand) => {
     const alone = all.filter((s) => s !== strand).reduce(withoutStrand, tangle);
@@ -89,7 +89,7 @@ export function strandsAlone(
       strand,
       roles: tangle.rim
         .filter((p) => p.strand === strand)
-        .map((p) => endRole(p.label))
+        .map((p) => p.role)
         .sort()
         .join(''),
       knotted: poly?.coefficients.length !== 1,

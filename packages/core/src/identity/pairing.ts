@@ -4,7 +4,7 @@
 import { roundFrom } from '../ground/ring.js';
 import type { Figure } from '../figure/figure.js';
 import { diagramOf, shadowOf } from '../topology/simplify.js';
-import { endRole } from '../topology/tangle.js';
+import type { Tangle } from '../topology/tangle.js';
 import { liftedTangles } from './signature.js';
 
 export interface CrossingPair {
@@ -28,21 +28,20 @@ export function pairCrossings(a: Figure, b: Figure): Pairing | undefined {
     return undefined;
   const [d, e] = [diagramOf(p), diagramOf(q)];
   const n = p.rim.length;
-  const roles = (labels: readonly string[], start: number, way: 1 | -1): string =>
+  const roles = ({ rim }: Tangle, start: number, way: 1 | -1): string =>
     roundFrom(start, way, n)
-      .map((i) => endRole(labels[i] as string))
+      .map((i) => rim[i]?.role)
       .join('');
-  const [mine, theirs] = [p.rim.map((r) => r.label), q.rim.map((r) => r.label)];
   const first = Math.max(
     0,
-    mine.findIndex((l) => endRole(l) === 's'),
+    p.rim.findIndex((r) => r.role === 's'),
   );
   const walk = shadowOf(d, first, 1);
   let best: Pairing | undefined;
   const score = (x: Pairing): number => x.pairs.filter((c) => c.agrees).length + (x.turned === 'as drawn' ? 0.5 : 0);
   for (const way of [1, -1] as const) {
     for (let s = 0; s < n; s += 1) {
-      if (roles(mine, first, 1) !== roles(theirs, s, way)) continue;
+      if (roles(p, first, 1) !== roles(q, s, way)) continue;
       const other = shadowOf(e, s, way);
       if (other.code !== walk.code) continue;
       for (const swapped of way === 1 ? [false] : [true, false]) {

@@ -22,7 +22,8 @@ import { slimmed } from '../topology/simplify.js';
 import { skeinTerms, type SkeinTerm } from '../topology/skein.js';
 import { closedStrands, flipTangle, linkingNumber, withoutStrand } from '../topology/strands.js';
 import { backView } from '../topology/views.js';
-import { endRole, tangleOf, type EndRole, type LiftSide, type Tangle } from '../topology/tangle.js';
+import { labelOf, type EndRole } from '../topology/rim-end.js';
+import { tangleOf, type LiftSide, type Tangle } from '../topology/tangle.js';
 
 /** The tangles that a figure's signature is read from. Crossings 0 … n − 1 of each are the figure's crossings 1 … n. */
 export interface Lifted {
@@ -61,10 +62,8 @@ export const liftedTangles = remembered((figure: Figure): Lifted => {
   const held = tangleOf(figure, 'held');
   const free = figure.ropes.filter((r) => !r.closed && r.ends.includes('tail')).map((r) => r.id);
   const leftOut = held.buried
-    .filter((label) => !label.endsWith('.t'))
-    .map(
-      (label) => `${label.split('.')[0] as string}: an end that is held lies inside the knot and was led out over it`,
-    );
+    .filter((end) => end.at !== 'tail')
+    .map((end) => `${end.strand}: an end that is held lies inside the knot and was led out over it`);
   const made = ((): Omit<Lifted, 'held' | 'heldBehind'> => {
     if (free.length > MOST_TAILS) {
       const note = `${free.length} free tails: each was held where it lies, so the comparison is partial`;
@@ -73,7 +72,11 @@ export const liftedTangles = remembered((figure: Figure): Lifted => {
     const sides = (first: LiftSide): ReadonlyMap<string, LiftSide> =>
       new Map(free.map((rope, i) => [rope, (i === 0) === (first === 'over') ? 'over' : 'under']));
     const ways: LiftSide[] = free.length === 0 ? ['over'] : ['over', 'under'];
-    return { tails: free.map((r) => `${r}.s`), tangles: ways.map((w) => tangleOf(figure, sides(w))), leftOut };
+    return {
+      tails: free.map((strand) => labelOf({ strand, at: 'standing' })),
+      tangles: ways.map((w) => tangleOf(figure, sides(w))),
+      leftOut,
+    };
   })();
   return {
     ...made,
@@ -106,7 +109,7 @@ const sayPoly = (p: Laurent): string => `${p.low}:${p.coefficients.join(',')}`;
 function measure(whole: Tangle, subTangles: boolean): Measured {
   const tangle = slimmed(whole);
   const labels = tangle.rim.map((p) => p.label);
-  const roles = labels.map(endRole);
+  const roles = tangle.rim.map((p) => p.role);
   const partner = tangle.rim.map((p, i) => tangle.rim.findIndex((q, j) => j !== i && q.strand === p.strand));
   const closed = closedStrands(tangle);
   const strands = [...new Set(tangle.rim.filter((_, i) => roles[i] !== 'h').map((p) => p.strand)), ...closed];
@@ -161,9 +164,9 @@ export const keyOf = (text: string): string => bytesToHex(sha256(utf8ToBytes(tex
 const least = (list: readonly string[]): string => list.reduce((a, b) => (b < a ? b : a));
 
 /** Where a reading may begin: at a standing end, else at an eye, else at a host's end. */
-function starts(labels: readonly string[]): string[] {
+function starts({ labels, roles }: Measured): string[] {
   for (const role of ['s', 'e', 'h'] as const) {
-    const found = labels.filter((l) => endRole(l) === role);
+    const found = labels.filter((_, i) => roles[i] === role);
     if (found.length > 0) return found;
   }
   return [];
@@ -202,7 +205,7 @@ interface Readings {
 }
 
 function readView(lifted: Lifted, measured: readonly Measured[], behind: boolean): Readings {
-  const where = starts(measured[0]!.labels);
+  const where = starts(measured[0] as Measured);
   const pairs = (where.length === 0 ? [undefined] : where).map((s) => readPair(lifted, measured, s, behind));
   return {
     whole: least(pairs.map((p) => p.join('||'))),

@@ -96,6 +96,8 @@ export function* discovering(
   }
   const held: KinOffer[] = [];
   const said = new Set<string>();
+  /** Pairs between which more is said than a weak kinship. */
+  const strong = new Set<string>();
   const offer: Offering = (from, to, kind, because) => {
     if (from === to || (about && !about.has(from) && !about.has(to))) return;
     const [a, b] = [library.known.get(from), library.known.get(to)];
@@ -104,6 +106,7 @@ export function* discovering(
     const key = `${kind} ${pairOf(kind, from, to)}`;
     if (said.has(key)) return;
     said.add(key);
+    if (!WEAK.has(kind)) strong.add(pairOf(kind, from, to));
     const made = { from, to, kind, because };
     if (WEAK.has(kind) || kind === 'one more turn') held.push(made);
     else found(made);
@@ -130,7 +133,6 @@ export function* discovering(
     (o) => !turned.some((x) => x.from === o.from && turned.some((y) => y.from === x.to && y.to === o.to)),
   );
   direct.forEach(found);
-  const strong = new Set([...said].flatMap((k) => pairsSaid(k)));
   const rest = held.filter(
     (o) => WEAK.has(o.kind) && !strong.has(`${o.from} ${o.to}`) && !strong.has(`${o.to} ${o.from}`),
   );
@@ -143,12 +145,6 @@ const WEAK: ReadonlySet<KinKind> = new Set(['made into', 'mistaken for']);
 
 const pairOf = (kind: KinKind, from: string, to: string): string =>
   BOTH_WAYS.has(kind) ? [from, to].sort().join(' ') : `${from} ${to}`;
-
-/** The pair in what was said, unless the kinship is a weak one. */
-function pairsSaid(said: string): readonly string[] {
-  const weak = [...WEAK].some((kind) => said.startsWith(`${kind} `));
-  return weak ? [] : [said.split(' ').slice(-2).join(' ')];
-}
 
 type Offering = (from: string, to: string, kind: KinKind, because: string) => void;
 

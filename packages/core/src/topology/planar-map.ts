@@ -98,16 +98,12 @@ export function planarMap(figure: Figure): PlanarMap {
   return read.value;
 }
 
-/** Where a degenerate drawing is most in doubt: the flattest crossing, or the one nearest to another. */
-function doubtfulPlace(figure: Figure): string {
+/** The crossing at which a degenerate drawing is most in doubt: the flattest, or the one nearest to another. */
+export function doubtfulCrossing(figure: Figure): Crossing | undefined {
   const crossings = crossingsOf(figure);
   const doubt = (c: Crossing): number =>
     Math.min(c.angle, ...crossings.map((d) => (d === c ? Infinity : distance(c.point, d.point))));
-  const worst = crossings.reduce<Crossing | undefined>(
-    (w, c) => (w === undefined || doubt(c) < doubt(w) ? c : w),
-    undefined,
-  );
-  return worst ? `crossing ${worst.number}` : 'figure';
+  return crossings.reduce<Crossing | undefined>((w, c) => (w === undefined || doubt(c) < doubt(w) ? c : w), undefined);
 }
 
 function buildMap(figure: Figure): Result<PlanarMap> {
@@ -173,8 +169,9 @@ function buildMap(figure: Figure): Result<PlanarMap> {
   const part = connectedParts(vertices.length, origin);
   const parts = new Set(part).size;
   if (vertices.length - edges.length + cycles.length !== 2 * parts) {
+    const where = doubtfulCrossing(figure);
     return refuse(
-      doubtfulPlace(figure),
+      where ? `crossing ${where.number}` : 'figure',
       'Strands lie on each other or meet in one point there, so the order of the crossings is not certain.',
       'Move one of the strands aside.',
     );

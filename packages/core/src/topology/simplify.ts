@@ -5,6 +5,7 @@
  * R1 takes out a kink, R2 lifts one strand off another, R3 slides a strand past a crossing. R1 and R2 are done wherever they
  * can be; R3 is tried from state to state, within a bound, for the sake of the R1 and R2 it may free.
  */
+import { onRing } from '../ground/ring.js';
 import type { CrossingEdges } from './bracket.js';
 import { joinedRim, type Tangle } from './tangle.js';
 
@@ -161,54 +162,84 @@ function reduced(d: Diagram, log: ReidemeisterMove[]): Diagram {
   }
 }
 
+/** Where a slot leads: to a rim point by its place, or to a crossing by its number and slot, counted from its door. */
+type Step = { readonly rim: number } | { readonly crossing: number; readonly slot: number };
+
+/** One thing met on a walk: a rim point and what it is joined to, or a crossing and where its four slots lead. */
+type Met =
+  | { readonly to: Step }
+  | {
+      readonly crossing: number;
+      /** Whether the strand by which the walk first came to it is over. */
+      readonly doorOver: boolean;
+      readonly to: readonly Step[];
+    };
+
+/** A diagram walked from a rim point, one way round. */
+interface Walk {
+  readonly met: readonly Met[];
+  /** The codes of parts that hang on no rim point, in order. */
+  readonly loose: readonly string[];
+  readonly freeLoops: number;
+}
+
+const sayStep = (to: Step): string => ('rim' in to ? `r${to.rim}` : `${to.crossing}.${to.slot}`);
+const sayDoor = (over: boolean): string => (over ? 'o' : 'u');
+
+/** A walk as text: equal for two diagrams exactly when their walks are. `over` says how a crossing's door is told. */
+const sayWalk = ({ met, loose, freeLoops }: Walk, over: (doorOver: boolean) => string): string =>
+  [
+    ...met.map((m) => ('crossing' in m ? over(m.doorOver) + m.to.map(sayStep).join(',') : `r${sayStep(m.to)}`)),
+    ...loose.map((p) => `[${p}]`),
+    `+${freeLoops}`,
+  ].join(' ');
+
 /**
- * The code of a diagram read from a rim point, one way round: crossings are numbered as they are first met, following the strands
- * breadth first, and every slot says where its edge leads. A diagram in parts goes on at the next rim point not yet met; closed
- * parts that hang on no rim point are counted by their crossings. `door` is filled with the slot at which each crossing was first met:
- * its slots are counted from there.
+ * Walks a diagram from a rim point, one way round: crossings are numbered as they are first met, following the strands breadth first,
+ * and their slots counted from their door, the slot at which they were met. A diagram in parts goes on at the next rim point not yet
+ * met; closed parts that hang on no rim point have codes of their own.
  */
-export function codeOf(d: Diagram, start: number, way: 1 | -1, door = new Map<number, number>()): string {
+function walkOf(d: Diagram, start: number, way: 1 | -1): Walk {
   const number = new Map<number, number>();
+  const door = new Map<number, number>();
   const queue: number[] = [];
-  const rimPlace = (slot: number): number => {
-    const off = (slot - d.rimBase - start) * way;
-    return ((off % d.rimSize) + d.rimSize) % d.rimSize;
-  };
-  const say = (slot: number): string => {
-    if (slot >= d.rimBase) return `r${rimPlace(slot)}`;
+  const step = (slot: number): Step => {
+    if (slot >= d.rimBase) return { rim: onRing((slot - d.rimBase - start) * way, d.rimSize) };
     const c = slot >> 2;
     if (!number.has(c)) {
       number.set(c, number.size);
       door.set(c, slot);
       queue.push(c);
     }
-    const turn = ((slot - (door.get(c) as number)) * way) & 3;
-    // Which strand is over is told once a crossing, by its door's parity.
-    return `${number.get(c)}.${turn}`;
+    return { crossing: number.get(c) as number, slot: ((slot - (door.get(c) as number)) * way) & 3 };
   };
-  const out: string[] = [];
-  const drain = (): void => {
+  const met: Met[] = [];
+  for (let i = 0; i < d.rimSize; i += 1) {
+    met.push({ to: step(d.twin[d.rimBase + onRing(start + way * i, d.rimSize)] as number) });
     for (let c = queue.shift(); c !== undefined; c = queue.shift()) {
       const first = door.get(c) as number;
       const slots = [0, 1, 2, 3].map((k) => (first & ~3) | ((first + way * k) & 3));
-      out.push(`${first & 1 ? 'o' : 'u'}${slots.map((s) => say(d.twin[s] as number)).join(',')}`);
+      // Which strand is over is told once a crossing, by its door's parity.
+      met.push({ crossing: c, doorOver: (first & 1) === 1, to: slots.map((s) => step(d.twin[s] as number)) });
     }
-  };
-  for (let i = 0; i < d.rimSize; i += 1) {
-    const slot = d.rimBase + ((((start + way * i) % d.rimSize) + d.rimSize) % d.rimSize);
-    out.push(`r${say(d.twin[slot] as number)}`);
-    drain();
   }
-  const parts: string[] = [];
+  const loose: string[] = [];
   for (let c = 0; c < d.alive.length; c += 1) {
     if (!d.alive[c] || number.has(c)) continue;
     // A part without a rim point: the least code over all places to begin.
     const members = partOf(d, c);
-    parts.push(members.flatMap((m) => [0, 1, 2, 3].map((k) => closedCode(d, 4 * m + k, way))).sort()[0] as string);
+    loose.push(members.flatMap((m) => [0, 1, 2, 3].map((k) => closedCode(d, 4 * m + k, way))).sort()[0] as string);
     for (const m of members) number.set(m, -1);
   }
-  return [...out, ...parts.sort().map((p) => `[${p}]`), `+${d.freeLoops}`].join(' ');
+  return { met, loose: loose.sort(), freeLoops: d.freeLoops };
 }
+
+/** The code of a diagram read from a rim point, one way round: every drawing of the same lines and weave has it. */
+export const codeOf = (d: Diagram, start: number, way: 1 | -1): string => sayWalk(walkOf(d, start, way), sayDoor);
+
+/** The code of the diagram as it is seen from behind, over and under exchanged; parts that hang on no rim point stay as they are. */
+export const codeBehind = (d: Diagram, start: number): string =>
+  sayWalk(walkOf(d, start, -1), (over) => sayDoor(!over));
 
 export interface ShadowWalk {
   /** The diagram without over and under, as text. */
@@ -221,16 +252,16 @@ export interface ShadowWalk {
 
 /**
  * The diagram walked as by `codeOf`, over and under left out of the code: two drawings with equal codes have the same lines, and their
- * crossings correspond in the order of the walk. Parts that hang on no rim point are left out.
+ * crossings correspond in the order of the walk.
  */
 export function shadowOf(d: Diagram, start: number, way: 1 | -1): ShadowWalk {
-  const door = new Map<number, number>();
-  const code = codeOf(d, start, way, door)
-    .split(' ')
-    .map((t) => t.replace(/^[ou]/, ''))
-    .join(' ');
-  const order = [...door.keys()];
-  return { code, order, doorOver: order.map((c) => ((door.get(c) as number) & 1) === 1) };
+  const walk = walkOf(d, start, way);
+  const crossings = walk.met.flatMap((m) => ('crossing' in m ? [m] : []));
+  return {
+    code: sayWalk(walk, () => ''),
+    order: crossings.map((m) => m.crossing),
+    doorOver: crossings.map((m) => m.doorOver),
+  };
 }
 
 function partOf(d: Diagram, crossing: number): number[] {

@@ -10,6 +10,7 @@ import type { Figure } from '../figure/figure.js';
 import { bracket, type BracketTerm } from './bracket.js';
 import { loops, plus, shifted, terms, times, ZERO, type Laurent, type Written } from './laurent.js';
 import { readMap } from './planar-map.js';
+import { labelOf, type RimEnd } from './rim-end.js';
 import { tangleOf, type Tangle } from './tangle.js';
 
 export interface VectorTerm {
@@ -77,14 +78,16 @@ export type Closure = readonly (readonly [string, string])[];
  * hosts, end to end. `undefined` when there is no rule for these ends.
  */
 export function naturalClosure(tangle: Tangle): Closure | undefined {
-  const labels = tangle.rim.map((p) => p.label);
-  const hosts = labels.filter((l) => l.endsWith('.L')).map((l): [string, string] => [l, l.replace(/L$/, 'R')]);
-  const ropes = labels.filter((l) => l.endsWith('.s')).map((l) => l.slice(0, -2));
-  if (labels.some((l) => /\.e\d+[ab]$/.test(l))) return undefined;
-  const far = (rope: string): string => (labels.includes(`${rope}.t`) ? `${rope}.t` : `${rope}.s2`);
-  if (ropes.length === 2)
-    return [[`${ropes[0]}.s`, `${ropes[1]}.s`], [far(ropes[0] as string), far(ropes[1] as string)], ...hosts];
-  return [...ropes.map((r): [string, string] => [`${r}.s`, far(r)]), ...hosts];
+  const ends = tangle.rim.map((p) => p.end);
+  if (ends.some((e) => e.at === 'eye')) return undefined;
+  const join = (a: RimEnd, b: RimEnd): [string, string] => [labelOf(a), labelOf(b)];
+  const hosts = ends.flatMap((e) => (e.at === 'left' ? [join(e, { ...e, at: 'right' })] : []));
+  const standing = ends.filter((e) => e.at === 'standing');
+  const far = ({ strand }: RimEnd): RimEnd =>
+    ends.find((e) => e.strand === strand && e.at === 'tail') ?? { strand, at: 'far' };
+  const [one, two] = standing;
+  if (one && two && standing.length === 2) return [join(one, two), join(far(one), far(two)), ...hosts];
+  return [...standing.map((e) => join(e, far(e))), ...hosts];
 }
 
 /** True when the joins can be laid outside the disc without crossing. */

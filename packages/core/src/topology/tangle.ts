@@ -8,24 +8,20 @@ import { hostIsClosed, lastAt, type Figure, type Rope } from '../figure/figure.j
 import type { Point } from '../figure/point.js';
 import type { CrossingEdges } from './bracket.js';
 import { planarMap, traceFaces, type MapEdge, type PlanarMap } from './planar-map.js';
+import { labelOf, roleOf, ropeEnds, type EndRole, type RimEnd } from './rim-end.js';
 
 export type LiftSide = 'over' | 'under';
 
 export interface RimPoint {
-  /** `rope.s`, `rope.t`, `rope.e0a`, `rope.e0b`, `host.L`, `host.R`. */
+  readonly end: RimEnd;
+  /** The end as one word: see `labelOf`. */
   readonly label: string;
+  readonly role: EndRole;
   readonly edge: number;
   /** +1 when the strand's direction of travel enters the disc here, −1 when it leaves. */
   readonly enters: 1 | -1;
   readonly strand: number;
 }
-
-/** What an end is on the bench: standing, tail, eye or host. */
-export type EndRole = 's' | 't' | 'e' | 'h';
-
-/** The role of a rim point by its label. */
-export const endRole = (label: string): EndRole =>
-  /\.e\d+[ab]$/.test(label) ? 'e' : label.endsWith('.t') ? 't' : /\.s2?$/.test(label) ? 's' : 'h';
 
 export interface TangleCrossing {
   readonly edges: CrossingEdges;
@@ -44,7 +40,7 @@ export interface Tangle {
   /** Free tails that were lifted, and how. */
   readonly lifts: ReadonlyMap<string, LiftSide>;
   /** Fixed ends that did not lie at the outside of the drawing and were lifted over what lay between. */
-  readonly buried: readonly string[];
+  readonly buried: readonly RimEnd[];
 }
 
 interface Vertex {
@@ -52,11 +48,11 @@ interface Vertex {
   kind: 'crossing' | 'end' | 'rim';
   /** Index parity of the under strand's darts in `darts`. */
   underParity?: 0 | 1;
-  label?: string;
+  end?: RimEnd;
 }
 
 /** A rotation system that lifts can change. */
-class Diagram {
+class RotationSystem {
   readonly vertices: Vertex[] = [];
   readonly origin: number[] = [];
   readonly strand: number[] = [];
@@ -159,7 +155,7 @@ class Diagram {
 
 interface FixedEnd {
   readonly vertex: number;
-  readonly label: string;
+  readonly end: RimEnd;
 }
 
 interface FreeTail {
@@ -181,7 +177,7 @@ export function tangleOf(
   choose?: (ways: number) => number,
 ): Tangle {
   const map = planarMap(figure);
-  const diagram = new Diagram();
+  const diagram = new RotationSystem();
   map.vertices.forEach((v) =>
     diagram.vertices.push({
       darts: [...v.darts],
@@ -200,26 +196,25 @@ export function tangleOf(
     map.vertices.findIndex((v) => v.end?.strand === strand && v.end.at === at);
   for (const rope of figure.ropes) {
     if (!rope.closed) {
-      const backwards = rope.ends[0] === 'tail' && rope.ends[1] !== 'tail';
-      const [s, t] = backwards ? [lastAt(rope), 0] : [0, lastAt(rope)];
-      fixed.push({ vertex: endAt(rope.id, s), label: `${rope.id}.s` });
-      const isTail = rope.ends[backwards ? 0 : 1] === 'tail';
-      const end = endAt(rope.id, t);
-      const isFree = isTail && sides !== 'held';
-      if (!isFree) fixed.push({ vertex: end, label: `${rope.id}.${isTail ? 't' : 's2'}` });
+      const [near, far] = ropeEnds(rope);
+      fixed.push({ vertex: endAt(rope.id, near.at), end: near.end });
+      const end = endAt(rope.id, far.at);
+      const isFree = far.end.at === 'tail' && sides !== 'held';
+      if (!isFree) fixed.push({ vertex: end, end: far.end });
       const cuts = cutEyes(diagram, map, rope, outside);
       fixed.push(...cuts);
-      const nearest = backwards ? cuts : [...cuts].reverse();
-      if (isFree) free.push({ rope: rope.id, end, beside: [endAt(rope.id, s), ...nearest.map((c) => c.vertex)] });
+      const nearest = far.at === 0 ? cuts : [...cuts].reverse();
+      if (isFree) free.push({ rope: rope.id, end, beside: [endAt(rope.id, near.at), ...nearest.map((c) => c.vertex)] });
     } else fixed.push(...cutEyes(diagram, map, rope, outside));
   }
   for (const host of figure.hosts) {
     if (hostIsClosed(host)) continue;
     const [p, q] = [host.points[0] as Point, host.points.at(-1) as Point];
-    const names = p[0] < q[0] || (p[0] === q[0] && p[1] < q[1]) ? ['L', 'R'] : ['R', 'L'];
+    const [here, there] =
+      p[0] < q[0] || (p[0] === q[0] && p[1] < q[1]) ? (['left', 'right'] as const) : (['right', 'left'] as const);
     fixed.push(
-      { vertex: endAt(host.id, 0), label: `${host.id}.${names[0]}` },
-      { vertex: endAt(host.id, lastAt(host)), label: `${host.id}.${names[1]}` },
+      { vertex: endAt(host.id, 0), end: { strand: host.id, at: here } },
+      { vertex: endAt(host.id, lastAt(host)), end: { strand: host.id, at: there } },
     );
   }
   nameStrands(diagram);
@@ -243,7 +238,7 @@ export function tangleOf(
     };
     diagram.lift(tail.end, (faceOf) => faceOf[inner()] as number, side, choose);
     diagram.tie(tail.end, inner());
-    diagram.vertices[tail.end]!.label = `${tail.rope}.t`;
+    diagram.vertices[tail.end]!.end = { strand: tail.rope, at: 'tail' };
   }
   return readTangle(diagram, fixed[0]?.vertex, map.freeLoops.length, lifts, buried);
 }
@@ -252,7 +247,7 @@ export function tangleOf(
  * Cuts a rope at its eyes. The last cut is made first, so that an edge always keeps the part before the cut. `outside` gains the
  * darts of the parts after the cuts that lie at the outside of the drawing.
  */
-function cutEyes(diagram: Diagram, map: PlanarMap, rope: Rope, outside: Set<number>): FixedEnd[] {
+function cutEyes(diagram: RotationSystem, map: PlanarMap, rope: Rope, outside: Set<number>): FixedEnd[] {
   const ascending = [...(rope.eyes ?? [])].sort((a, b) => a - b);
   return ascending
     .flatMap((at, n) => {
@@ -279,14 +274,14 @@ function cutEyes(diagram: Diagram, map: PlanarMap, rope: Rope, outside: Set<numb
       diagram.origin[back] = a;
       diagram.vertices[b]!.darts = [onward];
       return [
-        { vertex: a, label: `${rope.id}.e${n}a` },
-        { vertex: b, label: `${rope.id}.e${n}b` },
+        { vertex: a, end: { strand: rope.id, at: 'eye', eye: n, side: 'before' } },
+        { vertex: b, end: { strand: rope.id, at: 'eye', eye: n, side: 'after' } },
       ];
     });
 }
 
 /** Numbers every maximal strand, straight through crossings from end to end: framing is removed from each by itself. */
-function nameStrands(diagram: Diagram): void {
+function nameStrands(diagram: RotationSystem): void {
   let next = 0;
   const follow = (start: number): void => {
     const name = next++;
@@ -307,20 +302,20 @@ function nameStrands(diagram: Diagram): void {
  * `anchors` are darts on the outside of each connected part; parts that do not cross are set side by side.
  */
 function layRim(
-  diagram: Diagram,
+  diagram: RotationSystem,
   fixed: readonly FixedEnd[],
   anchors: readonly number[],
   choose?: (ways: number) => number,
-): string[] {
-  const buried: string[] = [];
+): RimEnd[] {
+  const buried: RimEnd[] = [];
   for (const f of fixed) {
-    diagram.vertices[f.vertex]!.label = f.label;
+    diagram.vertices[f.vertex]!.end = f.end;
     const { cycles, faceOf } = diagram.faces();
     const here = faceOf[diagram.vertices[f.vertex]!.darts[0] as number];
     if (anchors.some((d) => faceOf[d] === here)) continue;
     const anchor = anchors.find((d) => reaches(diagram, cycles, faceOf, here as number, faceOf[d] as number)) as number;
     diagram.lift(f.vertex, (now) => now[anchor] as number, 'over', choose);
-    buried.push(f.label);
+    buried.push(f.end);
   }
   const { cycles, faceOf } = diagram.faces();
   const ends = new Map(fixed.map((f) => [f.vertex, f]));
@@ -339,7 +334,7 @@ function layRim(
 
 /** True when two faces belong to one connected part: one can be reached from the other across edges, the rim's apart. */
 function reaches(
-  { isRim }: Diagram,
+  { isRim }: RotationSystem,
   cycles: readonly number[][],
   faceOf: readonly number[],
   from: number,
@@ -361,11 +356,11 @@ function reaches(
 }
 
 function readTangle(
-  diagram: Diagram,
+  diagram: RotationSystem,
   first: number | undefined,
   freeLoops: number,
   lifts: ReadonlyMap<string, LiftSide>,
-  buried: readonly string[],
+  buried: readonly RimEnd[],
 ): Tangle {
   const forwardOut = (darts: readonly number[], parity: number): number =>
     [parity, parity + 2].find((i) => ((darts[i] as number) & 1) === 0) as number;
@@ -388,8 +383,11 @@ function readTangle(
     let at = first;
     do {
       const [next, inward] = diagram.vertices[at]!.darts as [number, number, number];
+      const end = diagram.vertices[at]!.end as RimEnd;
       rim.push({
-        label: diagram.vertices[at]!.label as string,
+        end,
+        label: labelOf(end),
+        role: roleOf(end),
         edge: inward >> 1,
         enters: (inward & 1) === 0 ? 1 : -1,
         strand: diagram.strand[inward >> 1] as number,

@@ -5,7 +5,7 @@
 import { remembered } from '../ground/remembered.js';
 import { crossingsOf, passagesOf, weaveFigure, type Passage } from '../figure/crossings.js';
 import { atLength, curveOf, directionAt, lengthTo, pointAt, type Curve } from '../figure/curve.js';
-import { lastAt, ropeOf, type Figure, type Rope, type TrailPosition } from '../figure/figure.js';
+import { lastAt, ropeOf, type Figure, type Rope, type TrailPosition, type TrailSpan } from '../figure/figure.js';
 import { add, between, distance, scale, subtract, type Point } from '../figure/point.js';
 
 /** A rope's working end, laid from a trail position to the rope's end. */
@@ -29,13 +29,6 @@ export type Leader = EndLeader | BightLeader;
 /** Something said at a place of the picture: it points at its strand, or at the crossing there. */
 export interface Callout extends TrailPosition {
   readonly text: string;
-}
-
-/** A run of a trail. */
-export interface TrailSpan {
-  readonly strand: string;
-  readonly from: number;
-  readonly to: number;
 }
 
 /** What a step says, and how it is shown. */

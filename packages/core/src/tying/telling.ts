@@ -2,9 +2,10 @@
  * What steps show and say, carried along: through edits of the figure, and when steps are put in, taken out or exchanged.
  */
 import { CALLOUT_LENGTH, CALLOUT_LIMIT, CLOSE_UPS, LIT_LIMIT, TEXT_LIMIT } from './limits.js';
+import type { TrailSpan } from '../figure/figure.js';
 import { mapPosition, type Mapping } from '../figure/mapping.js';
 import { refuse, type Refusal } from '../figure/refusal.js';
-import type { Callout, Halt, TrailSpan, Telling } from './method.js';
+import type { Callout, Halt, Telling } from './method.js';
 
 const carrySpan = (mapping: Mapping, { strand, from, to }: TrailSpan): TrailSpan[] => {
   const [a, b] = [mapPosition(mapping, { strand, at: from }), mapPosition(mapping, { strand, at: to })];

@@ -1,5 +1,5 @@
 /** What the Draft screen is worked with: one of each for a bench. */
-import { LayoutService } from '../data/layout';
+import { PlacingService } from '../data/placing';
 import { DraftState } from './draft-state';
 import { Handling } from './handling';
 import { Laying } from './laying';
@@ -18,7 +18,7 @@ export const DRAFT_SERVICES = [
   Handling,
   WeaveWalk,
   StepTools,
-  LayoutService,
+  PlacingService,
   Tidying,
   TraceService,
 ];

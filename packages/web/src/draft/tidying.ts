@@ -1,7 +1,7 @@
 /** Tidying and tightening the figure, shown on its way; one undo takes it back. */
 import { computed, inject, Injectable } from '@angular/core';
 import { blankKnot, methodFor, sayRefusal, writeKnot } from '@foxtrail/core';
-import { LayoutService } from '../data/layout';
+import { PlacingService } from '../data/placing';
 import { BenchStore } from '../knot/bench-store';
 import { DraftState } from './draft-state';
 import { LayingTools } from './laying-tools';
@@ -11,7 +11,7 @@ export class Tidying {
   private readonly state = inject(DraftState);
   private readonly store = inject(BenchStore);
   private readonly tools = inject(LayingTools);
-  private readonly layout = inject(LayoutService);
+  private readonly layout = inject(PlacingService);
 
   /** How much of it is done, from 0 to 1; undefined while nothing is tidied. */
   readonly share = this.layout.share;

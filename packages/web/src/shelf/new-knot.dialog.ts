@@ -14,7 +14,7 @@ import { MatSelectModule } from '@angular/material/select';
 import type { KnotCard } from '@foxtrail/contract';
 import { nameSchema, sayRefusal, writeKnot } from '@foxtrail/core';
 import { Api } from '../data/api';
-import { LayoutService } from '../data/layout';
+import { PlacingService } from '../data/placing';
 import { TroubleLine } from '../ui/trouble';
 import { Attempt } from '../data/attempt';
 import { from, map, of, switchMap, type Observable } from 'rxjs';
@@ -38,7 +38,7 @@ export interface NewKnot {
     MatProgressBarModule,
     TroubleLine,
   ],
-  providers: [LayoutService],
+  providers: [PlacingService],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2 mat-dialog-title>New knot</h2>
@@ -120,7 +120,7 @@ export interface NewKnot {
 })
 export class NewKnotDialog {
   private readonly api = inject(Api);
-  protected readonly layout = inject(LayoutService);
+  protected readonly layout = inject(PlacingService);
   private readonly dialog = inject<MatDialogRef<NewKnotDialog, NewKnot>>(MatDialogRef);
   protected readonly form = inject(NonNullableFormBuilder).group({ name: '', pattern: '', code: '' });
   private readonly attempt = new Attempt();

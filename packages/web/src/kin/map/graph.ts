@@ -1,7 +1,7 @@
 /** The map as it is drawn: what is picked is marked, what is filtered out is gone, knots near the eye are figures. */
 import { standingOf, type KinKind } from '@foxtrail/core';
 import cytoscape from 'cytoscape';
-import type { Box, Places } from '../../workers/kin-layout.worker';
+import type { Box, Places } from '../../workers/kin-places.worker';
 import { memberships, type MapContent } from './layout';
 import { mapLook } from './look';
 import { Pictures } from './pictures';

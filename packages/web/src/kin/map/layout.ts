@@ -2,7 +2,7 @@
 import type { Family, KinRelation } from '@foxtrail/contract';
 import { Observable } from 'rxjs';
 import type { KinNode } from '../../data/kin';
-import type { Box, LayoutGraph, Places } from '../../workers/kin-layout.worker';
+import type { Box, LayoutGraph, Places } from '../../workers/kin-places.worker';
 import { FAMILY_FONT, FAMILY_SIZE, KNOT_FONT, KNOT_SIZE } from './look';
 
 /** Lengths of lines, from box to box: kin lie near, members not far from their family's name. */
@@ -80,7 +80,7 @@ export function layOut(content: MapContent, boxes: readonly Box[]): Observable<P
     ].filter((e) => e.from !== e.to),
   };
   return new Observable((placed) => {
-    const worker = new Worker(new URL('../../workers/kin-layout.worker', import.meta.url), { type: 'module' });
+    const worker = new Worker(new URL('../../workers/kin-places.worker', import.meta.url), { type: 'module' });
     worker.onmessage = ({ data }: MessageEvent<Places>): void => {
       placed.next(data);
       placed.complete();

@@ -6,7 +6,7 @@ import type { Analysis, AnalysisOrder } from '../../data/analysis';
 import type { ChooseOrder, KnownKnot } from '../../data/choose';
 import type { IdentityOrder, IdentityReport } from '../../data/identity';
 import type { DeriveOrder, DiscoverOrder, KinFound, TurnsOrder } from '../../data/kin-work';
-import type { DrawingRead, Laid, ReadOrder, TidyOrder } from '../../data/layout';
+import type { DrawingRead, Laid, ReadOrder, TidyOrder } from '../../data/placing';
 import type { Figure } from '@foxtrail/core';
 
 export interface Jobs {

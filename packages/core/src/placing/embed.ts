@@ -40,7 +40,8 @@ const LEAD = 6;
 /** And of a loop that a strand makes over itself. */
 const LOOP = 7;
 
-interface PlanarMap {
+/** The planar map that a Gauss code describes, before anything has a place. */
+interface CodeMap {
   readonly edges: readonly Edge[];
   /** Boundary walks: node numbers in order, the face on the left. */
   readonly faces: readonly (readonly number[])[];
@@ -53,7 +54,7 @@ interface PlanarMap {
 const slotsOf = (over: boolean, sign: 1 | -1): { into: number; out: number } =>
   over ? { into: 2, out: 0 } : sign === 1 ? { into: 3, out: 1 } : { into: 1, out: 3 };
 
-function mapOf(strands: readonly GaussStrand[]): Result<PlanarMap> {
+function mapOf(strands: readonly GaussStrand[]): Result<CodeMap> {
   const crossings = [...new Set(strands.flatMap((s) => s.passages.map((p) => p.crossing)))];
   const vertexOf = new Map(crossings.map((c, i) => [c, i]));
   let vertexCount = crossings.length;
@@ -124,7 +125,7 @@ function mapOf(strands: readonly GaussStrand[]): Result<PlanarMap> {
 }
 
 /** Places for the nodes of a connected planar map. */
-function placed(map: PlanarMap): Point[] {
+function placed(map: CodeMap): Point[] {
   const ends = (walk: readonly number[]): number =>
     walk.filter((v) =>
       map.edges.some(
@@ -236,7 +237,7 @@ function loose(closed: boolean): Net {
   return { nodes, lines: [{ id: '', closed, nodes: nodes.map((_, i) => i) }], crossings: new Set() };
 }
 
-function netFrom(strands: readonly GaussStrand[], map: PlanarMap): Net {
+function netFrom(strands: readonly GaussStrand[], map: CodeMap): Net {
   const places = placed(map);
   const crossings = new Set(
     Array.from({ length: new Set(strands.flatMap((s) => s.passages.map((p) => p.crossing))).size }, (_, i) => i),

@@ -1,13 +1,13 @@
 import { TestBed } from '@angular/core/testing';
 import { blankKnot, gaussText, methodFor, readKnot, writeKnot } from '@foxtrail/core';
-import { LayoutService } from './layout';
+import { PlacingService } from './placing';
 import { overhand } from '../testing/knots';
 
 describe('laying out and tidying in the worker', () => {
-  let layout: LayoutService;
+  let layout: PlacingService;
   beforeEach(() => {
-    TestBed.configureTestingModule({ providers: [LayoutService] });
-    layout = TestBed.inject(LayoutService);
+    TestBed.configureTestingModule({ providers: [PlacingService] });
+    layout = TestBed.inject(PlacingService);
   });
   const document = writeKnot({ ...blankKnot('Tidied'), method: methodFor(overhand().method.figure) });
 

@@ -33,7 +33,7 @@ export interface DrawingRead {
 }
 
 @Injectable()
-export class LayoutService {
+export class PlacingService {
   private readonly desk = new WorkDesk();
   /** Share of the work done; nothing while none is in hand. */
   readonly share = computed(() => this.desk.progress()?.share);
