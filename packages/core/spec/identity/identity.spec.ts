@@ -7,6 +7,7 @@ import {
   classOf,
   compareFigures,
   crossingsOf,
+  exchangeEnds,
   factsOf,
   flipped,
   flipTangle,
@@ -37,7 +38,7 @@ import {
   type Signature,
 } from '../../src/index.js';
 import { sayTerms } from '../support/diagrams.js';
-import { anyFigure, isReadable, demoFiles, demoKnot, oneRope, rope } from '../support/figures.js';
+import { anyFigure, isReadable, demoFiles, demoKnot, go, oneRope, openKnot, rope } from '../support/figures.js';
 
 function value<T>(r: Result<T>): T {
   if (!r.ok) throw new Error(`${r.place}: ${r.reason}`);
@@ -319,6 +320,37 @@ describe('Compare', () => {
     expect(granny.marks.find((m) => m.name === 'hand')!.agrees).toBeFalse();
     expect(granny.marks.find((m) => m.name === 'hand')!.text).toContain('its own mirror image');
     expect(granny.evidence).toContain('that of the granny');
+  });
+  it('knows a tail that is laid out over or under the knot, and takes what is left alike for no proof', () => {
+    for (const [file, pass] of [
+      ['bowline', 'O'],
+      ['bowline', 'U'],
+      ['sheet-bend', 'O'],
+      ['reef', 'O'],
+    ] as const) {
+      const { figure } = openKnot(`${file}.json`).method;
+      const laid = go(figure, { kind: 'lay', rope: figure.ropes[0]!.id, points: [[40, 0]], pass });
+      const found = value(compareFigures(figure, laid));
+      expect(found.relation).withContext(file).toBe('same, a tail laid to the other side');
+      expect(found.proved).withContext(file).toBeFalse();
+      expect(provedSame(figure, laid)).withContext(file).toBeFalse();
+      expect(provedSame(laid, figure)).withContext(file).toBeFalse();
+    }
+  });
+  it('knows one body with other ends in either hand', () => {
+    for (const file of ['sheet-bend', 'reef']) {
+      const { figure } = openKnot(`${file}.json`).method;
+      const ended = value(exchangeEnds(figure, figure.ropes[0]!.id));
+      expect(value(compareFigures(ended, figure)).relation)
+        .withContext(file)
+        .toBe('same body, other ends');
+      expect(value(compareFigures(mirror(ended), figure)).relation)
+        .withContext(file)
+        .toBe('same body, other ends');
+      expect(value(compareFigures(figure, mirror(ended))).relation)
+        .withContext(file)
+        .toBe('same body, other ends');
+    }
   });
   it('never calls a proof what two unlike knots share', () => {
     fc.assert(

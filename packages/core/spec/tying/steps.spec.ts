@@ -18,6 +18,7 @@ import {
   finishedFigure,
   hiddenByWords,
   methodFor,
+  mirror,
   pictureBox,
   pointAt,
   readWeave,
@@ -324,34 +325,40 @@ describe('the composer', () => {
       [40, 0],
     ] as [number, number][],
   };
-  it('counts turns as they were laid, and says where they go', () => {
+  /** A rope whose end comes from the upper left, wrapped round a spar. */
+  const wrapped = (turns: number, direction: 'on' | 'back'): Method => {
+    const figure: Figure = {
+      ropes: [
+        rope('a', [
+          [-20, 10],
+          [-14, 4],
+        ]),
+      ],
+      hosts: [spar],
+    };
+    const method = ok(methodFor(figure), {
+      kind: 'wrap',
+      rope: 'a',
+      about: [{ strand: 's', at: 0.4 }],
+      turns,
+      direction,
+      first: 'O',
+      spacing: 1.6,
+      riding: false,
+    });
+    return ok(method, { kind: 'place-halt', leader: 0, at: Infinity });
+  };
+  const times: Record<number, string> = { 2: 'twice', 3: 'three times', 4: 'four times', 5: 'five times' };
+
+  it('counts turns as they were laid, and the reader takes it at its word and no other number', () => {
     for (const turns of [2, 3, 4, 5]) {
-      const figure: Figure = {
-        ropes: [
-          rope('a', [
-            [-20, 10],
-            [-14, 4],
-          ]),
-        ],
-        hosts: [spar],
-      };
-      const method = ok(methodFor(figure), {
-        kind: 'wrap',
-        rope: 'a',
-        about: [{ strand: 's', at: 0.4 }],
-        turns,
-        direction: 'on',
-        first: 'O',
-        spacing: 1.6,
-        riding: false,
-      });
-      const halted = ok(method, { kind: 'place-halt', leader: 0, at: Infinity });
+      const halted = wrapped(turns, 'on');
       const { text, moves } = composeStep(halted, 0, WORKSHOP_WORDS);
-      const wrap = moves.find((m) => m.kind === 'wrap');
-      expect(wrap).withContext(text).toBeDefined();
-      const said = { 2: 'twice', 3: 'three times', 4: 'four times', 5: 'five times' }[turns]!;
+      expect(moves.map((m) => m.kind))
+        .withContext(text)
+        .toContain('wrap');
+      const said = times[turns]!;
       expect(text).toContain(`${said} round the spar, first over it`);
-      // The reader takes the composer at its word, and no other number.
       const wrong = ok(halted, {
         kind: 'set-text',
         index: 0,
@@ -359,6 +366,23 @@ describe('the composer', () => {
       });
       expect(codes(wrong)).toContain('text-contradicts');
       expect(codes(ok(halted, { kind: 'set-text', index: 0, text }))).not.toContain('text-contradicts');
+    }
+  });
+
+  it('says to which side turns go where the standing part does not meet what they go round', () => {
+    for (const turns of [2, 3, 4]) {
+      const told = (m: Method): string => composeStep(m, 0, WORKSHOP_WORDS).text;
+      const right = wrapped(turns, 'on');
+      const places = crossingsOf(right.figure)
+        .filter((c) => c.second.strand === 's')
+        .sort((p, q) => p.first.at - q.first.at)
+        .map((c) => c.point[0]);
+      expect(places.at(-1)!).toBeGreaterThan(places[0]!);
+      expect(told(right)).toContain('working to the right.');
+      // In the mirror image right is left, and the halts stay where they are.
+      expect(told({ ...right, figure: mirror(right.figure) })).toContain('working to the left.');
+      // Laid back on itself it goes to neither side of where it came from.
+      expect(told(wrapped(turns, 'back'))).not.toContain('working to');
     }
   });
 });

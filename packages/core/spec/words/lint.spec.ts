@@ -1,3 +1,4 @@
+import fc from 'fast-check';
 import {
   checkLesson,
   inWordsOf,
@@ -112,6 +113,73 @@ describe('The text check', () => {
     expect(both!.says).toContain('A band of another kind'.toLowerCase());
     // A word of the house's own for one of them settles it.
     expect(remarks(checkFor('workshop', { 'neck-band': 'band' }, glossary), 'Make a collar.')).toEqual([]);
+  });
+
+  describe('of a name that two things have', () => {
+    const school = (id: string) => ({ id, name: id, note: 'A school of the tests.' });
+    const thing = (id: string, ...labels: Glossary['concepts'][number]['labels']): Glossary['concepts'][number] => ({
+      id,
+      kind: 'part of a rope',
+      definition: `What is called ${id}.`,
+      broader: [],
+      related: [],
+      labels: [{ school: 'here', status: 'preferred', text: `${id} word` }, ...labels],
+    });
+    const meant = (...concepts: Glossary['concepts']): readonly string[] => {
+      const glossary: Glossary = { schools: [school('here'), school('there')], concepts };
+      const check = { ...checkFor('here', {}, glossary), known: new Set(concepts.map((c) => c.id)) };
+      return remarks(check, 'Take the wump over.').map((r) => `${r.kind} ${r.concept}`);
+    };
+    const wump = (school: string | null, status: 'preferred' | 'also used' | 'discouraged' | 'misheard') =>
+      ({ school, status, text: 'wump' }) as const;
+
+    it('takes the one that stands better in the school: its own before another’s, that before what is misheard', () => {
+      const ranks = [
+        wump('here', 'also used'),
+        wump('here', 'discouraged'),
+        wump('there', 'preferred'),
+        wump(null, 'misheard'),
+        wump('there', 'discouraged'),
+      ];
+      for (const [i, better] of ranks.entries())
+        for (const worse of ranks.slice(i + 1)) {
+          const [one, two] = [thing('one', better), thing('two', worse)];
+          const expected = meant(one);
+          expect(meant(one, two)).withContext(`${better.status} ${worse.status}`).toEqual(expected);
+          expect(meant(two, one)).withContext(`${worse.status} ${better.status}`).toEqual(expected);
+        }
+    });
+    it('says that it has two meanings where both stand alike, with a mend for each', () => {
+      const glossary: Glossary = {
+        schools: [school('here')],
+        concepts: [thing('one', wump('here', 'also used')), thing('two', wump('here', 'also used'))],
+      };
+      const [found, ...more] = remarks(checkFor('here', {}, glossary), 'Take the wump over.');
+      expect(more).toEqual([]);
+      expect(found!.kind).toBe('two meanings');
+      expect(found!.mends.map((m) => mendText('Take the wump over.', [m]))).toEqual([
+        'Take the one word over.',
+        'Take the two word over.',
+      ]);
+    });
+  });
+
+  it('puts mends in side by side as they would be put in one after the other from the end', () => {
+    fc.assert(
+      fc.property(
+        fc.string({ minLength: 1, maxLength: 40 }),
+        fc.array(fc.nat(40), { maxLength: 10 }),
+        fc.string({ maxLength: 5 }),
+        (text, cuts, instead) => {
+          const stops = [...new Set(cuts.map((c) => Math.min(c, text.length)))].sort((a, b) => a - b);
+          const mends = stops.slice(1).map((to, i) => ({ from: stops[i]!, to, instead: `${instead}${i}` }));
+          const oneByOne = [...mends].reverse().reduce((t, m) => t.slice(0, m.from) + m.instead + t.slice(m.to), text);
+          expect(mendText(text, mends)).toBe(oneByOne);
+          expect(mendText(text, [...mends].reverse())).toBe(oneByOne);
+        },
+      ),
+      { numRuns: 100 },
+    );
   });
 
   it('tells a thing from what is done where both have one name', () => {
