@@ -103,6 +103,41 @@ test('the learner page prints every step and none of the controls', async ({ pag
   await expect(page.getByRole('link', { name: 'Sheet (SVG)' })).toBeHidden();
 });
 
+test('the learner page reads without scripts: cautions, every step in words and pictures, the other views by their links', async ({
+  browser,
+}) => {
+  const page = await (await browser.newContext({ javaScriptEnabled: false })).newPage();
+  await page.goto('/learn');
+  await page
+    .getByRole('link', { name: /Bowline/ })
+    .first()
+    .click();
+  await expect(page.getByRole('heading', { name: 'Before you begin' })).toBeVisible();
+  await expect(page.locator('.player svg').first()).toBeVisible();
+  await expect(page.locator('.all li')).toHaveCount(7);
+  // No button does nothing: where no script is there are none.
+  await expect(page.getByRole('button')).toHaveCount(0);
+  await page.getByRole('link', { name: 'Left-handed' }).click();
+  await expect(page).toHaveURL(/view=left/);
+  await expect(page.getByRole('heading', { name: 'All steps, left-handed' })).toBeVisible();
+  await page.context().close();
+});
+
+test('on a telephone the learner page scrolls one way only, and Next stays where it is', async ({ browser }) => {
+  const page = await (await browser.newContext({ viewport: { width: 390, height: 844 } })).newPage();
+  await page.goto('/learn/bowline');
+  const next = page.getByRole('button', { name: 'Next' });
+  await next.scrollIntoViewIfNeeded();
+  const place = await next.boundingBox();
+  for (let i = 0; i < 4; i += 1) {
+    await next.click();
+    expect(await next.boundingBox()).toEqual(place);
+    expect((await page.locator('.slide .paper').boundingBox())!.height).toBeGreaterThanOrEqual(220);
+  }
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBe(390);
+  await page.context().close();
+});
+
 test('pages that are not there say so', async ({ page }) => {
   await page.goto('/learn/no-such-knot');
   await expect(page.getByText('This page is not published')).toBeVisible();

@@ -85,7 +85,7 @@ test('words in a step’s text are underlined, explained, and put right with a p
   await expect(page.locator('ft-checked-text mark.word')).toHaveCount(0);
   await saved(page);
   await tab(page, 'Sheet');
-  await expect(page.locator('ft-terms li')).toHaveCount(2);
+  await expect(page.locator('.terms li')).toHaveCount(2);
   await expect(page.getByRole('img', { name: 'bight', exact: true })).toBeVisible();
 });
 

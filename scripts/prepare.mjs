@@ -2,7 +2,7 @@
 // Node built-ins only: this runs before anything is installed.
 import { spawn, spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
-import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { promisify } from 'node:util';
@@ -100,10 +100,30 @@ async function compressWeb() {
   }
 }
 
+/** Bundles the script and the style of the public pages into the folder that is served. */
+async function buildLearn() {
+  const { build } = await import('esbuild');
+  await build({
+    entryPoints: {
+      learn: join(root, 'packages/lesson/browser/page.ts'),
+      'learn-style': join(root, 'packages/lesson/styles/page.css'),
+    },
+    outdir: webFolder,
+    bundle: true,
+    minify: true,
+    format: 'esm',
+    target: 'es2022',
+    loader: { '.woff2': 'file' },
+    assetNames: 'media/[name]-[hash]',
+    logLevel: 'error',
+  });
+  renameSync(join(webFolder, 'learn-style.css'), join(webFolder, 'learn.css'));
+}
+
 /** Builds the web application when its sources have changed since the last build. */
 export async function buildWeb() {
   const hash = createHash('sha256');
-  for (const folder of ['packages/core', 'packages/pattern-book', 'packages/contract', 'packages/web']) {
+  for (const folder of ['core', 'pattern-book', 'contract', 'lesson', 'web'].map((p) => `packages/${p}`)) {
     for (const file of files(join(root, folder)))
       if (!file.endsWith('.spec.ts')) hash.update(file.slice(root.length)).update(readFileSync(file));
   }
@@ -114,6 +134,7 @@ export async function buildWeb() {
   say('Building the web application (about a minute) …');
   const built = await quietly([join(root, 'node_modules/@angular/cli/bin/ng.js'), 'build'], join(root, 'packages/web'));
   if (built.code !== 0) throw new Plain(`The web application could not be built:\n${built.text}`);
+  await buildLearn();
   await compressWeb();
   mkdirSync(join(root, 'packages/web/dist'), { recursive: true });
   writeFileSync(stampFile, stamp);

@@ -7,7 +7,7 @@ import { parseArgs } from 'node:util';
 import { buildWeb, ensureChromium, installPackages, root, webFolder } from './prepare.mjs';
 import { say } from './say.mjs';
 
-const PARTS = ['lint', 'format', 'types', 'core', 'book', 'cli', 'server', 'web', 'e2e'];
+const PARTS = ['lint', 'format', 'types', 'core', 'book', 'cli', 'lesson', 'server', 'web', 'e2e'];
 /** Checkers are not tests: only what the runners counted is summed, and every failure. */
 const CHECKERS = new Set(['lint', 'format', 'types', 'build']);
 
@@ -186,6 +186,7 @@ export async function main() {
         work: () => runCommand(['node_modules/prettier/bin/prettier.cjs', '--check', '--log-level', 'warn', '.']),
       },
       { part: 'cli', work: jasmine('cli') },
+      { part: 'lesson', work: jasmine('lesson') },
     ];
     results = await runTasks(tasks.filter((t) => wanted.has(t.part)).map((t) => ({ name: t.part, ...t })));
   } finally {

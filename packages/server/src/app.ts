@@ -10,6 +10,7 @@ import { houseRoutes } from './house-routes.js';
 import { kinRoutes } from './kin-routes.js';
 import { knotRoutes } from './knot-routes.js';
 import { HttpProblem, toProblem } from './problem.js';
+import { learnRoutes } from './learn-routes.js';
 import { publicRoutes } from './public-routes.js';
 import { reviewRoutes } from './review-routes.js';
 import { contentPolicy, sameOrigin } from './security.js';
@@ -62,6 +63,7 @@ export function createApp(options: AppOptions): express.Express {
       'See /api/openapi.json for what there is.',
     );
   });
+  app.use(learnRoutes(options));
   if (folder !== undefined && hasWeb(folder)) app.use(webFolder(folder));
   app.use((error: unknown, req: Request, res: Response, _next: NextFunction) => {
     const problem = toProblem(error, log);

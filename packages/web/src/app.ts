@@ -18,7 +18,11 @@ import { Icons } from './ui/icons';
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <header class="bar">
-      <a class="mark" [routerLink]="account() ? '/shelf' : '/learn'">Fox Trail</a>
+      @if (account()) {
+        <a class="mark" routerLink="/shelf">Fox Trail</a>
+      } @else {
+        <a class="mark" href="/learn">Fox Trail</a>
+      }
       <nav aria-label="Library">
         @if (account()) {
           <a routerLink="/shelf" routerLinkActive="here">Shelf</a>
@@ -26,7 +30,7 @@ import { Icons } from './ui/icons';
           <a routerLink="/kin" routerLinkActive="here">Kin</a>
           <a routerLink="/choose" routerLinkActive="here">Choose</a>
         }
-        <a routerLink="/learn" routerLinkActive="here">Published</a>
+        <a href="/learn">Published</a>
       </nav>
       <span class="space"></span>
       @if (account()) {

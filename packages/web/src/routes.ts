@@ -1,5 +1,5 @@
 /**
- * Addresses of the screens. Learner pages need no account; everything else does.
+ * Addresses of the screens: all of them are for those who have an account. The public pages come from the server as they are.
  */
 import type { Routes } from '@angular/router';
 import { signedInGuard } from './data/session';
@@ -8,12 +8,6 @@ import { leaveGuard } from './knot/leave.guard';
 export const routes: Routes = [
   { path: '', pathMatch: 'full', redirectTo: 'shelf' },
   { path: 'sign-in', title: 'Sign in', loadComponent: () => import('./sign-in/sign-in').then((m) => m.SignInPage) },
-  {
-    path: 'learn',
-    title: 'Published knots',
-    loadComponent: () => import('./learn/published').then((m) => m.PublishedPage),
-  },
-  { path: 'learn/:slug', loadComponent: () => import('./learn/learn').then((m) => m.LearnPage) },
   {
     path: 'words',
     title: 'Words',

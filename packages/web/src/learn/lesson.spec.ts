@@ -1,5 +1,4 @@
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
-import { Icons } from '../ui/icons';
 import { overhand, SESSION } from '../testing/knots';
 import { Lesson } from './lesson';
 
@@ -7,7 +6,6 @@ describe('the lesson', () => {
   let fixture: ComponentFixture<Lesson>;
   let page: HTMLElement;
   beforeEach(async () => {
-    TestBed.inject(Icons);
     fixture = TestBed.createComponent(Lesson);
     fixture.componentRef.setInput('knot', {
       ...overhand(),

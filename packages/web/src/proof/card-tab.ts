@@ -5,7 +5,7 @@ import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/c
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import { finishedFigure, inspectionMarks, type InspectionMark } from '@foxtrail/core';
 import { BenchStore } from '../knot/bench-store';
-import { InspectionCard } from '../learn/inspection-card';
+import { InspectionCard } from './inspection-card';
 
 /** Most marks on a card: a learner with rope in hand looks for no more. */
 const MOST_MARKS = 12;

@@ -10,7 +10,7 @@ import { RouterLink } from '@angular/router';
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `<main>
     <h1>There is nothing at this address</h1>
-    <p>Go back to the <a routerLink="/shelf">shelf</a>, or look at the <a routerLink="/learn">published knots</a>.</p>
+    <p>Go back to the <a routerLink="/shelf">shelf</a>, or look at the <a href="/learn">published knots</a>.</p>
   </main>`,
   styles: `
     main {

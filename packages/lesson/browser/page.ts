@@ -1,0 +1,64 @@
+/** The script of the public pages: the player, other views without a new page, light and dark, printing. The pages read without it. */
+import { playLesson, type Asked } from './player.js';
+
+const THEME = 'foxtrail-theme';
+
+function theme(): void {
+  const system = matchMedia('(prefers-color-scheme: dark)');
+  const isDark = (): boolean => (localStorage.getItem(THEME) ?? (system.matches ? 'dark' : 'light')) === 'dark';
+  const wear = (): void => void (document.documentElement.dataset.theme = isDark() ? 'dark' : 'light');
+  wear();
+  system.addEventListener('change', wear);
+  const button = document.querySelector<HTMLElement>('[data-theme-toggle]');
+  if (!button) return;
+  button.hidden = false;
+  button.addEventListener('click', () => {
+    localStorage.setItem(THEME, isDark() ? 'light' : 'dark');
+    wear();
+  });
+}
+
+/** Plays the lesson; another view or method is fetched as the page it is, and its lesson put in place of this one. */
+function lesson(within: HTMLElement, step = 0): void {
+  const print = within.querySelector<HTMLElement>('[data-print]');
+  if (print) {
+    print.hidden = false;
+    print.addEventListener('click', () => window.print());
+  }
+  let at = step;
+  const letGo = playLesson(within, {
+    step,
+    moved: (to) => (at = to),
+    ask: ({ method, view }: Asked) => {
+      const address = new URL(location.href);
+      address.searchParams.set('view', view);
+      if (method > 0) address.searchParams.set('method', String(method + 1));
+      else address.searchParams.delete('method');
+      const turned = method !== Number(within.querySelector<HTMLElement>('.views [data-method]')?.dataset.method);
+      void (async () => {
+        const answer = await fetch(address).catch(() => undefined);
+        // Without an answer the browser goes there by itself, and says why it cannot.
+        if (!answer?.ok) {
+          location.assign(address);
+          return;
+        }
+        const page = document.createElement('template');
+        page.innerHTML = articleOf(await answer.text());
+        const here = within.querySelector('article');
+        if (!here || !page.content.firstElementChild) return;
+        letGo();
+        here.replaceWith(page.content);
+        history.replaceState(null, '', address);
+        lesson(within, turned ? 0 : at);
+        within.querySelector<HTMLElement>('.player')?.focus({ preventScroll: true });
+      })();
+    },
+  });
+}
+
+/** The lesson of a page; its head has a style that only its own page lets through. */
+const articleOf = (page: string): string => page.slice(page.indexOf('<article'), page.lastIndexOf('</article>'));
+
+theme();
+const main = document.querySelector('main');
+if (main) lesson(main);

@@ -1,0 +1,176 @@
+import { readFileSync } from 'node:fs';
+import {
+  DARK_LOOK,
+  figureFileSchema,
+  PAPER_LOOK,
+  readKnot,
+  stepsOf,
+  WORKSHOP_PRACTICE,
+  WORKSHOP_WORDS,
+} from '@foxtrail/core';
+import type { PublicKnot } from '@foxtrail/contract';
+import { SaxesParser } from 'saxes';
+import { html, knotPage, listPage, lookStyle, missingPage, PAGE_LOOK } from '../src/index.js';
+import { VIEW_NAMES } from '../browser/views.js';
+
+const FRAME = { nonce: 'n0nce', version: '1' };
+const demo = (file: string): PublicKnot['document'] =>
+  figureFileSchema.parse(JSON.parse(readFileSync(new URL(`../../../demo/${file}.json`, import.meta.url), 'utf8')));
+const page = (document: PublicKnot['document'], more: Partial<PublicKnot> = {}): PublicKnot => ({
+  slug: 'a-knot',
+  document,
+  publishedAt: '2026-05-01T10:00:00.000Z',
+  house: {
+    name: 'Test house',
+    classSchool: 'strict',
+    revision: 1,
+    practice: WORKSHOP_PRACTICE,
+    vocabulary: WORKSHOP_WORDS,
+  },
+  vocabulary: WORKSHOP_WORDS,
+  terms: [],
+  otherSchools: [],
+  clip: false,
+  wrongWays: [],
+  ...more,
+});
+const written = (p: PublicKnot, asked: Parameters<typeof knotPage>[1] = {}): string => knotPage(p, asked, FRAME)!;
+
+interface Met {
+  readonly name: string;
+  readonly attributes: Readonly<Record<string, string>>;
+}
+const VOID = new Set(['meta', 'link', 'img', 'track', 'br', 'input']);
+
+/** The elements of a page in order; throws where one is not closed, or an attribute is not quoted. */
+function elements(text: string): Met[] {
+  const met: Met[] = [];
+  const parser = new SaxesParser();
+  parser.on('opentag', (tag) => met.push({ name: tag.name, attributes: tag.attributes }));
+  parser.on('error', (error) => {
+    throw error;
+  });
+  // As XML: elements that have no end get one, attributes without a value get one.
+  const xml = text
+    .replace(/<!doctype html>/i, '')
+    .replace(/<(\w+)([^>]*?)\s*\/?>/g, (all, name: string, rest: string) =>
+      VOID.has(name) ? `<${name}${rest.replace(/\/$/, '')}/>` : all,
+    )
+    .replace(/ (hidden|controls|playsinline|download|data-print|data-theme-toggle)(?=[\s/>])/g, ' $1=""');
+  parser.write(xml).close();
+  return met;
+}
+const FILES = ['overhand', 'figure-eight', 'bowline', 'reef', 'clove-hitch', 'water-knot', 'taut-line-hitch'];
+
+describe('The page of a published knot', () => {
+  it('is well-formed, and no id stands twice', () => {
+    for (const file of FILES)
+      for (const view of VIEW_NAMES) {
+        const ids = elements(written(page(demo(file)), { view })).flatMap((e) => e.attributes.id ?? []);
+        expect(new Set(ids).size).withContext(`${file} ${view}`).toBe(ids.length);
+        expect(ids).toContain('player');
+      }
+  });
+
+  it('can be read without a script: cautions first, every step with its picture in words, the tail', () => {
+    for (const file of FILES) {
+      const read = readKnot(demo(file));
+      if (!read.ok) throw new Error(read.reason);
+      const count = stepsOf(read.value.method).length;
+      const text = written(page(demo(file)));
+      const labels = elements(text).flatMap((e) => (e.name === 'svg' ? [e.attributes['aria-label'] ?? ''] : []));
+      expect(labels.filter((l) => l.startsWith('Step ') && l.includes('Front view')).length).toBe(count);
+      expect(labels).not.toContain('');
+      expect(text.indexOf('class="cautions"')).toBeLessThan(text.indexOf('class="player"'));
+      expect(text).toContain('Leave a tail of at least');
+      expect(text).toContain(`<title>${read.value.name} · Fox Trail</title>`);
+      expect(text).toContain('<meta name="description"');
+    }
+  });
+
+  it('shows one step large where scripts are, and its controls only then', () => {
+    const all = elements(written(page(demo('bowline'))));
+    const slides = all.filter((e) => e.attributes.class === 'slide');
+    expect(slides.filter((e) => e.attributes.hidden === undefined).length).toBe(1);
+    for (const button of all.filter((e) => e.name === 'button')) expect(button.attributes.hidden).toBe('');
+  });
+
+  it('leads to every view, and says which one is shown', () => {
+    for (const view of VIEW_NAMES) {
+      const links = elements(written(page(demo('reef')), { view })).filter((e) => e.attributes['data-view']);
+      expect(links.map((l) => l.attributes['data-view'])).toEqual([...VIEW_NAMES]);
+      expect(
+        links.filter((l) => l.attributes['aria-current'] === 'true').map((l) => l.attributes['data-view']),
+      ).toEqual([view]);
+    }
+    expect(written(page(demo('reef')), { view: 'back' })).toContain('Seen from behind');
+    expect(written(page(demo('reef')), { view: 'left' })).toContain('Left-handed</span>');
+  });
+
+  it('has what goes with it: words that it explains, the clip with its captions, wrong ways, files of every step', () => {
+    const text = written(
+      page(demo('overhand'), {
+        clip: true,
+        terms: [{ id: 'bight', word: 'kite bend', definition: 'Rope doubled back.', figure: demo('reef') }],
+        wrongWays: [{ name: 'False one', slug: 'false-one' }],
+        otherSchools: ['The sea does it otherwise.'],
+      }),
+    );
+    const all = elements(text);
+    const hrefs = all.flatMap((e) => (e.name === 'a' ? [e.attributes.href] : []));
+    expect(hrefs).toContain('/learn/false-one');
+    for (const f of ['sheet.svg', 'steps/1.svg', 'steps/2.svg', 'figure.json', 'captions.vtt', 'clip.webm'])
+      expect(hrefs).toContain(`/api/public/knots/a-knot/${f}`);
+    expect(all.find((e) => e.name === 'track')?.attributes.kind).toBe('captions');
+    expect(text.indexOf('kite bend')).toBeLessThan(text.indexOf('class="player"'));
+    expect(text).toContain('The sea does it otherwise.');
+  });
+
+  it('writes what authors wrote as text, never as markup', () => {
+    const evil = '"><script>alert(1)</script><img src=x onerror=alert(2)>';
+    const text = written(
+      page(demo('overhand'), {
+        terms: [{ id: 'x', word: evil, definition: evil, figure: null }],
+        otherSchools: [evil],
+        wrongWays: [{ name: evil, slug: 'x' }],
+      }),
+    );
+    const all = elements(text);
+    expect(all.filter((e) => e.name === 'script').map((e) => e.attributes.src)).toEqual(['/learn.js?v=1']);
+    expect(all.some((e) => 'onerror' in e.attributes)).toBeFalse();
+    expect(html`<p title="${evil}">${evil}</p>`.text).not.toContain('<script');
+    // The content policy lets one style element through, and no style attribute.
+    expect(all.filter((e) => e.name === 'style').map((e) => e.attributes.nonce)).toEqual(['n0nce']);
+    expect(all.some((e) => 'style' in e.attributes)).toBeFalse();
+  });
+
+  it('shows another method when it is asked for, and the first when there is none such', () => {
+    const two = { ...demo('overhand'), methodName: undefined };
+    expect(written(page(two), { method: 7 })).toContain('class="player"');
+  });
+});
+
+describe('The other public pages', () => {
+  it('list what is published, or say that nothing is', () => {
+    const knots = [{ name: 'Reef & co', slug: 'reef', summary: 'Binds.' }];
+    const text = listPage({ house: 'Test house', knots }, FRAME);
+    expect(elements(text).flatMap((e) => e.attributes.href ?? [])).toContain('/learn/reef');
+    expect(text).toContain('Reef &amp; co');
+    expect(text).toContain('Published by Test house');
+    expect(listPage({ house: 'Test house', knots: [] }, FRAME)).toContain('Nothing is published yet.');
+  });
+  it('say when there is no such page', () => {
+    const text = missingPage('This page is not published', 'It may have been withdrawn.', FRAME);
+    expect(elements(text).some((e) => e.attributes.role === 'alert')).toBeTrue();
+  });
+});
+
+describe('The colours of figures', () => {
+  it('are all named in the page, with a light and a dark one each, and “no band” stays none', () => {
+    const style = lookStyle();
+    const names = JSON.stringify(PAGE_LOOK).match(/var\([^)]*\)/g) ?? [];
+    for (const name of names) expect(style).toContain(`${name.slice(4, -1)}:light-dark(`);
+    expect(PAGE_LOOK.ropes.map((r) => r.tick === 'none')).toEqual(PAPER_LOOK.ropes.map((r) => r.tick === 'none'));
+    for (const colour of [PAPER_LOOK.ink, DARK_LOOK.ink, DARK_LOOK.ropes[1]!.body]) expect(style).toContain(colour);
+  });
+});

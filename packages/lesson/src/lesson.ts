@@ -1,0 +1,161 @@
+/**
+ * A lesson as a page of markup: cautions first, then the steps, large for going through and small at a glance, then what to look at, and
+ * how it goes wrong. It reads and prints without scripts; the player (see `browser/player`) adds going from step to step.
+ */
+import type { House, LessonTerm } from '@foxtrail/contract';
+import {
+  choiceOf,
+  drawStep,
+  leftHanded,
+  methodsOf,
+  pictureBox,
+  stepsOf,
+  stepText,
+  VIEWS,
+  viewOfStep,
+  type Box,
+  type KnotDocument,
+  type Look,
+  type Method,
+  type NamedMethod,
+  type Step,
+  type View,
+  type Vocabulary,
+} from '@foxtrail/core';
+import { FigureWriter } from './figure.js';
+import { html, type Html } from './html.js';
+import * as parts from './parts.js';
+
+export interface LessonData {
+  readonly knot: KnotDocument;
+  readonly house: House;
+  /** The words it is written in. */
+  readonly words: Vocabulary;
+  /** The words it explains before the first step. */
+  readonly terms: readonly LessonTerm[];
+  /** Where other schools do otherwise, in sentences. */
+  readonly otherSchools: readonly string[];
+}
+
+/** Which way of tying it is shown, and from which side. */
+export interface Shown {
+  readonly method: number;
+  readonly view: View;
+}
+
+/** What is shown first: the first method, in the hand that the house shows; a drawing for the left hand is shown as it is. */
+export const firstShown = ({ knot, house }: LessonData): Shown => ({
+  method: 0,
+  view: choiceOf(house.practice, 'hand') === 'left' && knot.entry.hand !== 'left' ? 'left' : 'front',
+});
+
+/** The least breadth of a picture's paper for its height, and the most. */
+const NARROWEST = 0.6;
+const WIDEST = 4;
+
+/** Its query in the page's address. */
+export const queryOf = ({ method, view }: Shown): string =>
+  `?${method === 0 ? '' : `method=${method + 1}&`}view=${view}`;
+
+/** The lesson; `more` is what the page adds at its end. */
+export function lessonHtml(data: LessonData, shown: Shown, look: Look, more?: Html): Html {
+  const { knot, house, words } = data;
+  const draw = new FigureWriter(look, 'lesson');
+  const methods = methodsOf(knot);
+  const chosen = Math.min(shown.method, methods.length - 1);
+  const { method } = methods[chosen] as NamedMethod;
+  return html`<article class="lesson">
+    ${parts.head(knot, house)} ${parts.cautions(knot)} ${parts.terms(data.terms, draw)}
+    ${parts.otherSchools(data.otherSchools)} ${choiceOfMethods(methods, { ...shown, method: chosen })}
+    ${
+      stepsOf(method).length === 0
+        ? html`<p class="soft">It has no steps yet.</p>`
+        : stepsHtml(method, { ...shown, method: chosen }, words, draw)
+    }
+    ${parts.inspection(knot, words, draw)} ${parts.behaviour(knot)} ${parts.exhibits(knot, draw)}
+    ${parts.tail(knot, house)} ${more}
+  </article>`;
+}
+
+const link = (to: Shown, name: string, here: boolean): Html =>
+  html`<a
+    class="tab${here && ' here'}"
+    href="${queryOf(to)}"
+    data-method="${to.method}"
+    data-view="${to.view}"
+    ${here && html` aria-current="true"`}
+    >${name}</a
+  >`;
+
+const choiceOfMethods = (methods: readonly NamedMethod[], shown: Shown): Html | false =>
+  methods.length > 1 &&
+  html`<nav class="methods" aria-label="Ways to tie it">
+    <span>Ways to tie it</span>
+    ${methods.map((m, i) => link({ ...shown, method: i }, m.name, i === shown.method))}
+  </nav>`;
+
+function stepsHtml(method: Method, shown: Shown, words: Vocabulary, draw: FigureWriter): Html {
+  const { view } = shown;
+  const steps = stepsOf(method);
+  const name = VIEWS.find((v) => v.view === view)?.name ?? '';
+  // Sides are exchanged for the left hand; from behind they are said as they are tied, from the front.
+  const said = view === 'left' ? leftHanded(method) : method;
+  const told = steps.map(({ index }) => ({
+    index,
+    text: stepText(said, index, words),
+    box: pictureBox(method, index, view),
+  }));
+  // The page keeps the shape of the tallest picture from step to step.
+  const shape = Math.max(NARROWEST, Math.min(WIDEST, ...told.map(({ box: [l, t, r, b] }) => (r - l) / (b - t))));
+  const behind = (step: Step): boolean => ['back', 'left back'].includes(viewOfStep(step, view));
+  const large = ({ index, text, box }: (typeof told)[number]): Html => {
+    const drawing = drawStep(method, index, { view, ghost: true });
+    const label = `Step ${index + 1}, ${name} view. ${text}`;
+    return html`<div class="slide" ${index > 0 && html` hidden`}>
+      <div class="paper">
+        ${draw.figure({ drawing, box: inShape(box, shape), label, bleed: true })}
+        ${view === 'left' && html`<span class="badge">Left-handed</span>`}
+        ${behind(steps[index] as Step) && html`<span class="badge behind">Seen from behind</span>`}
+      </div>
+      <p class="say"><span class="count">${index + 1}</span>${parts.stepWords(text)}</p>
+    </div>`;
+  };
+  const small = ({ index, text, box }: (typeof told)[number]): Html =>
+    html`<li>
+      <a class="paper" href="#player" data-step="${index}" aria-label="Go to step ${index + 1}"
+        >${draw.figure({ drawing: drawStep(method, index, { view }), box, label: `Step ${index + 1}. ${text}`, bleed: true })}</a
+      >
+      <p><span class="count">${index + 1}</span>${parts.stepWords(text)}</p>
+    </li>`;
+  return html`<section
+      class="player"
+      id="player"
+      tabindex="0"
+      role="region"
+      aria-label="Step player: arrow keys go from step to step, V changes the view"
+    >
+      <div class="slides" aria-live="polite">${told.map(large)}</div>
+      <div class="controls">
+        <button type="button" class="go" data-go="-1" hidden>Back</button>
+        <span class="of" hidden>Step 1 of ${steps.length}</span>
+        <button type="button" class="go onward" data-go="1" hidden>Next</button>
+        <span class="space"></span>
+        <nav class="views" aria-label="View">
+          ${VIEWS.map((v) => link({ ...shown, view: v.view }, v.name, v.view === view))}
+        </nav>
+      </div>
+    </section>
+    <section class="all${shape < 1.2 && ' tall'}" aria-label="All steps">
+      <h2>All steps${view !== 'front' && `, ${name.toLowerCase()}`}</h2>
+      <ol>
+        ${told.map(small)}
+      </ol>
+    </section>`;
+}
+
+/** A box widened to a shape (breadth by height) about its middle. */
+function inShape([l, t, r, b]: Box, shape: number): Box {
+  const [w, h] = [Math.max(r - l, (b - t) * shape), Math.max(b - t, (r - l) / shape)];
+  const [x, y] = [(l + r) / 2, (t + b) / 2];
+  return [x - w / 2, y - h / 2, x + w / 2, y + h / 2];
+}

@@ -1,0 +1,163 @@
+/** The public pages: a published knot, the list of them, and what stands where there is none. */
+import type { PublicKnot } from '@foxtrail/contract';
+import { readKnot, stepsOf } from '@foxtrail/core';
+import { lookStyle, PAGE_LOOK } from './figure.js';
+import { html, raw, type Html } from './html.js';
+import { firstShown, lessonHtml, type LessonData, type Shown } from './lesson.js';
+
+/** What a page is sent with. */
+export interface PageFrame {
+  /** Lets the page's one style element through the content policy. */
+  readonly nonce: string;
+  /** Changes whenever the pages' script or style does, so that browsers keep them as long. */
+  readonly version: string;
+}
+
+interface PageParts {
+  readonly title: string;
+  readonly description: string;
+  /** Address of a picture that stands for it. */
+  readonly picture?: string;
+  readonly main: Html;
+}
+
+const frame = ({ title, description, picture, main }: PageParts, { nonce, version }: PageFrame): string =>
+  html`<!doctype html>
+    <html lang="en">
+      <head>
+        <meta charset="utf-8" />
+        <title>${title} · Fox Trail</title>
+        <meta name="viewport" content="width=device-width, initial-scale=1" />
+        <meta name="color-scheme" content="light dark" />
+        <meta name="description" content="${description}" />
+        <meta property="og:title" content="${title}" />
+        <meta property="og:description" content="${description}" />
+        ${picture !== undefined && html`<meta property="og:image" content="${picture}" />`}
+        <link rel="icon" type="image/svg+xml" href="/favicon.svg" />
+        <link rel="stylesheet" href="/learn.css?v=${version}" />
+        <style nonce="${nonce}">
+          ${raw(lookStyle())}
+        </style>
+        <script type="module" src="/learn.js?v=${version}"></script>
+      </head>
+      <body>
+        <header class="bar">
+          <a class="mark" href="/learn">Fox Trail</a>
+          <nav aria-label="Library"><a href="/learn">Published</a></nav>
+          <span class="space"></span>
+          <button type="button" data-theme-toggle aria-label="Light or dark" hidden>◐</button>
+          <a href="/shelf">For authors</a>
+        </header>
+        ${main}
+      </body>
+    </html>`.text;
+
+/** A published knot; `shown` as the address asks. Undefined when its document cannot be read. */
+export function knotPage(page: PublicKnot, asked: Partial<Shown>, with_: PageFrame): string | undefined {
+  const read = readKnot(page.document);
+  if (!read.ok) return undefined;
+  const knot = read.value;
+  const data: LessonData = {
+    knot,
+    house: page.house,
+    words: page.vocabulary,
+    terms: page.terms,
+    otherSchools: page.otherSchools,
+  };
+  const base = `/api/public/knots/${page.slug}`;
+  const first = firstShown(data);
+  const shown = { method: asked.method ?? first.method, view: asked.view ?? first.view };
+  return frame(
+    {
+      title: knot.name,
+      description: knot.entry.summary === '' ? `How to tie the ${knot.name}.` : knot.entry.summary,
+      picture: `${base}/steps/last.svg`,
+      main: html`<main>${lessonHtml(data, shown, PAGE_LOOK, more(page, base, stepsOf(knot.method).length))}</main>`,
+    },
+    with_,
+  );
+}
+
+/** What the page adds to the lesson: the clip, other pages, files to take away. */
+const more = ({ clip, wrongWays }: PublicKnot, base: string, steps: number): Html =>
+  html`${
+      clip &&
+      html`<section class="clip">
+        <h2>Watch it</h2>
+        <!-- The captions are drawn into the picture too; the track is there for those who need it larger or read aloud. -->
+        <video controls playsinline preload="metadata" src="${base}/clip.webm">
+          <track kind="captions" srclang="en" label="English" src="${base}/captions.vtt" />
+        </video>
+      </section>`
+    }
+    ${
+      wrongWays.length > 0 &&
+      html`<section class="wrong">
+        <h2>Ways it goes wrong</h2>
+        <ul>
+          ${wrongWays.map((w) => html`<li><a href="/learn/${w.slug}">${w.name}</a></li>`)}
+        </ul>
+      </section>`
+    }
+    <section class="files">
+      <h2>Take it with you</h2>
+      <p>
+        <a href="${base}/sheet.svg" download>Sheet (SVG)</a>
+        ${Array.from({ length: steps }, (_, i) => html`<a href="${base}/steps/${i + 1}.svg" download>Step ${i + 1} (SVG)</a> `)}
+        <a href="${base}/figure.json" download>Figure (JSON)</a>
+        <a href="${base}/captions.vtt" download>Captions (WebVTT)</a>
+        ${clip && html`<a href="${base}/clip.webm" download>Clip (WebM)</a>`}
+        <button type="button" data-print hidden>Print</button>
+      </p>
+    </section>`;
+
+export interface PublishedList {
+  readonly house: string;
+  readonly knots: readonly { readonly name: string; readonly slug: string; readonly summary: string }[];
+}
+
+/** What a house has published, for learners. */
+export const listPage = ({ house, knots }: PublishedList, with_: PageFrame): string =>
+  frame(
+    {
+      title: 'Published knots',
+      description: `Knots that ${house} teaches, step by step.`,
+      main: html`<main class="published">
+        <h1>Published by ${house}</h1>
+        <ul>
+          ${knots.map(
+            (k) =>
+              html`<li class="card">
+                <a href="/learn/${k.slug}">
+                  <img
+                    src="/api/public/knots/${k.slug}/steps/last.svg"
+                    alt=""
+                    width="200"
+                    height="130"
+                    loading="lazy"
+                  />
+                  <span class="told"><b>${k.name}</b><span class="soft">${k.summary}</span></span>
+                </a>
+              </li>`,
+          )}
+          ${knots.length === 0 && html`<li class="soft">Nothing is published yet.</li>`}
+        </ul>
+      </main>`,
+    },
+    with_,
+  );
+
+/** What stands where no page is, and why. */
+export const missingPage = (title: string, text: string, with_: PageFrame): string =>
+  frame(
+    {
+      title,
+      description: text,
+      main: html`<main class="note card" role="alert">
+        <h1>${title}</h1>
+        <p>${text}</p>
+        <a href="/learn">Published knots</a>
+      </main>`,
+    },
+    with_,
+  );

@@ -1,0 +1,216 @@
+/** The parts of a lesson: each is markup, made from the knot by the core. */
+import type { House, LessonTerm } from '@foxtrail/contract';
+import {
+  behaviourOf,
+  besidePlaces,
+  cautionsFor,
+  choiceOf,
+  classLabel,
+  crossingsOf,
+  drawFigure,
+  drawStep,
+  emphasise,
+  figureInView,
+  finishedFigure,
+  flipped,
+  heartBox,
+  heartWith,
+  inspectionMarks,
+  litBox,
+  markPoint,
+  markSize,
+  readKnot,
+  requiredTail,
+  sayLength,
+  stepsOf,
+  tailRuleFor,
+  type KnotDocument,
+  type Vocabulary,
+} from '@foxtrail/core';
+import type { FigureMark, FigureWriter } from './figure.js';
+import { html, type Html } from './html.js';
+
+/** A step's text, with the words that say how the end passes set in heavier type. */
+export const stepWords = (text: string): Html =>
+  html`<span
+    >${emphasise(text).map((run) => (run.strong ? html`<strong class="pass">${run.text}</strong>` : run.text))}</span
+  >`;
+
+export function head({ name, entry }: KnotDocument, house: House): Html {
+  return html`<header>
+    <h1>${name}</h1>
+    <p class="chips">
+      <span class="chip">${classLabel(entry.class, house.classSchool)}</span>
+      <span class="chip">${entry.useGrade}</span>
+      ${entry.wrongWayOf !== undefined && html`<span class="chip fails">wrong way of the ${entry.wrongWayOf}</span>`}
+    </p>
+    ${entry.summary !== '' && html`<p class="summary">${entry.summary}</p>`}
+    ${entry.aliases.length > 0 && html`<p class="soft aliases">Also called: ${entry.aliases.join(', ')}.</p>`}
+  </header>`;
+}
+
+export const cautions = ({ entry }: KnotDocument): Html =>
+  html`<section class="cautions" aria-label="Cautions">
+    <h2>Before you begin</h2>
+    <ul>
+      ${cautionsFor(entry.useGrade, entry.cautions).map((c) => html`<li>${c}</li>`)}
+    </ul>
+  </section>`;
+
+/** The words a lesson explains before its first step: each with its figure and what it means. */
+export function terms(all: readonly LessonTerm[], draw: FigureWriter): Html | false {
+  const picture = ({ figure, word }: LessonTerm): Html | false => {
+    const read = figure === null ? undefined : readKnot(figure);
+    if (!read?.ok) return false;
+    const { method } = read.value;
+    const drawing = drawStep(method, Math.max(0, stepsOf(method).length - 1));
+    return html`<div class="of-term">${draw.figure({ drawing, box: litBox(method), label: word, bleed: true })}</div>`;
+  };
+  return (
+    all.length > 0 &&
+    html`<section class="terms" aria-labelledby="terms">
+      <h2 id="terms">Words of this lesson</h2>
+      <ul>
+        ${all.map(
+          (t) =>
+            html`<li>
+              ${picture(t)}
+              <p><strong>${t.word}</strong> ${t.definition}</p>
+            </li>`,
+        )}
+      </ul>
+    </section>`
+  );
+}
+
+export const otherSchools = (sentences: readonly string[]): Html | false =>
+  sentences.length > 0 &&
+  html`<details class="schools">
+    <summary>Other schools do some of this otherwise</summary>
+    <ul>
+      ${sentences.map((s) => html`<li>${s}</li>`)}
+    </ul>
+  </details>`;
+
+/** Front and back with numbered marks, and what each number asks a learner to see: the chosen marks that the figure still has. */
+export function inspectionCard(knot: KnotDocument, words: Vocabulary, draw: FigureWriter): Html {
+  const finished = finishedFigure(knot.method);
+  const all = inspectionMarks(finished, words);
+  const marks = (knot.entry.inspection ?? []).flatMap((id) => all.find((m) => m.id === id) ?? []);
+  const face = (view: 'front' | 'back', name: string): Html => {
+    const figure = figureInView(finished, view);
+    const own = marks.flatMap((m, i) => {
+      const at = m.side === view ? markPoint(figure, m) : undefined;
+      return at ? [{ at, label: String(i + 1), text: m.text }] : [];
+    });
+    const radius = markSize(heartBox(figure));
+    const places = besidePlaces(
+      figure,
+      own.map(({ at }) => at),
+      radius,
+    );
+    const numbers = places.map((p, i): FigureMark => ({ ...p, kind: 'number', label: own[i]?.label ?? '' }));
+    const box = heartWith(
+      figure,
+      places.flatMap((p) => [p.point, p.at]),
+      radius + 0.4,
+    );
+    const label = `${name}. ${own.map((o) => `${o.label}: ${o.text}`).join(' ')}`;
+    return html`<figure>
+      <div class="paper">${draw.figure({ drawing: drawFigure(figure), box, label, marks: numbers })}</div>
+      <figcaption>${name}</figcaption>
+    </figure>`;
+  };
+  return html`<div class="inspection">
+    <div class="faces">${face('front', 'Front')}${face('back', 'Back')}</div>
+    ${
+      marks.length === 0
+        ? html`<p class="soft">No mark is chosen yet.</p>`
+        : html`<ol>
+            ${marks.map((m) => html`<li><b>${m.side === 'front' ? 'Front' : 'Back'}.</b> ${m.text}</li>`)}
+          </ol>`
+    }
+  </div>`;
+}
+
+export const inspection = (knot: KnotDocument, words: Vocabulary, draw: FigureWriter): Html | false =>
+  (knot.entry.inspection ?? []).length > 0 &&
+  html`<section class="inspect" aria-label="Inspection card">
+    <h2>Look at the finished knot</h2>
+    ${inspectionCard(knot, words, draw)}
+  </section>`;
+
+/** What the drawing and its author say that it does; what others judged of the kind is not a lesson's to tell. */
+export function behaviour(knot: KnotDocument): Html | false {
+  const rows = behaviourOf(knot);
+  return (
+    rows.length > 0 &&
+    html`<section class="behaviour">
+      <h2>How it behaves</h2>
+      <div class="scroll">
+        <table class="table">
+          <thead>
+            <tr>
+              <th scope="col">When one does this</th>
+              <th scope="col">it</th>
+              <th scope="col">What that rests on</th>
+              <th scope="col">How to undo it</th>
+            </tr>
+          </thead>
+          <tbody>
+            ${rows.map(
+              (r) =>
+                html`<tr>
+                  <th scope="row">${r.trial}</th>
+                  <td><strong${r.does !== 'holds' && html` class="bad"`}>${r.does}</strong></td>
+                  <td><span class="soft">${r.by}:</span> ${r.why}</td>
+                  <td>${r.undo}</td>
+                </tr>`,
+            )}
+          </tbody>
+        </table>
+      </div>
+    </section>`
+  );
+}
+
+/** Wrong ways the author shows: the figure with those crossings swapped, ringed. */
+export function exhibits({ method, entry }: KnotDocument, draw: FigureWriter): Html | false {
+  const figure = finishedFigure(method);
+  const count = crossingsOf(figure).length;
+  const shown = (entry.exhibits ?? []).filter((e) => e.crossings.every((c) => c <= count));
+  const item = ({ crossings, becomes, tell }: (typeof shown)[number]): Html => {
+    const wrong = flipped(figure, crossings);
+    const marks = crossingsOf(wrong)
+      .filter((c) => crossings.includes(c.number))
+      .map((c): FigureMark => ({ kind: 'ring', point: c.point }));
+    return html`<li>
+      <div class="paper">${draw.figure({ drawing: drawFigure(wrong), box: heartBox(wrong), label: tell, marks })}</div>
+      <h3>${becomes}</h3>
+      <p>${tell}</p>
+    </li>`;
+  };
+  return (
+    shown.length > 0 &&
+    html`<section class="exhibits" aria-label="Ways it goes wrong">
+      <h2>One wrong crossing</h2>
+      <ul>
+        ${shown.map(item)}
+      </ul>
+    </section>`
+  );
+}
+
+export function tail({ entry }: KnotDocument, { name, practice }: House): Html {
+  const { diameterMm, name: cord } = entry.cord;
+  const rule = tailRuleFor(practice, entry.useGrade);
+  const unit = choiceOf(practice, 'units') === 'inches' ? 'inches' : 'millimetres';
+  const length = sayLength(requiredTail(rule, diameterMm), diameterMm, unit);
+  return html`<section class="tail">
+    <h2>Tail</h2>
+    <p>
+      Leave a tail of at least ${length}${cord !== '' && ` on the ${cord}`}. This is the rule of ${name}; other schools
+      measure it otherwise.
+    </p>
+  </section>`;
+}
