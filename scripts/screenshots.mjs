@@ -2,7 +2,7 @@
 import { mkdirSync, mkdtempSync, openSync, rmSync, chmodSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { buildWeb, chromium as chromiumPath, ensureChromium, installPackages, root, webFolder } from './prepare.mjs';
+import { buildWeb, ensureChromium, installPackages, root, webFolder } from './prepare.mjs';
 import { run, say } from './say.mjs';
 
 await run(async () => {
@@ -30,7 +30,7 @@ await run(async () => {
     undo.push(server.stop);
     const base = `http://127.0.0.1:${server.port}`;
     const browser = await chromium.launch({
-      executablePath: process.env.CHROME_BIN ?? chromiumPath,
+      executablePath: process.env.CHROME_BIN,
       chromiumSandbox: false,
       args: [
         '--disable-gpu',
