@@ -107,6 +107,7 @@ export * from './choose/behaviour.js';
 export * from './choose/choose.js';
 export * from './knot/methods.js';
 export * from './knot/change.js';
+export * from './knot/cooled.js';
 export * from './knot/edition.js';
 export * from './knot/lesson-words.js';
 export * from './knot/review-item.js';

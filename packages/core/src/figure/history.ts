@@ -1,6 +1,5 @@
 /**
- * History: what was there before each change. Documents are immutable and share what did not change, so keeping them whole costs
- * next to nothing.
+ * History: what was there before each change. Documents are immutable and share what did not change, so keeping them whole costs little.
  */
 
 interface Kept<T> {
@@ -18,11 +17,26 @@ export interface History<T> {
 
 export const noHistory = <T>(): History<T> => ({ past: [], future: [] });
 
-/** Notes what was there before a change; what had been undone before it can no longer be redone. */
-export const record = <T>(history: History<T>, before: T, group?: string): History<T> =>
-  group !== undefined && group === history.past.at(-1)?.group && history.future.length === 0
-    ? history
-    : { past: [...history.past, { state: before, group }], future: [] };
+/** So many of the last states are kept as they are: what one goes back to soonest is there at once. */
+export const KEPT_WARM = 20;
+
+/**
+ * Notes what was there before a change; what had been undone before it can no longer be redone. `cool` makes of a state the same one that
+ * weighs less; it is asked of each state once, when it is no longer among the last.
+ */
+export function record<T>(
+  history: History<T>,
+  before: T,
+  group?: string,
+  cool: (state: T) => T = (s) => s,
+): History<T> {
+  if (group !== undefined && group === history.past.at(-1)?.group && history.future.length === 0) return history;
+  const past = [...history.past, { state: before, group }];
+  const at = past.length - 1 - KEPT_WARM;
+  const aged = past[at];
+  if (aged) past[at] = { ...aged, state: cool(aged.state) };
+  return { past, future: [] };
+}
 
 /** What is there after a step back or forth, and the history then. */
 export interface Stepped<T> {

@@ -4,6 +4,7 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
 import {
   change,
+  cooled,
   mendText,
   methodsOf,
   noHistory,
@@ -38,6 +39,8 @@ interface Worked {
   readonly knot: KnotDocument;
   readonly method: number;
 }
+
+const cooledWork = ({ knot, method }: Worked): Worked => ({ knot: cooled(knot), method });
 
 @Injectable()
 export class BenchStore {
@@ -104,7 +107,7 @@ export class BenchStore {
       return refuse('bench', 'A reviewer reads drafts but does not change them.', 'Ask an author to make the change.');
     const next = change(knot, { method, layout }, edit);
     if (!next.ok) return next;
-    this.history.update((h) => record(h, { knot, method: this.inHand() }, group));
+    this.history.update((h) => record(h, { knot, method: this.inHand() }, group, cooledWork));
     this.knotNow.set(next.value);
     if (edit.kind === 'add-method') this.hand.set(this.methods().length - 1);
     else if (edit.kind === 'first-method') this.hand.set(0);
