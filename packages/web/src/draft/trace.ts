@@ -148,11 +148,10 @@ export class TraceService {
   private async showFrame(at: number, name: string, view: Box, where?: Box): Promise<string> {
     const { video } = this;
     if (!video) return '';
-    if (Math.abs(video.currentTime - at) > 1e-3) {
-      const there = new Promise((done) => (video.onseeked = done));
-      video.currentTime = at;
-      await there;
-    }
+    // Gone to even where it stands there already: a clip that has just been opened may not have its first picture yet.
+    const there = new Promise((done) => (video.onseeked = done));
+    video.currentTime = at;
+    await there;
     // A later frame was asked for meanwhile: that one is shown.
     if (this.video !== video || this.clip()?.at !== at) return '';
     const canvas = document.createElement('canvas');

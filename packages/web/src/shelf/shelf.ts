@@ -3,16 +3,12 @@
  */
 import { ChangeDetectionStrategy, Component, inject, input, signal } from '@angular/core';
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
-import { FormControl, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatDialog } from '@angular/material/dialog';
-import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatIconModule } from '@angular/material/icon';
-import { MatInputModule } from '@angular/material/input';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
-import { Notices } from '../ui/notices';
 import { Router, RouterLink } from '@angular/router';
 import type { Found, KnotCard } from '@foxtrail/contract';
 import {
@@ -22,7 +18,6 @@ import {
   distinctUntilChanged,
   EMPTY,
   map,
-  merge,
   of,
   startWith,
   switchMap,
@@ -32,7 +27,9 @@ import { Api } from '../data/api';
 import { inWords } from '../data/problem';
 import { SessionService } from '../data/session';
 import { ClassName } from '../ui/class-name';
-import { NewKnotDialog, type NewKnot } from './new-knot.dialog';
+import { Notices } from '../ui/notices';
+import { SearchField } from '../ui/search-field';
+import type { NewKnot } from './new-knot.dialog';
 import { TroubleNote } from '../ui/trouble';
 
 /** Long enough for a word to be typed, short enough to feel immediate; in milliseconds. */
@@ -41,16 +38,14 @@ const TYPING_PAUSE = 200;
 @Component({
   selector: 'ft-shelf',
   imports: [
-    ReactiveFormsModule,
     RouterLink,
     MatButtonModule,
     MatButtonToggleModule,
     MatIconModule,
-    MatFormFieldModule,
-    MatInputModule,
     MatMenuModule,
     MatProgressBarModule,
     ClassName,
+    SearchField,
     TroubleNote,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -66,7 +61,7 @@ export class ShelfPage {
 
   /** A knot's id, from the address: only knots drawn like it are shown. */
   readonly like = input<string>();
-  protected readonly search = new FormControl('', { nonNullable: true });
+  protected readonly search = signal('');
   protected readonly archived = signal(false);
   private readonly refresh = signal(0);
   protected readonly knots = signal<readonly KnotCard[] | undefined>(undefined);
@@ -78,10 +73,7 @@ export class ShelfPage {
   protected readonly mayWrite = this.sessions.mayWrite;
 
   constructor() {
-    const query = merge(this.search.valueChanges.pipe(debounceTime(TYPING_PAUSE))).pipe(
-      startWith(''),
-      distinctUntilChanged(),
-    );
+    const query = toObservable(this.search).pipe(debounceTime(TYPING_PAUSE), startWith(''), distinctUntilChanged());
     query
       .pipe(
         switchMap((q) =>
@@ -123,13 +115,19 @@ export class ShelfPage {
   }
 
   protected create(): void {
-    this.dialog
-      .open<NewKnotDialog, undefined, NewKnot>(NewKnotDialog)
-      .afterClosed()
-      .subscribe((made) => {
-        if (made)
-          void this.router.navigate(['/knot', made.card.id, 'draft'], made.toWalk ? { queryParams: { walk: 1 } } : {});
-      });
+    // Opened seldom, and heavy with forms: it is fetched when it is wanted.
+    void import('./new-knot.dialog').then(({ NewKnotDialog }) =>
+      this.dialog
+        .open<InstanceType<typeof NewKnotDialog>, undefined, NewKnot>(NewKnotDialog)
+        .afterClosed()
+        .subscribe((made) => {
+          if (made)
+            void this.router.navigate(
+              ['/knot', made.card.id, 'draft'],
+              made.toWalk ? { queryParams: { walk: 1 } } : {},
+            );
+        }),
+    );
   }
 
   protected duplicate(card: KnotCard): void {
