@@ -89,7 +89,8 @@ await run(async () => {
     await page.mouse.wheel(0, 330);
     await shot('kin-derive');
     await page.goto(`${base}/choose`);
-    await page.getByLabel('What it is to hold').selectOption('a loop in itself');
+    await page.getByRole('combobox', { name: 'What it is to hold' }).click();
+    await page.getByRole('option', { name: 'a loop in itself' }).click();
     for (const wish of ['Must come undone after load', 'Must stay tied when shaken'])
       await page.getByRole('group', { name: wish }).getByRole('button', { name: 'yes' }).click();
     await page.locator('ft-choose .answers li.best').first().waitFor();
