@@ -87,7 +87,7 @@ describe('A knot made from another', () => {
     expect(one(openKnot('overhand.json'), { kind: 'doubled', as: 'loop' }).kin).toBe('doubled on the bight');
   });
 
-  it('with a keeper, slipped, or of exchanged ends is called so, and nobody has judged it yet', () => {
+  it('slipped is called so, and nobody has judged it yet', () => {
     const knot = openKnot('overhand.json');
     const id = knot.method.figure.ropes[0]!.id;
     const judged = { ...knot, entry: { ...knot.entry, useGrade: 'load-bearing', judged: { oneHand: true } } } as const;

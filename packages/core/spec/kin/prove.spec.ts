@@ -63,7 +63,7 @@ describe('Kinship that every rigger knows', () => {
 });
 
 describe('A proof of kinship', () => {
-  it('finds a knot of the other hand to be the mirror image, and an eight to be its own', () => {
+  it('finds a knot of the other hand to be the mirror image, and a handed knot not to be its own', () => {
     expect(state('mirrored', overhand, other(overhand, mirror(overhand.figure)))).toBe('proved');
     expect(state('mirrored', overhand, overhand)).toBe('refuted');
     const turned = proveKin('mirrored', bowline, other(bowline, mirror(bowline.figure)));
