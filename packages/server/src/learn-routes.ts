@@ -10,6 +10,7 @@ import { join } from 'node:path';
 import * as z from 'zod';
 import type { AppOptions } from './app.js';
 import { house } from './house.js';
+import { KeptPages } from './kept-pages.js';
 import { HttpProblem } from './problem.js';
 import { listPublished, publicKnot } from './publications.js';
 import { nonceOf } from './security.js';
@@ -33,6 +34,7 @@ function versionOf(folder: string | undefined): string {
 export function learnRoutes({ pool, webFolder }: AppOptions): Router {
   const routes = Router();
   const version = versionOf(webFolder);
+  const kept = new KeptPages();
   const frameOf = (res: Response): PageFrame => ({ nonce: nonceOf(res), version });
   const send = (res: Response, page: string): void =>
     void res.setHeader('Cache-Control', 'no-cache').type('html').send(page);
@@ -59,7 +61,8 @@ export function learnRoutes({ pool, webFolder }: AppOptions): Router {
         ...(method === undefined ? {} : { method: method - 1 }),
         ...(view === undefined ? {} : { view }),
       };
-      const page = knotPage(await publicKnot(pool, slug.data), asked, frameOf(res));
+      const knot = await publicKnot(pool, slug.data);
+      const page = kept.page([knot, asked], nonceOf(res), (nonce) => knotPage(knot, asked, { nonce, version }));
       if (page === undefined) missing();
       else send(res, page);
     } catch (error) {
