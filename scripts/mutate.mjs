@@ -1,7 +1,8 @@
-// npm run mutate: small changes of the core's code, one at a time, each held against its specs. A change that no spec notices has
-// survived: a property is missing. -- --changes 100 --seed 1 --folder topology
+// npm run mutate: small changes of the core's code, one at a time, each held against the specs of the core, then against those that
+// hold it to the pattern book. A change that no spec notices has survived: a property is missing.
+// -- --changes 100 --seed 1 --folder topology --lanes 2
 import { spawn } from 'node:child_process';
-import { cpSync, mkdtempSync, readdirSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
+import { cpSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
 import { availableParallelism, tmpdir } from 'node:os';
 import { join, relative, sep } from 'node:path';
 import { parseArgs } from 'node:util';
@@ -88,17 +89,23 @@ function numbers(seed) {
   return () => (state = (Math.imul(state, 1664525) + 1013904223) >>> 0) / 2 ** 32;
 }
 
-/** A copy of what the core's specs need, to be changed. */
+/** Packages whose specs hold the core, in the order they are asked. */
+const HELD_BY = ['core', 'pattern-book'];
+
+/** A copy of the core and of the specs that hold it, to be changed. Its packages are the copy's own; what they use is the checkout's. */
 function copyOfCore() {
   const copy = mkdtempSync(join(tmpdir(), 'foxtrail-mutate-'));
-  for (const part of ['packages/core', 'demo', 'docs', 'scripts', 'package.json'])
+  for (const part of [...HELD_BY.map((name) => `packages/${name}`), 'demo', 'docs', 'scripts', 'package.json'])
     cpSync(join(root, part), join(copy, part), { recursive: true });
-  symlinkSync(join(root, 'node_modules'), join(copy, 'node_modules'));
+  mkdirSync(join(copy, 'node_modules/@foxtrail'), { recursive: true });
+  for (const name of readdirSync(join(root, 'node_modules')))
+    if (name !== '@foxtrail') symlinkSync(join(root, 'node_modules', name), join(copy, 'node_modules', name));
+  for (const name of HELD_BY) symlinkSync(join(copy, 'packages', name), join(copy, 'node_modules/@foxtrail', name));
   return copy;
 }
 
-/** True when the specs of the files named notice what was changed. */
-function noticed(copy, specs) {
+/** True when the specs of a package, or the files of them named, notice what was changed. */
+function noticed(copy, held, specs = []) {
   return new Promise((done) => {
     const child = spawn(
       process.execPath,
@@ -110,7 +117,7 @@ function noticed(copy, specs) {
         '--fail-fast',
         ...specs,
       ],
-      { cwd: join(copy, 'packages/core'), stdio: 'ignore' },
+      { cwd: join(copy, 'packages', held), stdio: 'ignore' },
     );
     const late = setTimeout(() => child.kill('SIGKILL'), PATIENCE);
     child.on('exit', (code) => {
@@ -125,6 +132,7 @@ const { values } = parseArgs({
     changes: { type: 'string', default: '100' },
     seed: { type: 'string', default: '1' },
     folder: { type: 'string', default: '' },
+    lanes: { type: 'string', default: String(Math.min(2, availableParallelism())) },
   },
 });
 installPackages();
@@ -141,9 +149,10 @@ const survived = [];
 let tried = 0;
 // Specs that fail without any change would notice everything.
 const unchanged = copyOfCore();
-const sound = !(await noticed(unchanged, []));
+let sound = true;
+for (const held of HELD_BY) sound &&= !(await noticed(unchanged, held));
 rmSync(unchanged, { recursive: true, force: true });
-if (!sound) throw new Error('The core’s specs do not pass as they are.');
+if (!sound) throw new Error('The specs do not pass as they are.');
 const waiting = [...chosen];
 const lane = async () => {
   const copy = copyOfCore();
@@ -156,7 +165,8 @@ const lane = async () => {
       const own = [...sources(join(copy, 'packages/core/spec'))]
         .map((p) => relative(join(copy, 'packages/core'), p))
         .filter((p) => p.endsWith('.spec.ts') && p.split(sep)[1] === change.file.split(sep)[0]);
-      const killed = (own.length > 0 && (await noticed(copy, own))) || (await noticed(copy, []));
+      let killed = own.length > 0 && (await noticed(copy, 'core', own));
+      for (const held of HELD_BY) killed ||= await noticed(copy, held);
       writeFileSync(path, text);
       tried += 1;
       if (killed) continue;
@@ -170,7 +180,7 @@ const lane = async () => {
     rmSync(copy, { recursive: true, force: true });
   }
 };
-await Promise.all(Array.from({ length: Math.min(2, availableParallelism()) }, lane));
+await Promise.all(Array.from({ length: Number(values.lanes) }, lane));
 const share = (tried - survived.length) / Math.max(1, tried);
 say(`\n${tried - survived.length} of ${tried} were noticed (${(100 * share).toFixed(0)} %); wanted: ${100 * WANTED} %`);
 process.exitCode = share >= WANTED ? 0 : 1;

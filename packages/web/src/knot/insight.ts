@@ -6,6 +6,7 @@ import type { Finding } from '@foxtrail/core';
 import { debounceTime, Subject } from 'rxjs';
 import { AnalysisService, type Analysis } from '../data/analysis';
 import { IdentityService } from '../data/identity';
+import { Steady } from '../ui/steady';
 import { BenchStore } from './bench-store';
 
 /** In milliseconds. */
@@ -18,13 +19,14 @@ export class Insight {
   private readonly store = inject(BenchStore);
   private readonly analyses = inject(AnalysisService);
   private readonly identities = inject(IdentityService);
+  private readonly steady = inject(Steady);
   private readonly analysisNow = signal<Analysis | undefined>(undefined);
   private readonly due = new Subject<void>();
 
-  readonly analysis = this.analysisNow.asReadonly();
+  readonly analysis = this.steady.hold(this.analysisNow);
   /** What the knot is, as far as it is known. */
-  readonly identity = this.identities.report.asReadonly();
-  readonly progress = this.identities.progress;
+  readonly identity = this.steady.hold(this.identities.report);
+  readonly progress = this.steady.hold(this.identities.progress);
   /** What is stated of it as kin and refuted: as it was when the knot was opened. */
   private readonly refutedKin = signal<readonly Finding[]>([]);
   /** Everything found against the knot: not being what it claims comes first. */

@@ -79,6 +79,19 @@ describe('Proof', () => {
     const turned = Array.from(before, (l) => (l === 'O' ? 'U' : 'O')).join('');
     expect(bench.method().figure.ropes[0]!.weave).toBe(turned);
   });
+  it('has its rows where they were, whatever the verdict, the polynomial and what goes on', async () => {
+    document.body.append(page);
+    const row = (): number => page.querySelector('tbody tr, .crossings tr.mat-mdc-row')!.getBoundingClientRect().top;
+    const before = row();
+    const figure = bench.method().figure;
+    for (const report of [identityOfOverhand(figure), slippedOverhand(figure), { declined: 'x '.repeat(300) }]) {
+      bench.insight.identity.set(report);
+      bench.insight.progress.set({ doing: 'Swapping each crossing in turn', share: 0.4 });
+      bench.insight.analysis.set(analysis({ closure: { trivial: true, components: 2 } }));
+      await fixture.whenStable();
+      expect(row()).toBe(before);
+    }
+  });
   it('says that it falls apart, what holds, or why nothing can be said', async () => {
     const said = async (a: Partial<Analysis>): Promise<string> => {
       bench.insight.analysis.set(analysis(a));

@@ -1,23 +1,45 @@
 /**
- * Findings, each pointing at its place and offering what puts it right.
+ * Findings, each pointing at its place and offering what puts it right. While the pointer is on the list its rows keep their places:
+ * what is found no more is struck out where it stands, what is new comes last.
  */
-import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, input, linkedSignal, output, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import type { Finding } from '@foxtrail/core';
+
+interface Row {
+  readonly finding: Finding;
+  /** It was found when the pointer came to the list, and is no more. */
+  readonly gone: boolean;
+}
+
+const keyOf = (f: Finding): string => `${f.code} ${f.title}`;
+
+/** The rows that stood there, each with what is found of it now; then what is new. */
+function keptRows(before: readonly Row[], now: readonly Finding[]): Row[] {
+  const left = [...now];
+  const kept = before.map(({ finding }): Row => {
+    const at = left.findIndex((f) => keyOf(f) === keyOf(finding));
+    const [still] = at < 0 ? [] : left.splice(at, 1);
+    return still ? { finding: still, gone: false } : { finding, gone: true };
+  });
+  return [...kept, ...left.map((finding): Row => ({ finding, gone: false }))];
+}
 
 @Component({
   selector: 'ft-findings-list',
   imports: [MatButtonModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <ul>
-      @for (f of findings(); track $index) {
-        <li [class.error]="f.severity === 'error'">
-          <button type="button" class="point" (click)="point.emit(f)">
-            <span class="visually-hidden">{{ f.severity }}: </span><strong>{{ f.title }}</strong>
+    <ul (pointerenter)="at.set(true)" (pointerleave)="at.set(false)">
+      @for (row of rows(); track $index) {
+        @let f = row.finding;
+        <li [class.error]="f.severity === 'error'" [class.gone]="row.gone">
+          <button type="button" class="point" [disabled]="row.gone" (click)="point.emit(f)">
+            <span class="visually-hidden">{{ row.gone ? 'found no more' : f.severity }}: </span
+            ><strong>{{ f.title }}</strong>
             <span>{{ f.why }} {{ f.remedy }}</span>
           </button>
-          @if (f.fix && mayFix()) {
+          @if (f.fix && mayFix() && !row.gone) {
             <button mat-stroked-button type="button" (click)="fix.emit(f)">{{ f.fix.label }}</button>
           }
         </li>
@@ -59,6 +81,13 @@ import type { Finding } from '@foxtrail/core';
     .point strong {
       display: block;
     }
+    li.gone {
+      border-left-color: var(--line);
+      color: var(--ink-soft);
+    }
+    li.gone strong {
+      text-decoration: line-through;
+    }
     li > button[mat-stroked-button] {
       margin-top: 8px;
     }
@@ -69,4 +98,10 @@ export class FindingsList {
   readonly mayFix = input(true);
   readonly point = output<Finding>();
   readonly fix = output<Finding>();
+  /** The pointer is on the list. */
+  protected readonly at = signal(false);
+  protected readonly rows = linkedSignal<{ now: readonly Finding[]; at: boolean }, readonly Row[]>({
+    source: () => ({ now: this.findings(), at: this.at() }),
+    computation: ({ now, at }, before) => keptRows(at && before ? before.value : [], now),
+  });
 }

@@ -1,4 +1,5 @@
 import { HttpErrorResponse } from '@angular/common/http';
+import { signal } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { firstValueFrom, NEVER, timeout } from 'rxjs';
 import { drawFigure, type Finding } from '@foxtrail/core';
@@ -7,6 +8,7 @@ import { overhand } from '../testing/knots';
 import { FigureView } from './figure';
 import { FindingsList } from './findings-list';
 import { fileName } from './save-file';
+import { Steady } from './steady';
 import { StepText } from './step-text';
 
 describe('a figure on the page', () => {
@@ -60,6 +62,39 @@ describe('the list of findings', () => {
     fixture.componentRef.setInput('mayFix', false);
     await fixture.whenStable();
     expect((fixture.nativeElement as HTMLElement).querySelectorAll('button').length).toBe(1);
+  });
+  it('keeps its rows where they are while the pointer is on it: what is mended is struck out, what is new comes last', async () => {
+    const found = (title: string): Finding => ({ code: 'tail-short', severity: 'warning', title, why: '', remedy: '' });
+    const fixture = TestBed.createComponent(FindingsList);
+    const page = fixture.nativeElement as HTMLElement;
+    const show = async (...titles: string[]): Promise<string[]> => {
+      fixture.componentRef.setInput('findings', titles.map(found));
+      await fixture.whenStable();
+      return [...page.querySelectorAll('li')].map(
+        (li) => `${li.classList.contains('gone') ? '−' : ''}${li.querySelector('strong')!.textContent}`,
+      );
+    };
+    expect(await show('a', 'b', 'c')).toEqual(['a', 'b', 'c']);
+    page.querySelector('ul')!.dispatchEvent(new PointerEvent('pointerenter'));
+    expect(await show('new', 'b', 'c')).toEqual(['−a', 'b', 'c', 'new']);
+    expect(await show('a', 'c')).toEqual(['a', '−b', 'c', '−new']);
+    page.querySelector('ul')!.dispatchEvent(new PointerEvent('pointerleave'));
+    expect(await show('a', 'c')).toEqual(['a', 'c']);
+  });
+});
+
+describe('what the hand is on', () => {
+  it('stays as it was while a pointer is down, until the press is through', async () => {
+    const source = signal('before');
+    const held = TestBed.inject(Steady).hold(source);
+    expect(held()).toBe('before');
+    document.body.dispatchEvent(new PointerEvent('pointerdown', { bubbles: true }));
+    source.set('after');
+    expect(held()).toBe('before');
+    document.body.dispatchEvent(new PointerEvent('pointerup', { bubbles: true }));
+    expect(held()).toBe('before');
+    await new Promise((done) => setTimeout(done, 5));
+    expect(held()).toBe('after');
   });
 });
 
