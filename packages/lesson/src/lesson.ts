@@ -64,6 +64,8 @@ export function lessonHtml(data: LessonData, shown: Shown, look: Look, more?: Ht
   const methods = methodsOf(knot);
   const chosen = Math.min(shown.method, methods.length - 1);
   const { method } = methods[chosen] as NamedMethod;
+  // Left-handed, the card and the wrong ways are those of the other hand.
+  const said = shown.view === 'left' ? leftHanded(method) : method;
   return html`<article class="lesson">
     ${parts.head(knot, house)} ${parts.cautions(knot)} ${parts.terms(data.terms, draw)}
     ${parts.otherSchools(data.otherSchools)} ${choiceOfMethods(methods, { ...shown, method: chosen })}
@@ -72,7 +74,7 @@ export function lessonHtml(data: LessonData, shown: Shown, look: Look, more?: Ht
         ? html`<p class="soft">It has no steps yet.</p>`
         : stepsHtml(method, { ...shown, method: chosen }, words, draw)
     }
-    ${parts.inspection(knot, words, draw)} ${parts.behaviour(knot)} ${parts.exhibits(knot, draw)}
+    ${parts.inspection(said, words, draw)} ${parts.behaviour(knot)} ${parts.exhibits(knot.name, said, words, draw)}
     ${parts.tail(knot, house)} ${more}
   </article>`;
 }

@@ -6,16 +6,14 @@ import {
   cautionsFor,
   choiceOf,
   classLabel,
-  crossingsOf,
   drawFigure,
   drawStep,
   emphasise,
   figureInView,
-  finishedFigure,
-  flipped,
+  chosenMarks,
+  finishedLayout,
   heartBox,
   heartWith,
-  inspectionMarks,
   litBox,
   markPoint,
   markSize,
@@ -24,7 +22,10 @@ import {
   sayLength,
   stepsOf,
   tailRuleFor,
+  shownExhibits,
   type KnotDocument,
+  type Method,
+  type ShownExhibit,
   type Vocabulary,
 } from '@foxtrail/core';
 import type { FigureMark, FigureWriter } from './figure.js';
@@ -93,10 +94,9 @@ export const otherSchools = (sentences: readonly string[]): Html | false =>
   </details>`;
 
 /** Front and back with numbered marks, and what each number asks a learner to see: the chosen marks that the figure still has. */
-export function inspectionCard(knot: KnotDocument, words: Vocabulary, draw: FigureWriter): Html {
-  const finished = finishedFigure(knot.method);
-  const all = inspectionMarks(finished, words);
-  const marks = (knot.entry.inspection ?? []).flatMap((id) => all.find((m) => m.id === id) ?? []);
+export function inspectionCard(method: Method, words: Vocabulary, draw: FigureWriter): Html {
+  const { figure: finished, marks: chosen = [] } = finishedLayout(method);
+  const marks = chosenMarks(finished, chosen, words).flatMap(({ mark }) => mark ?? []);
   const face = (view: 'front' | 'back', name: string): Html => {
     const figure = figureInView(finished, view);
     const own = marks.flatMap((m, i) => {
@@ -133,11 +133,11 @@ export function inspectionCard(knot: KnotDocument, words: Vocabulary, draw: Figu
   </div>`;
 }
 
-export const inspection = (knot: KnotDocument, words: Vocabulary, draw: FigureWriter): Html | false =>
-  (knot.entry.inspection ?? []).length > 0 &&
+export const inspection = (method: Method, words: Vocabulary, draw: FigureWriter): Html | false =>
+  (finishedLayout(method).marks ?? []).length > 0 &&
   html`<section class="inspect" aria-label="Inspection card">
     <h2>Look at the finished knot</h2>
-    ${inspectionCard(knot, words, draw)}
+    ${inspectionCard(method, words, draw)}
   </section>`;
 
 /** What the drawing and its author say that it does; what others judged of the kind is not a lesson's to tell. */
@@ -174,18 +174,15 @@ export function behaviour(knot: KnotDocument): Html | false {
   );
 }
 
-/** Wrong ways the author shows: the figure with those crossings swapped, ringed. */
-export function exhibits({ method, entry }: KnotDocument, draw: FigureWriter): Html | false {
-  const figure = finishedFigure(method);
-  const count = crossingsOf(figure).length;
-  const shown = (entry.exhibits ?? []).filter((e) => e.crossings.every((c) => c <= count));
-  const item = ({ crossings, becomes, tell }: (typeof shown)[number]): Html => {
-    const wrong = flipped(figure, crossings);
-    const marks = crossingsOf(wrong)
-      .filter((c) => crossings.includes(c.number))
-      .map((c): FigureMark => ({ kind: 'ring', point: c.point }));
+/** Wrong ways the author shows: the figure so laid, its wrong crossings ringed. */
+export function exhibits(name: string, method: Method, words: Vocabulary, draw: FigureWriter): Html | false {
+  const shown = shownExhibits(finishedLayout(method), name, words);
+  const item = ({ figure, becomes, tell, points }: ShownExhibit): Html => {
+    const marks = points.map((point): FigureMark => ({ kind: 'ring', point }));
     return html`<li>
-      <div class="paper">${draw.figure({ drawing: drawFigure(wrong), box: heartBox(wrong), label: tell, marks })}</div>
+      <div class="paper">
+        ${draw.figure({ drawing: drawFigure(figure), box: heartBox(figure), label: tell, marks })}
+      </div>
       <h3>${becomes}</h3>
       <p>${tell}</p>
     </li>`;

@@ -2,10 +2,14 @@ import fc from 'fast-check';
 import { readdirSync, readFileSync } from 'node:fs';
 import {
   change,
+  crossingAt,
   crossingsOf,
   findingsOf,
   FIRST_LAYOUT,
+  flipped,
+  keysOf,
   methodsOf,
+  placeOfCrossing,
   readKnot,
   readKnotText,
   tailRuleFor,
@@ -14,8 +18,17 @@ import {
   writeKnot,
   type Finding,
   type KnotDocument,
+  type KnotEdit,
 } from '@foxtrail/core';
-import { findingsIn, patterns, PROOF_PARTS, proofOf, type ProofHouse, type ProofPart } from '../src/index.js';
+import {
+  findingsIn,
+  patternKeys,
+  patterns,
+  PROOF_PARTS,
+  proofOf,
+  type ProofHouse,
+  type ProofPart,
+} from '../src/index.js';
 
 const demo = new URL('../../../demo/', import.meta.url);
 const demoKnots = readdirSync(demo)
@@ -99,5 +112,88 @@ describe('The proof of a knot', () => {
       findingsIn(proofOf(demoKnots[0]!, { ...house, tail: { diameters: tail, millimetres: 0 } })).map((f) => f.code);
     expect(codes(0)).not.toContain('tail-short');
     expect(codes(500)).toContain('tail-short');
+  });
+});
+
+describe('A wrong way shown to learners', () => {
+  const edits = (knot: KnotDocument, ...all: readonly KnotEdit[]): KnotDocument =>
+    all.reduce((k, edit) => {
+      const done = change(k, FIRST_LAYOUT, edit);
+      if (!done.ok) throw new Error(done.reason);
+      return done.value;
+    }, knot);
+  /** In its open layout alone, to which what was shown of the dressed one has gone over. */
+  const bowline = ((knot) => {
+    const done = change(knot, { method: 0, layout: 1 }, { kind: 'remove-layout' });
+    if (!done.ok) throw new Error(done.reason);
+    return done.value;
+  })(demoKnots.find((k) => k.name === 'Bowline')!);
+  const about = (knot: KnotDocument): Finding[] =>
+    findingsIn(proofOf(knot, house)).filter((f) => f.code.startsWith('exhibit') || f.code === 'mark-lost');
+  /** What the page says of each, and what a learner who lays that crossing so has in hand. */
+  const held = ({ method }: KnotDocument): [string, string][] =>
+    (method.exhibits ?? []).map((e) => {
+      const numbers = e.crossings.map((c) => crossingAt(method.figure, c)!.number);
+      const keys = keysOf(flipped(method.figure, numbers));
+      if (!keys.ok) throw new Error(keys.reason);
+      return [e.becomes, patternKeys().named(keys.value.key)[0]?.name ?? ''];
+    });
+
+  it('is what it is called when the standing part is kinked, so that all crossings are numbered anew', () => {
+    expect(held(bowline)).toEqual([['False bowline', 'False bowline']]);
+    const kinked = edits(
+      bowline,
+      ...[0.25, 1.3, 2.3].map((at): KnotEdit => ({ kind: 'insert-point', strand: 'a', at })),
+      ...(
+        [
+          [3, -19],
+          [6, -22],
+          [3, -25],
+        ] as const
+      ).map((to, i): KnotEdit => ({ kind: 'move-point', strand: 'a', index: i + 1, to })),
+    );
+    expect(crossingsOf(kinked.method.figure).length).toBe(crossingsOf(bowline.method.figure).length + 1);
+    expect(held(kinked)).toEqual([['False bowline', 'False bowline']]);
+    expect(about(kinked)).toEqual([]);
+    expect(kinked.method.marks?.length).toBe(bowline.method.marks?.length);
+  });
+
+  it('is an error when it is something else than it is called, and the fix calls it what it is or withdraws it', () => {
+    const { figure } = bowline.method;
+    for (const crossing of crossingsOf(figure)) {
+      const exhibits = [{ crossings: [placeOfCrossing(crossing)], becomes: 'False bowline' }];
+      const knot = edits(bowline, { kind: 'show', shown: { exhibits } });
+      const [found, ...more] = about(knot);
+      expect(more).toEqual([]);
+      if (held(knot)[0]![1] === 'False bowline') {
+        expect(found).toBeUndefined();
+        continue;
+      }
+      expect(found).toEqual(jasmine.objectContaining({ code: 'exhibit-differs', severity: 'error' }));
+      expect(about(edits(knot, found!.fix!.edit))).toEqual([]);
+    }
+  });
+
+  it('and a mark of the card are errors when what they were of is gone, each with what takes it off', () => {
+    const cut = edits(bowline, { kind: 'remove-rope', rope: 'a' });
+    expect(cut.method.exhibits).toEqual([]);
+    // A crossing that was drawn away: the places are still on the rope.
+    const apart = edits(
+      bowline,
+      ...bowline.method.figure.ropes[0]!.points.map((_, index): KnotEdit => ({
+        kind: 'move-point',
+        strand: 'a',
+        index,
+        to: [0, 3 * index],
+      })),
+    );
+    expect(crossingsOf(apart.method.figure).length).toBe(0);
+    const found = about(apart);
+    expect(found.map((f) => f.code)).toContain('exhibit-lost');
+    expect(found.map((f) => f.code)).toContain('mark-lost');
+    let left = apart;
+    for (let fix = about(left)[0]?.fix; fix; fix = about(left)[0]?.fix) left = edits(left, fix.edit);
+    expect(about(left)).toEqual([]);
+    expect(left.method.exhibits).toEqual([]);
   });
 });

@@ -7,6 +7,7 @@ export { claimOf, type Claimant } from './claim.js';
 export * from './grade.js';
 export * from './practice.js';
 export * from './proof.js';
+export { withExhibitsRetold } from './exhibits.js';
 export * from './known.js';
 export * from './uses.js';
 export { BOOK_KIN, patternKin, type BookKin } from './kin.js';

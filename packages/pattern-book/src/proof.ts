@@ -32,6 +32,7 @@ import {
   type Vocabulary,
 } from '@foxtrail/core';
 import { claimOf } from './claim.js';
+import { exhibitFindings } from './exhibits.js';
 import { gradeFinding } from './grade.js';
 import { patternKeys, verdictFinding } from './known.js';
 import { practised, practiceFindings, type Practised } from './practice.js';
@@ -51,8 +52,8 @@ export interface Identity {
   readonly classified?: Classified | undefined;
 }
 
-/** The parts of a proof: what it is; whether it suits its grade; the house's rules; layouts and methods; drawing and steps. */
-export const PROOF_PARTS = ['identity', 'grade', 'practice', 'layouts', 'drawing'] as const;
+/** The parts of a proof: what it is; whether it suits its grade; the house's rules; layouts and methods; wrong ways; drawing and steps. */
+export const PROOF_PARTS = ['identity', 'grade', 'practice', 'layouts', 'exhibits', 'drawing'] as const;
 export type ProofPart = (typeof PROOF_PARTS)[number];
 
 /** One piece of a proof. */
@@ -129,6 +130,11 @@ function* proofOfMethod(
         // The other methods are held against the first, whichever is proved.
         layouts: { relaid: relayProofs(knot.method), methods: methodProofs(whole.method, whole.others ?? []) },
       })),
+    );
+  if (wanted.has('exhibits'))
+    yield piece(
+      'exhibits',
+      orDecline(() => ({ findings: exhibitFindings(knot.method) })),
     );
   if (wanted.has('drawing'))
     yield piece(

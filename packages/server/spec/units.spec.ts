@@ -1,6 +1,17 @@
 import { PART_OF_A_PAGE } from '../src/security.js';
 import { ROUTES } from '@foxtrail/contract';
-import { cautionsFor, methodFor, readKnot, stepsOf, stepText, WORKSHOP_WORDS, type KnotDocument } from '@foxtrail/core';
+import {
+  cautionsFor,
+  crossingsOf,
+  finishedLayout,
+  methodFor,
+  placeOfCrossing,
+  readKnot,
+  stepsOf,
+  stepText,
+  WORKSHOP_WORDS,
+  type KnotDocument,
+} from '@foxtrail/core';
 import { hashPassword, passwordMatches } from '../src/accounts.js';
 import { openApi } from '../src/openapi.js';
 import { captions, describe as inWords, sheetSvg, stepSvg, thumbnail } from '../src/pictures.js';
@@ -85,12 +96,12 @@ describe('pictures', () => {
       svg.slice(svg.indexOf(`<g id="${id}">`)).split(/<g id="(?:mark|wrong)-\d+">/)[1] ?? '';
     expect(svg).toContain('<g id="inspect-front">');
     expect(svg).toContain('<g id="inspect-back">');
-    const count = bowline.entry.inspection!.length;
+    const count = finishedLayout(bowline.method).marks!.length;
     for (let n = 1; n <= count; n += 1) expect(svg).toContain(`>${n}. `);
     expect(group('wrong-1')).toContain('fill="none" stroke="#7c2752"');
     expect(svg.replace(/<[^>]+>/g, ' ')).toContain('False bowline.');
-    const { inspection: _i, exhibits: _e, ...entry } = bowline.entry;
-    expect(sheetSvg({ ...bowline, entry }, WORKSHOP_WORDS)).not.toMatch(/id="(inspect|wrong)/);
+    const { relaid: _dressed, ...method } = bowline.method;
+    expect(sheetSvg({ ...bowline, method }, WORKSHOP_WORDS)).not.toMatch(/id="(inspect|wrong)/);
   });
   it('of a sheet begin with the cautions, before the first step', () => {
     const bowline = knot('bowline.json');
@@ -109,11 +120,17 @@ describe('pictures', () => {
     const { method } = knot('overhand.json');
     const sly: KnotDocument = {
       ...knot('overhand.json'),
-      entry: {
-        ...knot('overhand.json').entry,
-        exhibits: [{ crossings: [1], becomes: '<script>', tell: '</text><script>x</script>' }],
+      method: {
+        ...method,
+        exhibits: [
+          {
+            crossings: crossingsOf(method.figure).slice(0, 1).map(placeOfCrossing),
+            becomes: '<script>',
+            tell: '</text><script>x</script>',
+          },
+        ],
+        halts: method.halts.map((h) => ({ ...h, text: '</desc><script>x</script>' })),
       },
-      method: { ...method, halts: method.halts.map((h) => ({ ...h, text: '</desc><script>x</script>' })) },
     };
     for (const svg of [
       stepSvg(sly, 0, 'front', WORKSHOP_WORDS),

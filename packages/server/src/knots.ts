@@ -3,7 +3,7 @@
  */
 import type { Account, Knot, KnotCard } from '@foxtrail/contract';
 import { leftHandedEdition, stepsOf, blankKnot, writeKnot, type KnotDocument } from '@foxtrail/core';
-import { claimOf, conceptOfPattern } from '@foxtrail/pattern-book';
+import { claimOf, withExhibitsRetold, conceptOfPattern } from '@foxtrail/pattern-book';
 import type pg from 'pg';
 import { Expression, insertRow, NOW, updateRows, type Columns } from './columns.js';
 import { cardRow, toCard } from './cards.js';
@@ -182,7 +182,7 @@ async function editionOf(db: Queryable, id: string): Promise<EditionRow | undefi
 
 /** A left-handed edition as it is examined: the mirror image of what the knot claims to be. */
 const examineEdition = (db: Queryable, knot: KnotDocument): Promise<Examined> =>
-  examine(db, writeKnot(leftHandedEdition(knot, claimOf(knot)?.id ?? knot.entry.claim)));
+  examine(db, writeKnot(withExhibitsRetold(leftHandedEdition(knot, claimOf(knot)?.id ?? knot.entry.claim))));
 
 /** An edition that nobody has changed gets a revision for each of its knot’s. */
 async function keepInStep(client: pg.PoolClient, id: string, knot: KnotDocument, account: Account): Promise<void> {

@@ -8,13 +8,13 @@ import {
   finishedFigure,
   cautionsFor,
   composeStep,
-  crossingsOf,
   drawFigure,
   drawStep,
   escapeXml,
-  flipped,
   heartBox,
-  inspectionMarks,
+  chosenMarks,
+  finishedLayout,
+  shownExhibits,
   markPoint,
   markSize,
   besidePlaces,
@@ -126,12 +126,12 @@ function stepCells({ method }: KnotDocument, words: Vocabulary): Cell[] {
 }
 
 /** The inspection card: front and back with the chosen marks numbered, when any is chosen. */
-function cardCells({ method, entry }: KnotDocument, words: Vocabulary): Cell[] {
-  const all = inspectionMarks(finishedFigure(method), words);
-  const chosen = (entry.inspection ?? []).flatMap((id) => all.find((m) => m.id === id) ?? []);
+function cardCells({ method }: KnotDocument, words: Vocabulary): Cell[] {
+  const { figure: finished, marks = [] } = finishedLayout(method);
+  const chosen = chosenMarks(finished, marks, words).flatMap(({ mark }) => mark ?? []);
   if (chosen.length === 0) return [];
   return (['front', 'back'] as const).map((side) => {
-    const figure = figureInView(finishedFigure(method), side);
+    const figure = figureInView(finished, side);
     const numbered = chosen.map((mark, i) => ({ mark, label: String(i + 1) })).filter(({ mark }) => mark.side === side);
     const own = numbered.flatMap(({ mark, label }) => {
       const at = markPoint(figure, mark);
@@ -159,25 +159,15 @@ function cardCells({ method, entry }: KnotDocument, words: Vocabulary): Cell[] {
 }
 
 /** The wrong ways the author shows, their crossings ringed. */
-function exhibitCells({ method, entry }: KnotDocument): Cell[] {
-  const finished = finishedFigure(method);
-  const count = crossingsOf(finished).length;
-  return (entry.exhibits ?? [])
-    .filter((e) => e.crossings.every((c) => c <= count))
-    .map((e, i) => {
-      const wrong = flipped(finished, e.crossings);
-      return {
-        id: `wrong-${i + 1}`,
-        drawing: drawFigure(wrong),
-        box: heartBox(wrong),
-        head: 'Wrong',
-        lines: lines(`${e.becomes}. ${e.tell}`, LINE),
-        marks: crossingsOf(wrong)
-          .filter((c) => e.crossings.includes(c.number))
-          .map((c) => ({ point: c.point })),
-      };
-    });
-}
+const exhibitCells = ({ name, method }: KnotDocument, words: Vocabulary): Cell[] =>
+  shownExhibits(finishedLayout(method), name, words).map(({ figure, becomes, tell, points }, i) => ({
+    id: `wrong-${i + 1}`,
+    drawing: drawFigure(figure),
+    box: heartBox(figure),
+    head: 'Wrong',
+    lines: lines(`${becomes}. ${tell}`, LINE),
+    marks: points.map((point) => ({ point })),
+  }));
 
 const CELL = 380;
 /** Letters to a line across the whole sheet. */
@@ -190,7 +180,7 @@ export function sheetSvg(knot: KnotDocument, words: Vocabulary): string {
   // As tall as the tallest step at the width of a cell, but never taller than wide.
   const shapes = steps.map(({ box: [l, t, r, b] }) => (b - t) / (r - l));
   const picture = CELL * Math.min(1, Math.max(0.4, ...shapes));
-  const groups = [steps, cardCells(knot, words), exhibitCells(knot)].filter((g) => g.length > 0);
+  const groups = [steps, cardCells(knot, words), exhibitCells(knot, words)].filter((g) => g.length > 0);
   const rows = groups.flatMap((g) =>
     Array.from({ length: Math.ceil(g.length / 2) }, (_, i) => g.slice(2 * i, 2 * i + 2)),
   );

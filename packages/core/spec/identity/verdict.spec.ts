@@ -14,6 +14,7 @@ import {
   nearestOf,
   pullOut,
   relate,
+  sayCrossing,
   sayKinship,
   signatureOf,
   spillTest,
@@ -165,19 +166,18 @@ describe('Taking out what it is tied to', () => {
 });
 
 describe('A mistake told to learners', () => {
-  it('says what must lie over what, and what it is otherwise', () => {
-    const tell = (outcome: 'falls apart' | 'mirror' | 'same' | 'unnamed knot'): string =>
-      tellMistake(figure('reef'), 1, { outcome, becomes: [] }, WORKSHOP_WORDS);
-    expect(tell('falls apart')).toMatch(
-      /^At the ringed crossing \(1\) the .* lies over the .*\. The other way round, nothing holds\.$/,
-    );
-    expect(new Set((['falls apart', 'mirror', 'same', 'unnamed knot'] as const).map(tell)).size).toBe(4);
-    const named = tellMistake(
-      figure('reef'),
-      1,
-      { outcome: 'another knot', becomes: [{ id: 'h', name: 'Half knot', relation: 'same' }] },
-      WORKSHOP_WORDS,
-    );
-    expect(named).toContain('it is the half knot.');
+  it('says what lies over what in the picture that is shown, which is the other way than in the knot', () => {
+    for (const id of ['reef', 'bowline', 'clove-hitch']) {
+      const right = figure(id);
+      for (const { number } of crossingsOf(right)) {
+        const told = tellMistake(right, [number], 'Named knot', WORKSHOP_WORDS);
+        expect(told).toBe(
+          `Here ${sayCrossing(flipped(right, [number]), number, WORKSHOP_WORDS)}; in the named knot it lies under.`,
+        );
+        // What is said of the wrong picture is not what is said of the right one, and names nothing that is not drawn.
+        expect(told).not.toContain(sayCrossing(right, number, WORKSHOP_WORDS));
+        expect(told).not.toMatch(/\d|laid (?:first|last)/);
+      }
+    }
   });
 });

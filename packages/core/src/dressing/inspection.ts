@@ -8,18 +8,16 @@ import { hostOf, lastAt, ropeOf, type Figure, type Rope, type TrailPosition } fr
 import { distance } from '../figure/point.js';
 import { inflect } from '../words/inflect.js';
 import { timesWord, type Vocabulary } from '../words/vocabulary.js';
+import { apart, crossingAt } from '../figure/crossing-place.js';
 import { parallelRuns } from './dress.js';
 import { sayExits } from './exits.js';
+import type { MarkPlace } from './shown.js';
 import { hitchesAbout, ridingTurns, standingSpan } from './winding.js';
 
-export interface InspectionMark {
+export interface InspectionMark extends MarkPlace {
   /** The same for the same mark of the same figure. */
   readonly id: string;
-  readonly kind: 'tail' | 'turns' | 'parallel' | 'cross';
-  /** The face of the knot on which it is seen. */
-  readonly side: 'front' | 'back';
   readonly text: string;
-  readonly place: TrailPosition;
   /** Number of the crossing it is at, if it is at one. */
   readonly crossing?: number;
 }
@@ -32,6 +30,9 @@ export function inspectionMarks(figure: Figure, words: Vocabulary): readonly Ins
   return [...tails(figure, words), ...turnsOf(figure, words), ...parallels(figure, words), ...crosses(figure, words)];
 }
 
+/** A mark that is known by what it is of, wherever that lies. */
+const named = (mark: InspectionMark): InspectionMark => ({ ...mark, of: mark.id });
+
 /** A tail's mark stands this far beyond its last crossing, in diameters: where the picture still shows it. */
 const BEYOND = 2.4;
 
@@ -42,12 +43,12 @@ function tails(figure: Figure, words: Vocabulary): InspectionMark[] {
     const curve = curveOf(own);
     const last = passagesOf(figure, own.id).at(-1)?.at ?? 0;
     const at = Math.min(lastAt(own), atLength(curve, lengthTo(curve, last) + BEYOND));
-    return { id: `tail-${i}`, kind: 'tail', side: 'front', text, place: { strand: own.id, at } };
+    return named({ id: `tail-${i}`, kind: 'tail', side: 'front', text, place: { strand: own.id, at } });
   });
 }
 
 function turnsOf(figure: Figure, words: Vocabulary): InspectionMark[] {
-  return figure.ropes.flatMap((rope) => {
+  const found = figure.ropes.flatMap((rope) => {
     const whole = { strand: rope.id, from: 0, to: lastAt(rope) };
     const standing = standingSpan(figure, rope);
     const onHosts = figure.hosts.flatMap((h): InspectionMark[] => {
@@ -100,6 +101,7 @@ function turnsOf(figure: Figure, words: Vocabulary): InspectionMark[] {
       : [];
     return [...onHosts, ...onItself];
   });
+  return found.map(named);
 }
 
 function parallels(figure: Figure, words: Vocabulary): InspectionMark[] {
@@ -113,6 +115,7 @@ function parallels(figure: Figure, words: Vocabulary): InspectionMark[] {
       side,
       text: `Two ${inflect(words.strand, 'part of a rope', 'plural')} lie side by side here and do not cross.`,
       place: run.a,
+      beside: run.b,
     })),
   );
 }
@@ -128,7 +131,9 @@ function strandWords(figure: Figure, p: TrailPosition, other: TrailPosition, wor
   if (hostOf(figure, other.strand)) return `the ${words.rope}`;
   if (eye !== undefined && p.at < eye !== other.at < eye)
     return p.at < eye ? `the ${words.standingPart}` : `the ${words.workingEnd}’s ${words.strand}`;
-  return p.at < other.at ? `the ${words.strand} laid first` : `the ${words.strand} laid last`;
+  return p.at < other.at
+    ? `the ${words.strand} nearer the ${words.standingPart}`
+    : `the ${words.strand} nearer the ${words.tail}`;
 }
 
 /** Which strand lies over which at a crossing, in words; seen from behind the other way round. */
@@ -154,11 +159,61 @@ function crosses(figure: Figure, words: Vocabulary): InspectionMark[] {
         side,
         text: capital(text),
         place: c.first,
+        beside: c.second,
         crossing: c.number,
       };
     }),
   );
 }
+
+/** Farthest two strands that run side by side are looked for beside where they did, in control-point intervals, both together. */
+const RUN_ASIDE = 6;
+
+/** The mark of a figure that is meant by its kind and place; none when the figure has it no more. */
+function markAt(figure: Figure, all: readonly InspectionMark[], wanted: MarkPlace): InspectionMark | undefined {
+  const alike = all.filter((m) => m.kind === wanted.kind && m.side === wanted.side);
+  const pair = wanted.beside && { first: wanted.place, second: wanted.beside };
+  if (!pair) return alike.find((m) => m.of === wanted.of);
+  if (wanted.kind === 'cross') {
+    const crossing = crossingAt(figure, pair);
+    return alike.find((m) => m.crossing === crossing?.number);
+  }
+  const off = (m: InspectionMark): number =>
+    m.beside ? apart(figure, pair, { first: m.place, second: m.beside }) : Infinity;
+  const nearest = alike.reduce<InspectionMark | undefined>(
+    (best, m) => (best && off(best) <= off(m) ? best : m),
+    undefined,
+  );
+  return nearest && off(nearest) <= RUN_ASIDE ? nearest : undefined;
+}
+
+/** A mark that was chosen for the card, as the figure has it now; without, where the figure has it no more. */
+export interface ChosenMark {
+  readonly wanted: MarkPlace;
+  readonly mark?: InspectionMark | undefined;
+}
+
+/** The chosen marks in the order of the card, each once. */
+export function chosenMarks(figure: Figure, chosen: readonly MarkPlace[], words: Vocabulary): readonly ChosenMark[] {
+  const all = inspectionMarks(figure, words);
+  const seen = new Set<string>();
+  return chosen.flatMap((wanted): ChosenMark[] => {
+    const mark = markAt(figure, all, wanted);
+    if (!mark) return [{ wanted }];
+    if (seen.has(mark.id)) return [];
+    seen.add(mark.id);
+    return [{ wanted, mark }];
+  });
+}
+
+/** What is kept of a mark on the card. */
+export const placeOfMark = ({ kind, side, place, beside, of }: InspectionMark): MarkPlace => ({
+  kind,
+  side,
+  place,
+  ...(beside ? { beside } : {}),
+  ...(of === undefined ? {} : { of }),
+});
 
 /** Where a mark is on the board, in the figure as it is given (front) or in its back view. */
 export function markPoint(figure: Figure, mark: Pick<InspectionMark, 'place'>): readonly [number, number] | undefined {

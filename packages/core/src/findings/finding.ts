@@ -32,7 +32,10 @@ export type FindingCode =
   | 'another-knot'
   | 'methods-differ'
   | 'no-halt'
-  | 'rope-after-last-halt';
+  | 'rope-after-last-halt'
+  | 'mark-lost'
+  | 'exhibit-lost'
+  | 'exhibit-differs';
 
 export interface Finding {
   readonly code: FindingCode;

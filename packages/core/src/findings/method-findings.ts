@@ -4,6 +4,7 @@
 import { finishedLayout, layoutsOf, type Method } from '../tying/method.js';
 import { drawingFindings } from './drawing-findings.js';
 import type { Finding, HouseRules } from './finding.js';
+import { shownFindings } from './shown-findings.js';
 import { finishFindings, stepFindings, textFindings } from './step-findings.js';
 
 /** Everything that is wrong with a method under the house's rules, errors first. */
@@ -32,6 +33,7 @@ export function findingsOf(method: Method, rules: HouseRules): Finding[] {
     ...stepFindings(method, rules),
     ...textFindings(method, rules),
     ...finishFindings(method, rules),
+    ...shownFindings(method, rules),
   ];
   return [...all.filter((f) => f.severity === 'error'), ...all.filter((f) => f.severity === 'warning')];
 }

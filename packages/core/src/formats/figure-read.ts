@@ -18,6 +18,7 @@ import {
   type Method,
   type Telling,
 } from '../tying/method.js';
+import { takeEarlierShown } from './earlier-shown.js';
 import { figureFileSchema, type DrawnShape, type LayingShape, type MethodShape } from './figure-schema.js';
 import { refusalOf } from './refusal-of.js';
 
@@ -89,8 +90,13 @@ function readLaying(figure: Figure, given: LayingShape, path: string, relaid: bo
     const trouble = tellingRefusal(figure, `${path}.finish[${i}]`, f);
     if (trouble) return trouble;
   }
-  const finish = given.finish && given.finish.length > 0 ? { finish: given.finish } : {};
-  if (given.leaders.length === 0) return accept({ ...method, ...finish });
+  /** What stands beside the steps that lay. */
+  const beside = {
+    ...(given.finish && given.finish.length > 0 ? { finish: given.finish } : {}),
+    ...(given.marks && given.marks.length > 0 ? { marks: given.marks } : {}),
+    ...(given.exhibits && given.exhibits.length > 0 ? { exhibits: given.exhibits } : {}),
+  };
+  if (given.leaders.length === 0) return accept({ ...method, ...beside });
   for (const [i, l] of given.leaders.entries()) {
     const rope = figure.ropes.find((r) => r.id === l.rope);
     if (!rope)
@@ -123,7 +129,7 @@ function readLaying(figure: Figure, given: LayingShape, path: string, relaid: bo
     figure,
     leaders: [...leaders, ...rest],
     halts: inTrailOrder(given.halts as readonly Halt[]),
-    ...finish,
+    ...beside,
   });
 }
 
@@ -169,8 +175,7 @@ export function readKnot(data: unknown): Result<KnotDocument> {
   }
   return accept({
     name: name ?? 'Untitled knot',
-    entry: entry ?? EMPTY_ENTRY,
-    method: method.value,
+    ...takeEarlierShown(entry ?? EMPTY_ENTRY, method.value),
     ...(given?.name === undefined ? {} : { methodName: given.name }),
     ...(others.length > 0 ? { others } : {}),
     extra,

@@ -4,6 +4,7 @@
  */
 import * as z from 'zod';
 import { LIMITS, MOST_TURNS, SPACINGS } from '../figure/bounds.js';
+import { EXHIBIT_LIMIT, MARK_LIMIT } from '../dressing/shown.js';
 import { entrySchema, OTHER_METHODS } from '../knot/entry.js';
 import {
   CALLOUT_LENGTH,
@@ -104,11 +105,43 @@ const finishSchema = z.looseObject({ kind: z.enum(['dress', 'set', 'check']), ..
 const ropesSchema = z.array(ropeSchema).max(LIMITS.strands);
 const hostsSchema = z.array(hostSchema).max(LIMITS.strands).default([]);
 const layoutName = plainText(NAME_LENGTH).optional();
+const trailPlaceSchema = z.object(placeSchema);
+/** What is shown of a knot finished in a layout, at places of its trail. */
+const shownShape = {
+  /** The marks of the inspection card, in its order. */
+  marks: z
+    .array(
+      z.looseObject({
+        kind: z.enum(['tail', 'turns', 'parallel', 'cross']),
+        side: z.enum(['front', 'back']),
+        place: trailPlaceSchema,
+        beside: trailPlaceSchema.optional(),
+        of: z.string().max(100).optional(),
+      }),
+    )
+    .max(MARK_LIMIT)
+    .optional(),
+  /** Wrong ways shown to learners: the crossings that are laid wrong, and what that makes of the knot. */
+  exhibits: z
+    .array(
+      z.looseObject({
+        crossings: z
+          .array(z.object({ first: trailPlaceSchema, second: trailPlaceSchema }))
+          .min(1)
+          .max(2),
+        becomes: plainText(160),
+        tell: plainText(300).optional(),
+      }),
+    )
+    .max(EXHIBIT_LIMIT)
+    .optional(),
+};
 /** How a layout is laid and finished. */
 const layingShape = {
   leaders: z.array(leaderSchema).max(LIMITS.strands).default([]),
   halts: z.array(haltSchema).max(HALT_LIMIT).default([]),
   finish: z.array(finishSchema).max(HALT_LIMIT).optional(),
+  ...shownShape,
 };
 const relaidSchema = z.looseObject({
   name: layoutName,
@@ -151,5 +184,5 @@ export const figureJsonSchema = (): Record<string, unknown> => z.toJSONSchema(fi
 
 /** Parts of a file that has been found to have the right shape. */
 export type DrawnShape = Pick<z.output<typeof figureFileSchema>, 'ropes' | 'hosts'>;
-export type LayingShape = Pick<z.output<typeof relaidSchema>, 'leaders' | 'halts' | 'finish'>;
+export type LayingShape = Pick<z.output<typeof relaidSchema>, 'leaders' | 'halts' | 'finish' | 'marks' | 'exhibits'>;
 export type MethodShape = z.output<typeof methodSchema>;

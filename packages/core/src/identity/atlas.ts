@@ -2,14 +2,17 @@
  * The mistake atlas: what each single wrong crossing makes of a knot; and repair: the fewest crossings whose change makes a figure
  * what it claims to be.
  */
+import { crossingAt } from '../figure/crossing-place.js';
 import { crossingsOf } from '../figure/crossings.js';
 import type { Figure } from '../figure/figure.js';
 import { accept, refuse, type Result } from '../figure/refusal.js';
 import { sayCrossing } from '../dressing/inspection.js';
+import type { Point } from '../figure/point.js';
 import { mirror } from '../topology/views.js';
-import type { Vocabulary } from '../words/vocabulary.js';
+import type { Layout } from '../tying/method.js';
+import { theKnot, type Vocabulary } from '../words/vocabulary.js';
 import type { KeyBook, Match } from './book.js';
-import { flippedKeys, orDecline, signatureOf } from './signature.js';
+import { flipped, flippedKeys, orDecline, signatureOf, type FlippedKey } from './signature.js';
 
 export type Outcome = 'falls apart' | 'another knot' | 'unnamed knot' | 'mirror' | 'same';
 
@@ -55,6 +58,38 @@ export function drive<T>(work: Work<T>, progress: Progress = onward): T {
   return step.value;
 }
 
+/** What a figure with some of its crossings swapped is, held against what it was. */
+function outcomeOf(
+  { key, fallsApart }: FlippedKey,
+  own: { readonly key: string; readonly mirrorKey: string | undefined },
+  book: KeyBook,
+): Pick<Mistake, 'key' | 'outcome' | 'becomes'> {
+  const becomes = book.named(key);
+  const outcome: Outcome =
+    key === own.key
+      ? 'same'
+      : fallsApart
+        ? 'falls apart'
+        : key === own.mirrorKey
+          ? 'mirror'
+          : becomes.length > 0
+            ? 'another knot'
+            : 'unnamed knot';
+  return { key, outcome, becomes: outcome === 'another knot' ? becomes : [] };
+}
+
+/** What a figure becomes when the crossings of these numbers are laid the other way. */
+export function mistakeOf(figure: Figure, crossings: readonly number[], book: KeyBook): Result<MistakeGroup> {
+  const own = signatureOf(figure);
+  if (!own.ok) return own;
+  const turned = signatureOf(mirror(figure));
+  const found = orDecline(() => {
+    const after = flippedKeys(figure)(crossings);
+    return outcomeOf(after, { key: own.value.key, mirrorKey: turned.ok ? turned.value.key : undefined }, book);
+  });
+  return found.ok ? accept({ ...found.value, crossings }) : found;
+}
+
 /** The mistake atlas of a figure, a crossing at a time. Told to stop, it says what it left out. */
 export function* atlasWork(figure: Figure, book: KeyBook): Work<Result<Atlas>> {
   const own = signatureOf(figure);
@@ -69,19 +104,7 @@ export function* atlasWork(figure: Figure, book: KeyBook): Work<Result<Atlas>> {
     if ((yield i / list.length) === false) break;
     const found = orDecline(() => keyAfter.value([c.number]));
     if (!found.ok) return found;
-    const { key, fallsApart } = found.value;
-    const becomes = book.named(key);
-    const outcome: Outcome =
-      key === own.value.key
-        ? 'same'
-        : fallsApart
-          ? 'falls apart'
-          : key === mirrorKey
-            ? 'mirror'
-            : becomes.length > 0
-              ? 'another knot'
-              : 'unnamed knot';
-    mistakes.push({ crossing: c.number, key, outcome, becomes: outcome === 'another knot' ? becomes : [] });
+    mistakes.push({ crossing: c.number, ...outcomeOf(found.value, { key: own.value.key, mirrorKey }, book) });
   }
   const leftOut = list.slice(mistakes.length).map((c) => c.number);
   return accept({ mistakes, groups: grouped(mistakes), leftOut });
@@ -189,25 +212,42 @@ export function sayOutcome({ outcome, becomes }: Pick<MistakeGroup, 'outcome' | 
   }
 }
 
-const OUTCOME_VERBS: Readonly<Record<Exclude<Outcome, 'another knot'>, string>> = {
-  'falls apart': 'nothing holds',
-  mirror: 'it is the mirror image',
-  same: 'it is still the same knot',
-  'unnamed knot': 'it is another knot',
-};
-
-/** A sentence for learners on how to tell a wrong crossing: what must lie over what, and what it is otherwise. */
-export function tellMistake(
-  figure: Figure,
-  crossing: number,
-  found: Pick<MistakeGroup, 'outcome' | 'becomes'>,
-  words: Vocabulary,
-): string {
-  const right = sayCrossing(figure, crossing, words);
-  const otherwise =
-    found.outcome === 'another knot' ? `it is the ${sayOutcome(found).toLowerCase()}` : OUTCOME_VERBS[found.outcome];
-  return `At the ringed crossing (${crossing}) ${right}. The other way round, ${otherwise}.`;
+/**
+ * How a learner tells a wrong way, for those who see the picture of it: what lies over what there, and what is right in the knot of this
+ * name.
+ */
+export function tellMistake(figure: Figure, crossings: readonly number[], name: string, words: Vocabulary): string {
+  const wrong = flipped(figure, crossings);
+  return crossings.map((n) => `Here ${sayCrossing(wrong, n, words)}; in ${theKnot(name)} it lies under.`).join(' ');
 }
+
+/** A wrong way as a learner sees it: the figure so laid, where it is wrong, and how to tell it. */
+export interface ShownExhibit {
+  readonly figure: Figure;
+  readonly becomes: string;
+  readonly tell: string;
+  readonly points: readonly Point[];
+}
+
+/** The wrong ways that are shown of a finished knot of this name; those whose crossings are gone are left out. */
+export const shownExhibits = (
+  { figure, exhibits = [] }: Layout,
+  name: string,
+  words: Vocabulary,
+): readonly ShownExhibit[] =>
+  exhibits.flatMap(({ crossings, becomes, tell }): ShownExhibit[] => {
+    const own = crossings.flatMap((c) => crossingAt(figure, c) ?? []);
+    if (own.length < crossings.length) return [];
+    const numbers = own.map((c) => c.number);
+    return [
+      {
+        figure: flipped(figure, numbers),
+        becomes,
+        tell: tell ?? tellMistake(figure, numbers, name, words),
+        points: own.map((c) => c.point),
+      },
+    ];
+  });
 
 export const crossingList = (numbers: readonly number[]): string =>
   numbers.length === 1

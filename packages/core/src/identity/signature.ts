@@ -304,8 +304,10 @@ export const signatureOf = remembered((figure: Figure): Result<Signature> => {
   });
 });
 
+export type FlippedKey = Pick<Signature, 'key' | 'fallsApart'>;
+
 /** The key of a figure after some of its crossings (by number) are swapped, for many such sets. Throws `TooWide`. */
-export function flippedKeys(figure: Figure): (numbers: readonly number[]) => Pick<Signature, 'key' | 'fallsApart'> {
+export function flippedKeys(figure: Figure): (numbers: readonly number[]) => FlippedKey {
   if (partsOf(figure).length > 1)
     return (numbers) => {
       const found = signatureOf(flipped(figure, numbers));

@@ -17,6 +17,7 @@ import { signatureOf } from '../identity/signature.js';
 import { exchangeEnds } from '../identity/structure.js';
 import { changeLayout } from '../tying/layout-edit.js';
 import { leaderEnd, type Halt, type Layout, type Leader, type Method } from '../tying/method.js';
+import type { Shown } from '../dressing/shown.js';
 import { ropeWord, WORKSHOP_WORDS, type Vocabulary } from '../words/vocabulary.js';
 import { sharpBends } from '../dressing/dress.js';
 import { doubled, type DoubledAs } from './doubled.js';
@@ -59,8 +60,18 @@ const KINDS: Readonly<Record<Exclude<Derivation['kind'], 'doubled'>, KinKind>> =
 const kinOf = (d: Derivation): KinKind =>
   d.kind === 'doubled' ? (d.as === 'loop' ? 'doubled on the bight' : 'followed') : KINDS[d.kind];
 
+/** A layout without what is shown of it: what tells one knot from its lookalikes does not tell another. */
+const withoutShown = <L extends Layout>({ marks: _marks, exhibits: _exhibits, ...layout }: L): Omit<L, keyof Shown> =>
+  layout;
+
 /** The first layout of a method alone: what is derived is drawn anew, so the layouts it is re-laid in do not follow. */
-const firstLayout = ({ relaid: _relaid, ...first }: Method): Method => first;
+const firstLayout = ({ relaid: _relaid, ...first }: Method): Method => withoutShown(first);
+
+/** All layouts of a method, without what is shown of them. */
+const bare = (method: Method): Method => ({
+  ...withoutShown(method),
+  ...(method.relaid ? { relaid: method.relaid.map(withoutShown) } : {}),
+});
 
 /** A layout after its figure is exchanged, its halts where they lie on the new one. */
 function remade(layout: Method, { figure, mapping }: Remade): Result<Method> {
@@ -232,7 +243,7 @@ export function* derivingOne(
   const method = methodAfter(knot.method, derivation, words);
   if (!method.ok) return method;
   const made = derivation.kind === 'mirrored' ? leftHandedEdition(knot) : undefined;
-  const layout = made ? made.method : method.value;
+  const layout = made ? bare(made.method) : method.value;
   const count = derivation.kind === 'turns' && derivation.more > 1 ? derivation.more : undefined;
   const kin = kinOf(derivation);
   const from = kinKnot(knot.name, made ? knot.method : firstLayout(knot.method));
@@ -251,15 +262,7 @@ export function* derivingOne(
       'Draw the knot more openly in Draft, or make the change there by hand.',
     );
   const classified = classOf(kinKnot('', layout).figure);
-  const {
-    exhibits: _exhibits,
-    inspection: _marks,
-    wrongWayOf: _wrong,
-    judged: _judged,
-    behaviour: _behaviour,
-    claim,
-    ...entry
-  } = made?.entry ?? knot.entry;
+  const { wrongWayOf: _wrong, judged: _judged, behaviour: _behaviour, claim, ...entry } = made?.entry ?? knot.entry;
   return accept({
     derivation,
     kin,

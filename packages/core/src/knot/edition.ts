@@ -3,7 +3,9 @@
  */
 import { capital } from '../words/inflect.js';
 import { remembered } from '../ground/remembered.js';
+import type { Exhibit } from '../dressing/shown.js';
 import { mirror } from '../topology/views.js';
+import { sayOutcome } from '../identity/atlas.js';
 import type { KnotDocument } from './document.js';
 import type { Entry } from './entry.js';
 import { methodsOf, FIRST_METHOD } from './methods.js';
@@ -43,12 +45,34 @@ const tellingForOtherHand = <T extends Telling>(telling: T): T => ({
   ...(telling.callouts ? { callouts: telling.callouts.map((c) => ({ ...c, text: forOtherHand(c.text) })) } : {}),
 });
 
+/** What is said of a wrong way that is no known knot is true of either hand. */
+const OF_EITHER_HAND = new Set(
+  (['falls apart', 'mirror', 'same', 'unnamed knot'] as const).map((outcome) => sayOutcome({ outcome, becomes: [] })),
+);
+
+/** What a wrong way becomes in the other hand: each knot's mirror image, and the other way round. */
+const becomesOfOtherHand = (becomes: string): string =>
+  OF_EITHER_HAND.has(becomes)
+    ? becomes
+    : becomes.replace(
+        /(.+?)( \(mirrored\))?(, | or | …$|$)/g,
+        (_all, name: string, mirrored: string | undefined, end: string) =>
+          mirrored === undefined ? `${name} (mirrored)${end}` : `${name}${end}`,
+      );
+
+const exhibitForOtherHand = (exhibit: Exhibit): Exhibit => ({
+  ...exhibit,
+  becomes: becomesOfOtherHand(forOtherHand(exhibit.becomes)),
+  ...(exhibit.tell === undefined ? {} : { tell: forOtherHand(exhibit.tell) }),
+});
+
 const layoutForOtherHand = <L extends Layout>(layout: L): L => ({
   ...layout,
   figure: mirror(layout.figure),
   halts: layout.halts.map(tellingForOtherHand),
   ...(layout.finish ? { finish: layout.finish.map(tellingForOtherHand) } : {}),
   ...(layout.passes === undefined ? {} : { passes: forOtherHand(layout.passes) }),
+  ...(layout.exhibits ? { exhibits: layout.exhibits.map(exhibitForOtherHand) } : {}),
 });
 
 /** A method for the left hand: every layout mirrored, every text said for the other hand. */
@@ -67,15 +91,6 @@ const entryForOtherHand = (entry: Entry, hand: Entry['hand']): Entry => ({
   summary: forOtherHand(entry.summary),
   cautions: entry.cautions.map(forOtherHand),
   ...(entry.pull === undefined ? {} : { pull: entry.pull === 'left' ? 'right' : 'left' }),
-  ...(entry.exhibits
-    ? {
-        exhibits: entry.exhibits.map((e) => ({
-          ...e,
-          becomes: forOtherHand(e.becomes),
-          tell: forOtherHand(e.tell),
-        })),
-      }
-    : {}),
 });
 
 /** The left-handed edition of a knot, all its methods. `claim` is the known knot that it is the other hand of. */

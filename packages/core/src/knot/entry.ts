@@ -37,19 +37,6 @@ export const entrySchema = z.looseObject({
   hand: z.literal('left').optional(),
   /** The side to which it is pulled along its spar, where that matters. */
   pull: z.enum(['left', 'right']).optional(),
-  /** Inspection marks the author chose for the card: ids of computed marks, in the order of the card. */
-  inspection: z.array(z.string().max(60)).max(12).optional(),
-  /** Wrong ways shown to learners: the crossing that is laid wrong, and how to tell it. */
-  exhibits: z
-    .array(
-      z.looseObject({
-        crossings: z.array(z.number().int().min(1)).min(1).max(2),
-        becomes: plainText(160),
-        tell: plainText(300),
-      }),
-    )
-    .max(8)
-    .optional(),
   /** The name of the knot this is a wrong way of. */
   wrongWayOf: nameSchema.optional(),
 });

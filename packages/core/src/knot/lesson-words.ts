@@ -11,7 +11,7 @@ import { TermIndex } from '../words/terms.js';
 import { vocabularyOf, type Vocabulary, type WordChoice } from '../words/vocabulary.js';
 import { composeStep } from '../tying/compose.js';
 import type { LayoutEdit } from '../tying/layout-edit.js';
-import { placeOfStep, stepsOf, type Method, type Step } from '../tying/method.js';
+import { finishedLayout, layoutsOf, placeOfStep, stepsOf, type Method, type Step } from '../tying/method.js';
 import { change } from './change.js';
 import { methodsOf } from './methods.js';
 
@@ -71,7 +71,9 @@ export function lessonTexts({ entry }: KnotDocument, method: Method, words: Voca
         text({ kind: 'callout', step: step.index, index }, `a callout of step ${step.index + 1}`, c.text),
       ),
     ]),
-    ...(entry.exhibits ?? []).map((e, index) => text({ kind: 'tell', index }, `wrong way ${index + 1}`, e.tell)),
+    ...(finishedLayout(method).exhibits ?? []).flatMap(({ tell }, index) =>
+      tell === undefined ? [] : [text({ kind: 'tell', index }, `wrong way ${index + 1}`, tell)],
+    ),
   ];
 }
 
@@ -95,7 +97,7 @@ export function remarkedTexts(knot: KnotDocument, method: Method, check: LessonC
 }
 
 /** Whether a text is one of a method; the entry's texts are those of all methods, and told with the first. */
-const ofMethod = ({ kind }: TextPlace): boolean => kind === 'step' || kind === 'callout';
+const ofMethod = ({ kind }: TextPlace): boolean => kind === 'step' || kind === 'callout' || kind === 'tell';
 
 /** The same for all of a knot's methods, each text once. */
 export const remarkedKnot = (knot: KnotDocument, check: LessonCheck): RemarkedText[] =>
@@ -148,16 +150,9 @@ function withText(knot: KnotDocument, { method: index, at, after }: Rewording): 
       return { ...knot, entry: { ...entry, summary: after } };
     case 'caution':
       return { ...knot, entry: { ...entry, cautions: entry.cautions.map((c, i) => (i === at.index ? after : c)) } };
-    case 'tell':
-      return {
-        ...knot,
-        entry: {
-          ...entry,
-          exhibits: (entry.exhibits ?? []).map((e, i) => (i === at.index ? { ...e, tell: after } : e)),
-        },
-      };
     case 'step':
-    case 'callout': {
+    case 'callout':
+    case 'tell': {
       const method = methodsOf(knot)[index]?.method;
       const found = method && textEdit(method, at, after);
       const next = found && change(knot, { method: index, layout: found.layout }, found.edit);
@@ -169,9 +164,13 @@ function withText(knot: KnotDocument, { method: index, at, after }: Rewording): 
 /** The edit that writes a step's text or callout anew, and the layout it is of. */
 function textEdit(
   method: Method,
-  at: Extract<TextPlace, { kind: 'step' | 'callout' }>,
+  at: Extract<TextPlace, { kind: 'step' | 'callout' | 'tell' }>,
   text: string,
 ): { readonly layout: number; readonly edit: LayoutEdit } | undefined {
+  if (at.kind === 'tell') {
+    const exhibits = (finishedLayout(method).exhibits ?? []).map((e, i) => (i === at.index ? { ...e, tell: text } : e));
+    return { layout: layoutsOf(method).length - 1, edit: { kind: 'show', shown: { exhibits } } };
+  }
   const step = stepsOf(method)[at.kind === 'step' ? at.index : at.step];
   if (!step) return undefined;
   const { layout, index } = placeOfStep(method, step.index);

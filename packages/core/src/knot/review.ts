@@ -4,9 +4,9 @@
 import type { ItemKind } from './review-item.js';
 import type { KnotDocument } from './document.js';
 import type { Finding } from '../findings/finding.js';
-import { inspectionMarks } from '../dressing/inspection.js';
+import { chosenMarks } from '../dressing/inspection.js';
 import { stepText } from '../tying/compose.js';
-import { finishedFigure, stepsOf } from '../tying/method.js';
+import { finishedLayout, stepsOf } from '../tying/method.js';
 import { cautionsFor } from '../words/cautions.js';
 import type { Vocabulary } from '../words/vocabulary.js';
 import { methodsOf } from './methods.js';
@@ -30,7 +30,7 @@ export interface ReviewItem {
 export function reviewItems(knot: KnotDocument, words: Vocabulary): ReviewItem[] {
   const { entry } = knot;
   const methods = methodsOf(knot);
-  const marks = inspectionMarks(finishedFigure(knot.method), words);
+  const { figure, marks = [] } = finishedLayout(knot.method);
   return [
     {
       key: 'cautions',
@@ -56,21 +56,20 @@ export function reviewItems(knot: KnotDocument, words: Vocabulary): ReviewItem[]
       text: `Every crossing as it is tied, dressed and set; the ${words.tail} as long as it has to be.`,
       method: 0,
     })),
-    ...(entry.inspection ?? []).flatMap((id, i): ReviewItem[] => {
-      const mark = marks.find((x) => x.id === id);
-      return mark
+    ...chosenMarks(figure, marks, words).flatMap(({ mark }, i): ReviewItem[] =>
+      mark
         ? [
             {
-              key: `mark-${id}`,
+              key: `mark-${mark.id}`,
               kind: 'mark',
               title: `Inspection card, ${i + 1}`,
               text: mark.text,
               method: 0,
-              mark: id,
+              mark: mark.id,
             },
           ]
-        : [];
-    }),
+        : [],
+    ),
   ];
 }
 
@@ -85,7 +84,7 @@ export interface Need {
 
 /** What a knot on which people depend needs before it is published. */
 export function needsForPeople(
-  { entry }: KnotDocument,
+  { entry, method }: KnotDocument,
   findings: readonly Pick<Finding, 'severity'>[],
   reviewed: boolean,
 ): Need[] {
@@ -105,7 +104,7 @@ export function needsForPeople(
     },
     {
       id: 'inspection card',
-      met: (entry.inspection ?? []).length > 0,
+      met: (finishedLayout(method).marks ?? []).length > 0,
       what: 'An inspection card',
       how: 'Choose on Proof what a learner looks for, front and back.',
     },

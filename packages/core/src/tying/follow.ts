@@ -5,6 +5,7 @@ import { LEAST_SPACING } from '../figure/bounds.js';
 import { lastAt, ropeOf, type Figure } from '../figure/figure.js';
 import { mapPosition, type Mapping } from '../figure/mapping.js';
 import { inTrailOrder, leaderEnd, type Halt, type Layout, type Leader, type Method } from './method.js';
+import { followShown } from '../dressing/shown.js';
 import { carryTelling, renumber } from './telling.js';
 
 /** A leader carried through a mapping; nothing when its rope, or its bight, is gone. */
@@ -20,7 +21,7 @@ function followLeader(leader: Leader, figure: Figure, mapping: Mapping): Leader 
   return { ...leader, from: Math.min(a, b), to: Math.max(a, b) };
 }
 
-/** Leaders and halts carried over to an edited figure; a rope that is new gets a leader of its own, last in order. */
+/** Leaders, halts and what is shown, carried over to an edited figure; a rope that is new gets a leader of its own, last in order. */
 export function follow<L extends Layout>(layout: L, figure: Figure, mapping: Mapping): L {
   const kept: number[] = [];
   const leaders: Leader[] = [];
@@ -34,7 +35,7 @@ export function follow<L extends Layout>(layout: L, figure: Figure, mapping: Map
     if (!rope.closed && !leaders.some((l) => l.kind === 'end' && l.rope === rope.id))
       leaders.push({ kind: 'end', rope: rope.id, from: 0 });
   }
-  const next: L = { ...layout, figure, leaders, halts: [] };
+  const next: L = { ...layout, ...followShown(layout, layout.figure, figure, mapping), figure, leaders, halts: [] };
   const carried = layout.halts.flatMap((h, was): { was: number; halt: Halt }[] => {
     const leader = kept[h.leader];
     const rope = layout.leaders[h.leader]?.rope ?? '';

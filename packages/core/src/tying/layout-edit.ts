@@ -21,6 +21,7 @@ import {
   type Leader,
   type Telling,
 } from './method.js';
+import { shownTrouble, type Shown } from '../dressing/shown.js';
 import { renumber, tellingTrouble, told } from './telling.js';
 
 /** Edits of a layout's steps. A step's index counts the layout's halts and then what finishes it. */
@@ -39,6 +40,8 @@ export type StepEdit =
   /** A step and the next one of its leader made one, with a text for both. */
   | { readonly kind: 'join-step'; readonly index: number; readonly text?: string | undefined }
   | { readonly kind: 'set-again'; readonly index: number; readonly again: Again | undefined }
+  /** The marks of the inspection card, in its order; the wrong ways shown to learners. */
+  | { readonly kind: 'show'; readonly shown: Shown }
   /** Steps that dress, set or check the knot, each after those of its kind. */
   | { readonly kind: 'add-finish'; readonly finish: readonly FinishKind[] };
 
@@ -66,6 +69,7 @@ export function changeLayout<L extends Layout>(layout: L, edit: LayoutEdit): Res
     case 'join-step':
     case 'set-again':
     case 'add-finish':
+    case 'show':
       return changeSteps(layout, edit);
     case 'take-layout':
       return accept({ ...layout, ...edit.layout });
@@ -134,6 +138,8 @@ function changeSteps<L extends Layout>(layout: L, edit: StepEdit): Result<L> {
       const next: Halt = edit.again ? { ...rest, again: edit.again } : rest;
       return done({ halts: halts.map((h, i) => (i === edit.index ? next : h)) });
     }
+    case 'show':
+      return shownTrouble(edit.shown) ?? done(edit.shown);
     case 'add-finish': {
       const rank = (kind: FinishKind): number => FINISH_ORDER.indexOf(kind);
       if (halts.length + finish.length + edit.finish.length > HALT_LIMIT) return tooManySteps();

@@ -8,6 +8,7 @@ import type { Mapping } from '../figure/mapping.js';
 import { accept, refuse, type Refusal, type Result } from '../figure/refusal.js';
 import { changeLayout, type LayoutEdit } from './layout-edit.js';
 import { layoutsOf, type Layout, type Leader, type Method } from './method.js';
+import { followShown } from '../dressing/shown.js';
 import { carryTelling } from './telling.js';
 
 /** Edits of which layouts a method has; each but the first is of the layout that is named with it. */
@@ -68,19 +69,21 @@ export function changeMethod(method: Method, index: number, edit: LayoutEdit | M
     case 'add-layout': {
       if (layouts.length >= LAYOUT_LIMIT)
         return refuse('layout', `A method has ${LAYOUT_LIMIT} layouts at most.`, 'Take one out first.');
-      const { finish, ...last } = layouts.at(-1) as Layout;
+      const { finish, marks, exhibits, ...last } = layouts.at(-1) as Layout;
       if (last.figure.ropes.length === 0)
         return refuse('layout', 'There is nothing laid to be laid anew.', 'Lay the knot first.');
       const leaders = last.figure.ropes.flatMap((r): Leader[] =>
         r.closed ? [] : [{ kind: 'end', rope: r.id, from: lastAt(r) }],
       );
-      // What finishes the knot goes with the layout in which it is finished.
+      // What finishes the knot, and what is shown of it, goes with the layout in which it is finished.
       const layout: Layout = {
         name: edit.name,
         figure: last.figure,
         leaders,
         halts: [],
         ...(finish ? { finish } : {}),
+        ...(marks ? { marks } : {}),
+        ...(exhibits ? { exhibits } : {}),
       };
       return accept(methodOf([...layouts.slice(0, -1), last, layout]));
     }
@@ -89,10 +92,17 @@ export function changeMethod(method: Method, index: number, edit: LayoutEdit | M
       const gone = layouts[index];
       const rest = layouts.filter((l) => l !== gone);
       const last = rest.at(-1) as Layout;
-      if (!gone.finish || last.finish) return accept(methodOf(rest));
       const across = fromLayout(gone.figure, last.figure);
-      const finish = gone.finish.map((f) => carryTelling(f, across));
-      return accept(methodOf([...rest.slice(0, -1), { ...last, finish }]));
+      return accept(
+        methodOf([
+          ...rest.slice(0, -1),
+          {
+            ...last,
+            ...(gone.finish && !last.finish ? { finish: gone.finish.map((f) => carryTelling(f, across)) } : {}),
+            ...(last.marks || last.exhibits ? {} : followShown(gone, gone.figure, last.figure, across)),
+          },
+        ]),
+      );
     }
     case 'name-layout':
     case 'state-passes': {

@@ -7,6 +7,7 @@ import { crossingsOf, passagesOf, weaveFigure, type Passage } from '../figure/cr
 import { atLength, curveOf, directionAt, lengthTo, pointAt, type Curve } from '../figure/curve.js';
 import { lastAt, ropeOf, type Figure, type Rope, type TrailPosition, type TrailSpan } from '../figure/figure.js';
 import { add, between, distance, scale, subtract, type Point } from '../figure/point.js';
+import type { Shown } from '../dressing/shown.js';
 
 /** A rope's working end, laid from a trail position to the rope's end. */
 export interface EndLeader {
@@ -78,7 +79,7 @@ export interface Finish extends Telling {
  * One drawing of the knot, the leaders that lay it, the halts at which its steps end, in the order of tying, and how it is
  * finished. Along one leader the halts keep the order of the trail.
  */
-export interface Layout {
+export interface Layout extends Shown {
   /** “Open”, “Dressed”. */
   readonly name?: string | undefined;
   readonly figure: Figure;

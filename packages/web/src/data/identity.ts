@@ -57,6 +57,8 @@ export interface IdentityReport {
     readonly methods: readonly MethodProof[];
     readonly findings: readonly Finding[];
   };
+  /** Wrong ways shown to learners that are not what they are called. */
+  readonly exhibits?: readonly Finding[];
   readonly keys?: Omit<Identify, 'except'>;
   readonly classified?: Classified;
   readonly spills?: readonly Spill[];

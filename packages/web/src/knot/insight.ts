@@ -31,13 +31,14 @@ export class Insight {
   private readonly refutedKin = signal<readonly Finding[]>([]);
   /** Everything found against the knot: not being what it claims comes first. */
   readonly findings = computed(() => {
-    const { finding: stated, grade, practice, layouts } = this.identity() ?? {};
+    const { finding: stated, grade, practice, exhibits, layouts } = this.identity() ?? {};
     return [
       ...(stated ? [stated] : []),
       ...(grade ? [grade] : []),
       ...(practice ?? []),
       ...this.refutedKin(),
       ...(layouts?.findings ?? []),
+      ...(exhibits ?? []),
       ...(this.analysis()?.findings ?? []),
     ];
   });

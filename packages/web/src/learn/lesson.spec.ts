@@ -1,4 +1,5 @@
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
+import { crossingsOf, placeOfCrossing } from '@foxtrail/core';
 import { overhand, SESSION } from '../testing/knots';
 import { Lesson } from './lesson';
 
@@ -51,14 +52,17 @@ describe('the lesson', () => {
   it('shows the inspection card and the wrong ways when the author chose any', async () => {
     expect(page.querySelector('.inspect')).toBeNull();
     expect(page.querySelector('.exhibits')).toBeNull();
-    const exhibits = [{ crossings: [2], becomes: 'Falls apart', tell: 'Nothing holds.' }];
-    fixture.componentRef.setInput('knot', {
-      ...overhand(),
-      entry: { ...overhand().entry, inspection: ['cross-1-front', 'gone-from-the-figure'], exhibits },
-    });
+    const knot = overhand();
+    const [first, second] = crossingsOf(knot.method.figure).map(placeOfCrossing);
+    const marks = [
+      { kind: 'cross', side: 'front', place: first!.first, beside: first!.second },
+      { kind: 'turns', side: 'front', place: first!.first, of: 'gone-from-the-figure' },
+    ] as const;
+    const exhibits = [{ crossings: [second!], becomes: 'Falls apart' }];
+    fixture.componentRef.setInput('knot', { ...knot, method: { ...knot.method, marks, exhibits } });
     await fixture.whenStable();
     expect(page.querySelectorAll('.inspect ol li').length).toBe(1);
-    expect(page.querySelector('.exhibits')!.textContent).toContain('Nothing holds.');
+    expect(page.querySelector('.exhibits')!.textContent).toMatch(/Falls apart[^]*Here the .* lies over/);
     expect(page.querySelectorAll('.exhibits circle.ring').length).toBe(1);
   });
   it('measures the tail by the house’s rule on the knot’s cord', () => {

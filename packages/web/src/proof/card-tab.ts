@@ -2,32 +2,48 @@
  * The inspection card: the author chooses from the computed marks what a learner looks for, numbered on front and back.
  */
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
 import { MatCheckboxModule } from '@angular/material/checkbox';
-import { finishedFigure, inspectionMarks, type InspectionMark } from '@foxtrail/core';
+import {
+  chosenMarks,
+  EMPTY_METHOD,
+  finishedLayout,
+  inspectionMarks,
+  layoutsOf,
+  MARK_LIMIT,
+  placeOfMark,
+  type InspectionMark,
+  type MarkPlace,
+} from '@foxtrail/core';
 import { BenchStore } from '../knot/bench-store';
 import { InspectionCard } from './inspection-card';
 
-/** Most marks on a card: a learner with rope in hand looks for no more. */
-const MOST_MARKS = 12;
-
 @Component({
   selector: 'ft-card-tab',
-  imports: [MatCheckboxModule, InspectionCard],
+  imports: [MatButtonModule, MatCheckboxModule, InspectionCard],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    @if (store.knot(); as knot) {
+    @if (store.method(); as method) {
       <div class="choose card">
         <h2>What to look for</h2>
         <p class="soft">
           Every mark here is computed from the figure. Choose what tells this knot from its lookalikes;
           {{ most }} at most.
         </p>
+        @for (lost of gone(); track $index) {
+          <p class="lost">
+            The card has a mark that the figure has no more.
+            @if (store.mayWrite()) {
+              <button mat-button type="button" (click)="takeOff(lost)">Take it off the card</button>
+            }
+          </p>
+        }
         @for (g of groups(); track g.name) {
           <h3>{{ g.name }}</h3>
           @for (m of g.marks; track m.id) {
             <mat-checkbox
-              [checked]="chosen().includes(m.id)"
-              [disabled]="!store.mayWrite() || (!chosen().includes(m.id) && chosen().length >= most)"
+              [checked]="chosen().has(m.id)"
+              [disabled]="!store.mayWrite() || (!chosen().has(m.id) && wanted().length >= most)"
               (change)="choose(m, $event.checked)"
             >
               @if (m.crossing) {
@@ -38,7 +54,7 @@ const MOST_MARKS = 12;
           }
         }
       </div>
-      <ft-inspection-card [knot]="knot" [words]="store.vocabulary()" />
+      <ft-inspection-card [method]="method" [words]="store.vocabulary()" />
     }
   `,
   styles: `
@@ -59,6 +75,9 @@ const MOST_MARKS = 12;
       margin-top: 12px;
       font-size: 16px;
     }
+    .lost {
+      color: var(--plum);
+    }
     mat-checkbox {
       display: block;
     }
@@ -66,12 +85,17 @@ const MOST_MARKS = 12;
 })
 export class CardTab {
   protected readonly store = inject(BenchStore);
-  protected readonly most = MOST_MARKS;
-  protected readonly chosen = computed(() => this.store.knot()?.entry.inspection ?? []);
+  protected readonly most = MARK_LIMIT;
+  private readonly method = computed(() => this.store.method() ?? EMPTY_METHOD);
+  private readonly layout = computed(() => finishedLayout(this.method()));
+  protected readonly wanted = computed(() => this.layout().marks ?? []);
+  private readonly found = computed(() => chosenMarks(this.layout().figure, this.wanted(), this.store.vocabulary()));
+  /** Ids of the marks that are on the card. */
+  protected readonly chosen = computed(() => new Set(this.found().flatMap(({ mark }) => mark?.id ?? [])));
+  /** Marks on the card that the figure has no more. */
+  protected readonly gone = computed(() => this.found().flatMap(({ wanted, mark }) => (mark ? [] : [wanted])));
   protected readonly groups = computed(() => {
-    const method = this.store.method();
-    const figure = method && finishedFigure(method);
-    const all = figure ? inspectionMarks(figure, this.store.vocabulary()) : [];
+    const all = inspectionMarks(this.layout().figure, this.store.vocabulary());
     const of = (test: (m: InspectionMark) => boolean): InspectionMark[] => all.filter(test);
     return [
       { name: 'Tail and turns', marks: of((m) => m.kind === 'tail' || m.kind === 'turns') },
@@ -83,9 +107,15 @@ export class CardTab {
   });
 
   protected choose(mark: InspectionMark, wanted: boolean): void {
-    const knot = this.store.knot();
-    if (!knot) return;
-    const inspection = wanted ? [...this.chosen(), mark.id] : this.chosen().filter((id) => id !== mark.id);
-    this.store.edit({ kind: 'entry', name: knot.name, entry: { ...knot.entry, inspection } });
+    const others = this.found().flatMap((f) => (f.mark?.id === mark.id ? [] : [f.wanted]));
+    this.show(wanted ? [...others, placeOfMark(mark)] : others);
+  }
+
+  protected takeOff(lost: MarkPlace): void {
+    this.show(this.wanted().filter((m) => m !== lost));
+  }
+
+  private show(marks: readonly MarkPlace[]): void {
+    this.store.edit({ kind: 'show', shown: { marks } }, { layout: layoutsOf(this.method()).length - 1 });
   }
 }

@@ -8,7 +8,7 @@ import {
   input,
   ViewEncapsulation,
 } from '@angular/core';
-import type { KnotDocument, Vocabulary } from '@foxtrail/core';
+import type { Method, Vocabulary } from '@foxtrail/core';
 import { FigureWriter, inspectionCard } from '@foxtrail/lesson';
 import { Theme } from '../data/theme';
 
@@ -20,14 +20,14 @@ import { Theme } from '../data/theme';
   styles: 'ft-inspection-card { display: block; }',
 })
 export class InspectionCard {
-  readonly knot = input.required<KnotDocument>();
+  readonly method = input.required<Method>();
   readonly words = input.required<Vocabulary>();
 
   constructor() {
     const [theme, host] = [inject(Theme), inject<ElementRef<HTMLElement>>(ElementRef)];
     effect(() => {
       const draw = new FigureWriter(theme.look(), 'card');
-      host.nativeElement.innerHTML = inspectionCard(this.knot(), this.words(), draw).text;
+      host.nativeElement.innerHTML = inspectionCard(this.method(), this.words(), draw).text;
     });
   }
 }

@@ -6,28 +6,39 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import {
-  finishedFigure,
+  crossingAt,
   crossingList,
   crossingsOf,
   drawFigure,
+  EMPTY_METHOD,
+  EXHIBIT_LIMIT,
+  finishedLayout,
   flipped,
   heartBox,
+  layoutsOf,
+  placeOfCrossing,
   sayOutcome,
   tellMistake,
+  type Exhibit,
   type MistakeGroup,
 } from '@foxtrail/core';
 import { BenchStore } from '../knot/bench-store';
 import { Insight } from '../knot/insight';
 import { MarkedFigure } from '../ui/marked-figure';
 
-/** Most wrong ways a page shows: more are not read. */
-const MOST_EXHIBITS = 8;
-
 @Component({
   selector: 'ft-mistakes-tab',
   imports: [MarkedFigure, MatButtonModule, MatIconModule, MatProgressBarModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
+    @for (e of lost(); track e) {
+      <p class="lost note">
+        “{{ e.becomes }}” is shown to learners, but its crossing is gone from the figure.
+        @if (store.mayWrite()) {
+          <button mat-stroked-button type="button" (click)="withdraw([e])">Withdraw it</button>
+        }
+      </p>
+    }
     @if (insight.identity()?.atlasDeclined; as reason) {
       <p class="soft note">{{ reason }}</p>
     } @else if (!insight.identity()?.atlas) {
@@ -52,7 +63,7 @@ const MOST_EXHIBITS = 8;
             <p class="soft">{{ t.crossings }}</p>
             @if (store.mayWrite() && t.group.outcome !== 'same') {
               @if (t.exhibited) {
-                <button mat-stroked-button type="button" (click)="withdraw(t.group)">
+                <button mat-stroked-button type="button" (click)="withdrawGroup(t.group)">
                   <mat-icon svgIcon="ok" />Shown to learners
                 </button>
               } @else {
@@ -76,6 +87,9 @@ const MOST_EXHIBITS = 8;
     :host {
       display: block;
       padding-top: 14px;
+    }
+    .lost {
+      color: var(--plum);
     }
     .note {
       margin: 0 0 12px;
@@ -122,53 +136,68 @@ export class MistakesTab {
   protected readonly store = inject(BenchStore);
   protected readonly insight = inject(Insight);
   protected readonly leftOut = computed(() => this.insight.identity()?.atlas?.leftOut ?? []);
-  private readonly exhibits = computed(() => this.store.knot()?.entry.exhibits ?? []);
-  protected readonly full = computed(() => this.exhibits().length >= MOST_EXHIBITS);
-  private readonly figure = computed(() => {
-    const method = this.store.method();
-    return method && finishedFigure(method);
-  });
+  private readonly method = computed(() => this.store.method() ?? EMPTY_METHOD);
+  private readonly layout = computed(() => finishedLayout(this.method()));
+  private readonly exhibits = computed(() => this.layout().exhibits ?? []);
+  protected readonly full = computed(() => this.exhibits().length >= EXHIBIT_LIMIT);
+  /** Wrong ways whose crossing is gone: they can only be withdrawn. */
+  protected readonly lost = computed(() =>
+    this.exhibits().filter((e) => this.numbersOf(e).length < e.crossings.length),
+  );
   protected readonly tiles = computed(() => {
-    const figure = this.figure();
+    const { figure } = this.layout();
     const groups = this.insight.identity()?.atlas?.groups ?? [];
-    if (!figure) return [];
     const count = crossingsOf(figure).length;
     return groups
       .filter((g) => g.crossings.every((c) => c <= count))
-      .map((group) => {
-        const first = group.crossings[0] as number;
-        const wrong = flipped(figure, [first]);
+      .flatMap((group) => {
+        const own = this.exhibitsOf(group);
+        const [crossing] = [...own.flatMap((e) => this.numbersOf(e)), ...group.crossings];
+        if (crossing === undefined) return [];
+        const wrong = flipped(figure, [crossing]);
         return {
-          id: `${group.key}-${first}`,
+          id: `${group.key}-${crossing}`,
           group,
           drawing: drawFigure(wrong),
           box: heartBox(wrong),
           marks: crossingsOf(wrong)
-            .filter((c) => c.number === first)
+            .filter((c) => c.number === crossing)
             .map((c) => ({ point: c.point, kind: 'ring' as const })),
           outcome: sayOutcome(group),
           crossings: crossingList(group.crossings).replace(/^c/, 'C'),
-          tell: tellMistake(figure, first, group, this.store.vocabulary()),
-          exhibited: this.exhibits().some((e) => e.crossings[0] === first),
+          tell: tellMistake(figure, [crossing], this.store.knot()?.name ?? '', this.store.vocabulary()),
+          exhibited: own.length > 0,
         };
       });
   });
 
+  private numbersOf({ crossings }: Exhibit): number[] {
+    return crossings.flatMap((c) => crossingAt(this.layout().figure, c)?.number ?? []);
+  }
+
+  /** The wrong ways shown that are of a group: one of its crossings laid the other way. */
+  private exhibitsOf({ crossings }: MistakeGroup): Exhibit[] {
+    return this.exhibits().filter((e) => {
+      const [only, ...more] = this.numbersOf(e);
+      return only !== undefined && more.length === 0 && crossings.includes(only);
+    });
+  }
+
   protected exhibit(group: MistakeGroup): void {
-    const figure = this.figure();
-    const first = group.crossings[0];
-    if (!figure || first === undefined) return;
-    const becomes = sayOutcome(group);
-    const tell = tellMistake(figure, first, group, this.store.vocabulary());
-    this.setExhibits([...this.exhibits(), { crossings: [first], becomes, tell }]);
+    const crossing = crossingsOf(this.layout().figure).find((c) => c.number === group.crossings[0]);
+    if (crossing)
+      this.show([...this.exhibits(), { crossings: [placeOfCrossing(crossing)], becomes: sayOutcome(group) }]);
   }
 
-  protected withdraw(group: MistakeGroup): void {
-    this.setExhibits(this.exhibits().filter((e) => e.crossings[0] !== group.crossings[0]));
+  protected withdraw(gone: readonly Exhibit[]): void {
+    this.show(this.exhibits().filter((e) => !gone.includes(e)));
   }
 
-  private setExhibits(exhibits: ReturnType<typeof this.exhibits>): void {
-    const knot = this.store.knot();
-    if (knot) this.store.edit({ kind: 'entry', name: knot.name, entry: { ...knot.entry, exhibits } });
+  protected withdrawGroup(group: MistakeGroup): void {
+    this.withdraw(this.exhibitsOf(group));
+  }
+
+  private show(exhibits: readonly Exhibit[]): void {
+    this.store.edit({ kind: 'show', shown: { exhibits } }, { layout: layoutsOf(this.method()).length - 1 });
   }
 }

@@ -1,5 +1,5 @@
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
-import { backView, crossingsOf, findingsOf, mirror, WORKSHOP_WORDS } from '@foxtrail/core';
+import { backView, crossingsOf, findingsOf, mirror, placeOfCrossing, WORKSHOP_WORDS } from '@foxtrail/core';
 import { provideRouter } from '@angular/router';
 import type { Identified } from '@foxtrail/contract';
 import { of } from 'rxjs';
@@ -202,12 +202,12 @@ describe('Proof', () => {
       expect(page.querySelector('ft-mistakes-tab li')!.textContent).toContain('Crossings 1, 2 and 3');
       button('Show learners').click();
       await fixture.whenStable();
-      const [exhibit] = bench.knot().entry.exhibits!;
-      expect(exhibit!.crossings).toEqual([1]);
-      expect(exhibit!.tell).toContain('The other way round, nothing holds.');
+      const [exhibit] = bench.method().exhibits!;
+      expect(exhibit!.crossings).toEqual([placeOfCrossing(crossingsOf(bench.method().figure)[0]!)]);
+      expect(exhibit!.becomes).toBe('Falls apart');
       button('Shown to learners').click();
       await fixture.whenStable();
-      expect(bench.knot().entry.exhibits).toEqual([]);
+      expect(bench.method().exhibits).toEqual([]);
     });
     it('puts computed marks on the card and numbers them on their side', async () => {
       await tab('Inspection card');
@@ -216,7 +216,7 @@ describe('Proof', () => {
       boxes[0]!.click();
       boxes.at(-1)!.click();
       await fixture.whenStable();
-      expect(bench.knot().entry.inspection!.length).toBe(2);
+      expect(bench.method().marks!.length).toBe(2);
       const numbers = [...page.querySelectorAll('ft-inspection-card figure')].map((f) =>
         [...f.querySelectorAll('text')].map((t) => t.textContent.trim()).filter((t) => t !== ''),
       );

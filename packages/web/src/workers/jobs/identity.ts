@@ -72,6 +72,8 @@ function reported({ part, findings, declined, identity, layouts }: ProofPiece): 
       return { grade: findings[0] };
     case 'layouts':
       return layouts ? { layouts: { ...layouts, findings } } : {};
+    case 'exhibits':
+      return { exhibits: findings };
     default:
       return { practice: findings };
   }
@@ -89,7 +91,7 @@ export const identity: Job<'identity'> = async ({ document, method: inHand, prac
   const proof = proofOf(
     whole,
     { practice, words: WORKSHOP_WORDS },
-    { methods: [inHand], parts: ['layouts', 'identity', 'grade', 'practice'] },
+    { methods: [inHand], parts: ['layouts', 'identity', 'grade', 'practice', 'exhibits'] },
   );
   for (const piece of proof) {
     tell(reported(piece));
