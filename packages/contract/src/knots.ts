@@ -34,6 +34,8 @@ export const knotCardSchema = z.object({
   revision: z.number().int(),
   errors: z.number().int(),
   warnings: z.number().int(),
+  /** False between a save and what is found of it: errors, warnings and verdict follow. */
+  examined: z.boolean(),
   crossings: z.number().int(),
   steps: z.number().int(),
   archived: z.boolean(),
@@ -124,7 +126,11 @@ export const revisionSchema = z.object({ document: figureFileSchema });
 /** A name for a revision; `null` takes it away. */
 export const nameRevisionSchema = z.object({ name: nameSchema.nullable() });
 
-export const saveKnotSchema = z.object({ document: z.unknown() });
+export const saveKnotSchema = z.object({
+  document: z.unknown(),
+  /** What this save is known by: sent again, it is answered as it was the first time. */
+  save: z.uuid().optional(),
+});
 export const savedSchema = z.object({ card: knotCardSchema });
 
 export const conflictSchema = problemSchema.extend({

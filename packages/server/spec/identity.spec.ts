@@ -1,7 +1,7 @@
 import { identifiedSchema, knotListSchema, type KnotCard } from '@foxtrail/contract';
 import { flipped, keysOf, mirror, readKnot, writeKnot, type Figure, type KnotDocument } from '@foxtrail/core';
 import { patternOf } from '@foxtrail/pattern-book';
-import { signUnsigned } from '../src/identity.js';
+import { countStale } from '../src/index.js';
 import { startTestServer, type Client, type TestServer } from './server.js';
 
 const pattern = (id: string): KnotDocument => patternOf(id)!.knot;
@@ -75,13 +75,13 @@ describe('what a saved knot is', () => {
     await server.visitor().post('/api/identify', query).expect(401);
     await author.post('/api/identify', { ...query, key: 'short' }).expect(400);
   });
-  it('is made up for when it was saved before there were signatures', async () => {
+  it('follows where it was saved and not examined yet', async () => {
     const card = await put(pattern('sheet-bend'));
     await server.pool.query(
-      "update knot set signature_key = null, verdict_state = null, verdict = null, lay_keys = '{}' where id = $1",
+      "update knot set signature_key = null, verdict_state = null, verdict = null, lay_keys = '{}', counted_by = -1 where id = $1",
       [card.id],
     );
-    expect(await signUnsigned(server.pool)).toBe(1);
+    expect(await countStale(server.pool)).toBe(1);
     const again = await server.pool.query<{ signature_key: string; verdict_state: string }>(
       'select signature_key, verdict_state from knot where id = $1',
       [card.id],

@@ -79,7 +79,13 @@ export async function startTestServer(): Promise<TestServer> {
   await admin.query(`create database ${name} template ${await (template ??= makeTemplate(admin))}`);
   const log = pino({ level: 'silent' });
   const pool = openPool(`${clusterUrl}/${name}`, log);
-  const app = createApp({ pool, log, version: 'test' });
+  const app = createApp({
+    // Specs wait for what is found of a knot.
+    patience: 60_000,
+    pool,
+    log,
+    version: 'test',
+  });
   return {
     pool,
     databaseUrl: `${clusterUrl}/${name}`,

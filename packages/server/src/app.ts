@@ -23,6 +23,8 @@ export interface AppOptions {
   readonly version: string;
   /** Folder of the built web application; without it only the interface for programs answers. */
   readonly webFolder?: string;
+  /** Most milliseconds that a save waits for what is found of it. */
+  readonly patience?: number;
 }
 
 export function createApp(options: AppOptions): express.Express {

@@ -16,6 +16,7 @@ export interface CardRow {
   revision: number;
   errors: number;
   warnings: number;
+  examined: boolean;
   crossings: number;
   steps: number;
   archived: boolean;
@@ -37,7 +38,7 @@ const REFUTED = `
       and q.tried_from is not distinct from f.revision and f.archived_at is null)`;
 
 const CARD = `
-  select k.id, k.name, k.class, k.family, k.use_grade, k.revision, k.errors, k.warnings + ${REFUTED} as warnings, k.crossings, k.steps,
+  select k.id, k.name, k.class, k.family, k.use_grade, k.revision, k.errors, k.warnings + ${REFUTED} as warnings, k.counted_by >= 0 as examined, k.crossings, k.steps,
          k.archived_at is not null as archived, k.updated_at, a.name as updated_by, p.slug, p.revision as published_revision, k.verdict_state, k.verdict,
          k.left_hand_of, o.name as left_hand_of_name, k.follows,
          coalesce((select array_agg(n.name order by n.position) from knot_alias n where n.knot_id = k.id), '{}') as aliases
@@ -50,10 +51,11 @@ export const toCard = (r: CardRow): KnotCard => ({
   class: r.class,
   family: r.family,
   useGrade: r.use_grade,
-  state: r.slug !== null ? 'published' : r.errors + r.warnings === 0 && r.steps > 0 ? 'proofed' : 'draft',
+  state: r.slug !== null ? 'published' : r.examined && r.errors + r.warnings === 0 && r.steps > 0 ? 'proofed' : 'draft',
   revision: r.revision,
   errors: r.errors,
   warnings: r.warnings,
+  examined: r.examined,
   crossings: r.crossings,
   steps: r.steps,
   archived: r.archived,

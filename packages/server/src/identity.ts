@@ -1,13 +1,12 @@
 /**
- * What the house's knots are: signature keys and the verdict, computed when a knot is saved and kept in indexed columns, so that a
+ * What the house's knots are: signature keys and the verdict, computed when a knot is examined and kept in indexed columns, so that a
  * drawing is looked up among all of them at once.
  */
 import type { Identified, Identify, KnotCard } from '@foxtrail/contract';
-import { readKnot, sayRefusal, WORKSHOP_PRACTICE, WORKSHOP_WORDS, type FigureFile } from '@foxtrail/core';
-import { proofOf, type ProofPiece } from '@foxtrail/pattern-book';
-import type pg from 'pg';
+import { sayRefusal } from '@foxtrail/core';
+import type { ProofPiece } from '@foxtrail/pattern-book';
 import { cardRow, cardsOf, toCard } from './cards.js';
-import { updateRows, type Columns } from './columns.js';
+import type { Columns } from './columns.js';
 import type { Queryable } from './database.js';
 
 export interface StoredIdentity {
@@ -94,21 +93,4 @@ export async function listLike(db: Queryable, id: string): Promise<{ knots: Knot
     matches.map((m) => m.id),
   );
   return { knots: [own, ...cards], total: cards.length + 1 };
-}
-
-/** What a knot is does not depend on the house. */
-const NO_HOUSE = { practice: WORKSHOP_PRACTICE, words: WORKSHOP_WORDS };
-
-/** Computes keys and verdict of knots that were saved before there were any; tells how many. */
-export async function signUnsigned(pool: pg.Pool): Promise<number> {
-  const found = await pool.query<{ id: string; document: FigureFile }>(
-    'select k.id, r.document from knot k join revision r on r.knot_id = k.id and r.number = k.revision where k.verdict_state is null',
-  );
-  for (const { id, document } of found.rows) {
-    const read = readKnot(document);
-    if (!read.ok) continue;
-    const identity = identityIn(proofOf(read.value, NO_HOUSE, { methods: [0], parts: ['identity'] }));
-    await updateRows(pool, 'knot', identityColumns(identity), { id });
-  }
-  return found.rows.length;
 }

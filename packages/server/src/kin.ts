@@ -12,7 +12,7 @@ import type {
   stateKinSchema,
 } from '@foxtrail/contract';
 import { sayKin, type FigureFile } from '@foxtrail/core';
-import { BOOK_KIN, claimOf, patternOf, patterns } from '@foxtrail/pattern-book';
+import { BOOK_KIN, patternOf, patterns } from '@foxtrail/pattern-book';
 import type pg from 'pg';
 import type * as z from 'zod';
 import { Expression, insertRow, NOW, updateRows, type Columns } from './columns.js';
@@ -59,7 +59,7 @@ export async function seedKin(pool: pg.Pool): Promise<void> {
     );
     for (const { id, revision } of rows.rows) {
       const knot = readSaved(await revisionDocument(client, id, revision));
-      await placeKnot(client, id, { family: knot.entry.family, pattern: claimOf(knot)?.id ?? null });
+      await placeKnot(client, id, { family: knot.entry.family });
     }
   });
 }
@@ -90,19 +90,18 @@ async function familyNamed(db: Queryable, name: string): Promise<string | null> 
   return made.rows[0]?.id ?? null;
 }
 
-/** Keeps a saved knot's place: its family and, where the drawing holds, the pattern it is. `was` is the family its last revision said. */
+/** Keeps a saved knot's family. `was` is the family its last revision said. */
 export async function placeKnot(
   db: Queryable,
   id: string,
-  { family, pattern, was }: { readonly family: string; readonly pattern: string | null; readonly was?: string },
+  { family, was }: { readonly family: string; readonly was?: string },
 ): Promise<void> {
   // A family that the author did not touch stays what the tree says, wherever it was dragged since.
   if (was?.toLowerCase() !== family.toLowerCase())
     await updateRows(db, 'knot', { family_id: await familyNamed(db, family) }, { id });
   await db.query(
-    `update knot set pattern_id = case when verdict_state in ('holds', 'mirrored') then $2 end,
-            family = coalesce((select name from family where id = knot.family_id), '') where id = $1`,
-    [id, pattern],
+    "update knot set family = coalesce((select name from family where id = knot.family_id), '') where id = $1",
+    [id],
   );
 }
 

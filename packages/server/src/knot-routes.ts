@@ -8,7 +8,7 @@ import { listKnots } from './cards.js';
 import { logged } from './claims.js';
 import { clipFor, sendClip, storeClip } from './clips.js';
 import { listLike, matchesOf } from './identity.js';
-import { createKnot, duplicateKnot, getKnot, leftHandedKnot, saveKnot, setArchived } from './knots.js';
+import { createKnot, duplicateKnot, getKnot, leftHandedKnot, PATIENCE, saveKnot, setArchived } from './knots.js';
 import { sendSvg, thumbnail } from './pictures.js';
 import { HttpProblem, notFound } from './problem.js';
 import { tryStale } from './prover.js';
@@ -20,12 +20,14 @@ import { vocabularyOfKnot } from './words.js';
 /** A little above the longest figure file, for the envelope round it. */
 const BODY_LIMIT = '3mb';
 
-export function knotRoutes({ pool, log }: AppOptions): Router {
+export function knotRoutes({ pool, log, patience = PATIENCE }: AppOptions): Router {
   const desk = new Desk(pool, BODY_LIMIT);
   desk.serve(KNOT_ROUTES.list, ({ query: { q, archived, like } }) =>
     like === undefined ? listKnots(pool, q, archived === 'true') : listLike(pool, like),
   );
-  desk.serve(KNOT_ROUTES.create, async ({ account, body }) => ({ card: await createKnot(pool, account, body) }));
+  desk.serve(KNOT_ROUTES.create, async ({ account, body }) => ({
+    card: await createKnot(pool, account, body, patience),
+  }));
   desk.serve(KNOT_ROUTES.identify, async ({ body: { except, ...keys } }) => ({
     matches: await matchesOf(pool, keys, except),
   }));
@@ -44,7 +46,13 @@ export function knotRoutes({ pool, log }: AppOptions): Router {
         'The request does not say which revision it was made from.',
         'Send its ETag as If-Match.',
       );
-    const card = await saveKnot(pool, account, id, Number(match[1]), body.document);
+    const card = await saveKnot(
+      pool,
+      { account, save: body.save },
+      id,
+      { from: Number(match[1]), document: body.document },
+      patience,
+    );
     void tryStale(pool, logged(log, 'kin not tried'));
     res.setHeader('ETag', `"${card.revision}"`);
     return { card };
@@ -62,10 +70,10 @@ export function knotRoutes({ pool, log }: AppOptions): Router {
     nameRevision(pool, id, number, name),
   );
   desk.serve(KNOT_ROUTES.duplicate, async ({ account, parameters: { id } }) => ({
-    card: await duplicateKnot(pool, account, id),
+    card: await duplicateKnot(pool, account, id, patience),
   }));
   desk.serve(KNOT_ROUTES.leftHanded, async ({ account, parameters: { id } }) => ({
-    card: await leftHandedKnot(pool, account, id),
+    card: await leftHandedKnot(pool, account, id, patience),
   }));
   desk.serve(KNOT_ROUTES.archive, async ({ parameters: { id } }) => ({ card: await setArchived(pool, id, true) }));
   desk.serve(KNOT_ROUTES.restore, async ({ parameters: { id } }) => ({ card: await setArchived(pool, id, false) }));

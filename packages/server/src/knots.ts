@@ -2,19 +2,20 @@
  * Knots: their documents and the append-only list of their revisions.
  */
 import type { Account, Knot, KnotCard } from '@foxtrail/contract';
-import { leftHandedEdition, stepsOf, blankKnot, writeKnot, type KnotDocument } from '@foxtrail/core';
-import { claimOf, withExhibitsRetold, conceptOfPattern } from '@foxtrail/pattern-book';
+import { blankKnot, writeKnot, type FigureFile } from '@foxtrail/core';
+import { conceptOfPattern } from '@foxtrail/pattern-book';
 import type pg from 'pg';
+import { aside, TooLong } from './aside.js';
+import type { ReadDocument } from './aside-jobs.js';
 import { Expression, insertRow, NOW, updateRows, type Columns } from './columns.js';
 import { cardRow, toCard } from './cards.js';
 import { clipFor } from './clips.js';
 import { transaction, type Queryable } from './database.js';
-import { examine, type Examined } from './examine.js';
 import { placeKnot, refutedKin } from './kin.js';
-import { identityColumns } from './identity.js';
-import { HttpProblem } from './problem.js';
+import { HttpProblem, refused } from './problem.js';
 import { publicationOf } from './publications.js';
-import { readSaved, revisionDocument } from './revisions.js';
+import { examineNow, NOT_EXAMINED } from './recount.js';
+import { revisionDocument } from './revisions.js';
 
 export async function getKnot(db: Queryable, id: string): Promise<Knot> {
   const row = await cardRow(db, id);
@@ -47,83 +48,153 @@ export async function getKnot(db: Queryable, id: string): Promise<Knot> {
 const inItsFamily = (document: Knot['document'], family: string): Knot['document'] =>
   document.entry && document.entry.family !== family ? { ...document, entry: { ...document.entry, family } } : document;
 
+/** Most milliseconds that a save waits for what is found of it; what takes longer follows. */
+export const PATIENCE = 120;
+
+/** Reads a document aside. What is no knot is refused with its place. */
+async function read(job: 'read' | 'edition', document: unknown): Promise<ReadDocument> {
+  const found = await aside(job, { document }, { ahead: true }).catch((error: unknown) => {
+    if (!(error instanceof TooLong)) throw error;
+    throw new HttpProblem(
+      400,
+      'refused',
+      'figure',
+      `${error.message} It is not saved.`,
+      'Draw the knot with fewer points and crossings, or split it into two figures.',
+    );
+  });
+  if (!found.ok) throw refused(found);
+  return found.value;
+}
+
+/**
+ * The card of a knot that was just saved, with what is found of it where that does not take long; else that follows. With it its edition
+ * is examined, where that was saved too.
+ */
+async function examined(pool: pg.Pool, id: string, patience: number, edition?: string): Promise<KnotCard> {
+  let late: NodeJS.Timeout | undefined;
+  // What fails here is left to the background, which tries it again and says so.
+  const examine = (knot: string): Promise<void> => examineNow(pool, knot).catch(() => undefined);
+  await Promise.race([
+    examine(id).then(() => (edition === undefined ? undefined : examine(edition))),
+    new Promise((done) => (late = setTimeout(done, patience))),
+  ]);
+  clearTimeout(late);
+  return toCard(await cardRow(pool, id));
+}
+
+interface Saved {
+  readonly account: Account;
+  readonly save?: string | undefined;
+}
+
 async function store(
   client: pg.PoolClient,
   id: string,
   revision: number,
-  seen: Examined,
-  account: Account,
+  { entry, document }: ReadDocument,
+  { account, save }: Saved,
 ): Promise<void> {
-  const { entry } = seen.knot;
   await client.query('delete from knot_alias where knot_id = $1', [id]);
   for (const [position, name] of entry.aliases.entries())
     await insertRow(client, 'knot_alias', { knot_id: id, position, name });
-  const document = JSON.stringify(seen.document);
-  await insertRow(client, 'revision', { knot_id: id, number: revision, document, saved_by: account.id });
+  await insertRow(client, 'revision', {
+    knot_id: id,
+    number: revision,
+    document: JSON.stringify(document),
+    saved_by: account.id,
+    save_id: save ?? null,
+  });
 }
 
 /** What the shelf, the map and the searches need of a knot, by column. */
-function columnsOf(seen: Examined, account: Account): Columns {
-  const { name, entry, method } = seen.knot;
-  const claim = claimOf(seen.knot);
+function columnsOf({ name, entry, claim, crossings, steps }: ReadDocument, account: Account): Columns {
   return {
     // A pattern's concept, unless the house has removed it from its glossary.
-    concept_id: claim ? new Expression('(select id from concept where id = ?)', conceptOfPattern(claim.id)) : null,
+    concept_id:
+      claim === null ? null : new Expression('(select id from concept where id = ?)', conceptOfPattern(claim)),
     name,
     class: entry.class,
     family: entry.family,
     use_grade: entry.useGrade,
     wrong_way_of: entry.wrongWayOf ?? null,
-    errors: seen.errors,
-    warnings: seen.warnings,
-    counted_by: seen.countedBy,
-    crossings: seen.crossings,
-    steps: stepsOf(method).length,
-    ...identityColumns(seen.identity),
+    crossings,
+    steps,
     updated_by: account.id,
+    ...UNKNOWN,
   };
 }
+
+/** What is not known of a knot until it is examined. */
+const UNKNOWN: Columns = {
+  errors: 0,
+  warnings: 0,
+  counted_by: NOT_EXAMINED,
+  signature_key: null,
+  mirror_key: null,
+  body_key: null,
+  mirror_body_key: null,
+  lay_keys: [],
+  verdict_state: null,
+  verdict: null,
+  pattern_id: null,
+};
 
 /** A new knot from a name, or from the data of a figure file. */
 export async function createKnot(
   pool: pg.Pool,
   account: Account,
   source: { name: string } | { document: unknown },
+  patience = PATIENCE,
 ): Promise<KnotCard> {
-  const seen = await examine(pool, 'name' in source ? writeKnot(blankKnot(source.name)) : source.document);
-  return transaction(pool, async (client) => toCard(await cardRow(client, await insert(client, account, seen))));
+  const seen = await read('read', 'name' in source ? writeKnot(blankKnot(source.name)) : source.document);
+  const id = await transaction(pool, (client) => insert(client, { account }, seen));
+  return examined(pool, id, patience);
 }
 
-/** What the tree of families and the map need of a knot. */
-const placeOf = (knot: KnotDocument): { readonly family: string; readonly pattern: string | null } => ({
-  family: knot.entry.family,
-  pattern: claimOf(knot)?.id ?? null,
-});
-
-async function insert(client: pg.PoolClient, account: Account, seen: Examined): Promise<string> {
+async function insert(client: pg.PoolClient, by: Saved, seen: ReadDocument): Promise<string> {
   const made = await insertRow<{ id: string }>(
     client,
     'knot',
-    { ...columnsOf(seen, account), revision: 1 },
+    { ...columnsOf(seen, by.account), revision: 1 },
     'returning id',
   );
   const id = made.rows[0]?.id as string;
-  await store(client, id, 1, seen, account);
-  await placeKnot(client, id, placeOf(seen.knot));
+  await store(client, id, 1, seen, by);
+  await placeKnot(client, id, { family: seen.entry.family });
   return id;
 }
 
-/** Saves a new revision made from revision `from`. A knot that has moved on is answered with both versions' places. */
+/** The revision that a save made when it was sent before. */
+async function madeBy(db: Queryable, id: string, save: string | undefined): Promise<number | undefined> {
+  if (save === undefined) return undefined;
+  const found = await db.query<{ number: number }>('select number from revision where knot_id = $1 and save_id = $2', [
+    id,
+    save,
+  ]);
+  return found.rows[0]?.number;
+}
+
+/**
+ * Saves a new revision made from revision `from`. A knot that has moved on is answered with both versions' places. A save that was made
+ * before, when its answer was lost, is answered as it was then.
+ */
 export async function saveKnot(
   pool: pg.Pool,
-  account: Account,
+  by: Saved,
   id: string,
-  from: number,
-  data: unknown,
+  { from, document }: { readonly from: number; readonly document: unknown },
+  patience = PATIENCE,
 ): Promise<KnotCard> {
-  const seen = await examine(pool, data);
-  return transaction(pool, async (client) => {
+  const again = async (number: number): Promise<KnotCard> => ({ ...toCard(await cardRow(pool, id)), revision: number });
+  const before = await madeBy(pool, id, by.save);
+  if (before !== undefined) return again(before);
+  const seen = await read('read', document);
+  let edition: string | undefined;
+  const meanwhile = await transaction(pool, async (client) => {
     await client.query('select 1 from knot where id = $1 for update', [id]);
+    const made = await madeBy(client, id, by.save);
+    if (made !== undefined) return made;
     const row = await cardRow(client, id);
     if (row.archived)
       throw new HttpProblem(
@@ -134,35 +205,39 @@ export async function saveKnot(
         'Put it back on the shelf, or save your version as a new knot.',
       );
     if (row.revision !== from) {
-      const document = await revisionDocument(client, id, row.revision);
+      const current = await revisionDocument(client, id, row.revision);
       throw new HttpProblem(
         412,
         'conflict',
         row.name,
         `${row.updated_by} saved revision ${row.revision} while you worked on revision ${from}.`,
         'Choose which version goes on; neither is lost.',
-        { current: { card: toCard(row), document } },
+        { current: { card: toCard(row), document: current } },
       );
     }
-    await update(client, id, row.revision + 1, seen, account);
+    await update(client, id, row.revision + 1, seen, by);
     // An edition that is worked on goes its own way from here.
     await updateRows(client, 'knot', { follows: false }, { id, follows: true });
-    await keepInStep(client, id, seen.knot, account);
-    return toCard(await cardRow(client, id));
+    edition = await keepInStep(client, id, seen.document, by.account);
+    return undefined;
   });
+  return meanwhile === undefined ? examined(pool, id, patience, edition) : again(meanwhile);
 }
+
+/** The family that a document says it is of. */
+const familyIn = (document: FigureFile): string => document.entry?.family ?? '';
 
 async function update(
   client: pg.PoolClient,
   id: string,
   revision: number,
-  seen: Examined,
-  account: Account,
+  seen: ReadDocument,
+  by: Saved,
 ): Promise<void> {
-  const before = readSaved(await revisionDocument(client, id, revision - 1));
-  await store(client, id, revision, seen, account);
-  await updateRows(client, 'knot', { ...columnsOf(seen, account), revision, updated_at: NOW }, { id });
-  await placeKnot(client, id, { ...placeOf(seen.knot), was: before.entry.family });
+  const was = familyIn(await revisionDocument(client, id, revision - 1));
+  await store(client, id, revision, seen, by);
+  await updateRows(client, 'knot', { ...columnsOf(seen, by.account), revision, updated_at: NOW }, { id });
+  await placeKnot(client, id, { family: seen.entry.family, was });
 }
 
 interface EditionRow {
@@ -180,20 +255,27 @@ async function editionOf(db: Queryable, id: string): Promise<EditionRow | undefi
   return found.rows[0];
 }
 
-/** A left-handed edition as it is examined: the mirror image of what the knot claims to be. */
-const examineEdition = (db: Queryable, knot: KnotDocument): Promise<Examined> =>
-  examine(db, writeKnot(withExhibitsRetold(leftHandedEdition(knot, claimOf(knot)?.id ?? knot.entry.claim))));
-
-/** An edition that nobody has changed gets a revision for each of its knot’s. */
-async function keepInStep(client: pg.PoolClient, id: string, knot: KnotDocument, account: Account): Promise<void> {
+/** An edition that nobody has changed gets a revision for each of its knot’s; tells which one did. */
+async function keepInStep(
+  client: pg.PoolClient,
+  id: string,
+  document: FigureFile,
+  account: Account,
+): Promise<string | undefined> {
   const edition = await editionOf(client, id);
-  if (!edition?.follows) return;
+  if (!edition?.follows) return undefined;
   await client.query('select 1 from knot where id = $1 for update', [edition.id]);
-  await update(client, edition.id, edition.revision + 1, await examineEdition(client, knot), account);
+  await update(client, edition.id, edition.revision + 1, await read('edition', document), { account });
+  return edition.id;
 }
 
 /** The left-handed edition of a knot: the one there is, or a new one that is kept in step with it. */
-export async function leftHandedKnot(pool: pg.Pool, account: Account, id: string): Promise<KnotCard> {
+export async function leftHandedKnot(
+  pool: pg.Pool,
+  account: Account,
+  id: string,
+  patience = PATIENCE,
+): Promise<KnotCard> {
   const row = await cardRow(pool, id);
   if (row.left_hand_of !== null)
     throw new HttpProblem(
@@ -203,21 +285,27 @@ export async function leftHandedKnot(pool: pg.Pool, account: Account, id: string
       `It is the left-handed edition of ${row.left_hand_of_name ?? 'another knot'} itself.`,
       'Open that one.',
     );
-  const seen = await examineEdition(pool, readSaved(await revisionDocument(pool, id, row.revision)));
-  return transaction(pool, async (client) => {
+  const seen = await read('edition', await revisionDocument(pool, id, row.revision));
+  const edition = await transaction(pool, async (client) => {
     await client.query('select 1 from knot where id = $1 for update', [id]);
     const known = await editionOf(client, id);
-    if (known) return toCard(await cardRow(client, known.id));
-    const made = await insert(client, account, seen);
+    if (known) return known.id;
+    const made = await insert(client, { account }, seen);
     await updateRows(client, 'knot', { left_hand_of: id, follows: true }, { id: made });
-    return toCard(await cardRow(client, made));
+    return made;
   });
+  return examined(pool, edition, patience);
 }
 
-export async function duplicateKnot(pool: pg.Pool, account: Account, id: string): Promise<KnotCard> {
+export async function duplicateKnot(
+  pool: pg.Pool,
+  account: Account,
+  id: string,
+  patience = PATIENCE,
+): Promise<KnotCard> {
   const { document, card } = await getKnot(pool, id);
   const name = `${card.name.slice(0, 70)} (copy)`;
-  return createKnot(pool, account, { document: { ...document, name } });
+  return createKnot(pool, account, { document: { ...document, name } }, patience);
 }
 
 export async function setArchived(db: Queryable, id: string, archived: boolean): Promise<KnotCard> {

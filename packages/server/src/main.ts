@@ -7,10 +7,10 @@ import type pg from 'pg';
 import { pino } from 'pino';
 import { ensureAccount } from './accounts.js';
 import { createApp } from './app.js';
+import { warmUp } from './aside.js';
 import { logged } from './claims.js';
 import { migrate, openPool } from './database.js';
 import { DEMO_SIGN_INS, loadDemo } from './demo.js';
-import { signUnsigned } from './identity.js';
 import { house } from './house.js';
 import { seedKin } from './kin.js';
 import { tryStale } from './prover.js';
@@ -27,14 +27,15 @@ async function main(): Promise<void> {
   const url = env.DATABASE_URL;
   if (url === undefined) throw new Error('DATABASE_URL is not set');
   const pool = openPool(url, log);
+  const warm = warmUp();
   const applied = await migrate(pool);
   if (applied.length > 0) log.info({ applied }, 'migrated');
   if (await seedWords(pool)) log.info('the glossary is written');
-  const signed = await signUnsigned(pool);
-  if (signed > 0) log.info({ signed }, 'signatures computed for knots saved before there were any');
   await seedKin(pool);
   if (env.FOXTRAIL_DEMO === '1' && (await loadDemo(pool))) log.info('demo data loaded');
   const first = env.FOXTRAIL_FIRST_ACCOUNT === '1' ? await firstAccount(pool) : null;
+  // What the first save needs is ready before anybody can send one.
+  await warm;
   const app = createApp({
     pool,
     log,

@@ -48,8 +48,22 @@ export function toProblem(error: unknown, log: Logger): HttpProblem {
       `It is not JSON: ${message ?? ''}.`,
       'Save it as a figure file and try again.',
     );
-  if (code !== undefined && (/^(ECONN|57P|08)/.test(code) || code === 'ETIMEDOUT')) {
-    log.error({ code }, 'database does not answer');
+  if (code === '53100') {
+    log.error({ code }, 'disk full');
+    return new HttpProblem(
+      507,
+      'no-room',
+      'server',
+      'The server’s disk is full: it cannot save at present.',
+      'Your work is kept in this browser; tell who keeps the server.',
+    );
+  }
+  if (
+    (code !== undefined && (/^(ECONN|57P|08|53)/.test(code) || code === 'ETIMEDOUT')) ||
+    // What a pool says when no connection came free in time; it has no code.
+    (message ?? '').startsWith('timeout exceeded when trying to connect')
+  ) {
+    log.error({ code, message }, 'database does not answer');
     return new HttpProblem(
       503,
       'database-down',

@@ -1,43 +1,100 @@
 /**
- * Counts the findings of knots anew when the house's rules have changed: all of them after a change, one by one while the server goes on
- * answering; a knot that is about to be published at once.
+ * Examines knots aside: what each is and what is found against it, by the house's present rules. One that was just saved at once; all of them
+ * after a change of the rules, one by one; one that is about to be published or reviewed before that.
  */
+import type { FigureFile } from '@foxtrail/core';
+import { aside, TooLong } from './aside.js';
 import { inBackground } from './claims.js';
 import { updateRows } from './columns.js';
 import type { Queryable } from './database.js';
-import { examine } from './examine.js';
+import { houseRules } from './house.js';
+import { identityColumns } from './identity.js';
+import { HttpProblem, refused } from './problem.js';
+import { vocabularyOfKnot } from './words.js';
+
+/** What `counted_by` is until a saved knot is examined; else the revision of the rules that it was examined by. */
+export const NOT_EXAMINED = -1;
 
 interface StaleRow {
   readonly id: string;
   readonly revision: number;
-  readonly document: unknown;
+  readonly document: FigureFile;
 }
 
 const STALE = `
   from knot k join revision r on r.knot_id = k.id and r.number = k.revision
  where k.counted_by <> (select practice_revision from house)`;
 
-async function countRow(db: Queryable, { id, revision, document }: StaleRow): Promise<void> {
-  const { errors, warnings, countedBy } = await examine(db, document);
-  // A knot saved meanwhile was counted then.
-  await updateRows(db, 'knot', { errors, warnings, counted_by: countedBy }, { id, revision });
+async function examineRow(db: Queryable, { id, revision, document }: StaleRow, ahead: boolean): Promise<void> {
+  const { practice, revision: countedBy } = await houseRules(db);
+  const words = await vocabularyOfKnot(db, document.entry ?? {});
+  const found = await aside('examine', { document, practice, words }, { ahead });
+  if (!found.ok) throw refused(found);
+  const { errors, warnings, identity, pattern } = found.value;
+  // A knot saved meanwhile is examined by itself.
+  await updateRows(
+    db,
+    'knot',
+    { errors, warnings, counted_by: countedBy, pattern_id: pattern, ...identityColumns(identity) },
+    { id, revision },
+  );
 }
 
-/** Counts one knot by the present rules, unless it is counted so. */
-export async function countAnew(db: Queryable, id: string): Promise<void> {
-  const found = await db.query<StaleRow>(`select k.id, k.revision, r.document ${STALE} and k.id = $1`, [id]);
-  if (found.rows[0]) await countRow(db, found.rows[0]);
+/** Examinations that go on, by knot, revision and urgency: who asks for the same one waits for it. */
+const going = new Map<string, Promise<void>>();
+
+/** Drawings that took too long, and until when nobody tries them again unasked. */
+const late = new Map<string, { readonly error: TooLong; readonly until: number }>();
+/** In milliseconds. */
+const LATE_PAUSE = 600_000;
+
+async function examineOne(db: Queryable, id: string, ahead: boolean): Promise<void> {
+  const found = await db.query<StaleRow & { rules: number }>(
+    `select k.id, k.revision, r.document, (select practice_revision from house) as rules ${STALE} and k.id = $1`,
+    [id],
+  );
+  const row = found.rows[0];
+  if (!row) return;
+  const key = `${id} ${row.revision} ${row.rules}`;
+  const known = going.get(key);
+  if (known) return known;
+  const before = late.get(key);
+  if (before && !ahead && before.until > Date.now()) throw before.error;
+  const work = examineRow(db, row, ahead)
+    .catch((error: unknown) => {
+      if (error instanceof TooLong) late.set(key, { error, until: Date.now() + LATE_PAUSE });
+      throw error;
+    })
+    .finally(() => going.delete(key));
+  going.set(key, work);
+  return work;
 }
 
-/** How many knots are still to be counted by the present rules. */
+/** Examines one knot by the present rules, unless it is; somebody waits for it. */
+export async function examineNow(db: Queryable, id: string): Promise<void> {
+  try {
+    await examineOne(db, id, true);
+  } catch (error) {
+    if (!(error instanceof TooLong)) throw error;
+    throw new HttpProblem(
+      503,
+      'not-examined',
+      'knot',
+      `It could not be examined: ${error.message}`,
+      'Try again when the server is less busy, or draw the knot with fewer crossings.',
+    );
+  }
+}
+
+/** How many knots are still to be examined by the present rules. */
 export async function leftToCount(db: Queryable): Promise<number> {
   const found = await db.query<{ left: number }>(`select count(*)::int as left ${STALE}`);
   return found.rows[0]?.left ?? 0;
 }
 
-/** Counts every knot that was counted by other rules; tells how many. */
+/** Examines every knot that is not by the present rules; tells how many. */
 export const countStale = inBackground({
   kind: 'count',
   stale: `select k.id ${STALE} order by k.updated_at desc`,
-  work: countAnew,
+  work: (pool, id) => examineOne(pool, id, false),
 });

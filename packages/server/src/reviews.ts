@@ -8,7 +8,7 @@ import { insertRow, NOW, putRow, updateRows } from './columns.js';
 import { cardRow, type CardRow } from './cards.js';
 import { transaction, type Queryable } from './database.js';
 import { HttpProblem, notFound } from './problem.js';
-import { countAnew } from './recount.js';
+import { examineNow } from './recount.js';
 import { readSaved, revisionDocument } from './revisions.js';
 import { vocabularyOfKnot } from './words.js';
 
@@ -84,7 +84,7 @@ export async function needsOf(db: Queryable, row: CardRow, knot: KnotDocument): 
 
 /** The state of a knot's review: of its present revision, and the last one that was settled before. */
 export async function reviewOf(db: Queryable, account: Account, id: string): Promise<KnotReview> {
-  await countAnew(db, id);
+  await examineNow(db, id);
   const row = await cardRow(db, id);
   const { knot, items } = await itemsOf(db, row);
   const current = await latestOf(db, id, row.revision);

@@ -8,7 +8,6 @@ import {
   GLOSSARY_LIMITS,
   lessonCheck,
   mergeGlossary,
-  readGlossaryCsv,
   readKnot,
   remarkedKnot,
   TAKEN_AS_KNOWN,
@@ -27,9 +26,11 @@ import {
   type Vocabulary,
   type WordChoice,
 } from '@foxtrail/core';
-import { readJsonLd, readTurtle, toJsonLd, toTurtle } from '@foxtrail/core/skos';
+import { toJsonLd, toTurtle } from '@foxtrail/core/skos';
 import { figureOfConcept, GLOSSARY } from '@foxtrail/pattern-book';
 import type pg from 'pg';
+import { aside, TooLong } from './aside.js';
+import type { WordFormat } from './aside-jobs.js';
 import { Expression, insertRow, insertRows, updateRows } from './columns.js';
 import { transaction, type Queryable } from './database.js';
 import { HttpProblem, notFound } from './problem.js';
@@ -363,10 +364,21 @@ export const setConceptFigure = (pool: pg.Pool, id: string, figure: FigureFile |
     if (done.rowCount === 0) throw notFound('concept');
   });
 
-export type WordFormat = 'ttl' | 'jsonld' | 'csv';
-
-const read = (format: WordFormat, text: string): Incoming | Promise<Incoming> =>
-  format === 'ttl' ? readTurtle(text) : format === 'jsonld' ? readJsonLd(text) : readGlossaryCsv(text);
+/** Reads a glossary file aside. */
+async function read(format: WordFormat, text: string): Promise<Incoming> {
+  try {
+    return await aside('words', { format, text }, { ahead: true });
+  } catch (error) {
+    if (!(error instanceof TooLong)) throw error;
+    throw new HttpProblem(
+      400,
+      'refused',
+      'the file',
+      `${error.message} Nothing was taken.`,
+      'Take the glossary in in several files.',
+    );
+  }
+}
 
 export const writeWords = async (db: Queryable, format: WordFormat, school?: string): Promise<string> => {
   const { glossary } = await wordStock(db);

@@ -1,14 +1,19 @@
+import fc from 'fast-check';
 import {
   applyEdit,
   crossingsOf,
   meetings,
+  meetsMoreThan,
   passagesOf,
   readWeave,
   weaveFigure,
   type Edit,
   type Figure,
+  type Meeting,
+  type Point,
+  type Rope,
 } from '../../src/index.js';
-import { demoKnot, rope } from '../support/figures.js';
+import { anyFigure, demoKnot, rope } from '../support/figures.js';
 
 const after = (figure: Figure, ...edits: Edit[]): Figure =>
   edits.reduce((f, edit) => {
@@ -289,5 +294,60 @@ describe('eyes', () => {
     expect(eyes({ kind: 'remove-point', strand: 'a', index: 0 })).toEqual([1.25]);
     expect(eyes({ kind: 'reverse', rope: 'a' })).toEqual([0.75, 2.5]);
     expect(eyes({ kind: 'move-point', strand: 'a', index: 1, to: [4, 2] })).toEqual([0.5, 2.25]);
+  });
+});
+
+describe('Meetings', () => {
+  /** A rope that wanders about the board by so many points. */
+  const wandering = (id: string, count: number): fc.Arbitrary<Rope> =>
+    fc
+      .array(fc.tuple(fc.integer({ min: -300, max: 300 }), fc.integer({ min: -300, max: 300 })), {
+        minLength: count,
+        maxLength: count,
+      })
+      .map((steps) => {
+        let [x, y] = [0, 0];
+        const points = steps.map(([dx, dy]): Point => {
+          [x, y] = [(x + dx / 100) * 0.99, (y + dy / 100) * 0.99];
+          return [x, y];
+        });
+        return rope(id, points, { curve: 'straight' });
+      });
+  const pair = (m: Meeting): string => `${m.first.strand}${m.second.strand}`;
+
+  it('of many pieces, found by sweeping, are those of each two ropes by themselves, in the same order', () => {
+    fc.assert(
+      fc.property(wandering('a', 260), wandering('b', 260), wandering('c', 40), (a, b, c) => {
+        const all = meetings({ ropes: [a, b, c], hosts: [] });
+        const apart = [
+          meetings({ ropes: [a], hosts: [] }),
+          meetings({ ropes: [a, c], hosts: [] }).filter((m) => pair(m) === 'ac'),
+          meetings({ ropes: [b, c], hosts: [] }),
+        ];
+        const ofPairs = ['aa', 'ac'].map((p) => all.filter((m) => pair(m) === p));
+        expect([...ofPairs, all.filter((m) => !pair(m).includes('a'))]).toEqual(apart);
+        expect(all.length).toBeGreaterThan(0);
+      }),
+      { numRuns: 10 },
+    );
+  });
+
+  it('are not all looked for where there are more than are wanted', () => {
+    fc.assert(
+      fc.property(anyFigure, fc.nat(12), (figure, most) => {
+        expect(meetsMoreThan({ ...figure }, most)).toBe(meetings(figure).length > most);
+      }),
+    );
+    // Twelve ropes of 2,000 points, each up and down across all others: millions of meetings.
+    const zigzag = (n: number): Rope =>
+      rope(
+        `r${n}`,
+        Array.from({ length: 2000 }, (_, i): Point => [-300 + (0.25 + 0.01 * n) * i, i % 2 === 0 ? -200 : 200]),
+        { curve: 'straight' },
+      );
+    const began = performance.now();
+    expect(meetsMoreThan({ ropes: Array.from({ length: 12 }, (_, n) => zigzag(n)), hosts: [] }, 300)).toBeTrue();
+    // Minutes, when every one of them is looked for; no measure of speed.
+    expect(performance.now() - began).toBeLessThan(20_000);
   });
 });

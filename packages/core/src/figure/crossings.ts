@@ -104,25 +104,78 @@ function meetLines(a: Curve, i: number, b: Curve, j: number): Found | undefined 
   return { at, bt, point: piecePoint(pa, ta), turn, angle };
 }
 
-/** Where two strands meet, or one meets itself (`same`). */
-function meetCurves(a: Curve, b: Curve, same: boolean): Found[] {
-  const out: Found[] = [];
+/** Where piece `x` of one strand meets piece `y` of another, or of itself (`same`), put to `out`. */
+function meetPieces(a: Curve, x: number, b: Curve, y: number, same: boolean, out: (found: Found) => void): void {
   const lastChord = a.line.length - 2;
-  for (let x = 0; x < a.pieces.length; x += 1) {
-    for (let y = same ? x : 0; y < b.pieces.length; y += 1) {
-      if (!boxesMeet(a.boxes[x]!, b.boxes[y]!)) continue;
-      const [i0, i1] = [a.starts[x]!, a.starts[x + 1]!];
-      const [j0, j1] = [b.starts[y]!, b.starts[y + 1]!];
-      for (let i = i0; i < i1; i += 1) {
-        for (let j = same && x === y ? i + 2 : j0; j < j1; j += 1) {
-          if (same && (j <= i + 1 || (a.closed && i === 0 && j === lastChord))) continue;
-          const found = meetLines(a, i, b, j);
-          if (found) out.push(found);
-        }
-      }
+  const [i0, i1] = [a.starts[x]!, a.starts[x + 1]!];
+  const [j0, j1] = [b.starts[y]!, b.starts[y + 1]!];
+  for (let i = i0; i < i1; i += 1) {
+    for (let j = same && x === y ? i + 2 : j0; j < j1; j += 1) {
+      if (same && (j <= i + 1 || (a.closed && i === 0 && j === lastChord))) continue;
+      const found = meetLines(a, i, b, j);
+      if (found) out(found);
     }
   }
-  return out;
+}
+
+/** A pair of pieces whose boxes meet: strands `i` ≤ `j`, of one strand `x` ≤ `y`. Returns false to stop. */
+type OfPair = (i: number, x: number, j: number, y: number) => boolean;
+
+/** Every pair of pieces, strand by strand: for figures as people draw them. */
+function pairsInOrder(curves: readonly Curve[], ropes: number, visit: OfPair): void {
+  for (let i = 0; i < ropes; i += 1)
+    for (let j = i; j < curves.length; j += 1) {
+      const [a, b] = [curves[i]!, curves[j]!];
+      for (let x = 0; x < a.pieces.length; x += 1)
+        for (let y = i === j ? x : 0; y < b.pieces.length; y += 1)
+          if (boxesMeet(a.boxes[x]!, b.boxes[y]!) && !visit(i, x, j, y)) return;
+    }
+}
+
+/** The same pairs by a line swept over the board: what it has left behind is compared with nothing more. */
+function pairsBySweep(curves: readonly Curve[], ropes: number, visit: OfPair): void {
+  const all = curves.flatMap((curve, strand) => curve.boxes.map((box, piece) => ({ strand, piece, box })));
+  all.sort((p, q) => p.box[0] - q.box[0]);
+  let swept: typeof all = [];
+  for (const own of all) {
+    swept = swept.filter((p) => p.box[2] >= own.box[0]);
+    swept.push(own);
+    for (const other of swept) {
+      if (!boxesMeet(own.box, other.box)) continue;
+      const ahead = other.strand < own.strand || (other.strand === own.strand && other.piece <= own.piece);
+      const [p, q] = ahead ? [other, own] : [own, other];
+      if (p.strand < ropes && !visit(p.strand, p.piece, q.strand, q.piece)) return;
+    }
+  }
+}
+
+/** More pieces than this are swept over. */
+const MANY_PIECES = 512;
+
+/** Meetings of ropes with ropes and hosts, in the order of strands and pieces; given up, and none told, when there are more than `most`. */
+function meetingsOf(figure: Figure, most: number): Meeting[] | undefined {
+  const strands = [...figure.ropes, ...figure.hosts];
+  const curves = strands.map(curveOf);
+  const found: { readonly order: readonly number[]; readonly meeting: Meeting }[] = [];
+  const pairs = curves.reduce((n, c) => n + c.pieces.length, 0) > MANY_PIECES ? pairsBySweep : pairsInOrder;
+  pairs(curves, figure.ropes.length, (i, x, j, y) => {
+    meetPieces(curves[i]!, x, curves[j]!, y, i === j, ({ at, bt, point, turn, angle }) => {
+      const [first, second] = [
+        { strand: strands[i]!.id, at },
+        { strand: strands[j]!.id, at: bt },
+      ];
+      found.push({ order: [i, j, x, y, found.length], meeting: { first, second, point, turn, angle } });
+    });
+    return found.length <= most;
+  });
+  if (found.length > most) return undefined;
+  if (pairs === pairsBySweep) found.sort((p, q) => firstDifference(p.order, q.order));
+  return found.map((f) => f.meeting);
+}
+
+function firstDifference(p: readonly number[], q: readonly number[]): number {
+  const at = p.findIndex((n, i) => n !== q[i]);
+  return at < 0 ? 0 : p[at]! - q[at]!;
 }
 
 const known = new WeakMap<Figure, readonly Meeting[]>();
@@ -131,23 +184,18 @@ const known = new WeakMap<Figure, readonly Meeting[]>();
 export function meetings(figure: Figure): readonly Meeting[] {
   const remembered = known.get(figure);
   if (remembered) return remembered;
-  const strands = [...figure.ropes, ...figure.hosts];
-  const out: Meeting[] = [];
-  figure.ropes.forEach((rope, i) => {
-    for (const strand of strands.slice(i)) {
-      for (const f of meetCurves(curveOf(rope), curveOf(strand), rope === strand)) {
-        out.push({
-          first: { strand: rope.id, at: f.at },
-          second: { strand: strand.id, at: f.bt },
-          point: f.point,
-          turn: f.turn,
-          angle: f.angle,
-        });
-      }
-    }
-  });
+  const out = meetingsOf(figure, Infinity) ?? [];
   known.set(figure, out);
   return out;
+}
+
+/** True when a figure has more than so many meetings: no more are looked for then, however many there are. */
+export function meetsMoreThan(figure: Figure, most: number): boolean {
+  const remembered = known.get(figure);
+  if (remembered) return remembered.length > most;
+  const found = meetingsOf(figure, most);
+  if (found) known.set(figure, found);
+  return !found;
 }
 
 /** The same figure with its meetings already known; spares computing them again. */

@@ -1,7 +1,7 @@
 /**
  * Reading the figure file in two stages: the shape by Zod, then the geometry.
  */
-import { readWeave } from '../figure/crossings.js';
+import { meetsMoreThan, readWeave } from '../figure/crossings.js';
 import { LEAST_SPACING, LIMITS } from '../figure/bounds.js';
 import { lastAt, type Figure } from '../figure/figure.js';
 import { distance, type Point } from '../figure/point.js';
@@ -56,15 +56,14 @@ function checkGeometry(file: DrawnShape): Result<Figure> {
           'Give the first and the last point of its turns.',
         );
     }
-  const woven = readWeave(figure);
-  if (!woven.ok) return woven;
-  if (woven.value.length > LIMITS.crossings)
+  if (meetsMoreThan(figure, LIMITS.crossings))
     return refuse(
       'figure',
-      `It has ${woven.value.length} crossings; ${LIMITS.crossings} are the most.`,
+      `It has more than ${LIMITS.crossings} crossings, which are the most.`,
       'Split the knot into two figures.',
     );
-  return accept(figure);
+  const woven = readWeave(figure);
+  return woven.ok ? accept(figure) : woven;
 }
 
 /** Why a step shows something that is not there. */

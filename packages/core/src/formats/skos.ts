@@ -184,6 +184,7 @@ function fromQuads(quads: readonly Quad[]): Incoming {
       return [];
     });
   const concepts = store.getSubjects(namedNode(`${RDF}type`), namedNode(`${SKOS}Concept`), null).map((s) => s.value);
+  const isConcept = new Set(concepts);
   const schemesOf = (c: string): string[] => [
     ...new Set([
       ...objects(c, `${SKOS}inScheme`).map((o) => o.value),
@@ -212,7 +213,7 @@ function fromQuads(quads: readonly Quad[]): Incoming {
   };
   for (const s of store.getSubjects(namedNode(`${RDF}type`), namedNode(`${SKOS}ConceptScheme`), null))
     schoolOf(s.value);
-  const found = new Map<string, { concept: Concept; labels: ConceptLabel[] }>();
+  const found = new Map<string, { concept: Concept; labels: ConceptLabel[]; named: Set<string>; beyond: number }>();
   for (const c of concepts) {
     const id = idOf(c);
     if (id === '') {
@@ -226,7 +227,7 @@ function fromQuads(quads: readonly Quad[]): Incoming {
           ? []
           : store.getSubjects(namedNode(SKOS + inverse), namedNode(c), null).map((s) => s.value)),
       ]
-        .filter((x) => concepts.includes(x) || x.startsWith(CONCEPT))
+        .filter((x) => isConcept.has(x) || x.startsWith(CONCEPT))
         .map(idOf);
     const kind = CONCEPT_KINDS.find((k) => objects(c, `${FT}kind`)[0]?.value === k);
     const definition = (texts(c, `${SKOS}definition`)[0] ?? '').slice(0, GLOSSARY_LIMITS.definition);
@@ -234,6 +235,8 @@ function fromQuads(quads: readonly Quad[]): Incoming {
     const known = found.get(id) ?? {
       concept: { id, kind: 'part of a rope', definition: '', broader: [], related: [], labels: [] },
       labels: [],
+      named: new Set<string>(),
+      beyond: 0,
     };
     known.concept = {
       ...known.concept,
@@ -272,19 +275,31 @@ function fromQuads(quads: readonly Quad[]): Incoming {
           }
           // Words that belong to no school cannot be preferred by one.
           if (school === null && status !== 'misheard') continue;
+          const name = `${school ?? ''} ${sameName(text)}`;
+          if (known.named.has(name)) continue;
+          if (known.labels.length >= GLOSSARY_LIMITS.labels) {
+            known.beyond += 1;
+            continue;
+          }
+          known.named.add(name);
           const said = about.get(text);
-          const label: ConceptLabel = {
+          known.labels.push({
             school,
             status: said?.status === 'discouraged' && property === 'hiddenLabel' ? 'discouraged' : status,
             text,
             ...(said?.reason === undefined ? {} : { reason: said.reason }),
             ...(said?.everyday === true ? { everyday: true } : {}),
-          };
-          if (!known.labels.some((l) => l.school === school && sameName(l.text) === sameName(text)))
-            known.labels.push(label);
+          });
         }
     found.set(id, known);
   }
+  for (const [id, { beyond }] of found)
+    if (beyond > 0)
+      refused.push({
+        place: id,
+        reason: `${beyond} of its names are left out: a concept has ${GLOSSARY_LIMITS.labels} at most.`,
+        remedy: 'Leave names out of the file that nobody uses.',
+      });
   if (concepts.length === 0)
     refused.push({
       place: 'the file',

@@ -10,7 +10,7 @@ import svgpath from 'svgpath';
 import { CARRIED } from '../drawing/svg.js';
 import { LEAST_SPACING, LIMITS } from '../figure/bounds.js';
 import { laterOver } from '../figure/carry.js';
-import { meetings, readWeave, weaveFigure } from '../figure/crossings.js';
+import { meetsMoreThan, readWeave, weaveFigure } from '../figure/crossings.js';
 import { fitPath, piecePoint } from '../figure/curve.js';
 import { freshId, type Figure, type Rope } from '../figure/figure.js';
 import { boxOf, distance, type Point } from '../figure/point.js';
@@ -278,11 +278,10 @@ export function readSvg(text: string): Result<ReadSvg> {
       'Its lines are shorter than the rope is thick.',
       'Draw the rope longer, or its stroke thinner.',
     );
-  const count = meetings(figure).length;
-  if (count > LIMITS.crossings)
+  if (meetsMoreThan(figure, LIMITS.crossings))
     return refuse(
       'the file',
-      `It has ${count} crossings; a figure holds ${LIMITS.crossings} at most.`,
+      `It has more crossings than a figure holds: ${LIMITS.crossings} at most.`,
       'Export only the rope’s path.',
     );
   const woven = weaveFigure(figure, laterOver(figure));

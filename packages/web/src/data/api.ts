@@ -120,9 +120,10 @@ export class Api {
     return this.call(KNOT_ROUTES.create, { body }).pipe(map(({ card }) => card));
   }
 
-  save(id: string, revision: number, document: FigureFile): Observable<KnotCard> {
+  /** Saves what was made from a revision; sent again with the same `save`, it is answered as it was the first time. */
+  save(id: string, revision: number, document: FigureFile, save: string): Observable<KnotCard> {
     const headers = { 'If-Match': `"${revision}"` };
-    return this.call(KNOT_ROUTES.save, { parameters: { id }, body: { document }, headers }).pipe(
+    return this.call(KNOT_ROUTES.save, { parameters: { id }, body: { document, save }, headers }).pipe(
       timeout(SAVE_PATIENCE),
       map(({ card }) => card),
     );

@@ -1,11 +1,23 @@
 import { provideHttpClient } from '@angular/common/http';
-import { HttpTestingController, provideHttpClientTesting } from '@angular/common/http/testing';
+import { HttpTestingController, provideHttpClientTesting, type TestRequest } from '@angular/common/http/testing';
 import { TestBed } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
+import { writeKnot, type FigureFile } from '@foxtrail/core';
 import { AnalysisService } from '../data/analysis';
 import { IdentityService } from '../data/identity';
-import { Outbox } from '../data/outbox';
-import { cardOf, KNOT_ID, knotAnswer, NoAnalysis, NoIdentity, OVERHAND, signedIn } from '../testing/knots';
+import { DRAFTS, kept } from '../data/kept';
+import { Outbox, randomId, type Draft } from '../data/outbox';
+import {
+  cardOf,
+  KNOT_ID,
+  knotAnswer,
+  NoAnalysis,
+  NoIdentity,
+  OVERHAND,
+  overhand,
+  SESSION,
+  signedIn,
+} from '../testing/knots';
 import { BENCH } from './bench';
 import { BenchStore } from './bench-store';
 import { Insight } from './insight';
@@ -40,7 +52,8 @@ describe('the bench', () => {
     opening = TestBed.inject(Opening);
     http = TestBed.inject(HttpTestingController);
     outbox = TestBed.inject(Outbox);
-    await outbox.remove(KNOT_ID);
+    for (const draft of await outbox.left(KNOT_ID, SESSION.account!.id)) await outbox.remove(draft);
+    await outbox.remove({ knot: KNOT_ID });
   });
 
   const load = async (revision = 1): Promise<void> => {
@@ -49,6 +62,12 @@ describe('the bench', () => {
     http.expectOne(url).flush(knotAnswer(revision));
     await loading;
   };
+  /** A draft that a tab which is closed now has left in this browser. */
+  const left = async (draft: Partial<Draft> & Pick<Draft, 'at' | 'base' | 'document'>): Promise<void> => {
+    const key = `${KNOT_ID} ${randomId()}`;
+    await (await kept()).put(DRAFTS, { key, knot: KNOT_ID, account: SESSION.account!.id, ...draft } satisfies Draft);
+  };
+  const saveOf = (request: TestRequest): string => (request.request.body as { save: string }).save;
   const edit = (text: string): void => {
     expect(store.edit({ kind: 'set-text', index: 0, text }).ok).toBeTrue();
   };
@@ -70,14 +89,14 @@ describe('the bench', () => {
     edit('First.');
     expect(saving.state().kind).toBe('unsaved');
     await tick(50);
-    expect((await outbox.get(KNOT_ID))?.base).toBe(4);
+    expect((await outbox.own(KNOT_ID))?.base).toBe(4);
     await tick(750);
     const request = http.expectOne({ method: 'PUT', url });
     expect(request.request.headers.get('If-Match')).toBe('"4"');
     request.flush({ card: cardOf({ revision: 5 }) });
     await tick();
     expect(saving.state().kind).toBe('saved');
-    expect(await outbox.get(KNOT_ID)).toBeUndefined();
+    expect(await outbox.own(KNOT_ID)).toBeUndefined();
   });
 
   it('sends again what was changed while a save was on its way', async () => {
@@ -118,7 +137,93 @@ describe('the bench', () => {
     await load();
     expect(saving.recovered()).toBeTrue();
     expect(textOnBench()).toBe('Kept.');
-    await outbox.remove(KNOT_ID);
+    await outbox.remove({ knot: KNOT_ID });
+  });
+
+  it('sends a save without an answer again by its id, and what was changed meanwhile after it', async () => {
+    await load(4);
+    edit('First.');
+    await tick(700);
+    const lost = http.expectOne({ method: 'PUT', url });
+    const id = saveOf(lost);
+    expect((await outbox.own(KNOT_ID))?.sent?.id).toBe(id);
+    edit('Second.');
+    lost.error(new ProgressEvent('error'));
+    await tick(2800);
+    const again = http.expectOne({ method: 'PUT', url });
+    expect(saveOf(again)).toBe(id);
+    expect(again.request.headers.get('If-Match')).toBe('"4"');
+    expect(JSON.stringify(again.request.body)).toContain('First.');
+    again.flush({ card: cardOf({ revision: 5 }) });
+    await tick(750);
+    const next = http.expectOne({ method: 'PUT', url });
+    expect(saveOf(next)).not.toBe(id);
+    expect(next.request.headers.get('If-Match')).toBe('"5"');
+    expect(JSON.stringify(next.request.body)).toContain('Second.');
+    next.flush({ card: cardOf({ revision: 6 }) });
+    await tick();
+    expect(saving.state().kind).toBe('saved');
+  });
+
+  it('goes on from its own save when the page was closed before its answer: nobody else is blamed', async () => {
+    const edited = writeKnot({ ...overhand(), name: 'Closed' });
+    const id = randomId();
+    await left({ at: 1, base: 1, document: edited, sent: { id, base: 1, document: edited } });
+    await load(2);
+    expect(saving.recovered()).toBeTrue();
+    await tick(700);
+    const again = http.expectOne({ method: 'PUT', url });
+    expect([saveOf(again), again.request.headers.get('If-Match')]).toEqual([id, '"1"']);
+    again.flush({ card: cardOf({ revision: 2 }) });
+    await tick();
+    expect(saving.state().kind).not.toBe('conflict');
+  });
+
+  it('offers every draft that is left, the newest on the bench, and none of another account', async () => {
+    const named = (name: string): FigureFile => writeKnot({ ...overhand(), name });
+    await left({ at: 1, base: 1, document: named('Oldest') });
+    await left({ at: 3, base: 1, document: named('Newest') });
+    await left({ at: 4, base: 1, document: named('Of another'), account: '00000000-0000-4000-8000-00000000000f' });
+    await load(1);
+    expect(store.knot()?.name).toBe('Newest');
+    expect(saving.drafts().map((d) => d.document.name)).toEqual(['Oldest']);
+    const kept = saving.keepDraft(saving.drafts()[0]!);
+    await tick();
+    http.expectOne({ method: 'POST', url: '/api/knots' }).flush({ card: cardOf({ name: 'Oldest (kept draft)' }) });
+    expect((await kept).name).toBe('Oldest (kept draft)');
+    expect(saving.drafts()).toEqual([]);
+    expect((await outbox.left(KNOT_ID, SESSION.account!.id)).map((d) => d.document.name)).not.toContain('Oldest');
+  });
+
+  it('says that the work is kept nowhere when this browser refuses it and the server does not answer', async () => {
+    await load();
+    spyOn(outbox, 'put').and.rejectWith(new DOMException('full', 'QuotaExceededError'));
+    edit('Precious.');
+    await tick();
+    expect(saving.nowhere()).toBeTrue();
+    expect(saving.mayLeave()).toBeFalse();
+    await tick(700);
+    http.expectOne({ method: 'PUT', url }).flush({ card: cardOf({ revision: 2 }) });
+    await tick();
+    expect(saving.nowhere()).toBeFalse();
+  });
+
+  it('tries a server that failed again, after growing pauses', async () => {
+    await load();
+    edit('Again.');
+    await tick(700);
+    const problem = { error: { code: 'unexpected', place: 'server', reason: 'r', remedy: 'm' } };
+    http.expectOne({ method: 'PUT', url }).flush(problem, { status: 500, statusText: 'Server Error' });
+    await tick();
+    expect(saving.state().kind).toBe('kept-here');
+    await tick(2700);
+    http.expectOne({ method: 'PUT', url }).flush(problem, { status: 500, statusText: 'Server Error' });
+    await tick(2700);
+    http.expectNone({ method: 'PUT', url });
+    await tick(2000);
+    http.expectOne({ method: 'PUT', url }).flush({ card: cardOf({ revision: 2 }) });
+    await tick();
+    expect(saving.state().kind).toBe('saved');
   });
 
   it('asks for a sign-in when the session has ended, and goes on saving after it', async () => {

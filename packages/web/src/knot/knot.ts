@@ -24,6 +24,8 @@ import type { KnotDocument } from '@foxtrail/core';
 import { WordsService } from '../data/words';
 import { ClassName } from '../ui/class-name';
 import { BENCH } from './bench';
+import { Attempt } from '../data/attempt';
+import type { Draft } from '../data/outbox';
 import { BenchStore } from './bench-store';
 import { Insight } from './insight';
 import { ShelfFacts } from './shelf-facts';
@@ -112,7 +114,10 @@ import { TroubleNote } from '../ui/trouble';
               You may read, not change
             }
             @case ('kept-here') {
-              <span class="warn">The server does not answer. Your work is kept in this browser; trying again …</span>
+              <span class="warn"
+                >{{ noAnswer() }}
+                {{ saving.nowhere() ? '' : 'Your work is kept in this browser; trying again …' }}</span
+              >
             }
             @case ('signed-out') {
               <button mat-stroked-button type="button" (click)="signInAgain()">Sign in to save</button>
@@ -127,9 +132,22 @@ import { TroubleNote } from '../ui/trouble';
               <span class="warn">{{ refusal() }}</span>
             }
           }
+          @if (saving.nowhere()) {
+            <span class="warn" role="alert"
+              >It is kept nowhere: this browser’s store does not take it, and it is not on the server.
+              <button mat-stroked-button type="button" (click)="exportFile()">Save it to a file</button></span
+            >
+          }
         </span>
       }
     </div>
+    @for (draft of saving.drafts(); track draft.key) {
+      <p class="edition" role="note">
+        Another unsaved version of this knot, of {{ draft.at | date: 'd MMM HH:mm' }}, is kept in this browser.
+        <button mat-button type="button" (click)="keepDraft(draft)">Keep it as a knot of its own</button>
+        <button mat-button type="button" (click)="dropDraft(draft)">Let it go</button>
+      </p>
+    }
     @if (shelf.card()?.leftHandOf; as of) {
       <p class="edition" role="note">
         The left-handed edition of <a [routerLink]="['/knot', of.id, 'draft']">{{ of.name }}</a>{{
@@ -211,6 +229,8 @@ export class KnotPage {
   private readonly notices = inject(Notices);
   private readonly router = inject(Router);
 
+  private readonly attempt = new Attempt();
+
   protected readonly tabs = [
     { path: 'draft', name: 'Draft' },
     { path: 'proof', name: 'Proof' },
@@ -222,6 +242,10 @@ export class KnotPage {
   protected readonly savedAt = computed(() => {
     const s = this.saving.state();
     return s.kind === 'saved' ? s.at : '';
+  });
+  protected readonly noAnswer = computed(() => {
+    const s = this.saving.state();
+    return s.kind === 'kept-here' ? s.trouble.reason : '';
   });
   protected readonly refusal = computed(() => {
     const s = this.saving.state();
@@ -238,6 +262,10 @@ export class KnotPage {
   });
 
   constructor() {
+    effect(() => {
+      const trouble = this.attempt.trouble();
+      if (trouble !== undefined) this.notices.say(trouble);
+    });
     effect(() => {
       const id = this.id();
       untracked(() => void this.opening.open(id));
@@ -263,6 +291,16 @@ export class KnotPage {
 
   protected reload(): void {
     void this.opening.open(this.id());
+  }
+
+  protected keepDraft(draft: Draft): void {
+    void this.attempt.run(this.saving.keepDraft(draft), (copy) =>
+      this.notices.say(`It is on the shelf as ${copy.name}.`),
+    );
+  }
+
+  protected dropDraft(draft: Draft): void {
+    void this.attempt.run(this.saving.dropDraft(draft));
   }
 
   protected revisions(): void {

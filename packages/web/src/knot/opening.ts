@@ -35,7 +35,7 @@ export class Opening {
       this.insight.takeRefutedKin(refutedKin);
       const opened = this.saving.open(card, document);
       if (!opened.ok) this.troubleNow.set({ status: -1, code: 'unreadable', body: null, ...opened });
-      else if (kept) this.saving.recover(kept);
+      else await this.saving.recover(kept);
     } catch (error) {
       this.troubleNow.set(troubleOf(error));
     }

@@ -18,7 +18,7 @@ const STATES: readonly SaveState[] = [
   { kind: 'unsaved' },
   { kind: 'saving' },
   { kind: 'reading-only' },
-  { kind: 'kept-here' },
+  { kind: 'kept-here', trouble: trouble(0) },
   { kind: 'signed-out' },
   { kind: 'refused', trouble: trouble(422) },
   { kind: 'archived', trouble: trouble(410) },
@@ -33,7 +33,9 @@ describe('the state of saving', () => {
       [410, 'archived'],
       [412, 'conflict'],
       [0, 'kept-here'],
+      [500, 'kept-here'],
       [503, 'kept-here'],
+      [507, 'kept-here'],
       [400, 'refused'],
       [403, 'refused'],
       [413, 'refused'],
@@ -62,7 +64,7 @@ describe('the state of saving', () => {
     expect(saveAfter({ kind: 'saving' }, { kind: 'answered', at, whole: true })).toEqual({ kind: 'saved', at });
     expect(after({ kind: 'saving' }, { kind: 'answered', at, whole: false })).toBe('unsaved');
     expect(after({ kind: 'unsaved' }, { kind: 'sent' })).toBe('saving');
-    expect(after({ kind: 'kept-here' }, { kind: 'sent' })).toBe('kept-here');
+    expect(after({ kind: 'kept-here', trouble: trouble(0) }, { kind: 'sent' })).toBe('kept-here');
     for (const state of STATES) expect(after(state, { kind: 'settled' })).toBe('unsaved');
   });
 });

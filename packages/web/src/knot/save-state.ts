@@ -11,8 +11,8 @@ import type { Trouble } from '../data/problem';
 export type SaveState =
   | { readonly kind: 'saved'; readonly at: string }
   | { readonly kind: 'unsaved' | 'saving' | 'reading-only' }
-  /** The server does not answer; the work is kept here and tried again. */
-  | { readonly kind: 'kept-here' }
+  /** The server does not answer, or cannot save at present; the work is kept here and tried again. */
+  | { readonly kind: 'kept-here'; readonly trouble: Trouble }
   | { readonly kind: 'signed-out' }
   | { readonly kind: 'refused'; readonly trouble: Trouble }
   | { readonly kind: 'archived'; readonly trouble: Trouble }
@@ -56,6 +56,8 @@ export function saveAfter(state: SaveState, event: SaveEvent): SaveState {
 }
 
 function failed(trouble: Trouble): SaveState {
+  // Whatever went wrong on the server may be right again at the next try.
+  if (trouble.status === 0 || trouble.status >= 500) return { kind: 'kept-here', trouble };
   switch (trouble.status) {
     case 401:
       return { kind: 'signed-out' };
@@ -63,9 +65,6 @@ function failed(trouble: Trouble): SaveState {
       return { kind: 'archived', trouble };
     case 412:
       return { kind: 'conflict', trouble, theirs: conflictSchema.parse(trouble.body).current };
-    case 0:
-    case 503:
-      return { kind: 'kept-here' };
     default:
       return { kind: 'refused', trouble };
   }

@@ -2,21 +2,22 @@
  * The way of the open knot to the server. Every edit goes to the outbox at once and to the server within a second. With the server
  * gone the author goes on; with the session ended the author signs in over the bench; when two versions meet, neither is lost.
  */
-import { DestroyRef, inject, Injectable, signal } from '@angular/core';
+import { computed, DestroyRef, inject, Injectable, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import type { KnotCard } from '@foxtrail/contract';
 import { readKnot, sayRefusal, writeKnot, type FigureFile, type Result } from '@foxtrail/core';
 import { debounceTime, exhaustMap, firstValueFrom, from, Subject, timer } from 'rxjs';
 import { Api } from '../data/api';
-import { Outbox, type Unsaved } from '../data/outbox';
+import { Outbox, randomId, type Draft, type Sent } from '../data/outbox';
 import { troubleOf } from '../data/problem';
+import { SessionService } from '../data/session';
 import { BenchStore } from './bench-store';
 import { maySend, saveAfter, type SaveEvent, type SaveState } from './save-state';
 
 /** Pause after an edit before it is sent: within a second, but not for every point of a drag. In milliseconds. */
 const SAVE_PAUSE = 600;
-/** Pause before a server that did not answer is tried again. */
-const RETRY_PAUSE = 4000;
+/** Pause before a server that did not answer is tried again, the first time; then twice as long each time, up to the most. */
+const RETRY_PAUSE = { first: 2000, most: 60_000 };
 /** Room that a name leaves for what is put behind it. */
 const NAME_ROOM = 66;
 
@@ -25,6 +26,7 @@ export class Saving {
   private readonly api = inject(Api);
   private readonly outbox = inject(Outbox);
   private readonly store = inject(BenchStore);
+  private readonly sessions = inject(SessionService);
 
   private readonly stateNow = signal<SaveState>({ kind: 'saved', at: '' });
   readonly state = this.stateNow.asReadonly();
@@ -32,12 +34,22 @@ export class Saving {
   readonly card = signal<KnotCard | undefined>(undefined);
   /** A draft that was found in the outbox when the knot was opened. */
   readonly recovered = signal(false);
+  /** Further drafts of the knot that were left in this browser. */
+  readonly drafts = signal<readonly Draft[]>([]);
+  /** False when the browser's store has refused to keep what is on the bench. */
+  private readonly isKept = signal(true);
+  /** What is on the bench is neither on the server nor in this browser's store: it is gone when the page is closed. */
+  readonly nowhere = computed(() => !this.isKept() && !['saved', 'reading-only'].includes(this.state().kind));
 
   /** The revision that what is on the bench was made from. */
   private baseNow = 0;
   /** Counts edits, so that what was changed during a save is sent after it. */
   private version = 0;
   private inFlight: Promise<void> | undefined;
+  /** A save that was sent and of which it is not known whether it was made. */
+  private sent: Sent | undefined;
+  /** How often in a row the server has not answered. */
+  private failures = 0;
   private readonly due = new Subject<void>();
 
   constructor() {
@@ -50,10 +62,15 @@ export class Saving {
       .subscribe();
     this.store.edits.pipe(takeUntilDestroyed()).subscribe(() => this.edited());
     const warn = (event: BeforeUnloadEvent): void => {
-      if (this.state().kind === 'unsaved') event.preventDefault();
+      if (!this.mayLeave()) event.preventDefault();
     };
     addEventListener('beforeunload', warn);
     inject(DestroyRef).onDestroy(() => removeEventListener('beforeunload', warn));
+  }
+
+  /** False while closing the page would lose something, or might. */
+  mayLeave(): boolean {
+    return this.state().kind !== 'unsaved' && !this.nowhere();
   }
 
   get base(): number {
@@ -64,9 +81,13 @@ export class Saving {
     this.stateNow.update((state) => saveAfter(state, event));
   }
 
-  /** What was kept of a knot in an earlier visit, if anything. */
-  async kept(id: string): Promise<Unsaved | undefined> {
-    return this.outbox.get(id).catch(() => undefined);
+  private get account(): string {
+    return this.sessions.session()?.account?.id ?? '';
+  }
+
+  /** What was kept of a knot in earlier visits, the newest first. */
+  async kept(id: string): Promise<readonly Draft[]> {
+    return this.outbox.left(id, this.account).catch(() => []);
   }
 
   /** Lays what the server sent on the bench. */
@@ -74,28 +95,71 @@ export class Saving {
     const read = readKnot(document);
     if (!read.ok) return read;
     this.baseNow = card.revision;
+    this.sent = undefined;
+    this.drafts.set([]);
     this.card.set(card);
     this.store.lay(read.value);
     this.on({ kind: 'opened', at: card.updatedAt, mayWrite: this.store.mayWrite() });
     return read;
   }
 
-  /** Takes up what was kept of an earlier visit. A server that has moved on since then is met as a conflict. */
-  recover({ base, document }: Unsaved): void {
-    const read = readKnot(document);
-    if (!read.ok || !this.store.mayWrite()) return;
-    this.baseNow = base;
+  /**
+   * Takes up the newest of what was kept in earlier visits; the others are offered. A save that was on its way then is sent again first: if
+   * it was made, it is answered as it was, and the work goes on from there. A server that has moved on is met as a conflict.
+   */
+  async recover([newest, ...others]: readonly Draft[]): Promise<void> {
+    if (!newest || !this.store.mayWrite()) return;
+    this.drafts.set(others);
+    const read = readKnot(newest.document);
+    if (!read.ok) return;
+    // Saved, but closed before that was known.
+    if (JSON.stringify(writeKnot(read.value)) === JSON.stringify(this.store.document())) {
+      await this.outbox.remove(newest).catch(() => undefined);
+      return;
+    }
+    this.baseNow = newest.base;
+    this.sent = newest.sent;
     this.store.lay(read.value);
     this.recovered.set(true);
     this.edited();
+    if (await this.keeping) await this.outbox.remove(newest).catch(() => undefined);
+  }
+
+  /** Another draft of the knot becomes a knot of its own. */
+  async keepDraft(draft: Draft): Promise<KnotCard> {
+    const name = `${(draft.document.name ?? '').slice(0, NAME_ROOM)} (kept draft)`;
+    const copy = await firstValueFrom(this.api.create({ document: { ...draft.document, name } }));
+    await this.dropDraft(draft);
+    return copy;
+  }
+
+  async dropDraft(draft: Draft): Promise<void> {
+    await this.outbox.remove(draft);
+    this.drafts.update((all) => all.filter((d) => d !== draft));
+  }
+
+  private keeping: Promise<boolean> = Promise.resolve(true);
+
+  /** Keeps what is on the bench in this browser; tells whether it took it. */
+  private keep(): Promise<boolean> {
+    const [document, card] = [this.store.document(), this.card()];
+    if (!document || !card) return Promise.resolve(true);
+    const { account, baseNow: base, sent } = this;
+    this.keeping = this.outbox
+      .put({ knot: card.id, account, base, document, at: Date.now(), ...(sent ? { sent } : {}) })
+      .then(
+        () => true,
+        () => false,
+      );
+    void this.keeping.then((kept) => this.isKept.set(kept));
+    return this.keeping;
   }
 
   private edited(): void {
     this.version += 1;
-    const [document, card] = [this.store.document(), this.card()];
-    if (!document || !card) return;
+    if (!this.card() || !this.store.document()) return;
     this.on({ kind: 'edited' });
-    void this.outbox.put({ knot: card.id, base: this.baseNow, document, at: Date.now() }).catch(() => undefined);
+    void this.keep();
     this.due.next();
   }
 
@@ -122,22 +186,38 @@ export class Saving {
     if (!document || !card || !maySend(this.state())) return;
     const { version } = this;
     this.on({ kind: 'sent' });
+    const sending = (this.sent ??= { id: randomId(), base: this.baseNow, document });
+    // Should the page be closed before the answer, the next visit knows what to ask for.
+    await this.keep();
     try {
-      const after = await firstValueFrom(this.api.save(card.id, this.baseNow, document));
+      const after = await firstValueFrom(this.api.save(card.id, sending.base, sending.document, sending.id));
+      this.sent = undefined;
+      this.failures = 0;
       this.baseNow = after.revision;
       this.card.set(after);
-      const whole = version === this.version;
+      const whole = version === this.version && sending.document === document;
       this.on({ kind: 'answered', at: after.updatedAt, whole });
       if (whole) await this.forget(card.id);
-      else this.due.next();
+      else {
+        await this.keep();
+        this.due.next();
+      }
     } catch (error) {
       this.on({ kind: 'failed', trouble: troubleOf(error) });
-      if (this.state().kind === 'kept-here') timer(RETRY_PAUSE).subscribe(() => this.due.next());
+      if (this.state().kind !== 'kept-here') {
+        // The server has said that it was not made.
+        this.sent = undefined;
+        return;
+      }
+      const pause = Math.min(RETRY_PAUSE.most, RETRY_PAUSE.first * 2 ** this.failures);
+      this.failures += 1;
+      timer(pause).subscribe(() => this.due.next());
     }
   }
 
   private async forget(id: string): Promise<void> {
-    await this.outbox.remove(id).catch(() => undefined);
+    await this.outbox.remove({ knot: id }).catch(() => undefined);
+    this.isKept.set(true);
   }
 
   /** Conflict: mine goes on as the next revision; theirs stays in the history of revisions. */

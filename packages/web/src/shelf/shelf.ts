@@ -20,8 +20,10 @@ import {
   map,
   of,
   startWith,
+  Subject,
   switchMap,
   tap,
+  timer,
 } from 'rxjs';
 import { Api } from '../data/api';
 import { inWords } from '../data/problem';
@@ -34,6 +36,8 @@ import { TroubleNote } from '../ui/trouble';
 
 /** Long enough for a word to be typed, short enough to feel immediate; in milliseconds. */
 const TYPING_PAUSE = 200;
+/** Pause before the shelf is looked at again while a knot is being examined, in milliseconds. */
+const EXAMINED_PAUSE = 1500;
 
 @Component({
   selector: 'ft-shelf',
@@ -71,6 +75,9 @@ export class ShelfPage {
   protected readonly loading = signal(true);
   protected readonly trouble = signal<string | undefined>(undefined);
   protected readonly mayWrite = this.sessions.mayWrite;
+  /** A knot on the shelf is still being examined. */
+  private waiting = false;
+  private readonly look = new Subject<boolean>();
 
   constructor() {
     const query = toObservable(this.search).pipe(debounceTime(TYPING_PAUSE), startWith(''), distinctUntilChanged());
@@ -90,7 +97,7 @@ export class ShelfPage {
       .subscribe((found) => this.terms.set(found));
     combineLatest([query, toObservable(this.archived), toObservable(this.like), toObservable(this.refresh)])
       .pipe(
-        tap(() => this.loading.set(true)),
+        tap(() => this.loading.set(!this.waiting)),
         switchMap(([q, archived, like]) =>
           this.api.knots(q.trim().slice(0, 80), archived, like).pipe(
             catchError((error: unknown) => {
@@ -107,7 +114,16 @@ export class ShelfPage {
         this.total.set(total);
         this.loading.set(false);
         this.trouble.set(undefined);
+        this.waiting = knots.some((k) => !k.examined);
+        this.look.next(this.waiting);
       });
+    // What was saved just now is still being examined: it is looked at again.
+    this.look
+      .pipe(
+        switchMap((again) => (again ? timer(EXAMINED_PAUSE) : EMPTY)),
+        takeUntilDestroyed(),
+      )
+      .subscribe(() => this.reload());
   }
 
   protected reload(): void {
@@ -178,6 +194,7 @@ export class ShelfPage {
   }
 
   protected findings(card: KnotCard): string {
+    if (!card.examined) return 'being examined …';
     const parts = [
       card.errors > 0 ? `${card.errors} ${card.errors === 1 ? 'error' : 'errors'}` : '',
       card.warnings > 0 ? `${card.warnings} ${card.warnings === 1 ? 'warning' : 'warnings'}` : '',

@@ -82,6 +82,7 @@ export const cardOf = (more: Partial<KnotCard> = {}): KnotCard => ({
   state: 'draft',
   revision: 1,
   errors: 0,
+  examined: true,
   warnings: 0,
   crossings: 3,
   steps: 2,

@@ -1,0 +1,139 @@
+/**
+ * What is computed aside, in processes of their own: reading a document, examining it, its left-handed edition, proofs of kinship. Orders
+ * and answers are plain data.
+ */
+import {
+  accept,
+  crossingsOf,
+  finishedFigure,
+  kinKnot,
+  KIN_KINDS,
+  leftHandedEdition,
+  proveKin,
+  readGlossaryCsv,
+  readKnot,
+  sayRefusal,
+  stepsOf,
+  writeKnot,
+  type Entry,
+  type FigureFile,
+  type HousePractice,
+  type Incoming,
+  type KinKnot,
+  type KinProof,
+  type KnotDocument,
+  type Result,
+  type Vocabulary,
+} from '@foxtrail/core';
+import { readJsonLd, readTurtle } from '@foxtrail/core/skos';
+import { claimOf, findingsIn, patternKeys, patternKin, proofOf, withExhibitsRetold } from '@foxtrail/pattern-book';
+import { identityIn, type StoredIdentity } from './identity.js';
+
+/** What the shelf shows of a document before it is examined. */
+export interface ReadDocument {
+  readonly document: FigureFile;
+  readonly name: string;
+  readonly entry: Entry;
+  /** The pattern it is meant to be. */
+  readonly claim: string | null;
+  readonly crossings: number;
+  readonly steps: number;
+}
+
+const seen = (knot: KnotDocument): ReadDocument => ({
+  document: writeKnot(knot),
+  name: knot.name,
+  entry: knot.entry,
+  claim: claimOf(knot)?.id ?? null,
+  crossings: crossingsOf(finishedFigure(knot.method)).length,
+  steps: stepsOf(knot.method).length,
+});
+
+/** Checks a document. */
+export function read({ document }: { readonly document: unknown }): Result<ReadDocument> {
+  const knot = readKnot(document);
+  return knot.ok ? accept(seen(knot.value)) : knot;
+}
+
+/** The left-handed edition of a document: the mirror image of what it claims to be. */
+export function edition({ document }: { readonly document: unknown }): Result<ReadDocument> {
+  const knot = readKnot(document);
+  if (!knot.ok) return knot;
+  const claim = claimOf(knot.value)?.id ?? knot.value.entry.claim;
+  return accept(seen(withExhibitsRetold(leftHandedEdition(knot.value, claim))));
+}
+
+export interface Examined {
+  readonly errors: number;
+  readonly warnings: number;
+  readonly identity: StoredIdentity;
+  /** The pattern that it is, where it is what it claims to be, in either hand. */
+  readonly pattern: string | null;
+}
+
+export interface ToExamine {
+  readonly document: unknown;
+  readonly practice: HousePractice;
+  readonly words: Vocabulary;
+}
+
+/** What a document is found to be, by the rules of a house. */
+export function examine({ document, practice, words }: ToExamine): Result<Examined> {
+  const knot = readKnot(document);
+  if (!knot.ok) return knot;
+  const pieces = [...proofOf(knot.value, { practice, words })];
+  const findings = findingsIn(pieces);
+  const identity = identityIn(pieces);
+  const isIt = identity.state === 'holds' || identity.state === 'mirrored';
+  return accept({
+    identity,
+    pattern: isIt ? (claimOf(knot.value)?.id ?? null) : null,
+    errors: findings.filter((f) => f.severity === 'error').length,
+    warnings: findings.filter((f) => f.severity === 'warning').length,
+  });
+}
+
+/** One side of a stated kinship: a figure file, or a pattern's id. */
+export type KinSide = { readonly pattern: string } | { readonly document: unknown };
+export interface StatedKin {
+  readonly kind: string;
+  readonly turns: number;
+  readonly from: KinSide;
+  readonly to: KinSide;
+}
+
+function knotOf(side: KinSide): KinKnot | string {
+  if ('pattern' in side)
+    return patternKin(side.pattern) ?? `There is no pattern “${side.pattern}” in the book any more.`;
+  const read = readKnot(side.document);
+  return read.ok ? kinKnot(read.value.name, read.value.method) : sayRefusal(read);
+}
+
+/** Tries a stated kinship on the figures of both sides. */
+export function kin({ kind, turns, from, to }: StatedKin): KinProof {
+  const known = KIN_KINDS.find((k) => k === kind);
+  const [a, b] = [knotOf(from), knotOf(to)];
+  if (typeof a === 'string') return { state: 'open', compared: a };
+  if (typeof b === 'string') return { state: 'open', compared: b };
+  if (!known) return { state: 'open', compared: `Nothing is known of the kinship “${kind}”.` };
+  return proveKin(known, a, b, turns);
+}
+
+export type WordFormat = 'ttl' | 'jsonld' | 'csv';
+
+/** Reads a glossary file. */
+export const words = ({
+  format,
+  text,
+}: {
+  readonly format: WordFormat;
+  readonly text: string;
+}): Incoming | Promise<Incoming> =>
+  format === 'ttl' ? readTurtle(text) : format === 'jsonld' ? readJsonLd(text) : readGlossaryCsv(text);
+
+/** Makes ready what the first job would otherwise wait for. */
+export function ready(_order: object): number {
+  return patternKeys().entries.length;
+}
+
+export const JOBS = { read, edition, examine, kin, words, ready } as const;

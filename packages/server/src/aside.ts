@@ -1,0 +1,164 @@
+/**
+ * Computation aside: the server's one thread only answers. Two processes work beside it: one reads what somebody waits for, which is
+ * short; the other proves, which may be long. Each has one job at a time and a queue, in which what somebody waits for goes first. The
+ * time of a job begins when the work on it does; a job that is late ends with its process and fails alone: the next has a new one.
+ */
+import { fork, type ChildProcess } from 'node:child_process';
+import { constants, setPriority } from 'node:os';
+import { fileURLToPath } from 'node:url';
+import { UP, type Answer, type AnswerOf, type JobName, type Order, type OrderOf } from './aside-orders.js';
+
+/** A process is let go when it had nothing to do for so long, in milliseconds. */
+const IDLE = 300_000;
+
+/** Most time for a job, in milliseconds, and the process that does it. */
+const KINDS: Readonly<Record<JobName, { readonly most: number; readonly lane: 'reading' | 'proving' }>> = {
+  ready: { most: 60_000, lane: 'reading' },
+  read: { most: 10_000, lane: 'reading' },
+  edition: { most: 10_000, lane: 'reading' },
+  words: { most: 10_000, lane: 'reading' },
+  examine: { most: 60_000, lane: 'proving' },
+  kin: { most: 20_000, lane: 'proving' },
+};
+
+/** A job took longer than it may. */
+export class TooLong extends Error {
+  constructor(
+    readonly job: JobName,
+    readonly most: number,
+  ) {
+    super(`It took longer than ${most / 1000} seconds and was stopped.`);
+  }
+}
+
+interface Waiting {
+  readonly job: JobName;
+  readonly order: unknown;
+  readonly most: number;
+  readonly ahead: boolean;
+  readonly done: (answer: unknown) => void;
+  readonly failed: (error: Error) => void;
+}
+
+class Lane {
+  private child: ChildProcess | undefined;
+  /** The process has read its program. */
+  private up = false;
+  private readonly queue: Waiting[] = [];
+  private current: { readonly id: number; readonly work: Waiting; readonly late: NodeJS.Timeout } | undefined;
+  private idle: NodeJS.Timeout | undefined;
+  private next = 0;
+
+  put(work: Waiting): void {
+    const behind = work.ahead ? this.queue.findIndex((w) => !w.ahead) : -1;
+    this.queue.splice(behind < 0 ? this.queue.length : behind, 0, work);
+    this.begin();
+  }
+
+  private begin(): void {
+    if (this.current) return;
+    clearTimeout(this.idle);
+    if (this.queue.length === 0) {
+      this.idle = setTimeout(() => this.letGo(), IDLE).unref();
+      return;
+    }
+    const child = this.running();
+    // A process that has just been started reads its own program first; then it says so.
+    const work = this.up ? this.queue.shift() : undefined;
+    if (!work) return;
+    const id = (this.next += 1);
+    const late = setTimeout(() => this.fail(new TooLong(work.job, work.most)), work.most);
+    this.current = { id, work, late };
+    child.send({ id, job: work.job, order: work.order } satisfies Order);
+  }
+
+  private settle(then: (work: Waiting) => void): void {
+    const ended = this.current;
+    this.current = undefined;
+    if (ended) {
+      clearTimeout(ended.late);
+      then(ended.work);
+    }
+    this.begin();
+  }
+
+  /** The job in hand has failed, and its process with it. */
+  private fail(error: Error): void {
+    this.letGo();
+    this.settle((work) => work.failed(error));
+  }
+
+  /** The process is gone. One that never came up would not come up for the next job either: all that wait are told. */
+  private lost(error: Error): void {
+    const waiting = this.up ? [] : this.queue.splice(0);
+    this.fail(error);
+    for (const work of waiting) work.failed(error);
+  }
+
+  private letGo(): void {
+    const left = this.child;
+    this.child = undefined;
+    this.up = false;
+    left?.kill('SIGKILL');
+  }
+
+  private running(): ChildProcess {
+    if (this.child) return this.child;
+    // It has the loader that this process was started with, and goes away with it.
+    const made = fork(fileURLToPath(new URL('./aside-process.ts', import.meta.url)), {
+      stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
+    });
+    made.unref();
+    made.channel?.unref();
+    // Whoever asks for a page goes first.
+    if (made.pid !== undefined) setPriority(made.pid, constants.priority.PRIORITY_BELOW_NORMAL);
+    made.on('message', (said: Answer | typeof UP) => {
+      if (this.child !== made) return;
+      if (said === UP) {
+        this.up = true;
+        this.begin();
+        return;
+      }
+      if (said.id !== this.current?.id) return;
+      this.settle(({ done, failed }) => ('error' in said ? failed(new Error(said.error)) : done(said.answer)));
+    });
+    for (const end of ['error', 'exit'])
+      made.on(end, () => {
+        if (this.child === made) this.lost(new Error('The process that computes aside has ended.'));
+      });
+    this.child = made;
+    return made;
+  }
+}
+
+const lanes = { reading: new Lane(), proving: new Lane() };
+
+export interface Urgency {
+  /** Somebody waits for it: it goes before what nobody waits for. */
+  readonly ahead?: boolean;
+  /** Most milliseconds, where they are not those of its kind. */
+  readonly most?: number;
+}
+
+/** Has a job done aside. Rejected with `TooLong` when it is late, or with an error of its own. */
+export function aside<J extends JobName>(
+  job: J,
+  order: OrderOf<J>,
+  { ahead = false, most = KINDS[job].most }: Urgency = {},
+): Promise<AnswerOf<J>> {
+  return new Promise((done, failed) =>
+    lanes[KINDS[job].lane].put({ job, order, most, ahead, done: done as (answer: unknown) => void, failed }),
+  );
+}
+
+/** Starts both processes, so that the first who saves does not wait for them. */
+export async function warmUp(): Promise<void> {
+  await Promise.all(
+    Object.values(lanes).map(
+      (lane) =>
+        new Promise<unknown>((done, failed) =>
+          lane.put({ job: 'ready', order: {}, most: KINDS.ready.most, ahead: true, done, failed }),
+        ),
+    ),
+  );
+}
