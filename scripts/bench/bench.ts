@@ -23,6 +23,7 @@ import { dragBench, layoutBench } from './drafting.js';
 import { identityBench } from './identity.js';
 import { kinInCore, kinMapBench } from './kin.js';
 import { BUILT, openBrowser } from './measure.js';
+import { savingBench } from './saving.js';
 import { wordsBench } from './words.js';
 import { braidClosure, naiveBracket } from '../../packages/core/spec/support/diagrams.js';
 
@@ -251,6 +252,7 @@ const parts: Record<string, () => Promise<object> | object> = {
   drafting: layoutBench,
   dragging: () => dragBench(databaseUrl),
   identity: () => identityBench(databaseUrl),
+  saving: () => savingBench(databaseUrl),
   words: () => wordsBench(databaseUrl),
   kin: async () => ({ ...kinInCore(), map: await kinMapBench(databaseUrl) }),
   export: exportBench,

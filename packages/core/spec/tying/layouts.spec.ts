@@ -22,9 +22,11 @@ import {
   mirror,
   readKnot,
   relayProofs,
+  signatureOf,
   stepsOf,
   stepText,
   tidy,
+  weaveFigure,
   WORKSHOP_WORDS,
   writeKnot,
   type Figure,
@@ -33,6 +35,7 @@ import {
   type KnotEdit,
   type LayoutEdit,
   type LayoutPlace,
+  type Point,
 } from '../../src/index.js';
 import { edited as ok, demoFiles, openKnot, rope } from '../support/figures.js';
 
@@ -43,6 +46,22 @@ const okKnot = (knot: KnotDocument, edit: KnotEdit, place = FIRST_LAYOUT): KnotD
   return done.value;
 };
 const swapFirst = (figure: Figure): LayoutEdit => ({ kind: 'swap', where: crossingsOf(figure)[1]!.over });
+
+/** A rope to and fro and then up and down through itself: so many strands side by side. */
+function weaving(lines: number): Figure {
+  const row = (i: number): Point[] => {
+    const far: [Point, Point] = [
+      [-4, 4 * i],
+      [4 * lines, 4 * i],
+    ];
+    return i % 2 === 0 ? far : [far[1], far[0]];
+  };
+  const rows = Array.from({ length: lines }, (_, i) => row(i));
+  const down = rows.flatMap((r) => r.map(([along, at]): Point => [4 * lines - 4.5 - at, along]));
+  const figure: Figure = { ropes: [rope('a', [...rows.flat(), ...down], { curve: 'straight' })], hosts: [] };
+  // Over and under in turn along every line: nothing can be drawn out.
+  return weaveFigure(figure, ({ point: [x, y] }) => (Math.round(x / 4 + 0.2) + Math.round(y / 4)) % 2 === 0);
+}
 
 describe('a knot laid anew', () => {
   it('is proved to be the same knot as long as only its drawing changes', () => {
@@ -121,6 +140,20 @@ describe('a knot laid anew', () => {
     expect(stepText(stated, first.index, WORKSHOP_WORDS)).not.toBe('');
     const composed = ok(stated, { kind: 'set-text', index: 0, text: undefined }, 1);
     expect(stepText(composed, first.index, WORKSHOP_WORDS)).toMatch(/^The dark end passes over its own part\. /);
+  });
+  it('that is too large to be compared is not called another: it is not decided, and what is drawn alike is the same all the same', () => {
+    const method = methodFor(weaving(12));
+    expect(signatureOf(method.figure).ok).toBeFalse();
+    const copied = ok(method, { kind: 'add-layout', name: 'Dressed' });
+    expect(relayProofs(copied)[0]).toEqual(jasmine.objectContaining({ same: true, proved: true }));
+    const other = ok(copied, swapFirst(copied.figure), 1);
+    const [found, ...more] = layoutFindings(other);
+    expect(more).toEqual([]);
+    expect([found!.code, found!.severity, found!.layout]).toEqual(['undecided', 'warning', 1]);
+    const stated = ok(other, { kind: 'state-passes', passes: 'the end passes over its own part' }, 1);
+    expect(layoutFindings(stated)).toEqual([]);
+    const methods = layoutFindings(method, [{ name: 'Otherwise', method: methodFor(other.relaid![0]!.figure) }]);
+    expect(methods.map((f) => [f.code, f.severity])).toEqual([['undecided', 'warning']]);
   });
   it('is compared without a host that is taken out, and from where its own leaders begin', () => {
     const { method } = openKnot('bowline.json');

@@ -30,6 +30,7 @@ export type FindingCode =
   | 'again-differs'
   | 'not-finished'
   | 'another-knot'
+  | 'undecided'
   | 'methods-differ'
   | 'no-halt'
   | 'rope-after-last-halt'

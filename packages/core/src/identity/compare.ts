@@ -13,7 +13,7 @@ import { codeBehind, codeOf, simplify, type Simplified } from '../topology/simpl
 import type { RimPoint, Tangle } from '../topology/tangle.js';
 import { mirror } from '../topology/views.js';
 import { factsOf, type FactName } from './facts.js';
-import { liftedTangles, signatureOf, type Signature } from './signature.js';
+import { liftedTangles, partsOf, signatureOf, type Signature } from './signature.js';
 
 export type Relation =
   | 'same'
@@ -108,6 +108,15 @@ export function marksOf(a: Figure, b: Figure, other: string): readonly Mark[] {
 /** Compares a figure with another one, named `other` in the sentences. */
 export function compareFigures(a: Figure, b: Figure, other = 'the pattern'): Result<Comparison> {
   const [p, q] = [signatureOf(a), signatureOf(b)];
+  // Too large for a signature, what hangs together may still have one code in both drawings.
+  if ((!p.ok || !q.ok) && partsOf(a).length === 1 && partsOf(b).length === 1 && provedSame(a, b))
+    return accept({
+      relation: 'same',
+      proved: true,
+      evidence: evidenceFor('same', true, other),
+      marks: marksOf(a, b, other),
+      leftOut: [],
+    });
   if (!p.ok) return p;
   if (!q.ok) return q;
   const turned = mirror(a);

@@ -22,6 +22,8 @@ import { compareFigures, type Comparison, type Relation } from './compare.js';
 export interface Held {
   /** Both drawings show one knot; also seen from behind. */
   readonly same: boolean;
+  /** They could not be compared: they may be one knot or two. */
+  readonly undecided?: boolean;
   readonly relation?: Relation;
   readonly proved: boolean;
   /** One sentence: what was compared, and what came of it. */
@@ -46,7 +48,7 @@ export interface MethodProof extends Held {
 }
 
 function held(compared: Result<Comparison>): Held {
-  if (!compared.ok) return { same: false, proved: false, evidence: sayRefusal(compared), differ: [] };
+  if (!compared.ok) return { same: false, undecided: true, proved: false, evidence: sayRefusal(compared), differ: [] };
   const { relation, proved, evidence, marks } = compared.value;
   return {
     same: relation === 'same' || relation === 'same from behind',
@@ -119,25 +121,44 @@ export function layoutFindings(
     .filter((p) => !p.same && p.stated === undefined)
     .map((p): Finding => {
       const name = layoutsOf(method)[p.layout]?.name ?? `layout ${p.layout + 1}`;
+      const layout = { layout: p.layout, step: stepsOf(method).find((s) => s.layout === p.layout)?.index };
+      if (p.undecided)
+        return {
+          code: 'undecided',
+          severity: 'warning',
+          title: `Whether “${name}” is the knot of the layout before is not decided`,
+          why: p.evidence,
+          remedy: 'Draw both with fewer strands side by side, or say in the layout’s head what passes what.',
+          ...layout,
+        };
       return {
         code: 'another-knot',
         severity: 'error',
         title: `“${name}” is not the knot of the layout before`,
         why: [p.evidence, ...p.differ.slice(0, 2)].join(' '),
         remedy: 'Undo what passed a strand through another, or say in the layout’s head what passes what.',
-        layout: p.layout,
-        step: stepsOf(method).find((s) => s.layout === p.layout)?.index,
+        ...layout,
       };
     });
   const differing = methodProofs(method, others)
     // What is not laid yet is not wrong yet.
     .filter((p, i) => !p.same && finishedFigure((others[i] as { method: Method }).method).ropes.length > 0)
-    .map((p): Finding => ({
-      code: 'methods-differ',
-      severity: 'error',
-      title: `“${p.name}” ends in another knot`,
-      why: [p.evidence, ...p.differ.slice(0, 2)].join(' '),
-      remedy: 'Mend that method, or give its knot an entry of its own.',
-    }));
+    .map((p): Finding =>
+      p.undecided
+        ? {
+            code: 'undecided',
+            severity: 'warning',
+            title: `Whether “${p.name}” ends in the same knot is not decided`,
+            why: p.evidence,
+            remedy: 'Draw the finished knot with fewer strands side by side.',
+          }
+        : {
+            code: 'methods-differ',
+            severity: 'error',
+            title: `“${p.name}” ends in another knot`,
+            why: [p.evidence, ...p.differ.slice(0, 2)].join(' '),
+            remedy: 'Mend that method, or give its knot an entry of its own.',
+          },
+    );
   return [...changed, ...differing];
 }

@@ -251,7 +251,7 @@ function bodyOf({ held, heldBehind }: Lifted): string {
 
 const declined = (e: unknown): Refusal => {
   if (!(e instanceof TooWide)) throw e;
-  return refuse('figure', e.message, 'Simplify the drawing, or prove it in two parts.');
+  return refuse('figure', e.message, 'Draw it with fewer strands side by side, or a smaller part of it.');
 };
 
 /** Runs a computation that may find the figure too large, and turns that into a refusal. */
@@ -264,7 +264,7 @@ export function orDecline<T>(work: () => T): Result<T> {
 }
 
 /** The figure in its connected parts: strands that cross nothing of each other can lie anywhere, so each part is read by itself. */
-function partsOf(figure: Figure): Figure[] {
+export function partsOf(figure: Figure): Figure[] {
   const ids = [...figure.ropes, ...figure.hosts].map((s) => s.id);
   const together = new DisjointSets(ids);
   for (const c of crossingsOf(figure)) together.join(c.first.strand, c.second.strand);

@@ -46,8 +46,16 @@ export interface LayoutRow {
     </div>
     @if (layout().proof; as p) {
       <p class="proof">
-        <span class="chip" [class.holds]="p.same || p.stated" [class.fails]="!p.same && !p.stated">{{
-          p.same ? (p.proved ? 'same knot, proved' : 'same knot') : p.stated ? 'stated' : 'another knot'
+        <span class="chip" [class.holds]="p.same || p.stated" [class.fails]="!p.same && !p.stated && !p.undecided">{{
+          p.same
+            ? p.proved
+              ? 'same knot, proved'
+              : 'same knot'
+            : p.stated
+              ? 'stated'
+              : p.undecided
+                ? 'not decided'
+                : 'another knot'
         }}</span>
         @if (!p.same) {
           {{ p.evidence }} {{ p.differ.slice(0, 2).join(' ') }}

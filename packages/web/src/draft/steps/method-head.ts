@@ -37,8 +37,8 @@ import { StepTools } from './step-tools';
       />
       @if (inHand(); as m) {
         @if (m.proof; as p) {
-          <span class="chip" [class.holds]="p.same" [class.fails]="!p.same">{{
-            p.same ? 'same knot' : 'not the same'
+          <span class="chip" [class.holds]="p.same" [class.fails]="!p.same && !p.undecided">{{
+            p.same ? 'same knot' : p.undecided ? 'not decided' : 'not the same'
           }}</span>
         } @else if (m.index === 0) {
           <span class="chip">first</span>
