@@ -55,6 +55,7 @@ export * from './findings/finding.js';
 export * from './findings/method-findings.js';
 export * from './drawing/drawing.js';
 export { NOTE_LINE, NOTE_ROOM, NOTE_SIZE, pointerOf, type Note } from './drawing/callouts.js';
+export * from './drawing/legible.js';
 export * from './drawing/look.js';
 export * from './drawing/svg.js';
 export * from './drawing/steps.js';

@@ -12,6 +12,8 @@ import {
   WORKSHOP_WORDS,
   writeKnot,
   type Figure,
+  type Finding,
+  type KnotDocument,
 } from '@foxtrail/core';
 import { begunFrom, patternOf, patterns, TIGHTENS } from '../src/index.js';
 
@@ -20,6 +22,11 @@ const key = (f: Figure): string => {
   if (!found.ok) throw new Error(found.reason);
   return found.value.key;
 };
+
+const illegible = ({ method }: KnotDocument): Finding[] =>
+  findingsOf(method, { tail: { diameters: 1, millimetres: 0 }, cordMm: 10, words: WORKSHOP_WORDS }).filter(
+    (f) => f.code === 'gaps-meet' || f.code === 'mostly-hidden',
+  );
 
 describe('Every pattern', () => {
   for (const { id, knot } of patterns())
@@ -62,6 +69,24 @@ describe('A knot begun from a pattern', () => {
       expect(layoutFindings(knot.method)).toEqual([]);
       expect(stepsOf(knot.method).at(-1)!.layout).toBe(1);
       expect(readKnot(JSON.parse(JSON.stringify(writeKnot(knot)))).ok).toBeTrue();
+      expect(illegible(knot)).withContext(id).toEqual([]);
+    }
+  });
+  it('is an error when it is drawn tight so that its rope is cut to pieces by its own gaps', () => {
+    for (const id of ['prusik', 'butterfly', 'double-overhand']) {
+      const pattern = patternOf(id)!;
+      const tight = tidy(pattern.knot.method.figure, DRAWN_TIGHT);
+      if (!tight.ok) throw new Error(`${id}: ${tight.reason}`);
+      const found = illegible(begunFrom(pattern, tight.value));
+      expect(found.length).withContext(id).toBeGreaterThan(0);
+      for (const f of found) {
+        expect([f.severity, f.layout]).toEqual(['error', 1]);
+        expect(f.place).toBeDefined();
+      }
+      // The open figure of the book can be read.
+      expect(illegible(begunFrom(pattern)))
+        .withContext(id)
+        .toEqual([]);
     }
   });
 });

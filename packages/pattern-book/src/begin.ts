@@ -18,7 +18,6 @@ import type { Pattern } from './pattern.js';
 /** Patterns that Tighten draws as they lie when dressed. Turns round a rope or a host, and the butterflies, are dressed by hand. */
 export const TIGHTENS: ReadonlySet<string> = new Set([
   'overhand',
-  'double-overhand',
   'noose',
   'slip-knot',
   'water-knot',

@@ -107,7 +107,7 @@ export interface DrawOptions {
 /** Width of the band under a lit stretch, in diameters. */
 export const LIT_WIDTH = 2.1;
 
-const widthOf = (figure: Figure, strand: string): number => {
+export const widthOf = (figure: Figure, strand: string): number => {
   const host = hostOf(figure, strand);
   return host ? (host.size ?? HOST_SIZE) : ROPE_WIDTH;
 };

@@ -6,6 +6,7 @@ import { atLength, curveOf, directionAt, lengthOf, lengthTo, pointAt } from '../
 import { applyEdit, type Edit } from '../figure/edit.js';
 import { lastAt, ropeOf, type Figure, type Rope } from '../figure/figure.js';
 import { add, distance, scale, type Point } from '../figure/point.js';
+import { gapsThatMeet, mostlyHidden } from '../drawing/legible.js';
 import { crossedDoubles, needlessCrossings, sharpBends } from '../dressing/dress.js';
 import { endIsInside, tailsOf, type Tail } from '../dressing/tail.js';
 import { ridingTurns } from '../dressing/winding.js';
@@ -25,10 +26,54 @@ export type LayoutFinding = Omit<Finding, 'fix' | 'layout'> & {
 };
 
 /** What is wrong with a drawing. How the knot is dressed and how long its tails are is judged where it is finished. */
-export const drawingFindings = ({ figure }: Layout, finished: boolean, rules: HouseRules): LayoutFinding[] =>
+export const drawingFindings = (
+  { figure }: Layout,
+  { finished, anew }: { readonly finished: boolean; readonly anew: boolean },
+  rules: HouseRules,
+): LayoutFinding[] =>
   finished
-    ? [...endFindings(figure, rules), ...closeness(figure), ...dressFindings(figure), ...pullFindings(figure, rules)]
-    : [...closeness(figure), ...bendFindings(figure)];
+    ? [
+        ...endFindings(figure, rules),
+        ...closeness(figure),
+        ...legibility(figure, anew),
+        ...dressFindings(figure),
+        ...pullFindings(figure, rules),
+      ]
+    : [...closeness(figure), ...legibility(figure, anew), ...bendFindings(figure)];
+
+/**
+ * Places at which a picture cannot be read. A knot laid anew is shown as it lies when it is dressed: a picture of it that cannot be read
+ * is worse than none.
+ */
+function legibility(figure: Figure, anew: boolean): LayoutFinding[] {
+  const severity = anew ? 'error' : 'warning';
+  const crossings = crossingsOf(figure);
+  const pairs = new Map<string, LayoutFinding>();
+  for (const { place, crossings: pair } of gapsThatMeet(figure)) {
+    const own = [...pair].sort((a, b) => a - b);
+    const [c, d] = own.map((n) => crossings[n - 1]?.point);
+    // Nearer than that they are found as one place where three strands meet.
+    if (!c || !d || distance(c, d) < CROSSINGS_APART || pairs.has(own.join())) continue;
+    pairs.set(own.join(), {
+      code: 'gaps-meet',
+      severity,
+      title: `Crossings ${own.join(' and ')} run into each other`,
+      why: 'The strand that lies above at one of them is cut at the other, so nobody can see which of the two is above.',
+      remedy: 'Move them apart, or cross them at a steeper angle.',
+      place,
+      crossings: own,
+    });
+  }
+  const hidden = mostlyHidden(figure).map(({ place }): LayoutFinding => ({
+    code: 'mostly-hidden',
+    severity,
+    title: 'A rope is hidden more than it is seen',
+    why: 'Other strands lie over more than half of it, so a learner cannot follow it.',
+    remedy: 'Draw its strands farther apart.',
+    place,
+  }));
+  return [...pairs.values(), ...hidden];
+}
 
 function endFindings(figure: Figure, { tail: rule, cordMm, tailFrom }: HouseRules): LayoutFinding[] {
   const out: LayoutFinding[] = [];

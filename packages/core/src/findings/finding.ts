@@ -19,6 +19,8 @@ export type FindingCode =
   | 'three-strands'
   | 'degenerate'
   | 'strands-touch'
+  | 'gaps-meet'
+  | 'mostly-hidden'
   | 'needless-crossing'
   | 'doubles-cross'
   | 'sharp-bend'

@@ -22,11 +22,13 @@ export function findingsOf(method: Method, rules: HouseRules): Finding[] {
   }
   const layouts = layoutsOf(method);
   const drawn = layouts.flatMap((layout, index) =>
-    drawingFindings(layout, layout === finishedLayout(method), rules).map(({ fix, ...f }): Finding => ({
-      ...f,
-      layout: index,
-      ...(fix ? { fix: { ...fix, layout: index } } : {}),
-    })),
+    drawingFindings(layout, { finished: layout === finishedLayout(method), anew: index > 0 }, rules).map(
+      ({ fix, ...f }): Finding => ({
+        ...f,
+        layout: index,
+        ...(fix ? { fix: { ...fix, layout: index } } : {}),
+      }),
+    ),
   );
   const all = [
     ...drawn,
