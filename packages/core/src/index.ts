@@ -35,6 +35,7 @@ export * from './identity/atlas.js';
 export * from './identity/verdict.js';
 export * from './identity/pairing.js';
 export * from './identity/classify.js';
+export * from './identity/eyes.js';
 export * from './identity/structure.js';
 export * from './tying/method.js';
 export * from './tying/layout-edit.js';

@@ -197,3 +197,52 @@ describe('A wrong way shown to learners', () => {
     expect(left.method.exhibits).toEqual([]);
   });
 });
+
+describe('A loop that is meant to stay', () => {
+  const eyed = patterns().filter(({ knot }) => knot.method.figure.ropes.some((r) => (r.eyes ?? []).length === 1));
+
+  it('is suggested as an eye where that makes the knot one that is known: any of the book drawn without it', () => {
+    expect(eyed.length).toBeGreaterThan(5);
+    for (const { knot } of eyed) {
+      const { figure } = knot.method;
+      const without: KnotDocument = {
+        ...knot,
+        entry: { ...knot.entry, claim: undefined },
+        name: 'Of no name',
+        method: { ...knot.method, figure: { ...figure, ropes: figure.ropes.map(({ eyes: _eyes, ...r }) => r) } },
+      };
+      const pieces = [...proofOf(without, house, { parts: ['identity'] })];
+      const verdict = pieces[0]!.identity!.verdict;
+      const found = pieces[0]!.findings.find((f) => f.code === 'eye-not-marked');
+      if (verdict.state !== 'unknown' && verdict.state !== 'fails') {
+        expect(found).withContext(knot.name).toBeUndefined();
+        continue;
+      }
+      expect(found?.title).withContext(knot.name).toBeDefined();
+      const marked = change(without, FIRST_LAYOUT, found!.fix!.edit);
+      if (!marked.ok) throw new Error(marked.reason);
+      const [again] = proofOf(marked.value, house, { parts: ['identity'] });
+      expect(again!.identity!.verdict.headline).not.toContain('No known knot');
+      expect(again!.findings.map((f) => f.code)).not.toContain('eye-not-marked');
+    }
+  });
+
+  it('is refused where nothing closes it, and can always be taken back', () => {
+    for (const { knot } of eyed) {
+      const { figure } = knot.method;
+      const rope = figure.ropes.find((r) => r.eyes);
+      if (rope!.closed) continue;
+      // Beyond its crossings, where the rope comes in and where it goes out.
+      const along = crossingsOf(figure)
+        .flatMap((c) => [c.first, c.second])
+        .filter((q) => q.strand === rope!.id)
+        .map((q) => q.at);
+      for (const at of [Math.min(...along) / 2, (Math.max(...along) + rope!.points.length - 1) / 2]) {
+        const done = change(knot, FIRST_LAYOUT, { kind: 'toggle-eye', where: { strand: rope!.id, at } });
+        expect(done.ok).withContext(`${knot.name} ${at}`).toBeFalse();
+      }
+      const where = { strand: rope!.id, at: rope!.eyes![0]! };
+      expect(change(knot, FIRST_LAYOUT, { kind: 'toggle-eye', where }).ok).toBeTrue();
+    }
+  });
+});

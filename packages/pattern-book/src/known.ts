@@ -4,10 +4,14 @@
 import {
   finishedFigure,
   KeyBook,
+  layoutsOf,
+  missingEye,
+  theKnot,
   type Entry,
   type Finding,
   type KnotKeys,
   type KnownKnot,
+  type Method,
   type Verdict,
 } from '@foxtrail/core';
 import { KEYS } from './keys.js';
@@ -53,4 +57,22 @@ export function verdictFinding(verdict: Verdict, { hand }: Pick<Entry, 'hand'> =
       remedy: 'Say that it is the left-handed form, or draw the other hand.',
     };
   return undefined;
+}
+
+/** A loop that is meant to stay and is not marked, where marking it makes the knot one that is known, or the one it claims to be. */
+export function eyeFinding(method: Method, { state, claim }: Verdict): Finding | undefined {
+  if (state !== 'unknown' && state !== 'fails') return undefined;
+  const found = missingEye(finishedFigure(method), patternKeys(), claim?.id);
+  if (!found) return undefined;
+  const layout = layoutsOf(method).length - 1;
+  return {
+    code: 'eye-not-marked',
+    severity: 'warning',
+    title: `With its loop marked as an eye it is ${theKnot(found.knot.name)}${found.knot.relation === 'mirror' ? ', of the other hand' : ''}`,
+    why: 'A loop that is meant to stay is not drawn out when the knot is identified; unmarked, it is.',
+    remedy: 'Mark it as an eye, if it is meant to stay.',
+    place: found.where,
+    layout,
+    fix: { label: 'Mark the loop as an eye', layout, edit: { kind: 'toggle-eye', where: found.where } },
+  };
 }

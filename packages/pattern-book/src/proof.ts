@@ -34,7 +34,7 @@ import {
 import { claimOf } from './claim.js';
 import { exhibitFindings } from './exhibits.js';
 import { gradeFinding } from './grade.js';
-import { patternKeys, verdictFinding } from './known.js';
+import { eyeFinding, patternKeys, verdictFinding } from './known.js';
 import { practised, practiceFindings, type Practised } from './practice.js';
 
 /** What a knot is held against. */
@@ -99,7 +99,13 @@ function* proofOfMethod(
       yield piece(
         'identity',
         identity.ok
-          ? accept({ identity: identity.value, findings: listed(verdictFinding(identity.value.verdict, knot.entry)) })
+          ? accept({
+              identity: identity.value,
+              findings: [
+                ...listed(verdictFinding(identity.value.verdict, knot.entry)),
+                ...listed(eyeFinding(knot.method, identity.value.verdict)),
+              ],
+            })
           : identity,
       );
     if (wanted.has('grade'))

@@ -12,6 +12,11 @@ async function answerTo({ id, job, order }: Order): Promise<Answer> {
   }
 }
 
-process.on('message', (order: Order) => void answerTo(order).then((answer) => process.send?.(answer)));
+/** A server that has gone away meanwhile wants no answer. */
+const unheard = (): void => undefined;
+process.on(
+  'message',
+  (order: Order) => void answerTo(order).then((answer) => process.send?.(answer, undefined, {}, unheard)),
+);
 process.on('disconnect', () => process.exit(0));
 process.send?.(UP);

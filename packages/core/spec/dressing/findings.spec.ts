@@ -8,7 +8,9 @@ import {
   figureClosure,
   findingsOf,
   methodFor,
+  placeInWords,
   readMap,
+  readWeave,
   requiredTail,
   sayLength,
   tailsOf,
@@ -155,6 +157,44 @@ describe('findings', () => {
       hosts: [],
     };
     expect(codes(methodFor(touch))).toContain('strands-touch');
+  });
+  it('offer to move a strand aside where three meet in one point, which makes the figure one that can be saved', () => {
+    const spread = fc.tuple(
+      fc.integer({ min: 0, max: 25 }),
+      fc.integer({ min: 45, max: 75 }),
+      fc.integer({ min: 95, max: 150 }),
+    );
+    fc.assert(
+      fc.property(spread, fc.integer({ min: 0, max: 359 }), (angles, turned) => {
+        const figure = weaveFigure(
+          {
+            ropes: angles.map((angle, i) => {
+              const a = ((angle + turned) * Math.PI) / 180;
+              const [x, y] = [20 * Math.cos(a), 20 * Math.sin(a)];
+              return rope('abc'.charAt(i), [
+                [-x, -y],
+                [0, 0],
+                [x, y],
+              ]);
+            }),
+            hosts: [],
+          },
+          (_, i) => i > 0,
+        );
+        expect(readWeave(figure).ok).toBeFalse();
+        const [found] = findingsOf(methodFor(figure), rules).filter((f) => f.code === 'three-strands');
+        const { edit, layout } = found!.fix!;
+        const after = changeMethod(methodFor(figure), layout, edit);
+        if (!after.ok) throw new Error(after.reason);
+        expect(readWeave(after.value.figure).ok).toBeTrue();
+        expect(crossingsOf(after.value.figure).length).toBe(3);
+        // Pale, dark and third say it as they look on the screen.
+        const refused = readWeave(figure);
+        const place = refused.ok ? '' : placeInWords(refused.place, figure.ropes, WORKSHOP_WORDS);
+        expect(place).toMatch(/^the (pale|dark|third) rope/);
+      }),
+      { numRuns: 25 },
+    );
   });
   it('find a step that passes too much, one without text, and rope after the last halt', () => {
     const { method } = demoKnot('figure-eight.json');

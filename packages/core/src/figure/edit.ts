@@ -165,6 +165,13 @@ const HANDLERS: { readonly [K in Kind]: (figure: Figure, edit: Of<K>) => Edited 
     const stretchOf = (at: number): number => passagesOf(figure, rope.id).filter((p) => p.at < at).length;
     const there = eyes.filter((e) => stretchOf(e) === stretchOf(where.at));
     const next = there.length > 0 ? eyes.filter((e) => !there.includes(e)) : [...eyes, where.at].sort((a, b) => a - b);
+    const stretch = stretchOf(where.at);
+    if (there.length === 0 && !rope.closed && (stretch === 0 || stretch === passagesOf(figure, rope.id).length))
+      return refuse(
+        `${rope.id} at ${where.at.toFixed(2)}`,
+        'There is no loop: nothing closes it on one side.',
+        'Choose a place between two crossings, or lay the rope on until the loop is closed.',
+      );
     if (next.length > MOST_EYES)
       return refuse(`rope ${rope.id}`, `A rope has ${MOST_EYES} eyes at most.`, 'Take one back first.');
     return edited(withRope(figure, rope.id, { eyes: next }));

@@ -1,7 +1,7 @@
 /**
  * What is wrong with a drawing: its ends and tails, places that cannot be read, how it is dressed, the side it is pulled to.
  */
-import { crossingsOf } from '../figure/crossings.js';
+import { crossingsOf, readWeave, type Crossing } from '../figure/crossings.js';
 import { atLength, curveOf, directionAt, lengthOf, lengthTo, pointAt } from '../figure/curve.js';
 import { applyEdit, type Edit } from '../figure/edit.js';
 import { lastAt, ropeOf, type Figure, type Rope } from '../figure/figure.js';
@@ -136,20 +136,56 @@ function lengthen(figure: Figure, id: string, missing: number): Edit | undefined
   return tried.ok && crossingsOf(tried.value.figure).length === crossingsOf(figure).length ? edit : undefined;
 }
 
+/** How far a strand is moved aside, in diameters, the least first. */
+const ASIDE = [1, 1.6, 2.4];
+const WAYS = 8;
+
+/** Crossings that are nearer each other than they can be read. */
+const crowded = (figure: Figure): number =>
+  crossingsOf(figure).reduce(
+    (n, c, i, all) => n + all.slice(i + 1).filter((d) => distance(c.point, d.point) < CROSSINGS_APART).length,
+    0,
+  );
+
+/** An edit that moves a control point by as little as sets two crossings apart, with as many crossings as before and fewer crowded. */
+function movedAside(figure: Figure, c: Crossing, d: Crossing): Edit | undefined {
+  const [count, before] = [crossingsOf(figure).length, crowded(figure)];
+  const strands = [c.first, c.second, d.first, d.second].filter(
+    (p, i, all) =>
+      ropeOf(figure, p.strand) && all.findIndex((q) => q.strand === p.strand && Math.abs(q.at - p.at) < 1) === i,
+  );
+  for (const far of ASIDE)
+    for (const { strand, at } of strands) {
+      const { points } = ropeOf(figure, strand) as Rope;
+      const index = Math.min(points.length - 1, Math.round(at));
+      for (let way = 0; way < WAYS; way += 1) {
+        const turn = (2 * Math.PI * way) / WAYS;
+        const to = add(points[index] as Point, scale([Math.cos(turn), Math.sin(turn)], far));
+        const edit: Edit = { kind: 'move-point', strand, index, to };
+        const tried = applyEdit(figure, edit);
+        if (!tried.ok || crossingsOf(tried.value.figure).length !== count) continue;
+        if (crowded(tried.value.figure) < before && readWeave(tried.value.figure).ok) return edit;
+      }
+    }
+  return undefined;
+}
+
 function closeness(figure: Figure): LayoutFinding[] {
   const out: LayoutFinding[] = [];
   const crossings = crossingsOf(figure);
   crossings.forEach((c, i) => {
     for (const d of crossings.slice(i + 1)) {
       if (distance(c.point, d.point) >= CROSSINGS_APART) continue;
+      const edit = out.length === 0 ? movedAside(figure, c, d) : undefined;
       out.push({
         code: 'three-strands',
         severity: 'error',
         title: `Three strands meet at crossings ${c.number} and ${d.number}`,
-        why: 'Nobody can see there which strand lies over which.',
+        why: 'Nobody can see there which strand lies over which, and a figure with strands in one point cannot be saved.',
         remedy: 'Move one strand aside until the two crossings stand apart.',
         place: c.first,
         crossings: [c.number, d.number],
+        ...(edit ? { fix: { label: 'Move a strand aside', edit } } : {}),
       });
     }
   });

@@ -7,6 +7,7 @@ import type { Vocabulary } from '../words/vocabulary.js';
 
 export type FindingCode =
   | 'not-the-claim'
+  | 'eye-not-marked'
   | 'other-hand'
   | 'not-for-people'
   | 'against-house-rule'

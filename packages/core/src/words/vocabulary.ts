@@ -105,5 +105,12 @@ const TIMES = ['', 'once', 'twice', 'three times', 'four times'];
 /** How often, in words as far as they are short. */
 export const timesWord = (n: number): string => TIMES[n] ?? `${n} times`;
 
+/** A place that is named by a rope's id, as “rope a, trail position 3.20”, by what the rope is called on the screen. */
+export const placeInWords = (place: string, ropes: readonly { readonly id: string }[], words: Vocabulary): string =>
+  place.replace(/\brope ([A-Za-z][\w-]*)/g, (said: string, id: string) => {
+    const index = ropes.findIndex((r) => r.id === id);
+    return index < 0 ? said : `the ${ropes.length < 2 ? words.rope : (words.ropes[index] ?? `rope ${id}`)}`;
+  });
+
 /** A knot's name inside a sentence: “the reef knot”. */
 export const theKnot = (name: string): string => `the ${name.charAt(0).toLowerCase()}${name.slice(1)}`;

@@ -47,6 +47,8 @@ export interface IdentityReport {
   /** Why there is no verdict. */
   readonly declined?: string;
   readonly finding?: Finding | undefined;
+  /** What else is found of its identity. */
+  readonly more?: readonly Finding[];
   /** Against the grade it is given, when it is not suitable for it. */
   readonly grade?: Finding | undefined;
   /** Against the rules of the house. */

@@ -31,9 +31,10 @@ export class Insight {
   private readonly refutedKin = signal<readonly Finding[]>([]);
   /** Everything found against the knot: not being what it claims comes first. */
   readonly findings = computed(() => {
-    const { finding: stated, grade, practice, exhibits, layouts } = this.identity() ?? {};
+    const { finding: stated, more, grade, practice, exhibits, layouts } = this.identity() ?? {};
     return [
       ...(stated ? [stated] : []),
+      ...(more ?? []),
       ...(grade ? [grade] : []),
       ...(practice ?? []),
       ...this.refutedKin(),

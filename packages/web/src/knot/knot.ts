@@ -20,7 +20,7 @@ import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { Notices } from '../ui/notices';
 import { Router, RouterLink, RouterOutlet } from '@angular/router';
 import type { KnotCard } from '@foxtrail/contract';
-import type { KnotDocument } from '@foxtrail/core';
+import { placeInWords, type KnotDocument } from '@foxtrail/core';
 import { WordsService } from '../data/words';
 import { ClassName } from '../ui/class-name';
 import { BENCH } from './bench';
@@ -249,7 +249,10 @@ export class KnotPage {
   });
   protected readonly refusal = computed(() => {
     const s = this.saving.state();
-    return s.kind === 'refused' ? `Not saved: ${s.trouble.place}: ${s.trouble.reason} ${s.trouble.remedy}` : '';
+    if (s.kind !== 'refused') return '';
+    const { place, reason, remedy } = s.trouble;
+    const ropes = this.store.method()?.figure.ropes ?? [];
+    return `Not saved: ${placeInWords(place, ropes, this.store.vocabulary())}: ${reason} ${remedy}`;
   });
   protected readonly verdict = computed(() => {
     if (!this.insight.analysis()) return undefined;

@@ -64,6 +64,7 @@ function reported({ part, findings, declined, identity, layouts }: ProofPiece): 
         ? {
             verdict: identity.verdict,
             finding: findings[0],
+            more: findings.slice(1),
             keys: { ...identity.keys, lays: [...identity.keys.lays] },
             ...(identity.classified ? { classified: identity.classified } : {}),
           }
