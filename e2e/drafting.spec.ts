@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { copyOf, newKnot, saved, signIn, tab } from './support.js';
+import { copyOf, newKnot, saved, signIn, stroke, tab } from './support.js';
 
 type Place = readonly [x: number, y: number];
 
@@ -89,6 +89,67 @@ class Hand {
     await expect(this.page.locator('.verdict-band h2')).toContainText(name, { timeout: 20_000 });
   }
 }
+
+test('by dragging: strokes go on from the end, over crossing numbers and after a halt, which stays where it is', async ({
+  page,
+}) => {
+  await signIn(page);
+  await newKnot(page, `Dragged ${Date.now()}`);
+  const first: [number, number][] = [
+    [0.06, 0.62],
+    [0.3, 0.6],
+    [0.5, 0.6],
+    [0.62, 0.5],
+    [0.56, 0.3],
+    [0.42, 0.3],
+    [0.38, 0.5],
+    [0.4, 0.75],
+  ];
+  await stroke(page, [{ under: false, to: first }]);
+  await expect(page.locator('ft-board .waymark')).toHaveCount(1);
+  await page.keyboard.press('h');
+  await saved(page);
+  const laid = async (): Promise<{ points: number; halts: { at: number }[] }> => {
+    const id = /knot\/([^/]+)/.exec(page.url())?.[1] ?? '';
+    const { document } = (await (await page.request.get(`/api/knots/${id}`)).json()) as {
+      document: { ropes: { points: unknown[] }[]; method: { halts: { at: number }[] } };
+    };
+    return { points: document.ropes[0]!.points.length, halts: document.method.halts };
+  };
+  const before = await laid();
+  expect(before.halts.length).toBe(1);
+  // From the rope's end, right across the number of the first crossing.
+  await stroke(page, [
+    {
+      under: false,
+      to: [
+        [0.4, 0.75],
+        [0.44, 0.66],
+        [0.47, 0.45],
+        [0.7, 0.4],
+      ],
+    },
+  ]);
+  await saved(page);
+  const second = await laid();
+  expect(second.points).toBeGreaterThan(before.points);
+  expect(second.halts).toEqual(before.halts);
+  await stroke(page, [
+    {
+      under: false,
+      to: [
+        [0.7, 0.4],
+        [0.8, 0.5],
+        [0.9, 0.7],
+      ],
+    },
+  ]);
+  await saved(page);
+  const third = await laid();
+  expect(third.points).toBeGreaterThan(second.points);
+  expect(third.halts).toEqual(before.halts);
+  expect(await page.evaluate(() => getSelection()?.toString() ?? '')).toBe('');
+});
 
 test('by mouse: an eight woven by itself, retraced round an eye, is the followed eight', async ({ page }) => {
   test.setTimeout(90_000);

@@ -1,15 +1,15 @@
 /**
  * A loop that is meant to stay and is not marked as an eye: the knot is known by no name until it is.
  */
-import { passagesOf } from '../figure/crossings.js';
+import { crossingsOf, passagesOf } from '../figure/crossings.js';
 import { curveOf, lengthOf, lengthTo } from '../figure/curve.js';
 import { applyEdit } from '../figure/edit.js';
 import type { Figure, TrailPosition } from '../figure/figure.js';
 import type { KeyBook, Match } from './book.js';
 import { signatureOf } from './signature.js';
 
-/** More crossings than this are not tried: every stretch between two of them is a signature. */
-const MOST_CROSSINGS = 40;
+/** Figures of more crossings than this are not tried, and of the others no more than so many stretches: each is a signature. */
+const MOST = { crossings: 32, stretches: 24 };
 
 /** A place for an eye, and the known knot that it makes of the figure. */
 export interface MissingEye {
@@ -49,9 +49,8 @@ const stretches = (figure: Figure): readonly TrailPosition[] =>
 /** Where an eye makes a known knot of a figure that has none; `claim`: only that knot. The longest such loop is taken. */
 export function missingEye(figure: Figure, book: KeyBook, claim?: string): MissingEye | undefined {
   if (figure.ropes.some((r) => (r.eyes ?? []).length > 0)) return undefined;
-  const places = stretches(figure);
-  if (places.length > 2 * MOST_CROSSINGS) return undefined;
-  for (const where of places) {
+  if (crossingsOf(figure).length > MOST.crossings) return undefined;
+  for (const where of stretches(figure).slice(0, MOST.stretches)) {
     const marked = applyEdit(figure, { kind: 'toggle-eye', where });
     const found = marked.ok ? signatureOf(marked.value.figure) : undefined;
     if (!found?.ok || found.value.fallsApart) continue;

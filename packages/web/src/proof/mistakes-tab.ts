@@ -32,7 +32,7 @@ import { MarkedFigure } from '../ui/marked-figure';
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @for (e of lost(); track e) {
-      <p class="lost note">
+      <p class="lost said">
         “{{ e.becomes }}” is shown to learners, but its crossing is gone from the figure.
         @if (store.mayWrite()) {
           <button mat-stroked-button type="button" (click)="withdraw([e])">Withdraw it</button>
@@ -40,13 +40,13 @@ import { MarkedFigure } from '../ui/marked-figure';
       </p>
     }
     @if (insight.identity()?.atlasDeclined; as reason) {
-      <p class="soft note">{{ reason }}</p>
+      <p class="soft said">{{ reason }}</p>
     } @else if (!insight.identity()?.atlas) {
-      <p class="soft note">Each crossing is being swapped in turn …</p>
+      <p class="soft said">Each crossing is being swapped in turn …</p>
     } @else if (tiles().length === 0) {
-      <p class="soft note">The rope crosses nothing yet, so nothing can be laid wrong. Lay it in Draft.</p>
+      <p class="soft said">The rope crosses nothing yet, so nothing can be laid wrong. Lay it in Draft.</p>
     } @else {
-      <p class="soft note">
+      <p class="soft said">
         One crossing laid the wrong way, and what becomes of the knot. A learner who is shown the likeliest slip looks
         for it.
         @if (leftOut().length > 0) {
@@ -91,7 +91,7 @@ import { MarkedFigure } from '../ui/marked-figure';
     .lost {
       color: var(--plum);
     }
-    .note {
+    .said {
       margin: 0 0 12px;
     }
     ul {
