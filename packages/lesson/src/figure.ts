@@ -2,6 +2,7 @@
 import {
   DARK_LOOK,
   markSize,
+  ringSize,
   PAPER_LOOK,
   svgPieces,
   type Box,
@@ -42,9 +43,9 @@ export type FigureMark =
   | { readonly kind: 'ring'; readonly point: Point }
   | { readonly kind: 'number'; readonly point: Point; readonly at: Point; readonly label: string };
 
-const markSvg = (m: FigureMark, size: number): Html =>
+const markSvg = (m: FigureMark, size: number, ring: number): Html =>
   m.kind === 'ring'
-    ? html`<circle class="ring" cx="${m.point[0]}" cy="${m.point[1]}" r="${size}" />`
+    ? html`<circle class="ring" cx="${m.point[0]}" cy="${m.point[1]}" r="${ring}" />`
     : html`<line x1="${m.point[0]}" y1="${m.point[1]}" x2="${m.at[0]}" y2="${m.at[1]}" />
         <circle class="dot" cx="${m.at[0]}" cy="${m.at[1]}" r="0.28" />
         <circle class="number" cx="${m.point[0]}" cy="${m.point[1]}" r="${size}" />
@@ -82,7 +83,7 @@ export class FigureWriter {
       preserveAspectRatio="xMidYMid meet"
     >
       <g fill="none" stroke-linejoin="round">${raw(svgPieces(drawing, this.look, prefix, box).join(''))}</g>
-      ${marks.length > 0 && html`<g class="marks">${marks.map((m) => markSvg(m, size))}</g>`}
+      ${marks.length > 0 && html`<g class="marks">${marks.map((m) => markSvg(m, size, ringSize(box)))}</g>`}
     </svg>`;
   }
 }

@@ -177,12 +177,10 @@ export function behaviour(knot: KnotDocument): Html | false {
 /** Wrong ways the author shows: the figure so laid, its wrong crossings ringed. */
 export function exhibits(name: string, method: Method, words: Vocabulary, draw: FigureWriter): Html | false {
   const shown = shownExhibits(finishedLayout(method), name, words);
-  const item = ({ figure, becomes, tell, points }: ShownExhibit): Html => {
+  const item = ({ figure, becomes, tell, points, box }: ShownExhibit): Html => {
     const marks = points.map((point): FigureMark => ({ kind: 'ring', point }));
     return html`<li>
-      <div class="paper">
-        ${draw.figure({ drawing: drawFigure(figure), box: heartBox(figure), label: tell, marks })}
-      </div>
+      <div class="paper">${draw.figure({ drawing: drawFigure(figure), box, label: tell, marks, bleed: true })}</div>
       <h3>${becomes}</h3>
       <p>${tell}</p>
     </li>`;

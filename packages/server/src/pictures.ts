@@ -17,6 +17,7 @@ import {
   shownExhibits,
   markPoint,
   markSize,
+  ringSize,
   besidePlaces,
   heartWith,
   PAPER_LOOK,
@@ -160,10 +161,10 @@ function cardCells({ method }: KnotDocument, words: Vocabulary): Cell[] {
 
 /** The wrong ways the author shows, their crossings ringed. */
 const exhibitCells = ({ name, method }: KnotDocument, words: Vocabulary): Cell[] =>
-  shownExhibits(finishedLayout(method), name, words).map(({ figure, becomes, tell, points }, i) => ({
+  shownExhibits(finishedLayout(method), name, words).map(({ figure, becomes, tell, points, box }, i) => ({
     id: `wrong-${i + 1}`,
     drawing: drawFigure(figure),
-    box: heartBox(figure),
+    box,
     head: 'Wrong',
     lines: lines(`${becomes}. ${tell}`, LINE),
     marks: points.map((point) => ({ point })),
@@ -211,7 +212,7 @@ function cellSvg({ id, drawing, box, head, lines: text, marks }: Cell, x: number
   const number = markSize(box);
   const spots = marks.map(({ point: [px, py], label, at }) =>
     label === undefined
-      ? `<circle cx="${px}" cy="${py}" r="${(1.2 * size).toFixed(3)}" fill="none" stroke="#7c2752" stroke-width="${(size / 4).toFixed(3)}"/>`
+      ? `<circle cx="${px}" cy="${py}" r="${ringSize(box).toFixed(3)}" fill="none" stroke="#7c2752" stroke-width="${(size / 4).toFixed(3)}"/>`
       : (at
           ? `<path d="M${px} ${py}L${at[0]} ${at[1]}" stroke="${PAPER_LOOK.ink}" stroke-width="0.2"/><circle cx="${at[0]}" cy="${at[1]}" r="0.28" fill="${PAPER_LOOK.ink}"/>`
           : '') +

@@ -485,6 +485,24 @@ export function labelPlaces(figure: Figure, extents: Extents = WHOLE): Label[] {
 /** Radius of a mark on a picture: a little larger than a rope is thick, and in a wide picture large enough to be seen. */
 export const markSize = ([l, , r]: Box): number => Math.max(1.2, (r - l) / 34);
 
+/** Radius of a ring round a crossing: the crossing is seen within it. */
+export const ringSize = ([l, , r]: Box): number => Math.max(2, (r - l) / 24);
+
+/** How much nearer a crossing is shown than its whole knot, where it is what matters. */
+const NEARER = 1.7;
+/** Width for height of a picture on a card. */
+const CARD_SHAPE = 1.6;
+
+/** What is shown of a box when a place in it matters: nearer, as far as the box goes, in the shape of a card. */
+export function nearBox([l, t, r, b]: Box, [x, y]: Point): Box {
+  const height = (b - t) / NEARER;
+  const width = Math.max((r - l) / NEARER, height * CARD_SHAPE);
+  const from = (at: number, size: number, low: number, high: number): number =>
+    size >= high - low ? (low + high - size) / 2 : Math.min(Math.max(at - size / 2, low), high - size);
+  const [left, top] = [from(x, width, l, r), from(y, height, t, b)];
+  return [left, top, left + width, top + height];
+}
+
 /** Places for discs of a radius beside places of a finished figure, clear of its crossings and of each other; each with what it points at. */
 export function besidePlaces(
   figure: Figure,

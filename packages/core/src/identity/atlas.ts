@@ -7,7 +7,8 @@ import { crossingsOf } from '../figure/crossings.js';
 import type { Figure } from '../figure/figure.js';
 import { accept, refuse, type Result } from '../figure/refusal.js';
 import { sayCrossing } from '../dressing/inspection.js';
-import type { Point } from '../figure/point.js';
+import type { Box, Point } from '../figure/point.js';
+import { heartBox, nearBox } from '../drawing/drawing.js';
 import { mirror } from '../topology/views.js';
 import type { Layout } from '../tying/method.js';
 import { theKnot, type Vocabulary } from '../words/vocabulary.js';
@@ -227,6 +228,15 @@ export interface ShownExhibit {
   readonly becomes: string;
   readonly tell: string;
   readonly points: readonly Point[];
+  /** What of it is shown: its wrong crossings near enough to be read. */
+  readonly box: Box;
+}
+
+/** What is shown of a figure whose crossings at some points matter. */
+export function boxAbout(figure: Figure, points: readonly Point[]): Box {
+  const heart = heartBox(figure);
+  const [first, ...more] = points;
+  return first && more.length === 0 ? nearBox(heart, first) : heart;
 }
 
 /** The wrong ways that are shown of a finished knot of this name; those whose crossings are gone are left out. */
@@ -245,6 +255,10 @@ export const shownExhibits = (
         becomes,
         tell: tell ?? tellMistake(figure, numbers, name, words),
         points: own.map((c) => c.point),
+        box: boxAbout(
+          figure,
+          own.map((c) => c.point),
+        ),
       },
     ];
   });

@@ -6,6 +6,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import {
+  boxAbout,
   crossingAt,
   crossingList,
   crossingsOf,
@@ -14,7 +15,6 @@ import {
   EXHIBIT_LIMIT,
   finishedLayout,
   flipped,
-  heartBox,
   layoutsOf,
   placeOfCrossing,
   sayOutcome,
@@ -159,7 +159,12 @@ export class MistakesTab {
           id: `${group.key}-${crossing}`,
           group,
           drawing: drawFigure(wrong),
-          box: heartBox(wrong),
+          box: boxAbout(
+            wrong,
+            crossingsOf(wrong)
+              .filter((c) => c.number === crossing)
+              .map((c) => c.point),
+          ),
           marks: crossingsOf(wrong)
             .filter((c) => c.number === crossing)
             .map((c) => ({ point: c.point, kind: 'ring' as const })),

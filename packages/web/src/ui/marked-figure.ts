@@ -2,7 +2,7 @@
  * A figure with places marked on it: rings round crossings, and numbered marks.
  */
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
-import { markSize, type Box, type Drawing, type Point } from '@foxtrail/core';
+import { markSize, ringSize, type Box, type Drawing, type Point } from '@foxtrail/core';
 import { FigureView } from './figure';
 
 export interface FigureMark {
@@ -31,7 +31,7 @@ export interface FigureMark {
             <circle class="number" [attr.cx]="m.point[0]" [attr.cy]="m.point[1]" [attr.r]="size()" />
             <text [attr.x]="m.point[0]" [attr.y]="m.point[1]" [attr.font-size]="size() * 1.35">{{ m.label }}</text>
           } @else {
-            <circle [class]="m.kind" [attr.cx]="m.point[0]" [attr.cy]="m.point[1]" [attr.r]="size()" />
+            <circle [class]="m.kind" [attr.cx]="m.point[0]" [attr.cy]="m.point[1]" [attr.r]="ring()" />
           }
         }
       </svg>
@@ -61,7 +61,7 @@ export interface FigureMark {
     .ring,
     .differs {
       stroke: var(--plum);
-      stroke-width: 4px;
+      stroke-width: 3px;
     }
     .holds {
       stroke: var(--moss);
@@ -100,4 +100,5 @@ export class MarkedFigure {
     return `${l} ${t} ${r - l} ${b - t}`;
   });
   protected readonly size = computed(() => markSize(this.frame()));
+  protected readonly ring = computed(() => ringSize(this.frame()));
 }
