@@ -102,6 +102,71 @@ test('a server that goes away while drawing: the work is kept, also over a reloa
   await saved(page);
 });
 
+test('a page closed while its save was on the way: nobody else is blamed, and nothing is saved twice', async ({
+  page,
+  context,
+}) => {
+  await newKnot(page, `Closed ${Date.now()}`);
+  const address = page.url();
+  const id = /knot\/([^/]+)/.exec(address)?.[1] ?? '';
+  const made: Promise<unknown>[] = [];
+  // The save is made, and its answer never comes.
+  await page.route('**/api/knots/*', async (route) => {
+    if (route.request().method() !== 'PUT') return route.continue();
+    made.push(route.fetch());
+  });
+  await drawOverhand(page);
+  await expect.poll(() => made.length).toBe(1);
+  await Promise.all(made);
+  await page.close();
+  const again = await context.newPage();
+  await again.goto(address);
+  await expect(again.locator('ft-board .waymark')).toHaveCount(3);
+  await saved(again);
+  await expect(again.getByRole('dialog')).toHaveCount(0);
+  const answer = await again.request.get(`/api/knots/${id}/revisions`);
+  const { revisions } = (await answer.json()) as { revisions: unknown[] };
+  expect(revisions.length).toBe(2);
+});
+
+test('two tabs with work that could not be saved: each draft is kept, the newest is taken up, the other offered', async ({
+  page,
+  context,
+}) => {
+  await newKnot(page, `Drafts ${Date.now()}`);
+  await drawOverhand(page);
+  await page.keyboard.press('h');
+  await saved(page);
+  const address = page.url();
+  const other = await context.newPage();
+  await other.goto(address);
+  await expect(other.locator('ft-board .waymark')).toHaveCount(3);
+  for (const [tabOf, text] of [
+    [page, 'From the first tab.'],
+    [other, 'From the second tab.'],
+  ] as const) {
+    await tabOf.route('**/api/knots/*', (route) =>
+      route.request().method() === 'PUT' ? route.abort() : route.continue(),
+    );
+    const words = tabOf.locator('textarea').first();
+    await words.fill(text);
+    await words.blur();
+    await expect(tabOf.locator('.save')).toContainText('kept in this browser');
+  }
+  await page.close();
+  await other.close();
+  const third = await context.newPage();
+  await third.goto(address);
+  await expect(third.locator('textarea').first()).toHaveValue('From the second tab.');
+  await saved(third);
+  const offered = third.getByRole('note').filter({ hasText: 'Another unsaved version' });
+  await expect(offered).toHaveCount(1);
+  await offered.getByRole('button', { name: 'Keep it as a knot of its own' }).click();
+  await expect(offered).toHaveCount(0);
+  await third.goto('/shelf');
+  await expect(third.getByText('(kept draft)').first()).toBeVisible();
+});
+
 test('one knot in two tabs: both versions are shown, and mine becomes a knot of its own', async ({ page, browser }) => {
   await copyOf(page, 'Overhand knot');
   const other = await otherTab(browser, page);

@@ -40,6 +40,10 @@ import { SignInAgainDialog } from './sign-in-again.dialog';
 import { TabLinks } from '../ui/tab-links';
 import { TroubleNote } from '../ui/trouble';
 
+/** Heights of the two heads together, and of a bar below them, in pixels. */
+const HEAD = 105;
+const BAR = 36;
+
 @Component({
   selector: 'ft-knot',
   imports: [
@@ -56,7 +60,7 @@ import { TroubleNote } from '../ui/trouble';
   ],
   providers: BENCH,
   // What is above the board: the bar, the head, and the line of an edition.
-  host: { '[style.--above]': 'shelf.card()?.leftHandOf ? "141px" : "105px"' },
+  host: { '[style.--above]': 'above()' },
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="head">
@@ -132,15 +136,15 @@ import { TroubleNote } from '../ui/trouble';
               <span class="warn">{{ refusal() }}</span>
             }
           }
-          @if (saving.nowhere()) {
-            <span class="warn" role="alert"
-              >It is kept nowhere: this browser’s store does not take it, and it is not on the server.
-              <button mat-stroked-button type="button" (click)="exportFile()">Save it to a file</button></span
-            >
-          }
         </span>
       }
     </div>
+    @if (saving.nowhere()) {
+      <p class="edition lost" role="alert">
+        It is kept nowhere: this browser’s store does not take it, and it is not on the server.
+        <button mat-button type="button" (click)="exportFile()">Save it to a file</button>
+      </p>
+    }
     @for (draft of saving.drafts(); track draft.key) {
       <p class="edition" role="note">
         Another unsaved version of this knot, of {{ draft.at | date: 'd MMM HH:mm' }}, is kept in this browser.
@@ -196,7 +200,17 @@ import { TroubleNote } from '../ui/trouble';
       background: var(--fox-wash);
       font-size: 15px;
     }
+    .lost {
+      background: var(--plum-wash);
+      color: var(--plum);
+    }
+    .edition button {
+      height: 26px;
+      margin: -2px 0;
+    }
     .save {
+      flex: none;
+      max-width: 260px;
       margin-left: auto;
       color: var(--ink-soft);
       text-align: right;
@@ -228,6 +242,13 @@ export class KnotPage {
   private readonly here = inject(ViewContainerRef);
   private readonly notices = inject(Notices);
   private readonly router = inject(Router);
+
+  /** What stands above the bench: the head, and a bar for everything that is said below it. */
+  protected readonly above = computed(() => {
+    const bars =
+      (this.shelf.card()?.leftHandOf ? 1 : 0) + (this.saving.nowhere() ? 1 : 0) + this.saving.drafts().length;
+    return `${HEAD + BAR * bars}px`;
+  });
 
   private readonly attempt = new Attempt();
 

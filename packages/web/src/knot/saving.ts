@@ -45,6 +45,7 @@ export class Saving {
   private baseNow = 0;
   /** Counts edits, so that what was changed during a save is sent after it. */
   private version = 0;
+  private editedAt = 0;
   private inFlight: Promise<void> | undefined;
   /** A save that was sent and of which it is not known whether it was made. */
   private sent: Sent | undefined;
@@ -146,7 +147,7 @@ export class Saving {
     if (!document || !card) return Promise.resolve(true);
     const { account, baseNow: base, sent } = this;
     this.keeping = this.outbox
-      .put({ knot: card.id, account, base, document, at: Date.now(), ...(sent ? { sent } : {}) })
+      .put({ knot: card.id, account, base, document, at: this.editedAt, ...(sent ? { sent } : {}) })
       .then(
         () => true,
         () => false,
@@ -157,6 +158,7 @@ export class Saving {
 
   private edited(): void {
     this.version += 1;
+    this.editedAt = Date.now();
     if (!this.card() || !this.store.document()) return;
     this.on({ kind: 'edited' });
     void this.keep();
