@@ -1,7 +1,8 @@
 /**
- * Computation aside: the server's one thread only answers. Two processes work beside it: one reads what somebody waits for, which is
- * short; the other proves, which may be long. Each has one job at a time and a queue, in which what somebody waits for goes first. The
- * time of a job begins when the work on it does; a job that is late ends with its process and fails alone: the next has a new one.
+ * Computation aside: the server's one thread only answers. Three processes work beside it: one reads what somebody waits for, which is
+ * short; one examines knots; one tries kinships, which nobody waits for. Each has one job at a time and a queue, in which what somebody
+ * waits for goes first. The time of a job begins when the work on it does; a job that is late ends with its process and fails alone: the
+ * next has a new one.
  */
 import { fork, type ChildProcess } from 'node:child_process';
 import { constants, setPriority } from 'node:os';
@@ -11,14 +12,16 @@ import { UP, type Answer, type AnswerOf, type JobName, type Order, type OrderOf 
 /** A process is let go when it had nothing to do for so long, in milliseconds. */
 const IDLE = 300_000;
 
+type LaneName = 'reading' | 'examining' | 'kinship';
+
 /** Most time for a job, in milliseconds, and the process that does it. */
-const KINDS: Readonly<Record<JobName, { readonly most: number; readonly lane: 'reading' | 'proving' }>> = {
+const KINDS: Readonly<Record<JobName, { readonly most: number; readonly lane: LaneName }>> = {
   ready: { most: 60_000, lane: 'reading' },
   read: { most: 10_000, lane: 'reading' },
   edition: { most: 10_000, lane: 'reading' },
   words: { most: 10_000, lane: 'reading' },
-  examine: { most: 60_000, lane: 'proving' },
-  kin: { most: 20_000, lane: 'proving' },
+  examine: { most: 60_000, lane: 'examining' },
+  kin: { most: 20_000, lane: 'kinship' },
 };
 
 /** A job took longer than it may. */
@@ -131,7 +134,7 @@ class Lane {
   }
 }
 
-const lanes = { reading: new Lane(), proving: new Lane() };
+const lanes: Readonly<Record<LaneName, Lane>> = { reading: new Lane(), examining: new Lane(), kinship: new Lane() };
 
 export interface Urgency {
   /** Somebody waits for it: it goes before what nobody waits for. */
@@ -151,10 +154,10 @@ export function aside<J extends JobName>(
   );
 }
 
-/** Starts both processes, so that the first who saves does not wait for them. */
+/** Starts what the first who saves would wait for. */
 export async function warmUp(): Promise<void> {
   await Promise.all(
-    Object.values(lanes).map(
+    [lanes.reading, lanes.examining].map(
       (lane) =>
         new Promise<unknown>((done, failed) =>
           lane.put({ job: 'ready', order: {}, most: KINDS.ready.most, ahead: true, done, failed }),
