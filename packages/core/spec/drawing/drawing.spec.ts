@@ -17,8 +17,14 @@ import {
   toSvg,
   wholeBox,
   distance,
+  curveOf,
+  lineBetween,
+  outsideOf,
+  pictureBox,
+  placeOfStep,
+  stepsOf,
 } from '../../src/index.js';
-import { anyFigure, demoFiles, demoKnot } from '../support/figures.js';
+import { anyFigure, demoFiles, demoKnot, edited } from '../support/figures.js';
 
 describe('a drawing', () => {
   it('cuts every strand where it passes under, and only there', () => {
@@ -109,5 +115,52 @@ describe('marks beside a figure', () => {
       expect(r).toBe(902);
       expect([l, t, b]).toEqual([0, 1, 3].map((i) => heartBox(figure)[i]!));
     }
+  });
+});
+
+describe('the picture of a step', () => {
+  it('seen so many times as near shows so much less of the figure, about where the step goes, and nothing beyond it', () => {
+    for (const file of demoFiles) {
+      const { method } = demoKnot(file);
+      for (const { index, layout, stretch, of, telling } of stepsOf(method)) {
+        if (!stretch || telling.view === 'back' || telling.callouts) continue;
+        const place = placeOfStep(method, index);
+        const [l, t, r, b] = pictureBox(
+          edited(method, { kind: 'tell', index: place.index, telling: { closeUp: undefined } }, layout),
+          index,
+        );
+        for (const closeUp of [1.25, 2, 4]) {
+          const near = edited(method, { kind: 'tell', index: place.index, telling: { closeUp } }, layout);
+          const box = pictureBox(near, index);
+          const where = `${file}, step ${index + 1}, ${closeUp}`;
+          expect(box[2] - box[0])
+            .withContext(where)
+            .toBeCloseTo((r - l) / closeUp, 6);
+          expect(box[3] - box[1])
+            .withContext(where)
+            .toBeCloseTo((b - t) / closeUp, 6);
+          expect(box[0] >= l - 1e-6 && box[1] >= t - 1e-6 && box[2] <= r + 1e-6 && box[3] <= b + 1e-6)
+            .withContext(where)
+            .toBeTrue();
+          // Some of what the step lays is in the picture.
+          const rope = of.figure.ropes.find((x) => x.id === stretch.rope)!;
+          const laid = lineBetween(curveOf(rope), stretch.from, stretch.to);
+          const seen = laid.some(([x, y]) => x >= box[0] && x <= box[2] && y >= box[1] && y <= box[3]);
+          // Four times as near a long bight can lie all round the picture.
+          if (closeUp <= 2) expect(seen).withContext(where).toBeTrue();
+        }
+      }
+    }
+  });
+
+  it('is cut out by a path that covers all round it, far beyond its box', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: -200, max: 200 }), fc.integer({ min: -200, max: 200 }), (x, y) => {
+        const path = outsideOf('M0 0Z', [x, y, x + 10, y + 10]);
+        const [, l, t, r, b, back] = /^M(\S+) (\S+)H(\S+)V(\S+)H(\S+)ZM0 0Z$/.exec(path)!.map(Number);
+        expect(back).toBe(l!);
+        expect([l! <= x - 20, t! <= y - 20, r! >= x + 30, b! >= y + 30]).toEqual([true, true, true, true]);
+      }),
+    );
   });
 });

@@ -78,6 +78,41 @@ function drawnOut(f: Figure, at: number, to: Point, pass: 'O' | 'U'): Figure | u
 const fileOf = fc.constantFrom(...demoFiles);
 const share = fc.double({ min: 0, max: 1, noNaN: true });
 
+/** Knots side by side on one board, each with ropes of its own. */
+const beside = (...figures: readonly Figure[]): Figure => ({
+  hosts: [],
+  ropes: figures.flatMap(({ ropes }, i) =>
+    ropes.map((r) => ({ ...r, id: `${r.id}${i}`, points: r.points.map(([x, y]): Point => [x, y + 90 * i]) })),
+  ),
+});
+
+describe('The signature of knots that do not hang together', () => {
+  it('is that of each of them, whatever their order, and changes with any one of them', () => {
+    const [overhand, eight, reef] = ['overhand', 'figure-eight', 'reef'].map(
+      (f) => demoKnot(`${f}.json`).method.figure,
+    );
+    const key = (...all: readonly Figure[]): string => {
+      const found = signatureOf(beside(...all));
+      if (!found.ok) throw new Error(found.reason);
+      return found.value.key;
+    };
+    expect(key(overhand!, eight!)).toBe(key(eight!, overhand!));
+    expect(key(overhand!, eight!, reef!)).toBe(key(reef!, overhand!, eight!));
+    const all = [
+      key(overhand!),
+      key(eight!),
+      key(overhand!, eight!),
+      key(overhand!, overhand!),
+      key(mirror(overhand!), eight!),
+      key(overhand!, reef!),
+      key(overhand!, eight!, reef!),
+    ];
+    expect(new Set(all).size).toBe(all.length);
+    // The figure eight is its own mirror image.
+    expect(key(overhand!, mirror(eight!))).toBe(key(overhand!, eight!));
+  });
+});
+
 describe('The signature', () => {
   it('exchanges its pair in the view from behind, exactly', () => {
     fc.assert(

@@ -5,6 +5,7 @@ import {
   finishedFigure,
   KeyBook,
   keysOf,
+  lastAt,
   mirror,
   readKnot,
   signatureOf,
@@ -14,6 +15,7 @@ import {
   type Derived,
   type Figure,
   type KnotDocument,
+  type Method,
 } from '../../src/index.js';
 import { openKnot } from '../support/figures.js';
 
@@ -106,5 +108,32 @@ describe('A knot made from another', () => {
     expect(made.ok).toBeFalse();
     const none = drive(derivingOne(openKnot('overhand.json'), { kind: 'slipped', rope: 'none' }, book));
     expect(none.ok).toBeFalse();
+  });
+  it('with a keeper is laid to its rope’s end, its halts in the order of the trail', () => {
+    const of = openKnot('water-knot.json');
+    const made = of.method.figure.ropes.map((r) => one(of, { kind: 'keeper', rope: r.id, turns: 1 }));
+    for (const { derivation, knot } of made) {
+      const rope = derivation.kind === 'keeper' ? derivation.rope : '';
+      const { leaders, halts, figure } = knot.method;
+      const own = halts.filter((h) => leaders[h.leader]?.rope === rope).map((h) => h.at);
+      expect(own).toEqual([...own].sort((p, q) => p - q));
+      expect(own.at(-1)).toBeCloseTo(lastAt(figure.ropes.find((r) => r.id === rope)!), 3);
+    }
+  });
+  it('with the ends of one rope exchanged lays that from its other end, and the other ropes as before', () => {
+    const knot = openKnot('reef.json');
+    const [kept, turned] = knot.method.figure.ropes.map((r) => r.id);
+    const made = one(knot, { kind: 'ends exchanged', ropes: [turned!] }).knot.method;
+    const places = (method: Method, rope: string): number[] =>
+      method.halts.filter((h) => method.leaders[h.leader]?.rope === rope).map((h) => h.at);
+    expect(places(made, kept!)).toEqual(places(knot.method, kept!));
+    const end = lastAt(knot.method.figure.ropes[1]!);
+    const back = places(knot.method, turned!).map((at) => end - at);
+    // Every halt where it stood, counted from the other end, in the order of the trail; the last at the end, none twice.
+    const inside = back.filter((at) => at > 0.5 && at < end - 0.5).sort((p, q) => p - q);
+    expect(places(made, turned!)).toEqual([...inside, end]);
+    expect(
+      made.halts.filter((h) => made.leaders[h.leader]?.rope === turned).every((h) => h.text === undefined),
+    ).toBeTrue();
   });
 });

@@ -192,3 +192,24 @@ describe('Glossary files', () => {
     expect(mergeGlossary(NO_WORDS, { glossary: NO_WORDS, refused }).report.refused).toEqual([...refused]);
   });
 });
+
+describe('A glossary of one school only', () => {
+  it('as CSV has its names and those of no school, and the whole one has all', () => {
+    const rows = (text: string): { school: string; label: string }[] =>
+      Papa.parse<Record<string, string>>(text, { header: true, skipEmptyLines: true }).data.map((r) => ({
+        school: r['school'] ?? '',
+        label: Object.values(r).join('|'),
+      }));
+    const labels = (school?: string): number =>
+      SHIPPED_GLOSSARY.concepts
+        .flatMap((c) => c.labels)
+        .filter((l) => school === undefined || l.school === school || l.school === null).length;
+    for (const { id, name } of SHIPPED_GLOSSARY.schools) {
+      const own = rows(toGlossaryCsv(SHIPPED_GLOSSARY, id));
+      expect(new Set(own.map((r) => r.school).filter((x) => x !== ''))).toEqual(new Set([name]));
+      expect(own.length).toBe(labels(id));
+    }
+    expect(rows(toGlossaryCsv(SHIPPED_GLOSSARY)).length).toBe(labels());
+    expect(labels()).toBeGreaterThan(labels(SHIPPED_GLOSSARY.schools[0]!.id));
+  });
+});
