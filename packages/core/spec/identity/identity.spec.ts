@@ -477,6 +477,47 @@ describe('Atlas and repair', () => {
     expect(stopped.leftOut.length).toBeGreaterThan(0);
     expect(stopped.mistakes.length + stopped.leftOut.length).toBe(3);
   });
+  it('order what they find: the worst outcome first, of one outcome what most crossings make; repairs that keep the hand first', () => {
+    const worst = ['falls apart', 'another knot', 'unnamed knot', 'mirror', 'same'];
+    let outcomes = 0;
+    for (const file of demoFiles) {
+      const f = demo(file);
+      const { groups, mistakes } = value(atlasOf(f, book()));
+      const ranks = groups.map((g) => [worst.indexOf(g.outcome), -g.crossings.length] as const);
+      expect(ranks)
+        .withContext(file)
+        .toEqual([...ranks].sort((a, b) => a[0] - b[0] || a[1] - b[1]));
+      outcomes += new Set(groups.map((g) => g.outcome)).size - 1;
+      // Every crossing is told once, under what it makes.
+      expect(groups.flatMap((g) => g.crossings).sort((a, b) => a - b)).toEqual(mistakes.map((m) => m.crossing));
+      const keys = value(keysOf(f));
+      // A knot that is held to be its mirror image has repairs of both kinds where both are found.
+      const { repairs } = value(repairOf(flipped(f, [1]), { key: keys.mirrorKey, mirrorKey: keys.key }));
+      const mirrored = repairs.map((r) => Number(r.mirrored));
+      expect(mirrored)
+        .withContext(file)
+        .toEqual([...mirrored].sort());
+    }
+    expect(outcomes).toBeGreaterThan(3);
+  });
+  it('name of each known knot the closest relation only, the closest knots first', () => {
+    const keys = new KeyBook([
+      ...demoFiles.map((f) => named(f, demo(f))),
+      named('behind', backView(demo('bowline.json'))),
+    ]);
+    const closeness = ['same', 'mirror', 'same, a tail laid to the other side', 'same body, other ends'];
+    for (const file of demoFiles) {
+      const found = keys.matches(sign(demo(file)));
+      expect(new Set(found.map((m) => m.id)).size).toBe(found.length);
+      const ranks = found.map((m) => closeness.indexOf(m.relation));
+      expect(ranks)
+        .withContext(file)
+        .toEqual([...ranks].sort((a, b) => a - b));
+      expect(found.find((m) => m.id === file)?.relation)
+        .withContext(file)
+        .toBe('same');
+    }
+  });
   it('look a knot up by its key, in either hand', () => {
     const keys = book();
     expect(keys.named(sign(mirror(demo('overhand.json'))).key)).toEqual([
