@@ -2,16 +2,19 @@ import fc from 'fast-check';
 import {
   checkLesson,
   inWordsOf,
+  lessonCheck,
   mendText,
   sameName,
   SHIPPED_GLOSSARY,
   TAKEN_AS_KNOWN,
   TermIndex,
   wordFor,
+  WORKSHOP_CHOICE,
   type Glossary,
   type LessonCheck,
   type LessonText,
   type Remark,
+  type Worded,
 } from '../../src/index.js';
 
 const index = new TermIndex(SHIPPED_GLOSSARY);
@@ -47,6 +50,23 @@ describe('The text check', () => {
     ).toBe('Lead the Working ends’ wraps over the standing part.');
   });
 
+  it('takes no word for another school’s that the author has named so, and “bight of the slack” for nothing misheard', () => {
+    const say = (entry: Worded, text: string): string[] =>
+      (
+        checkLesson(
+          [{ place: 'step 1', text }],
+          lessonCheck(entry, WORKSHOP_CHOICE, SHIPPED_GLOSSARY, TAKEN_AS_KNOWN),
+        )[0] ?? []
+      ).map((r) => `${r.kind} ${r.words}`);
+    const text = 'Lead the strap round, and the strap once more.';
+    expect(say({}, text)).toEqual(['foreign strap', 'foreign strap']);
+    expect(say({ cord: { name: 'Blue strap', diameterMm: 20 } }, text)).toEqual([]);
+    expect(say({ aliases: ['Strap hitch'] }, text)).toEqual([]);
+    // Another word that only holds it is not that word.
+    expect(say({ aliases: ['Strapped hitch'] }, text)).toEqual(['foreign strap', 'foreign strap']);
+    expect(say({}, 'Pull a bight of the slack through the loop.')).toEqual([]);
+    expect(say({}, 'Pull a bite of the slack through the loop.').length).toBe(1);
+  });
   it('tells a misheard spelling from an everyday word', () => {
     const check = checkFor('workshop');
     expect(remarks(check, 'Make a bite and hold it.').map((r) => [r.kind, r.mends[0]?.instead])).toEqual([

@@ -44,9 +44,12 @@ export const vocabularyFor = (entry: Pick<Entry, 'words'>, house: WordChoice, gl
 /** The index of a glossary, built once. */
 const indexOf = remembered((glossary: Glossary) => new TermIndex(glossary));
 
+/** What an entry says of its words: its school's, those it explains, and the names that its author gave to knot and cord. */
+export type Worded = Pick<Entry, 'words'> & Partial<Pick<Entry, 'aliases' | 'cord'>>;
+
 /** What a knot's texts are checked with; the index of a glossary is built once. */
 export function lessonCheck(
-  entry: Pick<Entry, 'words'>,
+  entry: Worded,
   house: WordChoice,
   glossary: Glossary,
   takenAsKnown: readonly string[],
@@ -56,6 +59,7 @@ export function lessonCheck(
     index: indexOf(glossary),
     choice: choiceFor(entry, house),
     known: new Set([...takenAsKnown, ...(entry.words?.introduces ?? [])]),
+    named: [...(entry.aliases ?? []), ...(entry.cord ? [entry.cord.name] : [])],
   };
 }
 

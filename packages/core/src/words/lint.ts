@@ -46,7 +46,16 @@ export interface LessonCheck {
   readonly choice: WordChoice;
   /** Concepts that need no introduction: those the house takes as known, and those in the lesson's list of words. */
   readonly known: ReadonlySet<string>;
+  /** Names that the author gave: words of theirs are no school's here. */
+  readonly named?: readonly string[];
 }
+
+/** True when a word stands in a name that the author gave. */
+const isNamed = (word: string, { named = [] }: LessonCheck): boolean => {
+  const own = ` ${wordsIn(word)} `;
+  return named.some((name) => ` ${wordsIn(name)} `.includes(own));
+};
+const wordsIn = (text: string): string => (text.toLowerCase().match(/\p{L}+/gu) ?? []).join(' ');
 
 /** Concepts that everyone who opens a lesson is taken to know, until a house says otherwise. */
 export const TAKEN_AS_KNOWN: readonly string[] = [
@@ -167,6 +176,7 @@ function wordRemark(text: string, term: Term, sense: Sense, check: LessonCheck):
       mends,
     };
   if (own.length > 0 && choice.own[concept.id] === undefined) return undefined;
+  if (isNamed(term.words, check)) return undefined;
   const schools = [
     ...new Set(
       concept.labels

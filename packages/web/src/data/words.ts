@@ -15,19 +15,17 @@ import {
   WORKSHOP_CHOICE,
   type Concept,
   type Disputes,
-  type Entry,
   type FigureFile,
   type LessonCheck,
   type Resolution,
   type School,
   type Vocabulary,
+  type Worded,
 } from '@foxtrail/core';
 import { catchError, forkJoin, map, of, tap, throwError, type Observable } from 'rxjs';
 import { Api } from './api';
 import { troubleOf } from './problem';
 import { SessionService } from './session';
-
-type Worded = Pick<Entry, 'words'>;
 
 @Injectable({ providedIn: 'root' })
 export class WordsService {

@@ -5,6 +5,7 @@ import { computed, inject, Injectable, signal } from '@angular/core';
 import {
   change,
   cooled,
+  EMPTY_ENTRY,
   mendText,
   methodsOf,
   noHistory,
@@ -24,6 +25,7 @@ import {
   type LayoutPlace,
   type Mend,
   type Result,
+  type Worded,
 } from '@foxtrail/core';
 import { Subject } from 'rxjs';
 import { SessionService } from '../data/session';
@@ -72,9 +74,13 @@ export class BenchStore {
   readonly mayWrite = this.sessions.mayWrite;
 
   /** What the knot's entry says of its words: the same as long as that is not changed, whatever else is. */
-  private readonly worded = computed(() => ({ words: this.knot()?.entry.words }), {
-    equal: (a, b) => a.words === b.words,
-  });
+  private readonly worded = computed(
+    (): Worded => {
+      const { words, aliases, cord } = this.knot()?.entry ?? EMPTY_ENTRY;
+      return { words, aliases, cord };
+    },
+    { equal: (a, b) => a.words === b.words && a.aliases === b.aliases && a.cord === b.cord },
+  );
   /** The words its texts are composed in. */
   readonly vocabulary = computed(() => this.words.vocabulary(this.worded()) ?? WORKSHOP_WORDS);
   /** What its texts are checked with. */

@@ -28,6 +28,7 @@ import { Api } from '../data/api';
 import { MarkedFigure, type FigureMark } from '../ui/marked-figure';
 import { BenchStore } from './bench-store';
 import { ShelfFacts } from './shelf-facts';
+import { foldedRevisions } from './sittings';
 import { TroubleLine } from '../ui/trouble';
 import { Attempt } from '../data/attempt';
 
@@ -49,16 +50,23 @@ import { Attempt } from '../data/attempt';
     <mat-dialog-content>
       <div class="columns">
         <div class="list" role="listbox" aria-label="Revisions, the latest first">
-          @for (r of revisions(); track r.number) {
-            <button
-              type="button"
-              role="option"
-              [attr.aria-selected]="r.number === chosen()?.number"
-              (click)="choose(r)"
-            >
-              <strong>{{ r.name ?? 'Revision ' + r.number }}</strong>
-              <span class="soft">{{ r.savedAt | date: 'd MMM, HH:mm' }} · {{ r.savedBy }}</span>
-            </button>
+          @for (row of rows(); track $index) {
+            @if (row.kind === 'revision') {
+              @let r = row.revision;
+              <button
+                type="button"
+                role="option"
+                [attr.aria-selected]="r.number === chosen()?.number"
+                (click)="choose(r)"
+              >
+                <strong>{{ r.name ?? 'Revision ' + r.number }}</strong>
+                <span class="soft">{{ r.savedAt | date: 'd MMM, HH:mm' }} · {{ r.savedBy }}</span>
+              </button>
+            } @else {
+              <button type="button" role="option" aria-selected="false" (click)="unfold(row.from)">
+                <span class="soft">{{ row.count === 1 ? 'One more' : row.count + ' more' }} between them …</span>
+              </button>
+            }
           } @empty {
             @if (!trouble()) {
               <mat-progress-bar mode="indeterminate" aria-label="Fetching the revisions" />
@@ -183,6 +191,9 @@ export class RevisionsDialog {
   private readonly id = this.shelf.card()?.id ?? '';
   protected readonly now = computed<KnotDocument>(() => this.store.knot() as KnotDocument);
   protected readonly revisions = signal<readonly RevisionInfo[]>([]);
+  /** Sittings that are shown whole, by their first revision. */
+  private readonly open = signal<ReadonlySet<number>>(new Set());
+  protected readonly rows = computed(() => foldedRevisions(this.revisions(), this.chosen()?.number, this.open()));
   protected readonly total = signal(0);
   protected readonly chosen = signal<RevisionInfo | undefined>(undefined);
   protected readonly document = signal<KnotDocument | undefined>(undefined);
@@ -240,6 +251,10 @@ export class RevisionsDialog {
       const before = revisions[1] ?? revisions[0];
       if (before) this.choose(before);
     });
+  }
+
+  protected unfold(from: number): void {
+    this.open.update((open) => new Set([...open, from]));
   }
 
   protected choose(r: RevisionInfo): void {

@@ -155,7 +155,12 @@ export class LessonWordsDialog {
     () => stepsOf(this.knot.method).filter((s) => s.telling.text === undefined).length,
   );
   protected readonly offers = computed(() => {
-    const check = lessonCheck({ words: this.worded() }, this.words.choice(), this.words.glossary(), this.words.known());
+    const check = lessonCheck(
+      { ...this.knot.entry, words: this.worded() },
+      this.words.choice(),
+      this.words.glossary(),
+      this.words.known(),
+    );
     return rewordings(this.knot, check);
   });
   protected readonly taken = computed(() => this.offers().filter((o) => !this.left().has(this.key(o))));

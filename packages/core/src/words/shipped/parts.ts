@@ -107,7 +107,7 @@ export const PARTS: readonly Concept[] = [
       all: 'bight',
       camp: 'bight | ~fold',
       avoid: { 'u shape': 'Learners look for a letter and miss that the strands must not cross.' },
-      misheard: ['bite', 'byte', 'bide', 'bight of'],
+      misheard: ['bite', 'byte', 'bide'],
     },
     { related: ['loop', 'leg'] },
   ),
