@@ -25,7 +25,10 @@ const serve = (databaseUrl: string): Promise<Served> =>
       env: { ...process.env, DATABASE_URL: databaseUrl, PORT: '0', WEB_FOLDER: BUILT, FOXTRAIL_DEMO: '1' },
     });
     child.on('message', (m: { kind: string; port: number }) => {
-      if (m.kind !== 'listening') return fail(new Error(m.kind));
+      if (m.kind !== 'listening') {
+        fail(new Error(m.kind));
+        return;
+      }
       const ended = new Promise<void>((resolve) => child.once('exit', () => resolve()));
       done({
         base: `http://127.0.0.1:${m.port}`,
@@ -50,7 +53,10 @@ function serpentine(lines: number): Figure {
   const down = rows.flatMap((r) => r.map(([along, at]): Point => [4 * lines - 4.5 - at, along]));
   const points = [...rows.flat(), ...down];
   return weaveFigure(
-    { ropes: [{ id: 'a', points, curve: 'straight', closed: false, ends: ['standing', 'tail'], weave: '' }], hosts: [] },
+    {
+      ropes: [{ id: 'a', points, curve: 'straight', closed: false, ends: ['standing', 'tail'], weave: '' }],
+      hosts: [],
+    },
     (_, i) => i % 2 === 0,
   );
 }

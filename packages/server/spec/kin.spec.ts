@@ -8,7 +8,7 @@ describe('Kin', () => {
   let server: TestServer;
   let author: Client;
   beforeEach(async () => {
-    server = await startTestServer();
+    server = await startTestServer({ untried: true });
     author = await server.author();
   });
   afterEach(() => server.close());

@@ -158,7 +158,7 @@ describe('the picture of a step', () => {
       fc.property(fc.integer({ min: -200, max: 200 }), fc.integer({ min: -200, max: 200 }), (x, y) => {
         const path = outsideOf('M0 0Z', [x, y, x + 10, y + 10]);
         const [, l, t, r, b, back] = /^M(\S+) (\S+)H(\S+)V(\S+)H(\S+)ZM0 0Z$/.exec(path)!.map(Number);
-        expect(back).toBe(l!);
+        expect(back).toBe(l);
         expect([l! <= x - 20, t! <= y - 20, r! >= x + 30, b! >= y + 30]).toEqual([true, true, true, true]);
       }),
     );

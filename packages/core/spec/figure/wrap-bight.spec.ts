@@ -1,24 +1,29 @@
 /**
  * Turns of a bight: both legs go round side by side, and stay one object.
  */
+import fc from 'fast-check';
 import {
   applyEdit,
   changeMethod,
   crossingsOf,
   figureAtStep,
+  findingsOf,
   gaussText,
   methodFor,
   passagesOf,
   readKnot,
   readWeave,
+  sharpBends,
   signatureOf,
+  SPACINGS,
+  WORKSHOP_WORDS,
   writeKnot,
   blankKnot,
   type Edit,
   type Figure,
   type Method,
 } from '../../src/index.js';
-import { go, rope } from '../support/figures.js';
+import { EMPTY, go, rope, SPAR as ACROSS } from '../support/figures.js';
 
 const SPAR = {
   id: 's',
@@ -149,5 +154,51 @@ describe('turns of a bight', () => {
     expect(applyEdit(drawn().figure, { ...wrap(2), from: 3, to: 3 } as Edit).ok).toBeFalse();
     expect(applyEdit(drawn().figure, { ...wrap(2), turns: 0 } as Edit).ok).toBeFalse();
     expect(applyEdit(drawn().figure, { ...wrap(2), about: [] } as Edit).ok).toBeFalse();
+  });
+});
+
+describe('What the tools lay', () => {
+  it('is never called a kink: a bight wherever it is drawn out, and turns at any spacing', () => {
+    const line: Figure = {
+      ropes: [
+        rope('a', [
+          [-30, 0],
+          [-10, 0],
+          [10, 0],
+          [30, 0],
+        ]),
+      ],
+      hosts: [],
+    };
+    const apex = fc.tuple(fc.integer({ min: -6, max: 6 }), fc.integer({ min: 6, max: 14 }));
+    fc.assert(
+      fc.property(apex, fc.integer({ min: 12, max: 18 }), (to, at) => {
+        const method = methodFor(line);
+        const done = changeMethod(method, 0, { kind: 'bight', rope: 'a', at: at / 10, points: [to], pass: 'O' });
+        if (!done.ok) throw new Error(done.reason);
+        const found = findingsOf(done.value, {
+          tail: { diameters: 1, millimetres: 0 },
+          cordMm: 10,
+          words: WORKSHOP_WORDS,
+        });
+        expect(found.map((f) => f.code)).not.toContain('sharp-bend');
+      }),
+      { numRuns: 30 },
+    );
+    const spar = go(EMPTY, ACROSS, {
+      kind: 'add-rope',
+      rope: rope('a', [
+        [-20, 14],
+        [-10, 8],
+      ]),
+    });
+    for (const spacing of [SPACINGS.least, 2, SPACINGS.usual, SPACINGS.most])
+      for (const turns of [1, 2.5, 6]) {
+        const wrapped = go(spar, { kind: 'wrap', rope: 'a', about: [{ strand: 'spar', at: 0.4 }], turns, spacing });
+        expect(sharpBends(wrapped)).withContext(`${turns} turns at ${spacing}`).toEqual([]);
+      }
+    // Bent by hand so that it would lie within itself, a rope kinks.
+    const bent = go(line, { kind: 'move-point', strand: 'a', index: 1, to: [14, 0.5] });
+    expect(sharpBends(bent).length).toBeGreaterThan(0);
   });
 });

@@ -4,7 +4,7 @@
  */
 import { crossingsOf, passagesOf, type Crossing } from '../figure/crossings.js';
 import { atLength, curveOf, directionAt, lengthOf, lengthTo, pointAt } from '../figure/curve.js';
-import type { Figure, Rope, TrailPosition } from '../figure/figure.js';
+import type { Figure, Rope, TrailPosition, TrailSpan } from '../figure/figure.js';
 import { cross, distance, dot, type Point } from '../figure/point.js';
 import { needless } from '../topology/simplify.js';
 import { readMap } from '../topology/planar-map.js';
@@ -48,16 +48,25 @@ export interface SharpBend {
 
 /** A rope bent more sharply than this, in diameters, kinks. */
 export const LEAST_RADIUS = 1;
+/** A rope that is folded on purpose, as in a bight, kinks where its inner side would lie within itself. */
+const LEAST_FOLDED = 0.5;
 /** Half the length over which a bend is measured, in diameters: a wobble of the hand shorter than that is no kink. */
 const SAMPLE = 0.5;
 
-/** Places where a rope bends more sharply than its own diameter; the sharpest of each bend. */
-export function sharpBends(figure: Figure): readonly SharpBend[] {
+/**
+ * Places where a rope bends more sharply than its own diameter; the sharpest of each bend. `folded` are stretches that are folded on
+ * purpose. Turns laid as one are left out: where they go over the edge of what they lie on they bend away from the eye, and only the
+ * picture is sharp.
+ */
+export function sharpBends(figure: Figure, folded: readonly TrailSpan[] = []): readonly SharpBend[] {
   return figure.ropes.flatMap((rope) => {
     const curve = curveOf(rope);
     const whole = lengthOf(curve);
     const out: SharpBend[] = [];
     let worst: SharpBend | undefined;
+    const own = folded.filter((s) => s.strand === rope.id);
+    const inTurns = (place: number): boolean =>
+      (rope.wraps ?? []).some((w) => place >= w.from - 1 && place <= w.to + 1);
     for (let at = SAMPLE; at < whole - SAMPLE; at += SAMPLE) {
       const place = atLength(curve, at);
       const [d, e] = [
@@ -66,7 +75,8 @@ export function sharpBends(figure: Figure): readonly SharpBend[] {
       ];
       const turn = Math.abs(Math.atan2(cross(d, e), dot(d, e)));
       const radius = turn === 0 ? Infinity : (2 * SAMPLE) / turn;
-      if (radius < LEAST_RADIUS) {
+      const least = own.some((s) => place >= s.from && place <= s.to) ? LEAST_FOLDED : LEAST_RADIUS;
+      if (radius < least && !inTurns(place)) {
         if (!worst || radius < worst.radius) worst = { place: { strand: rope.id, at: place }, radius };
       } else if (worst) {
         out.push(worst);

@@ -4,7 +4,7 @@
 import { crossingsOf, readWeave, type Crossing } from '../figure/crossings.js';
 import { atLength, curveOf, directionAt, lengthOf, lengthTo, pointAt } from '../figure/curve.js';
 import { applyEdit, type Edit } from '../figure/edit.js';
-import { lastAt, ropeOf, type Figure, type Rope } from '../figure/figure.js';
+import { lastAt, ropeOf, type Figure, type Rope, type TrailSpan } from '../figure/figure.js';
 import { add, distance, scale, type Point } from '../figure/point.js';
 import { gapsThatMeet, mostlyHidden } from '../drawing/legible.js';
 import { crossedDoubles, needlessCrossings, sharpBends } from '../dressing/dress.js';
@@ -12,7 +12,7 @@ import { endIsInside, tailsOf, type Tail } from '../dressing/tail.js';
 import { ridingTurns } from '../dressing/winding.js';
 import { requiredTail, sayLength } from '../ropes/tail-rule.js';
 import { doubtfulCrossing, readMap } from '../topology/planar-map.js';
-import type { Layout } from '../tying/method.js';
+import type { Layout, Leader } from '../tying/method.js';
 import type { LayoutEdit } from '../tying/layout-edit.js';
 import type { Finding, HouseRules } from './finding.js';
 
@@ -27,19 +27,21 @@ export type LayoutFinding = Omit<Finding, 'fix' | 'layout'> & {
 
 /** What is wrong with a drawing. How the knot is dressed and how long its tails are is judged where it is finished. */
 export const drawingFindings = (
-  { figure }: Layout,
+  layout: Layout,
   { finished, anew }: { readonly finished: boolean; readonly anew: boolean },
   rules: HouseRules,
-): LayoutFinding[] =>
-  finished
+): LayoutFinding[] => {
+  const { figure } = layout;
+  return finished
     ? [
         ...endFindings(figure, rules),
         ...closeness(figure),
         ...legibility(figure, anew),
-        ...dressFindings(figure),
+        ...dressFindings(layout),
         ...pullFindings(figure, rules),
       ]
-    : [...closeness(figure), ...legibility(figure, anew), ...bendFindings(figure)];
+    : [...closeness(figure), ...legibility(figure, anew), ...bendFindings(layout)];
+};
 
 /**
  * Places at which a picture cannot be read. A knot laid anew is shown as it lies when it is dressed: a picture of it that cannot be read
@@ -247,7 +249,8 @@ function touching(figure: Figure): LayoutFinding[] {
   return out;
 }
 
-function dressFindings(figure: Figure): LayoutFinding[] {
+function dressFindings(layout: Layout): LayoutFinding[] {
+  const { figure } = layout;
   const numbered = (n: readonly number[]): string => n.join(' and ');
   const needless = needlessCrossings(figure).map(({ kind, crossings }): LayoutFinding => ({
     code: 'needless-crossing',
@@ -272,11 +275,15 @@ function dressFindings(figure: Figure): LayoutFinding[] {
     place: c.first,
     crossings: [c.number],
   }));
-  return [...needless, ...doubles, ...bendFindings(figure)];
+  return [...needless, ...doubles, ...bendFindings(layout)];
 }
 
-const bendFindings = (figure: Figure): LayoutFinding[] =>
-  sharpBends(figure).map(({ place, radius }): LayoutFinding => ({
+/** Stretches that a bight folds: its legs and what they leave. */
+const foldedBy = (leaders: readonly Leader[]): TrailSpan[] =>
+  leaders.flatMap((l) => (l.kind === 'bight' ? [{ strand: l.rope, from: l.from - 1, to: l.to + 1 }] : []));
+
+const bendFindings = ({ figure, leaders }: Layout): LayoutFinding[] =>
+  sharpBends(figure, foldedBy(leaders)).map(({ place, radius }): LayoutFinding => ({
     code: 'sharp-bend',
     severity: 'warning',
     title: 'The rope kinks',

@@ -5,6 +5,8 @@ import {
   crossingsOf,
   hostAt,
   methodFor,
+  passagesOf,
+  weaveFigure,
   type Figure,
   type Method,
   WORKSHOP_WORDS,
@@ -208,12 +210,25 @@ describe('the laying tools', () => {
     }
     expect(method().figure.hosts.length).toBe(1);
   });
-  it('declare a loop an eye, and take that back', () => {
+  it('declare a loop an eye, and take that back; where nothing closes it there is none', () => {
+    const loop = rope('a', [
+      [-20, 0],
+      [10, 0],
+      [10, -10],
+      [-4, -10],
+      [-4, 12],
+    ]);
+    method.set(methodFor(weaveFigure({ ropes: [loop], hosts: [] }, () => true)));
     handling.toggleEye();
     expect(state.message()).toContain('Choose a place');
-    state.chosen.set({ kind: 'place', place: { strand: 'a', at: 1 } });
+    state.chosen.set({ kind: 'place', place: { strand: 'a', at: 0.01 } });
     handling.toggleEye();
-    expect(method().figure.ropes[0]!.eyes).toEqual([1]);
+    expect(state.message()).toContain('There is no loop');
+    const [first, second] = passagesOf(method().figure, 'a').map((p) => p.at);
+    const at = (first! + second!) / 2;
+    state.chosen.set({ kind: 'place', place: { strand: 'a', at } });
+    handling.toggleEye();
+    expect(method().figure.ropes[0]!.eyes).toEqual([at]);
     handling.toggleEye();
     expect(method().figure.ropes[0]!.eyes).toEqual([]);
   });
