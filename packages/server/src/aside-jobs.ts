@@ -25,7 +25,6 @@ import {
   type Result,
   type Vocabulary,
 } from '@foxtrail/core';
-import { readJsonLd, readTurtle } from '@foxtrail/core/skos';
 import { claimOf, findingsIn, patternKeys, patternKin, proofOf, withExhibitsRetold } from '@foxtrail/pattern-book';
 import { identityIn, type StoredIdentity } from './identity.js';
 
@@ -121,15 +120,18 @@ export function kin({ kind, turns, from, to }: StatedKin): KinProof {
 
 export type WordFormat = 'ttl' | 'jsonld' | 'csv';
 
-/** Reads a glossary file. */
-export const words = ({
+/** Reads a glossary file. What reads RDF is large, and loaded when the first is read. */
+export async function words({
   format,
   text,
 }: {
   readonly format: WordFormat;
   readonly text: string;
-}): Incoming | Promise<Incoming> =>
-  format === 'ttl' ? readTurtle(text) : format === 'jsonld' ? readJsonLd(text) : readGlossaryCsv(text);
+}): Promise<Incoming> {
+  if (format === 'csv') return readGlossaryCsv(text);
+  const { readJsonLd, readTurtle } = await import('@foxtrail/core/skos');
+  return format === 'ttl' ? readTurtle(text) : readJsonLd(text);
+}
 
 /** Makes ready what the first job would otherwise wait for. */
 export function ready(_order: object): number {
