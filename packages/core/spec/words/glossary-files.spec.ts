@@ -197,7 +197,7 @@ describe('A glossary of one school only', () => {
   it('as CSV has its names and those of no school, and the whole one has all', () => {
     const rows = (text: string): { school: string; label: string }[] =>
       Papa.parse<Record<string, string>>(text, { header: true, skipEmptyLines: true }).data.map((r) => ({
-        school: r['school'] ?? '',
+        school: r.school ?? '',
         label: Object.values(r).join('|'),
       }));
     const labels = (school?: string): number =>
