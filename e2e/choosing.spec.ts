@@ -42,6 +42,7 @@ test.describe('Choosing and house rules', () => {
   }) => {
     await copyOf(page, 'Bowline');
     await page.getByRole('button', { name: /Edit the entry/ }).click();
+    await expect(page.getByRole('dialog').getByRole('textbox').first()).toBeFocused();
     await page.getByLabel('The lesson says what other schools do otherwise').check();
     await page.getByRole('button', { name: 'Keep' }).click();
     await tab(page, 'Sheet');

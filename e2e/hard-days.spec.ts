@@ -231,6 +231,8 @@ test('an export that is cancelled leaves nothing, and can be begun again', async
 test('a tail that is too short keeps a knot from being published until it is lengthened', async ({ page }) => {
   await copyOf(page, 'Overhand knot');
   await page.getByRole('button', { name: 'Edit the entry: names, class, cord, cautions' }).click();
+  // A dialog that has just opened takes the focus to its first field: what is typed before that goes there.
+  await expect(page.getByRole('dialog').getByRole('textbox').first()).toBeFocused();
   await page.getByRole('spinbutton', { name: 'Cord diameter' }).fill('5');
   await page.getByRole('button', { name: 'Keep', exact: true }).click();
   await expect(page.getByText('d short')).toBeVisible();

@@ -7,6 +7,7 @@ import { choose, copyOf, saved, signIn, tab } from './support.js';
 /** Opens the entry, grades the knot for people and gives it a caution of its own. */
 async function gradeForPeople(page: Page): Promise<void> {
   await page.getByRole('button', { name: 'Edit the entry' }).click();
+  await expect(page.getByRole('dialog').getByRole('textbox').first()).toBeFocused();
   const dialog = page.getByRole('dialog');
   await dialog.getByRole('combobox', { name: 'Grade of use' }).click();
   await page.getByRole('option', { name: 'people depend on it' }).click();
