@@ -22,7 +22,7 @@ export interface Illegible {
 
 /**
  * Crossings at which the strand above is cut by its own passage beneath a neighbour, so that neither of the two is seen to be above: two
- * gaps run into each other. Each pair once.
+ * gaps run into each other. A pair is told for each rope on which it does so.
  */
 export function gapsThatMeet(figure: Figure): readonly Illegible[] {
   return figure.ropes.flatMap((rope) => {

@@ -155,19 +155,13 @@ export class MistakesTab {
         const [crossing] = [...own.flatMap((e) => this.numbersOf(e)), ...group.crossings];
         if (crossing === undefined) return [];
         const wrong = flipped(figure, [crossing]);
+        const points = crossingsOf(wrong).flatMap((c) => (c.number === crossing ? [c.point] : []));
         return {
           id: `${group.key}-${crossing}`,
           group,
           drawing: drawFigure(wrong),
-          box: boxAbout(
-            wrong,
-            crossingsOf(wrong)
-              .filter((c) => c.number === crossing)
-              .map((c) => c.point),
-          ),
-          marks: crossingsOf(wrong)
-            .filter((c) => c.number === crossing)
-            .map((c) => ({ point: c.point, kind: 'ring' as const })),
+          box: boxAbout(wrong, points),
+          marks: points.map((point) => ({ point, kind: 'ring' as const })),
           outcome: sayOutcome(group),
           crossings: crossingList(group.crossings).replace(/^c/, 'C'),
           tell: tellMistake(figure, [crossing], this.store.knot()?.name ?? '', this.store.vocabulary()),
