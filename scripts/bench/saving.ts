@@ -5,7 +5,8 @@
 import { spawn } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
 import { fileURLToPath } from 'node:url';
-import { methodFor, weaveFigure, writeKnot, EMPTY_ENTRY, type Figure, type Point } from '@foxtrail/core';
+import { methodFor, weaveFigure, writeKnot, EMPTY_ENTRY, type Figure } from '@foxtrail/core';
+import { serpentine } from '../../packages/core/spec/support/figures.js';
 import { springWith } from './identity.js';
 import { BUILT, middle, round } from './measure.js';
 
@@ -40,18 +41,9 @@ const serve = (databaseUrl: string): Promise<Served> =>
     });
   });
 
-/** One rope to and fro over the board and then up and down. */
-function serpentine(lines: number): Figure {
-  const row = (i: number): Point[] => {
-    const far: [Point, Point] = [
-      [-4, 4 * i],
-      [4 * lines, 4 * i],
-    ];
-    return i % 2 === 0 ? far : [far[1], far[0]];
-  };
-  const rows = Array.from({ length: lines }, (_, i) => row(i));
-  const down = rows.flatMap((r) => r.map(([along, at]): Point => [4 * lines - 4.5 - at, along]));
-  const points = [...rows.flat(), ...down];
+/** One rope to and fro over the board and then up and down, over and under as it comes. */
+function woven(lines: number): Figure {
+  const points = serpentine(lines);
   return weaveFigure(
     {
       ropes: [{ id: 'a', points, curve: 'straight', closed: false, ends: ['standing', 'tail'], weave: '' }],
@@ -82,8 +74,8 @@ function heavy(): Record<string, [path: string, body: object]> {
   const zigzags = { format: 'foxtrail-figure/1', ropes: Array.from({ length: 12 }, (_, n) => zigzag(n)) };
   return {
     'twelve ropes of 2,000 points': ['/api/knots', { document: zigzags }],
-    'a serpentine': ['/api/knots', { document: fileOf('Serpentine', serpentine(16)) }],
-    'a serpentine by five methods': ['/api/knots', { document: fileOf('Serpentines', serpentine(16), 5) }],
+    'a serpentine': ['/api/knots', { document: fileOf('Serpentine', woven(16)) }],
+    'a serpentine by five methods': ['/api/knots', { document: fileOf('Serpentines', woven(16), 5) }],
     'a concept of 20,000 names': ['/api/words/import', { format: 'ttl', text, answers: {}, apply: false }],
   };
 }

@@ -245,3 +245,16 @@ export function isReadable(f: Figure): boolean {
     f.ropes.every((r) => (r.eyes ?? []).every((_, i) => partOf(`${r.id}.e${i}a`) === partOf(`${r.id}.e${i}b`)))
   );
 }
+
+/** The middle line of one rope to and fro over the board and then up and down through itself: so many strands side by side each way. */
+export function serpentine(lines: number): Point[] {
+  const row = (i: number): Point[] => {
+    const far: [Point, Point] = [
+      [-4, 4 * i],
+      [4 * lines, 4 * i],
+    ];
+    return i % 2 === 0 ? far : [far[1], far[0]];
+  };
+  const rows = Array.from({ length: lines }, (_, i) => row(i));
+  return [...rows.flat(), ...rows.flatMap((r) => r.map(([along, at]): Point => [4 * lines - 4.5 - at, along]))];
+}

@@ -35,9 +35,8 @@ import {
   type KnotEdit,
   type LayoutEdit,
   type LayoutPlace,
-  type Point,
 } from '../../src/index.js';
-import { edited as ok, demoFiles, openKnot, rope } from '../support/figures.js';
+import { edited as ok, demoFiles, openKnot, rope, serpentine } from '../support/figures.js';
 
 const inMethod = (method: number): LayoutPlace => ({ ...FIRST_LAYOUT, method });
 const okKnot = (knot: KnotDocument, edit: KnotEdit, place = FIRST_LAYOUT): KnotDocument => {
@@ -49,16 +48,7 @@ const swapFirst = (figure: Figure): LayoutEdit => ({ kind: 'swap', where: crossi
 
 /** A rope to and fro and then up and down through itself: so many strands side by side. */
 function weaving(lines: number): Figure {
-  const row = (i: number): Point[] => {
-    const far: [Point, Point] = [
-      [-4, 4 * i],
-      [4 * lines, 4 * i],
-    ];
-    return i % 2 === 0 ? far : [far[1], far[0]];
-  };
-  const rows = Array.from({ length: lines }, (_, i) => row(i));
-  const down = rows.flatMap((r) => r.map(([along, at]): Point => [4 * lines - 4.5 - at, along]));
-  const figure: Figure = { ropes: [rope('a', [...rows.flat(), ...down], { curve: 'straight' })], hosts: [] };
+  const figure: Figure = { ropes: [rope('a', serpentine(lines), { curve: 'straight' })], hosts: [] };
   // Over and under in turn along every line: nothing can be drawn out.
   return weaveFigure(figure, ({ point: [x, y] }) => (Math.round(x / 4 + 0.2) + Math.round(y / 4)) % 2 === 0);
 }
