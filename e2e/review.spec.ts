@@ -13,7 +13,10 @@ async function gradeForPeople(page: Page): Promise<void> {
   await page.getByRole('option', { name: 'people depend on it' }).click();
   await expect(dialog.locator('.grade')).toContainText('learn this from a qualified instructor');
   await dialog.getByLabel('Cautions of its own').fill('It can shake loose: back it up.');
+  const sent = page.waitForResponse((r) => r.request().method() === 'PUT' && r.ok());
   await dialog.getByRole('button', { name: 'Keep' }).click();
+  // The entry goes to the bench when the dialog has closed: until then the page still says “Saved”, of what was saved before.
+  await sent;
   await saved(page);
 }
 

@@ -2,11 +2,12 @@
  * Saving: a save is answered soon, once, and the same however often it is sent; what it is found to be follows, computed aside.
  */
 import { randomUUID } from 'node:crypto';
-import { knotListSchema, type KnotCard, type Problem } from '@foxtrail/contract';
+import { knotListSchema, type Account, type KnotCard, type Problem } from '@foxtrail/contract';
 import { weaveFigure, type FigureFile, type Point } from '@foxtrail/core';
 import { pino } from 'pino';
 import { aside, TooLong } from '../src/aside.js';
 import { countStale, createApp } from '../src/index.js';
+import { publishKnot } from '../src/publications.js';
 import { Client, demoDocument, startTestServer, type TestServer } from './server.js';
 
 let server: TestServer;
@@ -96,6 +97,36 @@ describe('A save', () => {
     expect(listed.examined).toBeTrue();
     expect(listed.verdict?.headline).toContain('granny');
     expect(await countStale(server.pool)).toBe(0);
+  });
+
+  it('that lands while its knot is being published is examined before anything goes out', async () => {
+    const { id } = await made();
+    const wrong = { ...demoDocument('granny.json'), name: 'Reef knot' };
+    const { rows } = await server.pool.query<{ id: string }>("select id from account where name = 'Ada Author'");
+    let landed = false;
+    // Looks at the knot's card only after a wrong drawing has been saved over the one that was examined.
+    const slow = new Proxy(server.pool, {
+      get: (pool, key) => {
+        if (key !== 'query') return Reflect.get(pool, key) as unknown;
+        return async (text: string, values: unknown[]) => {
+          if (!landed && text.includes('as examined')) {
+            landed = true;
+            const hasty = createApp({ pool, log: pino({ level: 'silent' }), version: 'test', patience: 0 });
+            await (
+              await new Client(hasty).signIn('Ada Author', 'right horse')
+            )
+              .put(`/api/knots/${id}`, { document: wrong, save: randomUUID() }, 1)
+              .expect(200);
+          }
+          return pool.query(text, values);
+        };
+      },
+    });
+    const account = { id: rows[0]!.id } as Account;
+    await expectAsync(publishKnot(slow, account, id)).toBeRejectedWith(
+      jasmine.objectContaining({ code: 'open-errors' }),
+    );
+    expect(landed).toBeTrue();
   });
 
   it('of what is no knot is refused with its place, and nothing is kept of it', async () => {

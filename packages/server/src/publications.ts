@@ -19,7 +19,7 @@ import { cardRow } from './cards.js';
 import { clipFor } from './clips.js';
 import { transaction, type Queryable } from './database.js';
 import { house } from './house.js';
-import { examineNow } from './recount.js';
+import { examinedCard } from './recount.js';
 import { needsOf, note } from './reviews.js';
 import { readSaved, revisionDocument } from './revisions.js';
 import { wordStock } from './words.js';
@@ -62,8 +62,7 @@ export function slugOf(name: string): string {
 
 /** Publishes the saved revision. What has errors by the present rules is not published: no wrong knot leaves the bench. */
 export async function publishKnot(pool: pg.Pool, account: Account, id: string): Promise<Publication> {
-  await examineNow(pool, id);
-  const row = await cardRow(pool, id);
+  const row = await examinedCard(pool, id);
   if (row.archived)
     throw new HttpProblem(409, 'archived', row.name, 'It is archived.', 'Put it back on the shelf first.');
   if (row.steps === 0)

@@ -4,6 +4,7 @@
  */
 import type { FigureFile } from '@foxtrail/core';
 import { aside, TooLong } from './aside.js';
+import { cardRow, type CardRow } from './cards.js';
 import { inBackground } from './claims.js';
 import { updateRows } from './columns.js';
 import type { Queryable } from './database.js';
@@ -84,6 +85,25 @@ export async function examineNow(db: Queryable, id: string): Promise<void> {
       'Try again when the server is less busy, or draw the knot with fewer crossings.',
     );
   }
+}
+
+/** How often a knot that is saved again and again is examined for one who waits. */
+const MOST_TRIES = 5;
+
+/** A knot's row with what its saved revision was found to be: one that is saved between its examination and this is examined again. */
+export async function examinedCard(db: Queryable, id: string): Promise<CardRow> {
+  for (let tries = 0; tries < MOST_TRIES; tries += 1) {
+    await examineNow(db, id);
+    const row = await cardRow(db, id);
+    if (row.examined) return row;
+  }
+  throw new HttpProblem(
+    409,
+    'being-saved',
+    'knot',
+    'It is being changed all the time, so that what is saved is never what was examined.',
+    'Wait until whoever draws it pauses, then try again.',
+  );
 }
 
 /** How many knots are still to be examined by the present rules. */

@@ -8,7 +8,7 @@ import { insertRow, NOW, putRow, updateRows } from './columns.js';
 import { cardRow, type CardRow } from './cards.js';
 import { transaction, type Queryable } from './database.js';
 import { HttpProblem, notFound } from './problem.js';
-import { examineNow } from './recount.js';
+import { examinedCard } from './recount.js';
 import { readSaved, revisionDocument } from './revisions.js';
 import { vocabularyOfKnot } from './words.js';
 
@@ -84,8 +84,7 @@ export async function needsOf(db: Queryable, row: CardRow, knot: KnotDocument): 
 
 /** The state of a knot's review: of its present revision, and the last one that was settled before. */
 export async function reviewOf(db: Queryable, account: Account, id: string): Promise<KnotReview> {
-  await examineNow(db, id);
-  const row = await cardRow(db, id);
+  const row = await examinedCard(db, id);
   const { knot, items } = await itemsOf(db, row);
   const current = await latestOf(db, id, row.revision);
   const before = await db.query<ReviewRow>(
