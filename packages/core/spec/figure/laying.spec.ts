@@ -370,6 +370,28 @@ describe('A bight', () => {
     expect(passagesOf(method.figure, 'a').map((p) => p.over)).toEqual([false, false]);
     expect(windingAbout(method.figure, 'a', 'spar')).toBe(0);
   });
+  it('that crosses its own way passes it with both legs as it was told, the part nearer to its apex later', () => {
+    const loop: Point[] = [
+      [0, 0],
+      [0, -12],
+      [10, -12],
+      [10, -4],
+      [-12, -4],
+    ];
+    for (const under of [false, true]) {
+      const pass = `OOOO${under ? 'U' : 'O'}`;
+      const f = go(base, { kind: 'bight', rope: 'a', at: 2, points: loop, pass });
+      const own = crossingsOf(f).filter((c) => c.second.strand === 'a');
+      expect(own.length).toBe(4);
+      const middle = passagesOf(f, 'a').reduce((sum, p) => sum + p.at, 0) / passagesOf(f, 'a').length;
+      for (const { first, second, over } of own) {
+        const nearer = Math.abs(first.at - middle) < Math.abs(second.at - middle) ? first : second;
+        expect(over === nearer)
+          .withContext(`${first.at} ${second.at}`)
+          .toBe(!under);
+      }
+    }
+  });
   it('is a leader wherever it is drawn out, next to the end of its rope too', () => {
     for (const at of [0.4, 0.9, 1.5, 2.6, 3.7]) {
       const done = changeMethod(methodFor(base), 0, { ...edit, at });

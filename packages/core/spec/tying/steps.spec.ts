@@ -3,6 +3,7 @@
  */
 import fc from 'fast-check';
 import {
+  acrossBight,
   againTrouble,
   changeMethod,
   boxesMeet,
@@ -14,6 +15,7 @@ import {
   drawStep,
   extentsAt,
   figureAtStep,
+  haltPlace,
   findingsOf,
   finishedFigure,
   hiddenByWords,
@@ -23,12 +25,14 @@ import {
   pointAt,
   readWeave,
   lastAt,
+  leaderEnd,
   ropeOf,
   stepsOf,
   stepText,
   stretchesOf,
   weaveFigure,
   WORKSHOP_WORDS,
+  type BightLeader,
   type Callout,
   type Edit,
   type Figure,
@@ -106,6 +110,80 @@ describe('the order of steps', () => {
     const method = ok(start, { kind: 'place-halt', leader: 0, at: halts[0]!.at - 1 });
     expect(method.halts[0]!.at).toBe(halts[0]!.at - 1);
     expect(method.halts.length).toBe(start.halts.length + 1);
+  });
+  it('is the order of laying: an end that goes on after another has moved moves last', () => {
+    const line = (id: string, y: number, to: number) =>
+      rope(
+        id,
+        Array.from({ length: to + 1 }, (_, i) => [4 * i, y]),
+      );
+    let method = methodFor({ ropes: [line('a', 0, 3)], hosts: [] });
+    method = ok(method, { kind: 'place-halt', ...haltPlace(method, 'a')! });
+    method = ok(method, { kind: 'add-rope', rope: line('b', 6, 3) });
+    method = ok(method, { kind: 'place-halt', ...haltPlace(method, 'b')! });
+    // Across the other rope, under it and over it again.
+    method = ok(method, {
+      kind: 'lay',
+      rope: 'a',
+      points: [
+        [10, 3],
+        [8, 9],
+        [4, 9],
+        [4, -3],
+      ],
+      pass: 'UUOO',
+    });
+    expect(codes(method)).toContain('rope-after-last-halt');
+    method = ok(method, { kind: 'place-halt', ...haltPlace(method, 'a')! });
+    expect(method.halts.map((h) => method.leaders[h.leader]!.rope)).toEqual(['a', 'b', 'a']);
+    expect([0, 1, 2].map((k) => crossingsOf(figureAtStep(method, k)).length)).toEqual([0, 0, 3]);
+    // What the other rope is crossed by is told of the step in which it is crossed, and of no other.
+    expect([0, 1].map((k) => composeStep(method, k, WORKSHOP_WORDS).crossings)).toEqual([[], []]);
+    expect(composeStep(method, 2, WORKSHOP_WORDS).crossings.length).toBe(3);
+    expect(composeStep(method, 2, WORKSHOP_WORDS).text).toContain('dark rope');
+  });
+  it('has a halt on a bight where a bight is asked about, and on the end of the rope when the bight has its own', () => {
+    let method = ok(
+      methodFor({
+        ropes: [
+          rope(
+            'a',
+            Array.from({ length: 6 }, (_, i) => [6 * i, 0]),
+          ),
+        ],
+        hosts: [],
+      }),
+      {
+        kind: 'bight',
+        rope: 'a',
+        at: 2.5,
+        points: [[15, 12]],
+        pass: 'O',
+      },
+    );
+    const bight = method.leaders[1] as BightLeader;
+    const title = (): string[] =>
+      findingsOf(method, rules).flatMap((f) => (f.code === 'rope-after-last-halt' ? [f.title] : []));
+    const open = (): void => {
+      const place = haltPlace(method, 'a')!;
+      method = ok(method, { kind: 'place-halt', ...place });
+    };
+    open();
+    expect(method.halts.map((h) => h.leader)).toEqual([1]);
+    expect(title()).toEqual(['The end of the rope belongs to no step']);
+    open();
+    expect(method.halts.map((h) => h.leader)).toEqual([0, 1]);
+    expect(title()).toEqual([]);
+    // On the second leg as on the first: one place of the bight, told by the first.
+    const middle = leaderEnd(method, 1);
+    const [near, far] = [
+      (bight.from + middle) / 2,
+      acrossBight(method.figure.ropes[0]!, bight, (bight.from + middle) / 2),
+    ];
+    expect(haltPlace(method, 'a', near)).toEqual({ leader: 1, at: near });
+    expect(haltPlace(method, 'a', far)!.at).toBeCloseTo(near, 6);
+    expect(haltPlace(method, 'a', bight.from - 0.5)!.leader).toBe(0);
+    expect(haltPlace(method, 'b')).toBeUndefined();
   });
 });
 

@@ -16,7 +16,7 @@ import {
 import { carry, withPoints } from './carry.js';
 import { atLength, curveOf, directionAt, lengthOf, lengthTo, pointAt } from './curve.js';
 import { lastAt, ropeOf, type Figure } from './figure.js';
-import { decideStretch } from './laying.js';
+import { decideStretch, type LaidStretch } from './laying.js';
 import { through, type Mapping } from './mapping.js';
 import { add, distance, dot, scale, subtract, unit, type Point } from './point.js';
 import { refuse } from './refusal.js';
@@ -118,10 +118,10 @@ export function bight(figure: Figure, edit: BightEdit): Edited {
     // Out along the path, and back along it: the piece between two points of a leg has the letter of the farther one.
     return letters[i < out.length ? i : Math.min(letters.length - 1, legs.length - i)] ?? 'O';
   };
-  return edited(
-    carry(figure, next, mapping, decideStretch(next, { rope: rope.id, from: before - 1, to: last + 1, pass })),
-    mapping,
-  );
+  // Where the bight crosses its own way, the part nearer to its apex was laid later, on either leg.
+  const laidAt = (at: number): number => Math.min(at - before, last - at);
+  const stretch: LaidStretch = { rope: rope.id, from: before - 1, to: last + 1, pass, laidAt };
+  return edited(carry(figure, next, mapping, decideStretch(next, stretch)), mapping);
 }
 
 /** Where the legs of a bight just laid at a place begin and end on the new trail. */

@@ -33,6 +33,8 @@ export interface LaidStretch {
   readonly from: number;
   readonly to: number;
   readonly pass: (at: number) => Pass;
+  /** How late a place on it is laid; absent: in the order of the trail. Both legs of a bight are laid together, from its base to its apex. */
+  readonly laidAt?: (at: number) => number;
 }
 
 const opposite = (letter: Letter): Letter => (letter === 'O' ? 'U' : 'O');
@@ -44,6 +46,7 @@ const opposite = (letter: Letter): Letter => (letter === 'O' ? 'U' : 'O');
 export function decideStretch(figure: Figure, stretch: LaidStretch): Decide {
   const laid = (p: TrailPosition): boolean =>
     p.strand === stretch.rope && p.at > stretch.from + 1e-9 && p.at <= stretch.to + 1e-9;
+  const laidAt = stretch.laidAt ?? ((at: number): number => at);
   const post = (m: Meeting): boolean => hostOf(figure, m.second.strand)?.kind === 'post';
   const passages = meetings(figure)
     .filter((m) => !post(m))
@@ -64,7 +67,7 @@ export function decideStretch(figure: Figure, stretch: LaidStretch): Decide {
     const pass = stretch.pass(own.at);
     const letter = pass === 'W' ? opposite(last) : pass;
     // A stretch told to go over lies over itself too: there the later passage has its way.
-    if (pass !== 'W' && laid(other) && other.at > own.at) {
+    if (pass !== 'W' && laid(other) && laidAt(other.at) > laidAt(own.at)) {
       const later = stretch.pass(other.at);
       const laterLetter = later === 'W' ? opposite(letter) : later;
       over.set(m, laterLetter === 'O' ? other : own);

@@ -6,7 +6,7 @@ import { againTrouble } from '../tying/again.js';
 import { composeStep } from '../tying/compose.js';
 import { contradictionsOf, mended } from '../tying/reader.js';
 import { FINISH_ORDER } from '../tying/layout-edit.js';
-import { layoutsOf, leaderEnd, placeOfStep, stepsOf, type FinishKind, type Method } from '../tying/method.js';
+import { isHalted, layoutsOf, leaderEnd, placeOfStep, stepsOf, type FinishKind, type Method } from '../tying/method.js';
 import type { Finding, HouseRules } from './finding.js';
 
 /** A learner follows three crossings in one picture; more are missed. */
@@ -116,19 +116,19 @@ export function stepFindings(method: Method, { words }: HouseRules): Finding[] {
   }
   layoutsOf(method).forEach((layout, l) =>
     layout.leaders.forEach((leader, i) => {
-      const last = layout.halts.filter((h) => h.leader === i).at(-1)?.at ?? leader.from;
+      if (isHalted(layout, i)) return;
       const end = leaderEnd(layout, i);
-      if (last >= end - 1e-6) return;
+      const thing = leader.kind === 'bight' ? 'bight' : 'rope';
       out.push({
         code: 'rope-after-last-halt',
         severity: 'warning',
-        title: 'The end of the rope belongs to no step',
+        title: `The end of the ${thing} belongs to no step`,
         why: 'What is laid after the last halt is never shown to the learner.',
-        remedy: 'Place a halt at the end of the rope.',
+        remedy: `Place a halt at the end of the ${thing}.`,
         place: { strand: leader.rope, at: end },
         layout: l,
         fix: {
-          label: 'Place a halt at the end',
+          label: `Place a halt at the ${leader.kind === 'bight' ? 'bight’s' : 'rope’s'} end`,
           layout: l,
           edit: { kind: 'place-halt', leader: i, at: end },
         },

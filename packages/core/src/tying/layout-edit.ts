@@ -178,10 +178,10 @@ function placeHalt<L extends Layout>(layout: L, index: number, wanted: number): 
       'Lay the end farther on, or choose another place.',
     );
   const next = halts.findIndex((h) => h.leader === index && h.at > at);
-  const later = next < 0 ? halts.findIndex((h) => h.leader > index) : next;
-  // After what its own leader has laid; else before the first that moves later.
-  const last = halts.map((h) => h.leader).lastIndexOf(index);
-  const place = next >= 0 ? next : last >= 0 ? last + 1 : later >= 0 ? later : halts.length;
+  // A leader that goes on after others have moved moves last; one that has no halt yet comes before those that began after it.
+  const begun = halts.some((h) => h.leader === index);
+  const later = begun ? -1 : halts.findIndex((h) => h.leader > index);
+  const place = next >= 0 ? next : later >= 0 ? later : halts.length;
   const placed = [...halts.slice(0, place), { leader: index, at }, ...halts.slice(place)];
   return accept({ ...layout, halts: renumber(placed, (was) => (was >= place ? was + 1 : was)) });
 }

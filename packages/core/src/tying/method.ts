@@ -145,6 +145,34 @@ export const acrossBight = (rope: Rope, { from, to }: BightLeader, at: number): 
   return atLength(curve, lengthTo(curve, from) + lengthTo(curve, to) - lengthTo(curve, at));
 };
 
+/** Where a halt can stand: a leader, and how far it has come. */
+export type HaltPlace = Pick<Halt, 'leader' | 'at'>;
+
+/**
+ * Where a halt goes that is asked for on a rope: at a place of its trail, on the bight that lies there or on the rope's end; without a
+ * place, at the end of what belongs to no step yet, of a bight before the rope's end.
+ */
+export function haltPlace(layout: Layout, rope: string, at?: number): HaltPlace | undefined {
+  const own = layout.leaders.flatMap((l, leader) => (l.rope === rope ? [{ l, leader }] : []));
+  const bights = own.flatMap(({ l, leader }) => (l.kind === 'bight' ? [{ l, leader }] : []));
+  if (at !== undefined) {
+    const there = bights.filter(({ l }) => at > l.from && at < l.to).at(-1);
+    if (there) {
+      const strand = ropeOf(layout.figure, rope) as Rope;
+      return { leader: there.leader, at: Math.min(at, acrossBight(strand, there.l, at)) };
+    }
+  }
+  const open = at === undefined ? bights.filter(({ leader }) => !isHalted(layout, leader)).at(-1) : undefined;
+  const leader = open?.leader ?? own.find(({ l }) => l.kind === 'end')?.leader;
+  return leader === undefined ? undefined : { leader, at: at ?? leaderEnd(layout, leader) };
+}
+
+/** Whether the last halt of a leader stands at its end: all it lays belongs to a step. */
+export function isHalted(layout: Layout, leader: number): boolean {
+  const last = layout.halts.filter((h) => h.leader === leader).at(-1)?.at ?? layout.leaders[leader]?.from ?? 0;
+  return last >= leaderEnd(layout, leader) - 1e-6;
+}
+
 /** What one halt lays: where its leader starts and stops. */
 export interface Stretch {
   /** Index among the layout's halts. */

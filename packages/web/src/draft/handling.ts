@@ -5,11 +5,11 @@ import {
   crossingsOf,
   curveOf,
   freshId,
+  haltPlace,
   HOST_SIZE,
   hostAt,
   hostOf,
   isReached,
-  lastAt,
   lengthTo,
   onRing,
   ropeOf,
@@ -67,13 +67,18 @@ export class Handling {
       this.state.message.set('Lay a rope first; then a halt can stand on it.');
       return;
     }
-    const at = chosen?.kind === 'place' ? chosen.place.at : lastAt(rope);
-    const leader = method.leaders.findIndex((l) => l.rope === rope.id);
-    if (!this.state.do({ kind: 'place-halt', leader, at })) return;
-    const index = this.state.method().halts.findIndex((h) => h.leader === leader && Math.abs(h.at - at) < 1e-9);
+    const place = haltPlace(method, rope.id, chosen?.kind === 'place' ? chosen.place.at : undefined);
+    const leader = place && method.leaders[place.leader];
+    if (!leader) {
+      this.state.message.set('Nothing moves on this rope: it has no end to lead and no bight.');
+      return;
+    }
+    if (!this.state.do({ kind: 'place-halt', ...place })) return;
+    const { halts } = this.state.method();
+    const index = halts.findIndex((h) => h.leader === place.leader && Math.abs(h.at - place.at) < 1e-9);
     this.state.chosen.set({ kind: 'halt', index });
     this.state.step.set(index);
-    this.state.message.set(`Halt ${index + 1} is placed.`);
+    this.state.message.set(`Halt ${index + 1} is placed${leader.kind === 'bight' ? ' on the bight' : ''}.`);
   }
 
   swap(crossing: number): void {

@@ -177,6 +177,26 @@ describe('the laying tools', () => {
     expect(method().figure.ropes[0]!.weave).toBe('UU');
     expect(fitBight([{ point: [0, 0], under: true }])).toEqual({ points: [[0, 0]], pass: 'U' });
   });
+  it('take what is pressed after its place as the way of a bight, however near a strand', () => {
+    const [at] = [method().figure.ropes[0]!.points.at(-1)!];
+    tools.take('bight');
+    expect(tools.press([-2, 10], false)).toBeTrue();
+    const place = tools.place();
+    tools.press([-2, 4], true);
+    tools.press([at[0], at[1] + 0.5], false);
+    expect(tools.place()).toEqual(place);
+    expect(tools.path().map((s) => s.under)).toEqual([true, false]);
+  });
+  it('pass a bight under just where the key was held, in the middle of its stroke too', () => {
+    const stroke = Array.from({ length: 41 }, (_, i) => ({ point: [i, 0] as const, under: i >= 17 && i <= 23 }));
+    const { points, pass } = fitBight(stroke);
+    expect(points.length).toBe(pass.length);
+    const changes = points.filter((_, i) => i > 0 && pass[i] !== pass[i - 1]).map(([x]) => x);
+    expect(changes.length).toBe(2);
+    // A letter stands at the end of what it says.
+    expect(points[pass.indexOf('U') - 1]![0]).toBe(16);
+    expect(points[pass.lastIndexOf('U')]![0]).toBe(23);
+  });
   it('need a rope', () => {
     method.set(methodFor({ ropes: [], hosts: [] }));
     tools.take('twist');

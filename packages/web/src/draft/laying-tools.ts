@@ -7,7 +7,6 @@ import {
   changeLayout,
   atLength,
   curveOf,
-  fitPath,
   lastAt,
   lengthOf,
   lengthTo,
@@ -26,7 +25,7 @@ import {
   type Wrap,
 } from '@foxtrail/core';
 import { DraftState, type Chosen } from './draft-state';
-import type { Sample } from './stroke';
+import { fitStroke, type Sample } from './stroke';
 
 export type LayingTool = 'wrap' | 'retrace' | 'bight' | 'twist';
 
@@ -275,8 +274,10 @@ export class LayingTools {
       .filter((s) => s.away <= s.reach && (this.kind() === 'wrap' || !s.host))
       .sort((a, b) => Number(a.host) - Number(b.host) || a.away - b.away)[0];
     if (this.kind() === 'bight') {
-      if (nearest && this.path().length === 0) this.place.set({ strand: nearest.id, at: nearest.at });
-      else if (this.place()) this.path.update((p) => [...p, { point: at, under }]);
+      // Once its place is chosen, a press is a place on its way, however near a strand.
+      if (this.place()) this.path.update((p) => [...p, { point: at, under }]);
+      else if (nearest) this.place.set({ strand: nearest.id, at: nearest.at });
+      else this.state.message.set(HINTS.bight);
       return this.place() !== null;
     }
     if (!nearest) return false;
@@ -363,14 +364,6 @@ function saying(edit: Edit): string {
 export function fitBight(path: readonly Sample[]): { points: Point[]; pass: string } {
   if (path.length < 6)
     return { points: path.map((s) => s.point), pass: path.map((s) => (s.under ? 'U' : 'O')).join('') };
-  const points = fitPath(path.map((s) => s.point));
-  const pass = points
-    .map((p) => {
-      const near = path.reduce((a, b) => (away(b.point, p) < away(a.point, p) ? b : a));
-      return near.under ? 'U' : 'O';
-    })
-    .join('');
-  return { points, pass };
+  const { points, pass } = fitStroke(path);
+  return { points, pass: `${path[0]?.under === true ? 'U' : 'O'}${pass}` };
 }
-
-const away = (p: Point, q: Point): number => Math.hypot(p[0] - q[0], p[1] - q[1]);

@@ -35,5 +35,6 @@ export class LayGesture implements Gesture {
 
   cancel(): void {
     this.state.endPreview();
+    if (this.travelled >= CLICK) this.state.message.set('The stroke was broken off: nothing was laid. Draw it again.');
   }
 }

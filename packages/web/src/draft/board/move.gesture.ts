@@ -23,6 +23,7 @@ export class MoveGesture implements Gesture {
 
   cancel(): void {
     this.state.endPreview();
+    this.state.message.set('The drag was broken off: it is where it was.');
   }
 
   /** Takes hold of what lies within reach of a place, in diameters: a point, a new one on a rope, or a host; and chooses it. */
