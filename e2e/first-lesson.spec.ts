@@ -289,7 +289,8 @@ test('points are moved by the mouse, halts dragged along the trail, a second rop
     await page.mouse.click(box.x + box.width * x, box.y + box.height * y);
   await expect(page.getByRole('button', { name: 'dark rope', exact: true })).toHaveAttribute('aria-pressed', 'true');
   await expect(page.locator('ft-trail .gauge')).toHaveCount(2);
-  await page.getByRole('button', { name: 'Remove the dark rope' }).click();
+  await page.getByRole('button', { name: 'Rope in hand: the dark rope' }).click();
+  await page.getByRole('menuitem', { name: 'Remove the dark rope' }).click();
   await expect(page.locator('ft-trail .gauge')).toHaveCount(1);
   await page.keyboard.press('z');
   await expect(page.locator('ft-trail .gauge')).toHaveCount(2);

@@ -2,6 +2,7 @@
  * Routes of the shelf and the bench: knots, their revisions, publication and clip.
  */
 import { KNOT_ROUTES } from '@foxtrail/contract';
+import { wordedOf } from '@foxtrail/core';
 import type { Router } from 'express';
 import type { AppOptions } from './app.js';
 import { listKnots } from './cards.js';
@@ -60,7 +61,7 @@ export function knotRoutes({ pool, log, patience = PATIENCE }: AppOptions): Rout
   desk.send(KNOT_ROUTES.thumbnail, async ({ parameters: { id }, res }) => {
     const { document } = await getKnot(pool, id);
     const knot = readSaved(document);
-    sendSvg(res, thumbnail(knot, await vocabularyOfKnot(pool, knot.entry)));
+    sendSvg(res, thumbnail(knot, await vocabularyOfKnot(pool, wordedOf(knot))));
   });
   desk.serve(KNOT_ROUTES.revisions, ({ parameters: { id } }) => revisionsOf(pool, id));
   desk.serve(KNOT_ROUTES.revision, async ({ parameters: { id, number } }) => ({

@@ -2,7 +2,7 @@
  * Routes that need no account: what is published, its files, and how the interface is described.
  */
 import { PUBLIC_ROUTES } from '@foxtrail/contract';
-import { figureJsonSchema, numberOf, stepsOf, type View } from '@foxtrail/core';
+import { figureJsonSchema, numberOf, stepsOf, wordedOf, type View } from '@foxtrail/core';
 import type { Router } from 'express';
 import type { AppOptions } from './app.js';
 import { clipFor, sendClip } from './clips.js';
@@ -36,7 +36,7 @@ export function publicRoutes({ pool }: AppOptions): Router {
   desk.send(PUBLIC_ROUTES.sheet, async ({ parameters: { slug }, res }) => {
     const { document } = await publishedKnot(pool, slug);
     const knot = readSaved(document);
-    sendSvg(res, sheetSvg(knot, await vocabularyOfKnot(pool, knot.entry)), `${slug}-sheet.svg`);
+    sendSvg(res, sheetSvg(knot, await vocabularyOfKnot(pool, wordedOf(knot))), `${slug}-sheet.svg`);
   });
   desk.send(PUBLIC_ROUTES.step, async ({ parameters: { slug, step: name }, query: { view }, res }) => {
     const { document } = await publishedKnot(pool, slug);
@@ -44,14 +44,14 @@ export function publicRoutes({ pool }: AppOptions): Router {
     const count = stepsOf(knot.method).length;
     const step = name === 'last' ? count : /^\d+$/.test(name) ? Number(name) : NaN;
     if (!(step >= 1 && step <= count)) throw notFound('step');
-    const words = await vocabularyOfKnot(pool, knot.entry);
+    const words = await vocabularyOfKnot(pool, wordedOf(knot));
     sendSvg(res, stepSvg(knot, step - 1, view, words), `${slug}-step-${step}${SUFFIX[view]}.svg`);
   });
   desk.send(PUBLIC_ROUTES.captions, async ({ parameters: { slug }, res }) => {
     const { document, knotId, revision } = await publishedKnot(pool, slug);
     const clip = await clipFor(pool, knotId, revision);
     const knot = readSaved(document);
-    const words = await vocabularyOfKnot(pool, knot.entry);
+    const words = await vocabularyOfKnot(pool, wordedOf(knot));
     const perLine = numberOf(await housePractice(pool), 'caption-line');
     res.type('text/vtt').send(captions(knot, clip?.pace ?? 'normal', words, clip?.cautions ?? true, perLine));
   });

@@ -184,7 +184,7 @@ export async function publicKnot(db: Queryable, slug: string): Promise<PublicKno
     publishedAt: p.publishedAt.toISOString(),
     house: own,
     clip: clip !== undefined,
-    vocabulary: vocabularyFor(entry, choice, glossary),
+    vocabulary: vocabularyFor({ words: entry.words, ropes: p.document.ropes }, choice, glossary),
     terms: await termsOf(db, entry),
     otherSchools: entry.otherSchools === true ? differencesFor({ name, entry }, own.practice).map(sayDifference) : [],
     wrongWays: wrong.rows,

@@ -28,7 +28,7 @@ const STALE = `
 
 async function examineRow(db: Queryable, { id, revision, document }: StaleRow, ahead: boolean): Promise<void> {
   const { practice, revision: countedBy } = await houseRules(db);
-  const words = await vocabularyOfKnot(db, document.entry ?? {});
+  const words = await vocabularyOfKnot(db, { words: document.entry?.words, ropes: document.ropes });
   const found = await aside('examine', { document, practice, words }, { ahead });
   if (!found.ok) throw refused(found);
   const { errors, warnings, identity, pattern } = found.value;

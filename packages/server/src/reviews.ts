@@ -2,7 +2,7 @@
  * Reviews of revisions, and the log of a knot.
  */
 import type { Account, KnotReview, LogLine, Review, ReviewVerdict } from '@foxtrail/contract';
-import { needsForPeople, reviewItems, type KnotDocument, type Need, type ReviewItem } from '@foxtrail/core';
+import { needsForPeople, reviewItems, wordedOf, type KnotDocument, type Need, type ReviewItem } from '@foxtrail/core';
 import type pg from 'pg';
 import { insertRow, NOW, putRow, updateRows } from './columns.js';
 import { cardRow, type CardRow } from './cards.js';
@@ -73,7 +73,7 @@ async function savedBy(db: Queryable, knot: string, revision: number): Promise<{
 
 async function itemsOf(db: Queryable, row: CardRow): Promise<{ knot: KnotDocument; items: ReviewItem[] }> {
   const knot = readSaved(await revisionDocument(db, row.id, row.revision));
-  return { knot, items: reviewItems(knot, await vocabularyOfKnot(db, knot.entry)) };
+  return { knot, items: reviewItems(knot, await vocabularyOfKnot(db, wordedOf(knot))) };
 }
 
 /** What a knot still needs before people may depend on it; the errors are those last counted. */

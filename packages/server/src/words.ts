@@ -13,11 +13,12 @@ import {
   TAKEN_AS_KNOWN,
   toGlossaryCsv,
   vocabularyFor,
+  wordedOf,
+  type Spoken,
   WORKSHOP_CHOICE,
   type Concept,
   type ConceptLabel,
   type Disputes,
-  type Entry,
   type FigureFile,
   type Glossary,
   type Incoming,
@@ -109,9 +110,9 @@ export async function wordStock(db: Queryable): Promise<WordStock> {
 }
 
 /** The vocabulary a knot's texts are composed in. */
-export async function vocabularyOfKnot(db: Queryable, entry: Pick<Entry, 'words'>): Promise<Vocabulary> {
+export async function vocabularyOfKnot(db: Queryable, knot: Spoken): Promise<Vocabulary> {
   const { choice, glossary } = await wordStock(db);
-  return vocabularyFor(entry, choice, glossary);
+  return vocabularyFor(knot, choice, glossary);
 }
 
 export const wordsOf = async (db: Queryable): Promise<Words> => wordStock(db);
@@ -467,7 +468,7 @@ export async function remarkedKnots(db: Queryable, after: string | undefined): P
   const knots = found.rows.flatMap(({ id, name, document }) => {
     const knot = readKnot(document);
     if (!knot.ok) return [];
-    const check = lessonCheck(knot.value.entry, choice, glossary, known);
+    const check = lessonCheck(wordedOf(knot.value), choice, glossary, known);
     const texts = remarkedKnot(knot.value, check).filter((t) => t.remarks.length > 0);
     return texts.length === 0
       ? []

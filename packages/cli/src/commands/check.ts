@@ -5,6 +5,7 @@ import {
   remarkedKnot,
   TAKEN_AS_KNOWN,
   vocabularyFor,
+  wordedOf,
   WORKSHOP_PRACTICE,
   type Finding,
 } from '@foxtrail/core';
@@ -29,11 +30,11 @@ export const check: Command = {
       const findings = findingsIn(
         proofOf(knot, {
           practice: WORKSHOP_PRACTICE,
-          words: vocabularyFor(knot.entry, words, GLOSSARY),
+          words: vocabularyFor(wordedOf(knot), words, GLOSSARY),
           tail: tail === undefined ? undefined : { diameters: tail, millimetres: 0 },
         }),
       );
-      const texts = remarkedKnot(knot, lessonCheck(knot.entry, words, GLOSSARY, TAKEN_AS_KNOWN));
+      const texts = remarkedKnot(knot, lessonCheck(wordedOf(knot), words, GLOSSARY, TAKEN_AS_KNOWN));
       const remarks = texts.flatMap((t) => t.remarks.map((r) => ({ place: t.place, ...r })));
       return accept({
         clean: findings.length === 0,

@@ -1,5 +1,15 @@
 /** `foxtrail render`: a step, or the finished figure, as SVG. */
-import { composeStep, drawStep, pictureBox, refuse, stepsOf, stepText, toSvg, vocabularyFor } from '@foxtrail/core';
+import {
+  composeStep,
+  drawStep,
+  pictureBox,
+  refuse,
+  stepsOf,
+  stepText,
+  toSvg,
+  vocabularyFor,
+  wordedOf,
+} from '@foxtrail/core';
 import { GLOSSARY } from '@foxtrail/pattern-book';
 import { CLEAN, complain, withFile, type Command } from '../command.js';
 
@@ -10,9 +20,10 @@ export const render: Command = {
   name: 'render',
   usage: [['FILE [--step K] [--view front|back|left] [-o OUT.svg]', 'a step, or the finished figure, as SVG']],
   run: (call) =>
-    withFile(call, 'render', async ({ name, method, entry }, file) => {
+    withFile(call, 'render', async (knot, file) => {
+      const { name, method } = knot;
       const { step, view, out, words: choice } = call.options;
-      const words = vocabularyFor(entry, choice, GLOSSARY);
+      const words = vocabularyFor(wordedOf(knot), choice, GLOSSARY);
       const steps = stepsOf(method);
       const count = steps.length;
       if (step !== undefined && !(Number.isInteger(step) && step >= 1 && step <= count))

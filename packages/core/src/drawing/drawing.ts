@@ -29,13 +29,14 @@ import {
   type Rope,
   type TrailSpan,
 } from '../figure/figure.js';
+import { breadthOf } from '../figure/bounds.js';
+import { diameterOf, isFlat, sideAt, type Cordage } from '../figure/cordage.js';
 import { GATE, postMiddle } from '../figure/hosts.js';
 import { add, boxOf, distance, scale, subtract, unit, type Box, type Point } from '../figure/point.js';
 import { isReached, laidPassages, reached, truncated, WHOLE, type Callout, type Extents } from '../tying/method.js';
 import { placeNotes, type Note } from './callouts.js';
+import { foldOf, textureOf } from './texture.js';
 
-/** Thickness of a drawn rope: a figure's own unit. */
-export const ROPE_WIDTH = 1;
 /** Clear paper between a strand and the one above it, in diameters: wide enough to read at arm's length. */
 export const GAP = 0.3;
 
@@ -52,6 +53,14 @@ export interface Run {
   /** Outlines of what passes above; nothing of the run is drawn inside them. */
   readonly clips: readonly string[];
   readonly width: number;
+  /** What the rope is, where its author has said it. */
+  readonly cordage?: Cordage | undefined;
+  /** The later half of a rope of two tones. */
+  readonly second?: boolean | undefined;
+  /** Flat webbing: which side of it is seen. */
+  readonly side?: 'face' | 'back' | undefined;
+  /** Fine lines that show what it is made of, as path data. */
+  readonly texture?: string | undefined;
   /** Length from the start of the strand to the start of `inner`, in diameters; keeps a texture in place along the rope. */
   readonly start: number;
 }
@@ -62,6 +71,7 @@ export interface Tip {
   readonly working: boolean;
   /** A short band across the very end of the rope. */
   readonly band: string;
+  readonly width: number;
   readonly point: Point;
   readonly direction: Point;
 }
@@ -89,6 +99,8 @@ export interface Drawing {
   readonly posts: readonly { readonly point: Point; readonly radius: number }[];
   /** Gates of carabiners, as path data. */
   readonly gates: readonly { readonly path: string; readonly width: number }[];
+  /** Edges over which flat webbing is turned over, as path data. */
+  readonly folds: readonly string[];
 }
 
 export interface DrawOptions {
@@ -107,10 +119,8 @@ export interface DrawOptions {
 /** Width of the band under a lit stretch, in diameters. */
 export const LIT_WIDTH = 2.1;
 
-export const widthOf = (figure: Figure, strand: string): number => {
-  const host = hostOf(figure, strand);
-  return host ? (host.size ?? HOST_SIZE) : ROPE_WIDTH;
-};
+/** How broad a strand is drawn, in the figure's unit. */
+export const widthOf = (figure: Figure, strand: string): number => breadthOf(strandOf(figure, strand));
 
 const strandOf = (figure: Figure, id: string): Rope | Host => (ropeOf(figure, id) ?? hostOf(figure, id)) as Rope | Host;
 
@@ -118,7 +128,7 @@ const strandOf = (figure: Figure, id: string): Rope | Host => (ropeOf(figure, id
 function reachOf(figure: Figure, c: Crossing): number {
   const [over, under] = [widthOf(figure, c.over.strand), widthOf(figure, c.under.strand)];
   const sine = Math.max(0.3, Math.sin(c.angle));
-  return (under / 2 + 0.45) / sine + ((over / 2 + GAP) * Math.sqrt(1 - sine * sine)) / sine;
+  return (under / 2 + 0.45 * Math.min(1, under)) / sine + ((over / 2 + GAP) * Math.sqrt(1 - sine * sine)) / sine;
 }
 
 /** The outline of the over strand at a crossing, widened by the gap. */
@@ -212,6 +222,7 @@ function drawStrands(figure: Figure, options: DrawOptions): Drawing {
   const posts = new Set(figure.hosts.filter((h) => h.kind === 'post').map((h) => h.id));
   const runs: Run[] = [];
   const tips: Tip[] = [];
+  const folds: string[] = [];
   const shown: Point[] = [];
   const strands = [
     ...figure.hosts.flatMap((strand, index) =>
@@ -230,8 +241,13 @@ function drawStrands(figure: Figure, options: DrawOptions): Drawing {
     const split =
       options.working?.strand === strand.id && options.working.from < end ? options.working.from : undefined;
     const splitEnd = split === undefined ? undefined : options.working?.to;
+    const rope = kind === 'rope' ? strand : undefined;
+    const half = rope?.cordage?.mark === 'two-tone' ? atLength(curve, lengthOf(curve) / 2) : undefined;
+    const flips = rope && isFlat(rope.cordage) ? (rope.flips ?? []) : [];
     const cuts = [
       0,
+      ...(half === undefined ? [] : [half]),
+      ...flips,
       ...under.map((p) => p.at),
       ...betweenOwnPassages(curve, under, strand.id),
       ...(split === undefined ? [] : [split]),
@@ -240,7 +256,7 @@ function drawStrands(figure: Figure, options: DrawOptions): Drawing {
     ]
       .filter((c) => c >= 0 && c <= end)
       .sort((a, b) => a - b);
-    const width = kind === 'host' ? (strand.size ?? HOST_SIZE) : ROPE_WIDTH;
+    const width = breadthOf(strand);
     for (let i = 1; i < cuts.length; i += 1) {
       const [from, to] = [cuts[i - 1] as number, cuts[i] as number];
       if (to - from < 1e-6) continue;
@@ -257,18 +273,19 @@ function drawStrands(figure: Figure, options: DrawOptions): Drawing {
         clips: under.filter((p) => reachesRun(figure, curve, p, from, to)).map((p) => halo(p.crossing)),
         width,
         start: lapped(INNER_LAP),
+        ...(rope?.cordage ? materialOf(rope, curve, [from, to], half) : {}),
       });
     }
-    if (kind === 'rope') {
+    if (rope) {
       shown.push(...lineBetween(curve, 0, end));
-      const rope = strand;
+      folds.push(...flips.filter((f) => f < end).map((f) => foldOf(curve, f, width)));
       const isEnd = !rope.closed && (end < lastAt(rope) || rope.ends[1] === 'tail');
       if (isEnd)
-        tips.push(tipAt(curve, strand.id, index, end, split !== undefined && end > split && splitEnd === undefined));
+        tips.push(tipAt(curve, rope, index, end, split !== undefined && end > split && splitEnd === undefined));
       if (!rope.closed && rope.ends[0] === 'tail')
         tips.push({
-          ...tipAt(curve, strand.id, index, Math.min(end, 0.001), false),
-          band: pathData(stretch(curve, 0, atLength(curve, BAND))),
+          ...tipAt(curve, rope, index, Math.min(end, 0.001), false),
+          band: pathData(stretch(curve, 0, atLength(curve, BAND * width))),
         });
     }
   }
@@ -291,6 +308,7 @@ function drawStrands(figure: Figure, options: DrawOptions): Drawing {
           ]) as Box),
     runs,
     tips,
+    folds,
     posts: figure.hosts
       .filter((h) => h.kind === 'post')
       .map((h) => ({ point: postMiddle(h), radius: (h.size ?? HOST_SIZE) / 2 })),
@@ -316,6 +334,19 @@ function bightArrow(figure: Figure, { working }: DrawOptions): Drawing['arrow'] 
   return { point, direction: unit(away) };
 }
 
+/** What is seen of a rope's cordage on a run of it. */
+const materialOf = (
+  rope: Rope,
+  curve: Curve,
+  [from, to]: readonly [number, number],
+  half: number | undefined,
+): Pick<Run, 'cordage' | 'second' | 'side' | 'texture'> => ({
+  cordage: rope.cordage,
+  ...(half !== undefined && from >= half - 1e-9 ? { second: true } : {}),
+  ...(isFlat(rope.cordage) ? { side: sideAt(rope, (from + to) / 2) } : {}),
+  texture: textureOf(curve, [from, to], diameterOf(rope), rope.cordage?.construction),
+});
+
 /** Runs lap over the one before by this much, so that no hair line shows between them. */
 const LAP = 0.03;
 /** The body laps farther than its outline, to cover the outline's cut end. */
@@ -331,10 +362,18 @@ function betweenOwnPassages(curve: Curve, under: readonly Passage[], strand: str
 /** The band at a free end, in diameters. */
 const BAND = 0.45;
 
-function tipAt(curve: Curve, strand: string, index: number, end: number, working: boolean): Tip {
-  const length = lengthTo(curve, end);
-  const band = pathData(stretch(curve, atLength(curve, Math.max(0, length - BAND)), end));
-  return { strand, index, working, band, point: pointAt(curve, end), direction: directionAt(curve, end) };
+function tipAt(curve: Curve, rope: Rope, index: number, end: number, working: boolean): Tip {
+  const [length, width] = [lengthTo(curve, end), diameterOf(rope)];
+  const band = pathData(stretch(curve, atLength(curve, Math.max(0, length - BAND * width)), end));
+  return {
+    strand: rope.id,
+    width,
+    index,
+    working,
+    band,
+    point: pointAt(curve, end),
+    direction: directionAt(curve, end),
+  };
 }
 
 /** True when the place where a strand passes beneath another reaches into a run of it. */

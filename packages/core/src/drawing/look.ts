@@ -2,6 +2,9 @@
  * How a drawing is painted: the colours of rope, host, ink and paper. Ropes differ by lightness and by texture, never by hue alone.
  */
 
+import { isFlat, type Cordage } from '../figure/cordage.js';
+import type { Run } from './drawing.js';
+
 export interface RopeLook {
   readonly body: string;
   readonly core: string;
@@ -27,6 +30,8 @@ export interface Look {
 
 /** Thickness of the ink line round a rope, in diameters. */
 export const OUTLINE = 0.11;
+/** Thickness of the line over which webbing is folded, in diameters. */
+export const FOLD = 0.12;
 /** Length of a cross band and of the rope between two, in diameters. */
 export const TICK: readonly [number, number] = [0.16, 0.74];
 
@@ -68,13 +73,101 @@ export const DARK_LOOK: Look = {
 };
 
 /** Colours of one run. */
-export function lookOf(
-  look: Look,
-  run: { readonly kind: 'rope' | 'host'; readonly index: number; readonly working: boolean },
-): RopeLook {
+function lookOf(look: Look, run: Run): RopeLook {
   if (run.kind === 'host') return { body: look.host, core: look.hostCore, tick: 'none' };
   const own = look.ropes[run.index % look.ropes.length] as RopeLook;
-  return run.working
-    ? { body: look.working, core: look.workingCore, tick: own.tick === 'none' ? 'none' : look.ink }
-    : own;
+  // A rope whose author has said how it looks has no bands but those of its own construction.
+  const bare = run.cordage?.construction !== undefined || run.cordage?.colour !== undefined;
+  if (run.working)
+    return { body: look.working, core: look.workingCore, tick: bare || own.tick === 'none' ? 'none' : look.ink };
+  const colour = run.second === true ? (run.cordage?.second ?? run.cordage?.colour) : run.cordage?.colour;
+  const body = colour ?? own.body;
+  if (!bare) return own;
+  return {
+    body: run.side === 'back' ? mixed(body, look.ink, BACK_SHADE) : body,
+    core: mixed(body, '#ffffff', SHEEN),
+    tick: 'none',
+  };
 }
+
+/** How much lighter the middle of a round rope is, and how much darker the back of webbing is than its face. */
+const SHEEN = 0.18;
+const BACK_SHADE = 0.3;
+/** Width of a tracer and of a fine line of a texture, in diameters of the rope. */
+const TRACER = 0.17;
+const FINE = 0.1;
+/** Lightness, L* of CIELAB, below which a texture is drawn lighter than its rope and not darker. */
+const DARK = 55;
+
+/** One line of the brush. Lengths are in the figure's unit. */
+export interface Stroke {
+  readonly path: string;
+  readonly colour: string;
+  readonly width: number;
+  readonly dash?: readonly number[] | undefined;
+  readonly offset?: number | undefined;
+}
+
+/** The strokes that paint a run, in order: its ink, its body, what shows how it is made. Every painter follows them. */
+export function strokesOf(look: Look, run: Run): Stroke[] {
+  const { body, core, tick } = lookOf(look, run);
+  const edge = Math.min(OUTLINE, run.width * 0.14);
+  const fine = run.width - 2 * edge;
+  const { cordage } = run;
+  const flat = isFlat(cordage);
+  const line = lightness(body) < DARK ? mixed(body, '#ffffff', 0.62) : mixed(body, look.ink, 0.6);
+  const inner = (colour: string, width: number, more: Partial<Stroke> = {}): Stroke => ({
+    path: run.inner,
+    colour,
+    width,
+    ...more,
+  });
+  const strokes: Stroke[] = [{ path: run.path, colour: look.ink, width: run.width }, inner(body, fine)];
+  if (!flat) strokes.push(inner(core, fine * 0.42));
+  // The face of flat webbing has a stripe down its middle; its back has fine bars across.
+  if (flat && run.side === 'face')
+    strokes.push(inner(run.working ? look.workingCore : (cordage?.second ?? core), fine * 0.3));
+  if (flat && run.side === 'back') strokes.push(inner(line, fine * 0.5, { dash: [0.07, 0.33], offset: run.start }));
+  if (tick !== 'none') strokes.push(inner(tick, fine, { dash: TICK, offset: run.start }));
+  if (run.texture !== undefined)
+    strokes.push({ path: run.texture, colour: line, width: FINE * Math.min(1, run.width) });
+  if (cordage?.mark === 'tracer' && !flat)
+    strokes.push(
+      inner(cordage.second ?? line, TRACER * run.width, {
+        dash: [1.1 * run.width, 0.5 * run.width],
+        offset: run.start,
+      }),
+    );
+  return strokes;
+}
+
+const channels = (hex: string): [number, number, number] => {
+  const n = Number.parseInt(hex.slice(1), 16);
+  return [n >> 16, (n >> 8) & 255, n & 255];
+};
+
+/** A colour between two, as `#rrggbb`; `share` of the second. */
+export function mixed(a: string, b: string, share: number): string {
+  const [p, q] = [channels(a), channels(b)];
+  return `#${p
+    .map((v, i) =>
+      Math.round(v + ((q[i] as number) - v) * share)
+        .toString(16)
+        .padStart(2, '0'),
+    )
+    .join('')}`;
+}
+
+/** Lightness of a colour as the eye and a black-and-white print take it: L* of CIELAB, 0 to 100. Source: CIE 15. */
+export function lightness(hex: string): number {
+  const [r, g, b] = channels(hex).map((v) => {
+    const c = v / 255;
+    return c <= 0.04045 ? c / 12.92 : ((c + 0.055) / 1.055) ** 2.4;
+  }) as [number, number, number];
+  const y = 0.2126 * r + 0.7152 * g + 0.0722 * b;
+  return y <= 216 / 24389 ? (24389 / 27) * y : 116 * Math.cbrt(y) - 16;
+}
+
+/** The colour that most of a rope has: its own, or what ropes of its place look like. */
+export const bodyOf = (look: Look, index: number, cordage: Cordage | undefined): string =>
+  cordage?.colour ?? (look.ropes[index % look.ropes.length] as RopeLook).body;

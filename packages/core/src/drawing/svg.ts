@@ -4,7 +4,7 @@
 import type { Box } from '../figure/point.js';
 import { NOTE_LINE, NOTE_ROOM, NOTE_SIZE, pointerOf, type Note } from './callouts.js';
 import { LIT_WIDTH, type Drawing, type Run, type Tip } from './drawing.js';
-import { lookOf, OUTLINE, PAPER_LOOK, TICK, type Look } from './look.js';
+import { FOLD, OUTLINE, PAPER_LOOK, strokesOf, type Look } from './look.js';
 
 /** The id of the element in which a figure is carried along. */
 export const CARRIED = 'foxtrail-figure';
@@ -46,19 +46,23 @@ export function outsideOf(clip: string, box: Box): string {
 }
 
 function runSvg(run: Run, look: Look, clipIds: readonly string[]): string {
-  const { body, core, tick } = lookOf(look, run);
-  const fine = run.width - 2 * OUTLINE;
-  const stroke = (colour: string, width: number, more = '', path = run.inner): string =>
-    `<path d="${path}" stroke="${colour}" stroke-width="${num(width)}"${more}/>`;
-  const ticks =
-    tick === 'none'
-      ? ''
-      : stroke(tick, fine, ` stroke-dasharray="${TICK.join(' ')}" stroke-dashoffset="${num(run.start)}"`);
-  const paint = stroke(look.ink, run.width, '', run.path) + stroke(body, fine) + stroke(core, fine * 0.42) + ticks;
+  const paint = strokesOf(look, run)
+    .map(({ path, colour, width, dash, offset }) => {
+      const dashes =
+        dash === undefined
+          ? ''
+          : ` stroke-dasharray="${dash.map(num).join(' ')}" stroke-dashoffset="${num(offset ?? 0)}"`;
+      return `<path d="${path}" stroke="${colour}" stroke-width="${num(width)}"${dashes}/>`;
+    })
+    .join('');
   return clipIds.reduce((inner, id) => `<g clip-path="url(#${id})">${inner}</g>`, paint);
 }
 
-const tipSvg = (tip: Tip, look: Look): string => `<path d="${tip.band}" stroke="${look.band}" stroke-width="1"/>`;
+const tipSvg = (tip: Tip, look: Look): string =>
+  `<path d="${tip.band}" stroke="${look.band}" stroke-width="${num(tip.width)}"/>`;
+
+const foldsSvg = (drawing: Drawing, look: Look): string =>
+  drawing.folds.map((path) => `<path class="fold" d="${path}" stroke="${look.ink}" stroke-width="${FOLD}"/>`).join('');
 
 /** An arrowhead ahead of a point, as path data. */
 export function arrowPath([x, y]: readonly [number, number], [dx, dy]: readonly [number, number]): string {
@@ -165,7 +169,7 @@ export function svgPieces(drawing: Drawing, look: Look, prefix: string, box: Box
     hostMarks(drawing, look),
     litSvg(drawing, look),
     ...ropes.map((r, i) => run(r, hosts.length + i)),
-    drawing.tips.map((t) => tipSvg(t, look)).join(''),
+    drawing.tips.map((t) => tipSvg(t, look)).join('') + foldsSvg(drawing, look),
     ghostSvg(drawing, look),
     arrowSvg(drawing, look),
     numbered ? numbersSvg(drawing, look) : '',
@@ -199,7 +203,7 @@ export function svgBody(drawing: Drawing, look: Look, prefix: string, box: Box, 
       })
       .join('');
   };
-  return `<defs>${defs}</defs><g class="hosts" fill="none">${runs('host')}${hostMarks(drawing, look)}</g><g class="ropes" fill="none" stroke-linejoin="round">${litSvg(drawing, look)}${runs('rope')}${drawing.tips.map((t) => tipSvg(t, look)).join('')}${ghostSvg(drawing, look)}</g>${arrowSvg(drawing, look)}${numbersSvg(drawing, look, outlines)}${drawing.notes.map((n) => noteSvg(n, look, outlines)).join('')}`;
+  return `<defs>${defs}</defs><g class="hosts" fill="none">${runs('host')}${hostMarks(drawing, look)}</g><g class="ropes" fill="none" stroke-linejoin="round">${litSvg(drawing, look)}${runs('rope')}${drawing.tips.map((t) => tipSvg(t, look)).join('')}${foldsSvg(drawing, look)}${ghostSvg(drawing, look)}</g>${arrowSvg(drawing, look)}${numbersSvg(drawing, look, outlines)}${drawing.notes.map((n) => noteSvg(n, look, outlines)).join('')}`;
 }
 
 /** A whole SVG document. */

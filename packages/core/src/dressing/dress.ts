@@ -2,6 +2,7 @@
  * Dressing: crossings that could be taken out, doubled strands that cross each other, bends that are too sharp, and strands that run
  * side by side.
  */
+import { diameterOf, leastBend } from '../figure/cordage.js';
 import { crossingsOf, passagesOf, type Crossing } from '../figure/crossings.js';
 import { atLength, curveOf, directionAt, lengthOf, lengthTo, pointAt } from '../figure/curve.js';
 import type { Figure, Rope, TrailPosition, TrailSpan } from '../figure/figure.js';
@@ -42,26 +43,24 @@ function inWraps(figure: Figure): ReadonlySet<number> {
 
 export interface SharpBend {
   readonly place: TrailPosition;
-  /** Radius of the bend in diameters. */
+  /** Radius of the bend in diameters of the rope. */
   readonly radius: number;
 }
 
-/** A rope bent more sharply than this, in diameters, kinks. */
-export const LEAST_RADIUS = 1;
 /** A rope that is folded on purpose, as in a bight, kinks where its inner side would lie within itself. */
 const LEAST_FOLDED = 0.5;
 /** Half the length over which a bend is measured, in diameters: a wobble of the hand shorter than that is no kink. */
 const SAMPLE = 0.5;
 
 /**
- * Places where a rope bends more sharply than its own diameter; the sharpest of each bend. `folded` are stretches that are folded on
+ * Places where a rope bends more sharply than its diameter and its stiffness let it lie; the sharpest of each bend. `folded` are stretches that are folded on
  * purpose. Turns laid as one are left out: where they go over the edge of what they lie on they bend away from the eye, and only the
  * picture is sharp.
  */
 export function sharpBends(figure: Figure, folded: readonly TrailSpan[] = []): readonly SharpBend[] {
   return figure.ropes.flatMap((rope) => {
     const curve = curveOf(rope);
-    const whole = lengthOf(curve);
+    const [whole, thick] = [lengthOf(curve), diameterOf(rope)];
     const out: SharpBend[] = [];
     let worst: SharpBend | undefined;
     const own = folded.filter((s) => s.strand === rope.id);
@@ -74,8 +73,8 @@ export function sharpBends(figure: Figure, folded: readonly TrailSpan[] = []): r
         directionAt(curve, atLength(curve, at + SAMPLE)),
       ];
       const turn = Math.abs(Math.atan2(cross(d, e), dot(d, e)));
-      const radius = turn === 0 ? Infinity : (2 * SAMPLE) / turn;
-      const least = own.some((s) => place >= s.from && place <= s.to) ? LEAST_FOLDED : LEAST_RADIUS;
+      const radius = turn === 0 ? Infinity : (2 * SAMPLE) / turn / thick;
+      const least = own.some((s) => place >= s.from && place <= s.to) ? LEAST_FOLDED : leastBend(rope);
       if (radius < least && !inTurns(place)) {
         if (!worst || radius < worst.radius) worst = { place: { strand: rope.id, at: place }, radius };
       } else if (worst) {

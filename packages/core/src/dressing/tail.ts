@@ -2,6 +2,7 @@
  * Tails: what is left of the working end beyond its last crossing.
  */
 import { remembered } from '../ground/remembered.js';
+import { diameterOf } from '../figure/cordage.js';
 import { passagesOf } from '../figure/crossings.js';
 import { curveOf, lengthOf, lengthTo } from '../figure/curve.js';
 import { lastAt, ropeOf, type Figure, type Rope } from '../figure/figure.js';
@@ -11,8 +12,10 @@ import { tangleOf, type Tangle } from '../topology/tangle.js';
 
 export interface Tail {
   readonly rope: string;
-  /** From the last crossing to the end, in diameters; the whole rope when it crosses nothing. */
+  /** From the last crossing to the end, in diameters of its own rope; the whole rope when it crosses nothing. */
   readonly length: number;
+  /** Diameter of its rope, in the figure's unit. */
+  readonly diameter: number;
   /** Trail position of the last crossing (0 when there is none). */
   readonly from: number;
   readonly to: number;
@@ -56,7 +59,8 @@ export function tailsOf(figure: Figure): Tail[] {
       const from = passagesOf(figure, r.id).at(-1)?.at ?? 0;
       return {
         rope: r.id,
-        length: lengthOf(curve) - lengthTo(curve, from),
+        length: (lengthOf(curve) - lengthTo(curve, from)) / diameterOf(r),
+        diameter: diameterOf(r),
         from,
         to: lastAt(r),
         inside: endIsInside(figure, r.id, lastAt(r)),

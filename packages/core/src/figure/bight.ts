@@ -14,6 +14,7 @@ import {
   type Pass,
 } from './bounds.js';
 import { carry, withPoints } from './carry.js';
+import { diameterOf, type OfCordage } from './cordage.js';
 import { atLength, curveOf, directionAt, lengthOf, lengthTo, pointAt } from './curve.js';
 import { lastAt, ropeOf, type Figure } from './figure.js';
 import { decideStretch, type LaidStretch } from './laying.js';
@@ -41,6 +42,8 @@ export interface PullThroughEdit {
 
 /** Between the legs of a bight, from middle to middle, in diameters. */
 export const BIGHT_SPREAD = 1.7;
+/** The same of a rope, in the figure's unit. */
+export const spreadOf = (rope: OfCordage): number => BIGHT_SPREAD * diameterOf(rope);
 
 /** Points left and right of a path, and the round end between them. */
 function legsOf(path: readonly Point[], spread: number): { out: Point[]; apex: Point; back: Point[] } {
@@ -61,12 +64,12 @@ function legsOf(path: readonly Point[], spread: number): { out: Point[]; apex: P
 }
 
 /** Control points of both legs of a bight along the way of its middle, the leg nearer to a place first. */
-export function legsAlong(path: readonly Point[], near: Point): Point[] {
+export function legsAlong(path: readonly Point[], near: Point, spread: number): Point[] {
   const widened = (by: number): Point[] => {
     const { out, apex, back } = legsOf([path[0] as Point, ...path], by);
     return [...out, apex, ...back];
   };
-  const [a, b] = [widened(BIGHT_SPREAD), widened(-BIGHT_SPREAD)];
+  const [a, b] = [widened(spread), widened(-spread)];
   return distance(a[0] as Point, near) <= distance(b[0] as Point, near) ? a : b;
 }
 
@@ -82,15 +85,16 @@ export function bight(figure: Figure, edit: BightEdit): Edited {
   const base = pointAt(curve, edit.at);
   const path = [base, ...edit.points].filter((p, i, all) => i === 0 || distance(all[i - 1] as Point, p) > 0.3);
   if (path.length < 2) return refuse(place, 'The bight has not been drawn out.', 'Draw it farther.');
+  const spread = spreadOf(rope);
   // The leg that comes first along the trail lies on the side the rope comes from.
   const start = unit(subtract(path[1] as Point, base));
   const along = directionAt(curve, edit.at);
-  const first = dot([start[1], -start[0]], along) <= 0 ? BIGHT_SPREAD : -BIGHT_SPREAD;
+  const first = dot([start[1], -start[0]], along) <= 0 ? spread : -spread;
   const { out, apex, back } = legsOf(path, first);
   // The rope turns into the legs: the points of the rope next to them give way.
   const k = Math.floor(edit.at);
   const here = lengthTo(curve, edit.at);
-  const clear = BIGHT_SPREAD * 0.9;
+  const clear = spread * 0.9;
   const keepBefore = rope.points.findIndex((_, i) => i > k || lengthTo(curve, i) > here - clear);
   const before = Math.max(1, keepBefore < 0 ? k + 1 : keepBefore);
   let after = k + 1;
@@ -147,7 +151,7 @@ export function pullThrough(figure: Figure, edit: PullThroughEdit): Edited {
   const [a, b] = [lengthTo(curve, edit.from), lengthTo(curve, edit.to)];
   const apex = atLength(curve, (a + b) / 2);
   // The apex itself bends back; the leg is straight just before it.
-  const keep = Math.max(1, Math.floor(atLength(curve, (a + b) / 2 - BIGHT_SPREAD)));
+  const keep = Math.max(1, Math.floor(atLength(curve, (a + b) / 2 - spreadOf(rope))));
   const kept = rope.points.slice(0, keep + 1);
   const tip = kept.at(-1) as Point;
   const direction = directionAt(curve, keep);

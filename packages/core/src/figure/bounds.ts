@@ -1,8 +1,9 @@
 /**
- * What every edit of a figure keeps to: the bounds on its size, the refusals that name them, and the marks on a rope (eyes, wraps)
+ * What every edit of a figure keeps to: the bounds on its size, the refusals that name them, and the marks on a rope (eyes, flips, wraps)
  * that follow its trail.
  */
-import { hostOf, ropeOf, type Figure, type Host, type Letter, type Rope, type Wrap } from './figure.js';
+import { diameterOf } from './cordage.js';
+import { HOST_SIZE, hostOf, ropeOf, type Figure, type Host, type Letter, type Rope, type Wrap } from './figure.js';
 import { IDENTITY, mapPosition, type Mapping } from './mapping.js';
 import { distance, type Point } from './point.js';
 import { accept, refuse, type Refusal, type Result } from './refusal.js';
@@ -44,12 +45,16 @@ export const tooMany = (id: string): Refusal =>
 export const strandOf = (figure: Figure, id: string): Rope | Host | undefined =>
   ropeOf(figure, id) ?? hostOf(figure, id);
 
+/** How broad a strand lies on the board, in the figure's unit. */
+export const breadthOf = (strand: Rope | Host): number =>
+  'kind' in strand ? (strand.size ?? HOST_SIZE) : diameterOf(strand);
+
 /** An edited figure and where its trail positions went. */
 export type Edited = Result<readonly [Figure, Mapping]>;
 
 export const edited = (figure: Figure, mapping: Mapping = IDENTITY): Edited => accept([figure, mapping]);
 
-/** The figure with the marks on its ropes carried through a mapping: eyes, and wraps that can still be changed. */
+/** The figure with the marks on its ropes carried through a mapping: eyes, flips, and wraps that can still be changed. */
 export function withMarks(figure: Figure, mapping: Mapping): Figure {
   const at = (strand: string, place: number): number | undefined => mapPosition(mapping, { strand, at: place })?.at;
   const wrapThrough = (rope: Rope, wrap: Wrap): Wrap[] => {
@@ -61,13 +66,16 @@ export function withMarks(figure: Figure, mapping: Mapping): Figure {
     return to > from ? [{ ...wrap, from, to, about }] : [];
   };
   const through = (rope: Rope): Rope => {
-    const eyes = rope.eyes && mapping.has(rope.id) ? rope.eyes.flatMap((e) => at(rope.id, e) ?? []) : rope.eyes;
+    const places = (list: readonly number[] | undefined): readonly number[] | undefined =>
+      list && mapping.has(rope.id) ? list.flatMap((e) => at(rope.id, e) ?? []).sort((x, y) => x - y) : list;
+    const [eyes, flips] = [places(rope.eyes), places(rope.flips)];
     const wraps = rope.wraps?.flatMap((w) => wrapThrough(rope, w));
-    if (eyes === rope.eyes && wraps === rope.wraps) return rope;
-    const { eyes: _eyes, wraps: _wraps, ...bare } = rope;
+    if (eyes === rope.eyes && flips === rope.flips && wraps === rope.wraps) return rope;
+    const { eyes: _eyes, flips: _flips, wraps: _wraps, ...bare } = rope;
     return {
       ...bare,
-      ...(eyes ? { eyes: [...eyes].sort((x, y) => x - y) } : {}),
+      ...(eyes ? { eyes } : {}),
+      ...(flips && flips.length > 0 ? { flips } : {}),
       ...(wraps && wraps.length > 0 ? { wraps } : {}),
     };
   };

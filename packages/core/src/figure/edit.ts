@@ -19,7 +19,8 @@ import {
 } from './bounds.js';
 import { carry, glide, laterOver, movedOver, pointsOf, withPoints } from './carry.js';
 import { crossingsOf, passagesOf, weaveFigure } from './crossings.js';
-import { curveOf, nearestOn, pointAt } from './curve.js';
+import { MOST_FLIPS, DIAMETERS, diameterOf, isFlat, sideAt, type Cordage, type OfCordage } from './cordage.js';
+import { curveOf, lengthTo, nearestOn, pointAt } from './curve.js';
 import {
   hostOf,
   lastAt,
@@ -33,7 +34,7 @@ import {
 } from './figure.js';
 import { HOST_SIZES } from './hosts.js';
 import { lay, type LayEdit } from './laying.js';
-import { IDENTITY, splice, through, type Mapping } from './mapping.js';
+import { IDENTITY, mapThrough, splice, through, type Mapping } from './mapping.js';
 import { add, type Point } from './point.js';
 import { accept, refuse, type Refusal, type Result } from './refusal.js';
 import { retrace, type RetraceEdit } from './retrace.js';
@@ -69,6 +70,10 @@ export type Edit =
   | { readonly kind: 'reverse'; readonly rope: string }
   /** Declares a loop that is meant to stay, by a place on it; an eye that is there already is taken back. */
   | { readonly kind: 'toggle-eye'; readonly where: TrailPosition }
+  /** What a rope is: its diameter, its colours, its construction. Its turns are laid anew as far apart as it is thick. */
+  | { readonly kind: 'set-cordage'; readonly rope: string; readonly cordage: Cordage | undefined }
+  /** Flat webbing is turned over at a place; where it is turned over already, that is taken back. */
+  | { readonly kind: 'turn-over'; readonly where: TrailPosition }
   | { readonly kind: 'set-ends'; readonly rope: string; readonly ends: Rope['ends'] }
   /** Joins a rope's ends to a sling, or opens a sling where its trail begins. */
   | { readonly kind: 'set-closed'; readonly rope: string; readonly closed: boolean }
@@ -176,6 +181,8 @@ const HANDLERS: { readonly [K in Kind]: (figure: Figure, edit: Of<K>) => Edited 
       return refuse(`rope ${rope.id}`, `A rope has ${MOST_EYES} eyes at most.`, 'Take one back first.');
     return edited(withRope(figure, rope.id, { eyes: next }));
   },
+  'set-cordage': setCordage,
+  'turn-over': turnOver,
   'set-ends': (figure, { rope, ends }) => {
     if (!ropeOf(figure, rope)) return missing(rope);
     return edited(withRope(figure, rope, { ends }));
@@ -191,6 +198,57 @@ const HANDLERS: { readonly [K in Kind]: (figure: Figure, edit: Of<K>) => Edited 
   },
   redraw: (_figure, edit) => edited(edit.figure, edit.mapping),
 };
+
+function setCordage(figure: Figure, { rope: id, cordage }: Of<'set-cordage'>): Edited {
+  const rope = ropeOf(figure, id);
+  if (!rope) return missing(id);
+  const d = cordage?.diameter;
+  if (d !== undefined && !(d >= DIAMETERS.least && d <= DIAMETERS.most))
+    return refuse(
+      `rope ${id}`,
+      `It cannot be ${d} times as thick as the others.`,
+      `Give a diameter from ${DIAMETERS.least} to ${DIAMETERS.most}.`,
+    );
+  const { cordage: _old, backUp: _backUp, flips: _flips, ...bare } = rope;
+  const sides: OfCordage = {
+    ...(rope.backUp === undefined ? {} : { backUp: rope.backUp }),
+    ...(rope.flips === undefined ? {} : { flips: rope.flips }),
+  };
+  const next: Rope = { ...bare, ...(isFlat(cordage) ? sides : {}), ...(cordage ? { cordage } : {}) };
+  const made: Figure = { ...figure, ropes: figure.ropes.map((r) => (r === rope ? next : r)) };
+  if (diameterOf(rope) === diameterOf(next)) return edited(made);
+  // Turns of it, and turns of others round it, are as far apart and as wide as the rope is thick; turns that do not fit stay as they are.
+  return made.ropes.reduce<Edited>(
+    (done, r) =>
+      (r.wraps ?? []).reduce<Edited>((before, w, wrap) => {
+        if (!before.ok || (r.id !== id && !w.about.some((p) => p.strand === id))) return before;
+        const [now, mapping] = before.value;
+        const again = rewrap(now, { kind: 'rewrap', rope: r.id, wrap });
+        return again.ok ? edited(again.value[0], mapThrough(mapping, again.value[1])) : before;
+      }, done),
+    edited(made),
+  );
+}
+
+function turnOver(figure: Figure, { where }: Of<'turn-over'>): Edited {
+  const rope = ropeOf(figure, where.strand);
+  if (!rope) return missing(where.strand);
+  const place = `rope ${rope.id} at ${where.at.toFixed(2)}`;
+  if (!isFlat(rope.cordage))
+    return refuse(place, 'Only flat webbing has a face and a back.', 'Say first that the rope is flat webbing.');
+  if (!(where.at > 0 && where.at < lastAt(rope)))
+    return refuse(place, 'Webbing is turned over between its ends.', 'Choose a place on it.');
+  const flips = rope.flips ?? [];
+  const curve = curveOf(rope);
+  const near = flips.filter((f) => Math.abs(lengthTo(curve, f) - lengthTo(curve, where.at)) < FLIP_REACH);
+  const next = near.length > 0 ? flips.filter((f) => !near.includes(f)) : [...flips, where.at].sort((a, b) => a - b);
+  if (next.length > MOST_FLIPS)
+    return refuse(place, `Webbing is turned over ${MOST_FLIPS} times at most.`, 'Take one back first.');
+  return edited(withRope(figure, rope.id, { flips: next }));
+}
+
+/** How near a place where webbing is turned over must be to mean it, in diameters. */
+const FLIP_REACH = 1.5;
 
 /** Why a new strand cannot join the figure, if it cannot. */
 function unfit(figure: Figure, strand: Pick<Rope, 'id' | 'points'>, place: string): Refusal | undefined {
@@ -304,7 +362,11 @@ function reverse(figure: Figure, edit: Of<'reverse'>): Edited {
   const n = lastAt(rope);
   const [first, ...others] = rope.points;
   const points = rope.closed ? [first as Point, ...others.reverse()] : [...rope.points].reverse();
-  const turned: Partial<Rope> = { points, ends: [rope.ends[1], rope.ends[0]] };
+  const turned: Partial<Rope> = {
+    points,
+    ends: [rope.ends[1], rope.ends[0]],
+    ...(isFlat(rope.cordage) ? { backUp: sideAt(rope, n) === 'back' } : {}),
+  };
   const mapping = through(rope.id, [0, n], [n, 0]);
   const next = withMarks(withRope(figure, rope.id, turned), mapping);
   return edited(carry(figure, next, mapping, laterOver(next)), mapping);

@@ -1,6 +1,7 @@
 /**
  * The figure: ropes, hosts and their weave, as an immutable document. It is scale-free: lengths are rope diameters.
  */
+import type { OfCordage } from './cordage.js';
 import type { Point } from './point.js';
 
 /** `O`: this strand is over at that crossing; `U`: under. */
@@ -30,7 +31,7 @@ export interface Wrap {
   readonly bight?: boolean | undefined;
 }
 
-export interface Rope {
+export interface Rope extends OfCordage {
   readonly id: string;
   /** Control points from the standing part to the working end. */
   readonly points: readonly Point[];

@@ -49,6 +49,24 @@ export function mapPosition(mapping: Mapping, position: TrailPosition): TrailPos
   return span && { strand: position.strand, at: inSpan(span, position.at) };
 }
 
+/** One mapping and then another. */
+export function mapThrough(first: Mapping, second: Mapping): Mapping {
+  const both = [...first.keys()].filter((strand) => second.has(strand));
+  const joined = both.map((strand): [string, SpanMap[]] => [
+    strand,
+    (first.get(strand) ?? []).flatMap((s) =>
+      (second.get(strand) ?? []).flatMap((t): SpanMap[] => {
+        const [low, high] = [Math.max(Math.min(...s.to), t.from[0]), Math.min(Math.max(...s.to), t.from[1])];
+        if (!(high > low)) return [];
+        const back: SpanMap = { from: s.to, to: s.from };
+        const ends = [inSpan(back, low), inSpan(back, high)].sort((a, b) => a - b) as [number, number];
+        return [{ from: ends, to: [inSpan(t, inSpan(s, ends[0])), inSpan(t, inSpan(s, ends[1]))] }];
+      }),
+    ),
+  ]);
+  return new Map([...first, ...second, ...joined]);
+}
+
 /** The mapping that leads back. */
 export function invertMapping(mapping: Mapping): Mapping {
   return new Map(

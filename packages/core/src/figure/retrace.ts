@@ -4,9 +4,10 @@
  */
 import { badPoint, edited, LEAST_SPACING, LIMITS, missing, onBoard, strandOf, tooMany, type Edited } from './bounds.js';
 import { carry, laterOver, withPoints } from './carry.js';
+import { diameterOf } from './cordage.js';
 import { crossingsOf, meetings } from './crossings.js';
 import { atLength, curveOf, directionAt, lengthTo, pointAt } from './curve.js';
-import { type Figure, type Rope, type TrailPosition, type TrailSpan } from './figure.js';
+import { ropeOf, type Figure, type Rope, type TrailPosition, type TrailSpan } from './figure.js';
 import { workingRope } from './laying.js';
 import { likeliest } from './likeness.js';
 import { IDENTITY } from './mapping.js';
@@ -50,7 +51,9 @@ export function retrace(figure: Figure, edit: RetraceEdit): Edited {
   if (Math.abs(b - a) < 1)
     return refuse('retrace', 'The stretch to follow is shorter than the rope is thick.', 'Choose a longer stretch.');
   const n = Math.max(2, Math.round(Math.abs(b - a) / STEP));
-  const aside = edit.side === 'left' ? spacing : -spacing;
+  // From middle to middle: half of each rope and the line between them.
+  const apart = (spacing * (diameterOf(rope) + diameterOf(ropeOf(figure, followed.id) ?? {}))) / 2;
+  const aside = edit.side === 'left' ? apart : -apart;
   const points: Point[] = [];
   const origin: number[] = [];
   let last = rope.points.at(-1) as Point;
@@ -59,7 +62,7 @@ export function retrace(figure: Figure, edit: RetraceEdit): Edited {
     const [dx, dy] = directionAt(curve, at);
     const p = add(pointAt(curve, at), scale([dy, -dx], aside));
     const stretch = { from: Math.min(edit.along.from, edit.along.to), to: Math.max(edit.along.from, edit.along.to) };
-    if (distance(last, p) < LEAST_SPACING || foldsAt(followed as Rope, at, stretch, p, spacing)) continue;
+    if (distance(last, p) < LEAST_SPACING || foldsAt(followed as Rope, at, stretch, p, apart)) continue;
     points.push(p);
     origin.push(at);
     last = p;
@@ -82,7 +85,7 @@ export function retrace(figure: Figure, edit: RetraceEdit): Edited {
     const [x, y] = [origin[i] as number, origin[i + 1] as number];
     return { place: { strand: edit.along.strand, at: x + (t - i) * (y - x) }, follows: true };
   };
-  const wanted = expected(figure, followed, edit.along, spacing);
+  const wanted = expected(figure, followed, edit.along, apart);
   const made = meetings(next).filter((m) => like(m.first).follows || like(m.second).follows).length;
   if (made < wanted.least || made > wanted.most)
     return refuse(

@@ -9,6 +9,7 @@ import {
   MOST_TURNS,
   SPACINGS,
   badPoint,
+  breadthOf,
   edited,
   LIMITS,
   missing,
@@ -34,7 +35,8 @@ import {
   type Wrap,
 } from './figure.js';
 import { postMiddle } from './hosts.js';
-import { BIGHT_SPREAD, legsAlong } from './bight.js';
+import { legsAlong, spreadOf } from './bight.js';
+import { diameterOf } from './cordage.js';
 import { workingRope } from './laying.js';
 import { IDENTITY, splice, type Mapping, type SpanMap } from './mapping.js';
 import { add, between, distance, dot, scale, subtract, type Point } from './point.js';
@@ -86,12 +88,9 @@ interface Axis {
   readonly at: (s: number) => { readonly middle: Point; readonly normal: Point; readonly half: number };
 }
 
-const breadth = (figure: Figure, strand: string): number => {
-  const host = hostOf(figure, strand);
-  return host ? (host.size ?? HOST_SIZE) : 1;
-};
+const breadth = (figure: Figure, strand: string): number => breadthOf(strandOf(figure, strand) as Rope);
 
-function axisOf(figure: Figure, about: readonly TrailPosition[], way: 1 | -1): Axis {
+function axisOf(figure: Figure, about: readonly TrailPosition[], way: 1 | -1, thick: number): Axis {
   const curves = about.map((p) => curveOf(strandOf(figure, p.strand) as Rope));
   const [first] = curves as [ReturnType<typeof curveOf>];
   const start = lengthTo(first, (about[0] as TrailPosition).at);
@@ -118,7 +117,7 @@ function axisOf(figure: Figure, about: readonly TrailPosition[], way: 1 | -1): A
         low = Math.min(low, lateral - size / 2);
         high = Math.max(high, lateral + size / 2);
       });
-      return { middle: add(base, scale(normal, (low + high) / 2)), normal, half: (high - low) / 2 + 0.5 + CLEAR };
+      return { middle: add(base, scale(normal, (low + high) / 2)), normal, half: (high - low) / 2 + thick / 2 + CLEAR };
     },
   };
 }
@@ -145,13 +144,14 @@ function spiral(
   post: Host,
   { turns, direction, spacing }: Pick<Wrap, 'turns' | 'direction' | 'spacing'>,
   entry: Point,
+  thick: number,
 ): Point[] {
   const middle = postMiddle(post);
   const start = Math.atan2(entry[1] - middle[1], entry[0] - middle[0]);
   const way = direction === 'on' ? 1 : -1;
-  const pitch = Math.max(LEAST_PITCH, spacing);
+  const pitch = Math.max(LEAST_PITCH, spacing) * thick;
   const n = Math.round(turns * POINTS_PER_TURN);
-  const inner = (post.size ?? HOST_SIZE) / 2 + 0.5 + CLEAR;
+  const inner = (post.size ?? HOST_SIZE) / 2 + thick / 2 + CLEAR;
   return Array.from({ length: n + 1 }, (_, i): Point => {
     const angle = start + way * (0.25 * Math.PI + (2 * Math.PI * i) / POINTS_PER_TURN);
     const radius = inner + (pitch * i) / POINTS_PER_TURN;
@@ -159,11 +159,13 @@ function spiral(
   });
 }
 
-/** The control points of a wrap, entered from a place. */
-function wrapPoints(figure: Figure, wrap: Omit<Wrap, 'from' | 'to'>, entry: Point): Point[] {
+/** The control points of a rope's wrap, entered from a place: its turns lie as far apart as the rope is thick. */
+function wrapPoints(figure: Figure, rope: Rope, laid: Omit<Wrap, 'from' | 'to'>, entry: Point): Point[] {
+  const thick = diameterOf(rope);
+  const wrap = { ...laid, spacing: laid.spacing * thick };
   const post = hostOf(figure, (wrap.about[0] as TrailPosition).strand);
-  if (post?.kind === 'post') return spiral(post, wrap, entry);
-  const axis = axisOf(figure, wrap.about, wrap.direction === 'on' ? 1 : -1);
+  if (post?.kind === 'post') return spiral(post, laid, entry, thick);
+  const axis = axisOf(figure, wrap.about, wrap.direction === 'on' ? 1 : -1, thick);
   const put = (s: number, lateral: number, out = 0): Point => {
     const { middle, normal, half } = axis.at(s);
     return add(middle, scale(normal, lateral * half + Math.sign(lateral) * out));
@@ -240,7 +242,7 @@ export function wrapEnd(figure: Figure, edit: WrapEdit): Edited {
   };
   const refusal = unfit(figure, asked);
   if (refusal) return refusal;
-  const points = wrapPoints(figure, asked, rope.points.at(-1) as Point);
+  const points = wrapPoints(figure, rope, asked, rope.points.at(-1) as Point);
   if (!points.every(onBoard)) return badPoint(`rope ${rope.id}`);
   if (rope.points.length + points.length > LIMITS.points) return tooMany(rope.id);
   const from = rope.points.length;
@@ -256,9 +258,9 @@ export function wrapEnd(figure: Figure, edit: WrapEdit): Edited {
 const BIGHT_SPACING = 7;
 
 /** The control points of a bight's turns: out along the one leg, round the apex, and back along the other. */
-function bightPoints(figure: Figure, wrap: Omit<Wrap, 'from' | 'to'>, out: Point, back: Point): Point[] {
-  const path = wrapPoints(figure, wrap, between(out, back, 0.5));
-  return legsAlong(path, out);
+function bightPoints(figure: Figure, rope: Rope, wrap: Omit<Wrap, 'from' | 'to'>, out: Point, back: Point): Point[] {
+  const path = wrapPoints(figure, rope, wrap, between(out, back, 0.5));
+  return legsAlong(path, out, spreadOf(rope));
 }
 
 /** The control point at a bight's apex: where the points before and after it lie side by side, at the legs' own distance. */
@@ -267,7 +269,7 @@ function apexPoint(rope: Rope, from: number, to: number): number {
   for (let i = Math.ceil(from) + 1; i < to; i += 1) {
     const beside = [1, 2, 3].flatMap((k) => {
       const [p, q] = [rope.points[i - k], rope.points[i + k]];
-      return p && q && i - k >= from - 1 && i + k <= to + 1 ? [Math.abs(distance(p, q) - BIGHT_SPREAD)] : [];
+      return p && q && i - k >= from - 1 && i + k <= to + 1 ? [Math.abs(distance(p, q) - spreadOf(rope))] : [];
     });
     const off = beside.reduce((sum, d) => sum + d, 0) / Math.max(1, beside.length);
     if (off < least) [best, least] = [i, off];
@@ -292,7 +294,7 @@ export function wrapBight(figure: Figure, edit: WrapBightEdit): Edited {
   };
   const refusal = unfit(figure, asked);
   if (refusal) return refusal;
-  const fresh = bightPoints(figure, asked, out, back);
+  const fresh = bightPoints(figure, rope, asked, out, back);
   const points = [...rope.points.slice(0, apex), ...fresh, ...rope.points.slice(apex + 1)];
   return laidAnew(figure, rope, { ...asked, from: apex, to: apex }, points, fresh.length);
 }
@@ -388,7 +390,7 @@ export function rewrap(figure: Figure, edit: RewrapEdit): Edited {
   const refusal = unfit(figure, wanted);
   if (refusal) return refusal;
   if (wanted.bight === true) return rewrapBight(figure, rope, old, wanted);
-  const fresh = wrapPoints(figure, wanted, rope.points[old.from - 1] as Point);
+  const fresh = wrapPoints(figure, rope, wanted, rope.points[old.from - 1] as Point);
   const shift = subtract(fresh.at(-1) as Point, rope.points[old.to] as Point);
   const after = rope.points.slice(old.to + 1).map((p) => add(p, shift));
   const points = [...rope.points.slice(0, old.from), ...fresh, ...after];
@@ -413,7 +415,7 @@ function rewrapBight(figure: Figure, rope: Rope, old: Wrap, wanted: Wrap): Edite
   const [out, back] = [rope.points[old.from - 1], rope.points[old.to + 1]];
   if (!out || !back) return refuse(`rope ${rope.id}`, 'There is no bight there.', 'Draw a bight out first.');
   const spaced: Wrap = { ...wanted, spacing: Math.max(BIGHT_SPACING, wanted.spacing) };
-  const fresh = bightPoints(figure, spaced, out, back);
+  const fresh = bightPoints(figure, rope, spaced, out, back);
   const points = [...rope.points.slice(0, old.from), ...fresh, ...rope.points.slice(old.to + 1)];
   return laidAnew(figure, rope, { ...spaced, from: old.from, to: old.to }, points, fresh.length, old);
 }

@@ -1,6 +1,7 @@
 /**
  * What is wrong with a drawing: its ends and tails, places that cannot be read, how it is dressed, the side it is pulled to.
  */
+import { diameterOf } from '../figure/cordage.js';
 import { crossingsOf, readWeave, type Crossing } from '../figure/crossings.js';
 import { atLength, curveOf, directionAt, lengthOf, lengthTo, pointAt } from '../figure/curve.js';
 import { applyEdit, type Edit } from '../figure/edit.js';
@@ -13,18 +14,13 @@ import { ridingTurns } from '../dressing/winding.js';
 import { requiredTail, sayLength } from '../ropes/tail-rule.js';
 import { doubtfulCrossing, readMap } from '../topology/planar-map.js';
 import type { Layout, Leader } from '../tying/method.js';
-import type { LayoutEdit } from '../tying/layout-edit.js';
-import type { Finding, HouseRules } from './finding.js';
+import type { HouseRules, LayoutFinding } from './finding.js';
+import { ropeFindings } from './rope-findings.js';
 
 /** Two crossings nearer than this look like one place where three strands meet. */
 const CROSSINGS_APART = 0.6;
-/** Strands whose middle lines are nearer than this without crossing cannot be told from a crossing. */
+/** Strands whose middle lines are nearer than this without crossing cannot be told from a crossing. Both in diameters of the ropes there. */
 const STRANDS_APART = 0.5;
-/** What a layout's own finding is in its method: its layout named, its fix meant for that layout. */
-export type LayoutFinding = Omit<Finding, 'fix' | 'layout'> & {
-  readonly fix?: { readonly label: string; readonly edit: LayoutEdit } | undefined;
-};
-
 /** What is wrong with a drawing. How the knot is dressed and how long its tails are is judged where it is finished. */
 export const drawingFindings = (
   layout: Layout,
@@ -38,6 +34,7 @@ export const drawingFindings = (
         ...closeness(figure),
         ...legibility(figure, anew),
         ...dressFindings(layout),
+        ...ropeFindings(figure, rules.words),
         ...pullFindings(figure, rules),
       ]
     : [...closeness(figure), ...legibility(figure, anew), ...bendFindings(layout)];
@@ -53,9 +50,9 @@ function legibility(figure: Figure, anew: boolean): LayoutFinding[] {
   const pairs = new Map<string, LayoutFinding>();
   for (const { place, crossings: pair } of gapsThatMeet(figure)) {
     const own = [...pair].sort((a, b) => a - b);
-    const [c, d] = own.map((n) => crossings[n - 1]?.point);
+    const [c, d] = own.map((n) => crossings[n - 1]);
     // Nearer than that they are found as one place where three strands meet.
-    if (!c || !d || distance(c, d) < CROSSINGS_APART || pairs.has(own.join())) continue;
+    if (!c || !d || areCrowded(figure, c, d) || pairs.has(own.join())) continue;
     pairs.set(own.join(), {
       code: 'gaps-meet',
       severity,
@@ -79,9 +76,10 @@ function legibility(figure: Figure, anew: boolean): LayoutFinding[] {
 
 function endFindings(figure: Figure, { tail: rule, cordMm, tailFrom }: HouseRules): LayoutFinding[] {
   const out: LayoutFinding[] = [];
-  const wanted = requiredTail(rule, cordMm);
   for (const drawn of tailsOf(figure)) {
     const tail = measuredFrom(figure, drawn, tailFrom?.get(drawn.rope));
+    const ownMm = cordMm * tail.diameter;
+    const wanted = requiredTail(rule, ownMm);
     const place = { strand: tail.rope, at: tail.to };
     if (tail.inside) {
       out.push({
@@ -94,12 +92,12 @@ function endFindings(figure: Figure, { tail: rule, cordMm, tailFrom }: HouseRule
       });
     }
     if (crossingsOf(figure).length > 0 && tail.length < wanted - 0.05) {
-      const edit = lengthen(figure, tail.rope, wanted - tail.length);
+      const edit = lengthen(figure, tail.rope, (wanted - tail.length) * tail.diameter);
       out.push({
         code: 'tail-short',
         severity: 'error',
         title: `The tail is ${Math.round((wanted - tail.length) * 10) / 10} d short`,
-        why: `${sayLength(tail.length, cordMm)} is drawn; this house wants ${sayLength(wanted, cordMm)}. A short tail works its way out.${rule.cites === undefined ? '' : ` ${rule.cites}`}`,
+        why: `${sayLength(tail.length, ownMm)} is drawn; this house wants ${sayLength(wanted, ownMm)}. A short tail works its way out.${rule.cites === undefined ? '' : ` ${rule.cites}`}`,
         remedy: edit ? 'Lengthen it the way it points.' : 'Lay the end on to a clear place.',
         place,
         ...(edit ? { fix: { label: 'Lengthen the tail', edit } } : {}),
@@ -125,7 +123,7 @@ function endFindings(figure: Figure, { tail: rule, cordMm, tailFrom }: HouseRule
 function measuredFrom(figure: Figure, tail: Tail, from: number | undefined): Tail {
   if (from === undefined) return tail;
   const curve = curveOf(ropeOf(figure, tail.rope) as Rope);
-  return { ...tail, from, length: lengthOf(curve) - lengthTo(curve, from) };
+  return { ...tail, from, length: (lengthOf(curve) - lengthTo(curve, from)) / tail.diameter };
 }
 
 /** An edit that draws the tail straight on by its last point, so that a halt at the end stays there; none when something is in the way. */
@@ -142,12 +140,18 @@ function lengthen(figure: Figure, id: string, missing: number): Edit | undefined
 const ASIDE = [1, 1.6, 2.4];
 const WAYS = 8;
 
+/** Whether two crossings are nearer each other than they can be read: by the thinnest rope that both have, which is the one between them. */
+function areCrowded(figure: Figure, c: Crossing, d: Crossing): boolean {
+  const shared = [c.first, c.second].flatMap(({ strand }) => {
+    const rope = [d.first.strand, d.second.strand].includes(strand) ? ropeOf(figure, strand) : undefined;
+    return rope ? [diameterOf(rope)] : [];
+  });
+  return distance(c.point, d.point) < CROSSINGS_APART * Math.min(1, ...shared);
+}
+
 /** Crossings that are nearer each other than they can be read. */
 const crowded = (figure: Figure): number =>
-  crossingsOf(figure).reduce(
-    (n, c, i, all) => n + all.slice(i + 1).filter((d) => distance(c.point, d.point) < CROSSINGS_APART).length,
-    0,
-  );
+  crossingsOf(figure).reduce((n, c, i, all) => n + all.slice(i + 1).filter((d) => areCrowded(figure, c, d)).length, 0);
 
 /** An edit that moves a control point by as little as sets two crossings apart, with as many crossings as before and fewer crowded. */
 function movedAside(figure: Figure, c: Crossing, d: Crossing): Edit | undefined {
@@ -177,7 +181,7 @@ function closeness(figure: Figure): LayoutFinding[] {
   const crossings = crossingsOf(figure);
   crossings.forEach((c, i) => {
     for (const d of crossings.slice(i + 1)) {
-      if (distance(c.point, d.point) >= CROSSINGS_APART) continue;
+      if (!areCrowded(figure, c, d)) continue;
       const edit = out.length === 0 ? movedAside(figure, c, d) : undefined;
       out.push({
         code: 'three-strands',
@@ -226,12 +230,13 @@ function touching(figure: Figure): LayoutFinding[] {
   const seen: Point[] = [];
   strands.forEach(({ rope, samples }, i) => {
     strands.slice(i).forEach(({ rope: other, samples: otherSamples }) => {
+      const least = (STRANDS_APART * (diameterOf(rope) + diameterOf(other))) / 2;
       samples.forEach(({ at, point: p }, a) => {
         // Along one rope, places near each other are neighbours, not strands that touch.
         for (let b = rope === other ? a + 2.5 / SAMPLE : 0; b < otherSamples.length; b += 1) {
           const q = (otherSamples[b] as (typeof otherSamples)[number]).point;
           const roundTheSeam = rope === other && rope.closed && samples.length - b + a < 2.5 / SAMPLE;
-          if (roundTheSeam || Math.abs(p[0] - q[0]) > STRANDS_APART || distance(p, q) >= STRANDS_APART) continue;
+          if (roundTheSeam || Math.abs(p[0] - q[0]) > least || distance(p, q) >= least) continue;
           if (nearCrossing(p) || seen.some((s) => distance(s, p) < 3)) continue;
           seen.push(p);
           out.push({
@@ -287,7 +292,7 @@ const bendFindings = ({ figure, leaders }: Layout): LayoutFinding[] =>
     code: 'sharp-bend',
     severity: 'warning',
     title: 'The rope kinks',
-    why: `It bends at a radius of ${radius.toFixed(1)} d, tighter than rope lies.`,
+    why: `It bends at a radius of ${radius.toFixed(1)} d, tighter than it lies.`,
     remedy: 'Give the bend more room, or remove a point.',
     place,
   }));

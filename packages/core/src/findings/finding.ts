@@ -25,6 +25,8 @@ export type FindingCode =
   | 'needless-crossing'
   | 'doubles-cross'
   | 'sharp-bend'
+  | 'ropes-alike'
+  | 'webbing-twisted'
   | 'riding-side'
   | 'step-passes-too-much'
   | 'step-without-text'
@@ -57,6 +59,11 @@ export interface Finding {
   /** What one press does about it, and to which layout. */
   readonly fix?: { readonly label: string; readonly layout: number; readonly edit: LayoutEdit } | undefined;
 }
+
+/** What a layout's own finding is in its method: its layout named, its fix meant for that layout. */
+export type LayoutFinding = Omit<Finding, 'fix' | 'layout'> & {
+  readonly fix?: { readonly label: string; readonly edit: LayoutEdit } | undefined;
+};
 
 /** What a house asks of a method. */
 export interface HouseRules {

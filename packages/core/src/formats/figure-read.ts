@@ -36,6 +36,13 @@ function checkGeometry(file: DrawnShape): Result<Figure> {
   for (const r of figure.ropes) {
     if (r.closed && r.points.length < 3)
       return refuse(`rope ${r.id}`, 'A closed rope needs three points.', 'Give it more points, or leave it open.');
+    const over = r.flips?.find((f) => f > lastAt(r));
+    if (over !== undefined)
+      return refuse(
+        `rope ${r.id}, flip ${over}`,
+        `The rope ends at ${lastAt(r)}.`,
+        'Turn the webbing over at a place that is on it.',
+      );
     const beyond = r.eyes?.find((e) => e > lastAt(r));
     if (beyond !== undefined)
       return refuse(`rope ${r.id}, eye ${beyond}`, `The rope ends at ${lastAt(r)}.`, 'Put the eye on the rope.');

@@ -4,6 +4,7 @@
  */
 import * as z from 'zod';
 import { LIMITS, MOST_TURNS, SPACINGS } from '../figure/bounds.js';
+import { COLOUR_MARKS, CONSTRUCTIONS, CORDAGE_NAME, DIAMETERS, MOST_FLIPS, STIFFNESSES } from '../figure/cordage.js';
 import { EXHIBIT_LIMIT, MARK_LIMIT } from '../dressing/shown.js';
 import { entrySchema, OTHER_METHODS } from '../knot/entry.js';
 import {
@@ -45,6 +46,18 @@ const wrapSchema = z.looseObject({
   bight: z.boolean().optional(),
 });
 
+const colourSchema = z.string().regex(/^#[0-9a-fA-F]{6}$/, 'a colour is # and six digits or letters a to f');
+/** What a rope is. */
+export const cordageSchema = z.looseObject({
+  name: plainText(CORDAGE_NAME).optional(),
+  diameter: z.number().min(DIAMETERS.least).max(DIAMETERS.most).optional(),
+  construction: z.enum(CONSTRUCTIONS).optional(),
+  colour: colourSchema.optional(),
+  second: colourSchema.optional(),
+  mark: z.enum(COLOUR_MARKS).optional(),
+  stiffness: z.enum(STIFFNESSES).optional(),
+});
+
 export const ropeSchema = z.looseObject({
   id: idSchema,
   points: pointsSchema,
@@ -57,6 +70,9 @@ export const ropeSchema = z.looseObject({
     .default(''),
   eyes: z.array(z.number().min(0)).max(8).optional(),
   wraps: z.array(wrapSchema).max(24).optional(),
+  cordage: cordageSchema.optional(),
+  backUp: z.boolean().optional(),
+  flips: z.array(z.number().min(0)).max(MOST_FLIPS).optional(),
 });
 
 export const hostSchema = z.looseObject({

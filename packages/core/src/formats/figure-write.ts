@@ -14,6 +14,7 @@ const writeFigure = (figure: Figure): Written => ({
     points: r.points.map((p): [number, number] => [p[0], p[1]]),
     ends: [r.ends[0], r.ends[1]],
     ...(r.eyes ? { eyes: [...r.eyes] } : {}),
+    ...(r.flips ? { flips: [...r.flips] } : {}),
   })) as FigureFile['ropes'],
   hosts: figure.hosts.map((h) => ({ ...h, points: h.points.map((p): [number, number] => [p[0], p[1]]) })),
 });

@@ -25,7 +25,7 @@ import {
 import svgpath from 'svgpath';
 import { NOTE_LINE, NOTE_ROOM, NOTE_SIZE, pointerOf } from '../drawing/callouts.js';
 import { LIT_WIDTH, type Drawing, type Run } from '../drawing/drawing.js';
-import { lookOf, OUTLINE, PAPER_LOOK, TICK, type Look } from '../drawing/look.js';
+import { FOLD, OUTLINE, PAPER_LOOK, strokesOf, type Look } from '../drawing/look.js';
 import { outsideOf } from '../drawing/svg.js';
 import type { Box } from '../figure/point.js';
 
@@ -90,23 +90,16 @@ export async function toPdf(drawing: Drawing, options: PdfOptions): Promise<Uint
     stroke(),
   ];
   const drawRun = (run: Run): void => {
-    const { body, core, tick } = lookOf(look, run);
-    const fine = run.width - 2 * OUTLINE;
     page.pushOperators(
       pushGraphicsState(),
       ...run.clips.flatMap((clip) => [...path(outsideOf(clip, box)), clipEvenOdd(), endPath()]),
-      ...line(run.path, look.ink, run.width),
-      ...line(run.inner, body, fine),
-      ...line(run.inner, core, fine * 0.42),
-      ...(tick === 'none'
-        ? []
-        : [
-            setDashPattern(
-              TICK.map((t) => t * scale),
-              run.start * scale,
-            ),
-            ...line(run.inner, tick, fine),
-          ]),
+      ...strokesOf(look, run).flatMap(({ path: way, colour: hex, width: thick, dash = [], offset = 0 }) => [
+        setDashPattern(
+          dash.map((d) => d * scale),
+          offset * scale,
+        ),
+        ...line(way, hex, thick),
+      ]),
       popGraphicsState(),
     );
   };
@@ -126,7 +119,8 @@ export async function toPdf(drawing: Drawing, options: PdfOptions): Promise<Uint
   for (const path of drawing.lit) page.pushOperators(...line(path, look.lit, LIT_WIDTH));
   page.pushOperators(setLineCap(LineCapStyle.Butt));
   drawing.runs.filter((r) => r.kind === 'rope').forEach(drawRun);
-  for (const tip of drawing.tips) page.pushOperators(...line(tip.band, look.band, 1));
+  for (const tip of drawing.tips) page.pushOperators(...line(tip.band, look.band, tip.width));
+  for (const fold of drawing.folds) page.pushOperators(...line(fold, look.ink, FOLD));
   page.pushOperators(popGraphicsState());
   await labelPage(page, document, drawing, { scale, left, bottom, look });
   return document.save();

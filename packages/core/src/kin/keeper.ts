@@ -55,12 +55,13 @@ function kept(figure: Figure, rope: Rope, turns: number, hand: 1 | -1, way: 1 | 
   const points = [...lead, ...rope.points, ...route, ...knot];
   if (points.length > LIMITS.points || !points.every(onBoard)) return undefined;
   const shift = lead.length;
-  const { eyes, wraps, ...bare } = rope;
+  const { eyes, flips, wraps, ...bare } = rope;
   const laid: Rope = {
     ...bare,
     points,
     weave: '',
     ...(eyes ? { eyes: eyes.map((e) => e + shift) } : {}),
+    ...(flips ? { flips: flips.map((f) => f + shift) } : {}),
     ...(wraps ? { wraps: wraps.map((w) => ({ ...w, from: w.from + shift, to: w.to + shift })) } : {}),
   };
   const next: Figure = withRope(figure, rope.id, laid);

@@ -2,10 +2,11 @@
  * The one way in which a knot is changed. An edit says what to do; where it is done is said beside it: which of the knot's methods,
  * and which layout of that method.
  */
+import { ropeOf } from '../figure/figure.js';
 import { accept, refuse, type Refusal, type Result } from '../figure/refusal.js';
 import type { LayoutEdit } from '../tying/layout-edit.js';
 import { changeMethod, type MethodEdit } from '../tying/method-edit.js';
-import type { Method } from '../tying/method.js';
+import { layoutsOf, type Method } from '../tying/method.js';
 import { nameSchema, NAME_LIMIT } from '../words/plain-text.js';
 import type { KnotDocument, NamedMethod } from './document.js';
 import { OTHER_METHODS, type Entry } from './entry.js';
@@ -67,11 +68,35 @@ export function change(
       return accept(withMethods(knot, [own, ...others]));
     case 'replace':
       return accept(edit.knot);
+    case 'set-cordage':
+      return setCordage(knot, own.method, edit);
     default: {
       const next = changeMethod(own.method, layout, edit);
       return next.ok ? accept(exchanged({ ...own, method: next.value })) : next;
     }
   }
+}
+
+/** A rope is the same in every layout of every method: it is known by its id within a method, and by its place among the ropes elsewhere. */
+function setCordage(
+  knot: KnotDocument,
+  own: Method,
+  { rope, cordage }: Extract<KnotEdit, { readonly kind: 'set-cordage' }>,
+): Result<KnotDocument> {
+  const index = own.figure.ropes.findIndex((r) => r.id === rope);
+  const next: NamedMethod[] = [];
+  for (const named of methodsOf(knot)) {
+    let { method } = named;
+    const id = named.method === own ? rope : named.method.figure.ropes[index]?.id;
+    for (const [layout, { figure }] of layoutsOf(method).entries()) {
+      if (id === undefined || !ropeOf(figure, id)) continue;
+      const done = changeMethod(method, layout, { kind: 'set-cordage', rope: id, cordage });
+      if (!done.ok) return done;
+      method = done.value;
+    }
+    next.push({ ...named, method });
+  }
+  return accept(withMethods(knot, next));
 }
 
 function nameTrouble(others: readonly NamedMethod[], name: string): Refusal | undefined {

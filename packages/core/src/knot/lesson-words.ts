@@ -2,6 +2,7 @@
  * The words of a lesson: every text of a knot in the order in which a learner reads it, held against the words it is to be written in, and
  * rewritten in them.
  */
+import type { OfCordage } from '../figure/cordage.js';
 import { remembered } from '../ground/remembered.js';
 import type { KnotDocument } from './document.js';
 import type { Entry } from './entry.js';
@@ -14,6 +15,7 @@ import type { LayoutEdit } from '../tying/layout-edit.js';
 import { finishedLayout, layoutsOf, placeOfStep, stepsOf, type Method, type Step } from '../tying/method.js';
 import { change } from './change.js';
 import { methodsOf } from './methods.js';
+import { ownRopeNames, withRopeNames } from './rope-names.js';
 
 /** A text of a knot that its author wrote, and where it stands. */
 export type TextPlace =
@@ -37,19 +39,30 @@ export interface RemarkedText extends KnotText {
 export const choiceFor = ({ words }: Pick<Entry, 'words'>, house: WordChoice): WordChoice =>
   words?.school === undefined ? house : { school: words.school, own: {} };
 
-/** A knot's vocabulary. */
-export const vocabularyFor = (entry: Pick<Entry, 'words'>, house: WordChoice, glossary: Glossary): Vocabulary =>
-  vocabularyOf(glossary, choiceFor(entry, house));
+/** A knot's vocabulary: the words of its school or its house, and the names of its ropes. */
+export const vocabularyFor = (knot: Spoken, house: WordChoice, glossary: Glossary): Vocabulary =>
+  withRopeNames(vocabularyOf(glossary, choiceFor(knot, house)), knot.ropes ?? []);
 
 /** The index of a glossary, built once. */
 const indexOf = remembered((glossary: Glossary) => new TermIndex(glossary));
 
-/** What an entry says of its words: its school's, those it explains, and the names that its author gave to knot and cord. */
-export type Worded = Pick<Entry, 'words'> & Partial<Pick<Entry, 'aliases' | 'cord'>>;
+/** What says how a knot is spoken of: the words its entry names, and what its ropes are. */
+export type Spoken = Pick<Entry, 'words'> & { readonly ropes?: readonly OfCordage[] | undefined };
+
+/** What a knot says of its words: its school's, those it explains, and the names that its author gave to knot, cord and ropes. */
+export type Worded = Spoken & Partial<Pick<Entry, 'aliases' | 'cord'>>;
+
+/** How a knot is spoken of. */
+export const wordedOf = ({ entry, method }: Pick<KnotDocument, 'entry' | 'method'>): Worded => ({
+  words: entry.words,
+  aliases: entry.aliases,
+  cord: entry.cord,
+  ropes: method.figure.ropes,
+});
 
 /** What a knot's texts are checked with; the index of a glossary is built once. */
 export function lessonCheck(
-  entry: Worded,
+  knot: Worded,
   house: WordChoice,
   glossary: Glossary,
   takenAsKnown: readonly string[],
@@ -57,9 +70,9 @@ export function lessonCheck(
   return {
     glossary,
     index: indexOf(glossary),
-    choice: choiceFor(entry, house),
-    known: new Set([...takenAsKnown, ...(entry.words?.introduces ?? [])]),
-    named: [...(entry.aliases ?? []), ...(entry.cord ? [entry.cord.name] : [])],
+    choice: choiceFor(knot, house),
+    known: new Set([...takenAsKnown, ...(knot.words?.introduces ?? [])]),
+    named: [...(knot.aliases ?? []), ...(knot.cord ? [knot.cord.name] : []), ...ownRopeNames(knot.ropes ?? [])],
   };
 }
 
@@ -95,7 +108,11 @@ function stepTextOf(method: Method, step: Step, words: Vocabulary): KnotText {
 
 /** A knot's texts with what is to be said of their words. The cautions of its grade are the house's, not the author's. */
 export function remarkedTexts(knot: KnotDocument, method: Method, check: LessonCheck): RemarkedText[] {
-  const texts = lessonTexts(knot, method, vocabularyOf(check.glossary, check.choice));
+  const texts = lessonTexts(
+    knot,
+    method,
+    withRopeNames(vocabularyOf(check.glossary, check.choice), knot.method.figure.ropes),
+  );
   const remarks = checkLesson(texts, check);
   return texts.map((t, i) => ({ ...t, remarks: t.own ? (remarks[i] ?? []) : [] }));
 }

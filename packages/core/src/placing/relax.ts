@@ -69,12 +69,26 @@ interface Ties {
   readonly segments: readonly Segment[];
   readonly kin: readonly (ReadonlySet<number> | undefined)[];
   readonly meet: readonly (readonly number[] | undefined)[];
+  /** How much farther off each node keeps than an ordinary rope does: half of what its strand is broader. */
+  readonly room: readonly number[];
 }
 
-const tiesOf = (net: Net): Ties => ({ segments: segmentsOf(net), kin: kinOf(net), meet: crossingsNear(net) });
+const tiesOf = (net: Net): Ties => ({
+  segments: segmentsOf(net),
+  kin: kinOf(net),
+  meet: crossingsNear(net),
+  room: roomOf(net),
+});
+
+function roomOf(net: Net): number[] {
+  const room = net.nodes.map(() => -Infinity);
+  for (const { nodes, broader = 0 } of net.lines)
+    for (const i of nodes) room[i] = Math.max(room[i] as number, broader / 2);
+  return room;
+}
 
 /** One round: forces, bounds, moves. Returns the farthest move. */
-function round(net: Net, { segments, kin, meet }: Ties, spacing: number, fastest: number, tight: number): number {
+function round(net: Net, { segments, kin, meet, room }: Ties, usual: number, fastest: number, tight: number): number {
   const { nodes } = net;
   const n = nodes.length;
   const fx = new Float64Array(n);
@@ -85,15 +99,16 @@ function round(net: Net, { segments, kin, meet }: Ties, spacing: number, fastest
     fy[i] = (fy[i] as number) + y;
   };
   for (const line of net.lines) shape(net, line, push, tight);
-  const cells = new Cells<number>(spacing);
+  const most = usual + 2 * Math.max(0, ...room);
+  const cells = new Cells<number>(most);
   segments.forEach(({ a, b }, s) => {
     const [p, q] = [nodes[a] as Node, nodes[b] as Node];
     cells.put(
       s,
-      Math.min(p.x, q.x) - spacing,
-      Math.min(p.y, q.y) - spacing,
-      Math.max(p.x, q.x) + spacing,
-      Math.max(p.y, q.y) + spacing,
+      Math.min(p.x, q.x) - most,
+      Math.min(p.y, q.y) - most,
+      Math.max(p.x, q.x) + most,
+      Math.max(p.y, q.y) + most,
     );
   });
   for (let v = 0; v < n; v += 1) {
@@ -104,6 +119,7 @@ function round(net: Net, { segments, kin, meet }: Ties, spacing: number, fastest
       const { dx, dy, t, away } = offset(node, nodes[a] as Node, nodes[b] as Node);
       const safe = SAFE * away;
       for (const i of [v, a, b]) if (safe < (bound[i] as number)) bound[i] = safe;
+      const spacing = usual + (room[v] as number) + Math.max(room[a] as number, room[b] as number);
       if (away >= spacing || away === 0 || kin[v]?.has(a) === true || kin[v]?.has(b) === true) continue;
       const joined = meet[v]?.some((c) => meet[a]?.includes(c) === true && meet[b]?.includes(c) === true) === true;
       const force = ((joined ? REPEL_AT_CROSSING : REPEL) * (spacing - away)) / away;

@@ -19,6 +19,8 @@ export interface Node {
 export interface Line {
   readonly id: string;
   readonly closed: boolean;
+  /** How much broader than an ordinary rope it is, in diameters; absent: as broad. */
+  readonly broader?: number;
   nodes: number[];
 }
 

@@ -4,6 +4,7 @@
  */
 import { meetings, passagesOf, readWeave, rememberMeetings } from '../figure/crossings.js';
 import { withMarks } from '../figure/bounds.js';
+import { diameterOf } from '../figure/cordage.js';
 import { curveOf, fitPath, pointAt, atLength, lengthOf, lengthTo } from '../figure/curve.js';
 import { lastAt, ropeOf, type Figure, type Host, type Rope } from '../figure/figure.js';
 import type { Mapping, SpanMap } from '../figure/mapping.js';
@@ -71,7 +72,9 @@ export function netOf(figure: Figure, pinned = false): Net {
     }
     between(at, end);
     if (!closed) put(end);
-    return { id: strand.id, closed, nodes: own };
+    // Hosts keep their own distance by where they lie.
+    const broader = 'kind' in strand ? 0 : diameterOf(strand) - 1;
+    return { id: strand.id, closed, ...(broader === 0 ? {} : { broader }), nodes: own };
   };
   const lines = [
     ...figure.ropes.map((r) => lineOf(r, r.closed, false)),

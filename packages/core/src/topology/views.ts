@@ -2,6 +2,7 @@
  * Views of a figure. The back view is the same knot seen from behind; the mirror is the left-handed knot. Never the same thing.
  */
 import { crossingsOf, meetings, rememberMeetings, weaveFigure, type Meeting } from '../figure/crossings.js';
+import { isFlat } from '../figure/cordage.js';
 import type { Figure, Wrap } from '../figure/figure.js';
 import type { Point } from '../figure/point.js';
 
@@ -16,6 +17,8 @@ function reflect(figure: Figure, swapped: boolean): Figure {
     ropes: figure.ropes.map((r) => ({
       ...r,
       points: r.points.map(flip),
+      // Seen from behind, webbing shows its other side.
+      ...(swapped && isFlat(r.cordage) ? { backUp: r.backUp !== true } : {}),
       // Seen from behind, turns that begin in front begin behind.
       ...(r.wraps && swapped
         ? { wraps: r.wraps.map((w): Wrap => ({ ...w, first: w.first === 'O' ? 'U' : 'O' })) }

@@ -349,8 +349,9 @@ function cut(rope: Rope, { to: at, without = [] }: Extent): Cut | undefined {
     if (x >= (places.at(-1) as number)) return places.length - 1;
     return i + Math.min(1, Math.max(0, (x - a) / (b - a || 1)));
   };
-  const { eyes: all, wraps: _wraps, ...bare } = rope;
-  const eyes = all?.filter((e) => e < at && !gaps.some(([a, b]) => e > a && e < b));
+  const { eyes, flips, wraps: _wraps, ...bare } = rope;
+  const laid = (list: readonly number[]): number[] =>
+    list.filter((e) => e < at && !gaps.some(([a, b]) => e > a && e < b)).map((e) => places.findIndex((p) => p >= e));
   return {
     rope: {
       ...bare,
@@ -358,7 +359,8 @@ function cut(rope: Rope, { to: at, without = [] }: Extent): Cut | undefined {
       curve: 'straight',
       ends: [rope.ends[0], at >= lastAt(rope) ? rope.ends[1] : 'tail'],
       weave: '',
-      ...(eyes ? { eyes: eyes.map((e) => places.findIndex((p) => p >= e)) } : {}),
+      ...(eyes ? { eyes: laid(eyes) } : {}),
+      ...(flips ? { flips: laid(flips) } : {}),
     },
     toWhole,
     toLaid,

@@ -25,6 +25,7 @@ export interface DraftDesk {
   take(tool: 'lay' | 'points'): void;
   openHosts(): void;
   choosePicture(): void;
+  openRope(): void;
   /** The chosen host thicker or thinner; else the board closer or farther off. */
   larger(way: 1 | -1): void;
   wholeFigure(): void;
@@ -217,6 +218,22 @@ export const COMMANDS: readonly Command[] = [
     says: 'Reverse the rope in hand',
     button: { name: 'Reverse', section: 'things' },
     does: ({ handling }) => handling.reverse(),
+  },
+  {
+    id: 'rope',
+    keys: ['shift+r'],
+    shown: '⇧ R',
+    group: 'Laying',
+    says: 'What the rope in hand is: name, diameter, colour',
+    does: (desk) => desk.openRope(),
+  },
+  {
+    id: 'turn-over',
+    keys: ['shift+e'],
+    shown: '⇧ E',
+    group: 'Laying',
+    says: 'Turn flat webbing over at the chosen place',
+    does: ({ handling }) => handling.turnOver(),
   },
   {
     id: 'remove',

@@ -114,7 +114,7 @@ describe('the Draft screen', () => {
       bench.rules.set({ tail: { diameters: 30, millimetres: 0 }, cordMm: 10 });
       await fixture.whenStable();
       expect(element.querySelector('.gauge')!.classList).toContain('fails');
-      expect(element.querySelector('.rule')!.textContent).toContain('the house wants 30.0 d (300 mm)');
+      expect(element.querySelector('.rule')!.textContent).toContain('wanted 30.0 d, 300 mm');
     });
   });
 

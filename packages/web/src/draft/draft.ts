@@ -16,10 +16,11 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatDialog } from '@angular/material/dialog';
 import { MatIconModule } from '@angular/material/icon';
 import { MatTooltipModule } from '@angular/material/tooltip';
-import { layoutsOf, type Finding, type HostKind } from '@foxtrail/core';
+import { bodyOf, layoutsOf, type Finding, type HostKind } from '@foxtrail/core';
 import { MatMenuModule, MatMenuTrigger } from '@angular/material/menu';
 import { MatSliderModule } from '@angular/material/slider';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
+import { Theme } from '../data/theme';
 import { BenchStore } from '../knot/bench-store';
 import { Insight } from '../knot/insight';
 import { ShelfFacts } from '../knot/shelf-facts';
@@ -32,6 +33,7 @@ import { DraftState } from './draft-state';
 import { DRAFT_SERVICES } from './draft-services';
 import { Handling } from './handling';
 import { KeysDialog } from './keys.dialog';
+import { RopeDialog, type RopeAsked, type RopeSaid } from './rope.dialog';
 import { Laying } from './laying';
 import { LayingTools } from './laying-tools';
 import { StepTools } from './steps/step-tools';
@@ -87,6 +89,7 @@ export class DraftPage implements DraftDesk {
   readonly tidying = inject(Tidying);
   protected readonly trace = inject(TraceService);
   private readonly dialog = inject(MatDialog);
+  private readonly theme = inject(Theme);
   protected readonly board = viewChild.required(Board);
   private readonly hostMenu = viewChild.required('hosts', { read: MatMenuTrigger });
   /** From the address: an imported drawing whose weave is to be walked. */
@@ -117,10 +120,13 @@ export class DraftPage implements DraftDesk {
     this.state.figure().ropes.map((r, i) => ({
       id: r.id,
       name: this.store.vocabulary().ropes[i] ?? `rope ${r.id}`,
-      dark: i % 2 === 1,
+      colour: bodyOf(this.theme.look(), i, r.cordage),
       active: this.state.activeRope()?.id === r.id && !this.state.newRope(),
     })),
   );
+
+  /** The rope that the hand lays on, and that is changed. */
+  protected readonly inHand = computed(() => this.ropes().find((r) => r.active));
 
   constructor() {
     effect(() => {
@@ -153,6 +159,24 @@ export class DraftPage implements DraftDesk {
     this.state.message.set(
       trouble || 'The picture lies under the board; it stays in this browser and is never published.',
     );
+  }
+
+  /** Says what the rope in hand is: its name, diameter, colour, construction. */
+  openRope(): void {
+    const rope = this.state.activeRope();
+    const { ropes } = this.state.figure();
+    if (!rope) {
+      this.state.message.set('Lay a rope first; then you can say what it is.');
+      return;
+    }
+    const data: RopeAsked = { ropes, index: ropes.indexOf(rope), words: this.store.plainWords() };
+    this.dialog
+      .open<RopeDialog, RopeAsked, RopeSaid>(RopeDialog, { data, width: '820px', maxWidth: '96vw' })
+      .afterClosed()
+      .subscribe((said) => {
+        if (said && this.state.do({ kind: 'set-cordage', rope: rope.id, cordage: said.cordage }))
+          this.state.message.set('So it is drawn in every layout and every method.');
+      });
   }
 
   showKeys(): void {

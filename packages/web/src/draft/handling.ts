@@ -102,15 +102,33 @@ export class Handling {
     } else this.state.message.set('Choose a point, a halt or a spar first; then it can be removed.');
   }
 
+  /** The chosen place on the trail, or the chosen point of a rope. */
+  private chosenPlace(): TrailPosition | undefined {
+    const chosen = this.state.chosen();
+    if (chosen?.kind === 'place') return chosen.place;
+    return chosen?.kind === 'point' ? { strand: chosen.strand, at: chosen.index } : undefined;
+  }
+
+  /** Turns flat webbing over at the chosen place, or takes that back. */
+  turnOver(): void {
+    const where = this.chosenPlace();
+    if (!where) {
+      this.state.message.set('Choose a place on the webbing first: on the trail, or a point of it.');
+      return;
+    }
+    const before = ropeOf(this.state.figure(), where.strand)?.flips?.length ?? 0;
+    if (!this.state.do({ kind: 'turn-over', where })) return;
+    const now = ropeOf(this.state.figure(), where.strand)?.flips?.length ?? 0;
+    this.state.message.set(
+      now > before
+        ? `The webbing is turned over there; ${now === 1 ? 'once' : `${now} times`} in all.`
+        : 'It is not turned over there any more.',
+    );
+  }
+
   /** Declares the loop at the chosen place an eye, or takes that back. */
   toggleEye(): void {
-    const chosen = this.state.chosen();
-    const where: TrailPosition | undefined =
-      chosen?.kind === 'place'
-        ? chosen.place
-        : chosen?.kind === 'point'
-          ? { strand: chosen.strand, at: chosen.index }
-          : undefined;
+    const where = this.chosenPlace();
     if (!where) {
       this.state.message.set('Choose a place on the loop first: on the trail, or a point of the rope.');
       return;

@@ -16,6 +16,7 @@ import {
 import {
   stretchesOf,
   atLength,
+  bodyOf,
   curveOf,
   lengthOf,
   lengthTo,
@@ -23,11 +24,13 @@ import {
   requiredTail,
   ropeOf,
   stepsOf,
+  setApartWithin,
   tailsOf,
   toMillimetres,
   type Method,
   type Rope,
 } from '@foxtrail/core';
+import { Theme } from '../data/theme';
 import { BenchStore } from '../knot/bench-store';
 import { Rove } from '../ui/rove';
 import { DraftState } from './draft-state';
@@ -40,12 +43,17 @@ const SWING = 13;
 const MARGIN = 34;
 /** Room between the runs of two ropes, in CSS pixels. */
 const BETWEEN = 40;
+/** Room for a waymark's disc, and how far from the rope's middle it stands, in CSS pixels. */
+const WAYMARK_ROOM = 22;
+const WAYMARK_AWAY = SWING + 16;
+/** Room for the cloth of a flag, in CSS pixels. */
+const FLAG_ROOM = 29;
 /** Least room for a passage, in CSS pixels; a longer trail scrolls within its strip. */
 const PASSAGE_ROOM = 24;
 
 interface Lane {
   readonly rope: Rope;
-  readonly index: number;
+  readonly colour: string;
   readonly left: number;
   readonly scale: number;
   readonly path: string;
@@ -62,6 +70,7 @@ interface Lane {
 export class Trail {
   protected readonly state = inject(DraftState);
   protected readonly handling = inject(Handling);
+  private readonly theme = inject(Theme);
   protected readonly store = inject(BenchStore);
   private readonly svg = viewChild.required<ElementRef<SVGSVGElement>>('svg');
   private readonly strip = viewChild.required<ElementRef<HTMLElement>>('strip');
@@ -80,7 +89,10 @@ export class Trail {
   );
   private readonly figure = computed(() => this.method().figure);
 
-  private readonly ropes = computed(() => this.method().leaders.flatMap((l) => ropeOf(this.figure(), l.rope) ?? []));
+  /** The ropes in the order in which their leaders begin, each once. */
+  private readonly ropes = computed(() =>
+    [...new Set(this.method().leaders.map((l) => l.rope))].flatMap((id) => ropeOf(this.figure(), id) ?? []),
+  );
 
   protected readonly lanes = computed<Lane[]>(() => {
     const ropes = this.ropes();
@@ -96,37 +108,43 @@ export class Trail {
         step?.rope === rope.id
           ? this.wave(rope, left, scale, lengthTo(curve, step.from), lengthTo(curve, step.to))
           : undefined;
-      const lane = { rope, index: this.figure().ropes.indexOf(rope), left, scale, path, working };
+      const colour = bodyOf(this.theme.look(), this.figure().ropes.indexOf(rope), rope.cordage);
+      const lane = { rope, colour, left, scale, path, working };
       left += length * scale + BETWEEN;
       return lane;
     });
   });
 
-  protected readonly waymarks = computed(() =>
-    this.lanes().flatMap(({ rope, left, scale }) => {
-      let lastX = -100;
-      let lastOver: boolean | undefined;
-      let lifted = 0;
-      return passagesOf(this.figure(), rope.id).map((p) => {
-        const x = left + lengthTo(curveOf(rope), p.at) * scale;
-        // Two numbers on one side that would touch are set one above the other.
-        lifted = p.over === lastOver && x - lastX < 26 ? (lifted + 1) % 2 : 0;
-        [lastX, lastOver] = [x, p.over];
-        const away = SWING + 15 + lifted * 20;
-        return {
-          key: `${rope.id}${p.at}`,
-          number: p.crossing.number,
-          over: p.over,
-          x,
-          y: BASE + (p.over ? -away : away),
-        };
-      });
-    }),
-  );
+  /** Every passage as a numbered disc: above its rise or beneath its dip, moved aside where two would lie on each other. */
+  protected readonly waymarks = computed(() => {
+    const all = this.lanes().flatMap(({ rope, left, scale }) =>
+      passagesOf(this.figure(), rope.id).map((p) => ({
+        key: `${rope.id}${p.at}`,
+        number: p.crossing.number,
+        over: p.over,
+        from: left + lengthTo(curveOf(rope), p.at) * scale,
+      })),
+    );
+    const places = new Map<string, number>();
+    for (const over of [true, false]) {
+      const side = all.filter((w) => w.over === over);
+      const apart = setApartWithin(
+        side.map((w) => w.from),
+        WAYMARK_ROOM,
+        [WAYMARK_ROOM / 2, this.width() - WAYMARK_ROOM / 2],
+      );
+      side.forEach((w, i) => places.set(w.key, apart[i] ?? w.from));
+    }
+    return all.map((w) => ({
+      ...w,
+      x: places.get(w.key) ?? w.from,
+      y: BASE + (w.over ? -WAYMARK_AWAY : WAYMARK_AWAY),
+    }));
+  });
 
   protected readonly arcs = computed(() => {
     const ends = new Map<number, number[]>();
-    for (const w of this.waymarks()) ends.set(w.number, [...(ends.get(w.number) ?? []), w.x]);
+    for (const w of this.waymarks()) ends.set(w.number, [...(ends.get(w.number) ?? []), w.from]);
     return [...ends].flatMap(([number, [a, b]]) => {
       if (a === undefined || b === undefined) return [];
       const depth = BASE + 50 + Math.min(22, Math.abs(b - a) * 0.05);
@@ -134,20 +152,21 @@ export class Trail {
     });
   });
 
-  protected readonly halts = computed(() =>
-    stretchesOf(this.method()).flatMap((step) => {
-      const lane = this.lanes().find((l) => l.rope.id === step.rope);
-      return lane
-        ? [
-            {
-              index: step.index,
-              x: lane.left + lengthTo(curveOf(lane.rope), step.to) * lane.scale,
-              chosen: this.state.step() === step.index,
-            },
-          ]
-        : [];
-    }),
-  );
+  /** The flags: each on its pole, its cloth moved aside where two would cover each other. */
+  protected readonly halts = computed(() => {
+    const flags = stretchesOf(this.method())
+      .flatMap((step) => {
+        const lane = this.lanes().find((l) => l.rope.id === step.rope);
+        return lane ? [{ index: step.index, x: lane.left + lengthTo(curveOf(lane.rope), step.to) * lane.scale }] : [];
+      })
+      .sort((a, b) => a.x - b.x);
+    const cloths = setApartWithin(
+      flags.map((f) => f.x),
+      FLAG_ROOM,
+      [0, this.width() - FLAG_ROOM],
+    );
+    return flags.map((f, i) => ({ ...f, aside: (cloths[i] ?? f.x) - f.x, chosen: this.state.step() === f.index }));
+  });
 
   protected readonly place = computed(() => {
     const chosen = this.state.chosen();
@@ -158,21 +177,22 @@ export class Trail {
 
   protected readonly gauges = computed(() => {
     const { tail: rule, cordMm } = this.store.rules();
-    const wanted = requiredTail(rule, cordMm);
     const figure = this.figure();
     return tailsOf(figure).map((t) => {
       const crosses = passagesOf(figure, t.rope).length > 0;
+      const ownMm = cordMm * t.diameter;
+      const wanted = requiredTail(rule, ownMm);
       return {
         rope: t.rope,
-        index: figure.ropes.findIndex((r) => r.id === t.rope),
+        name: this.store.vocabulary().ropes[figure.ropes.findIndex((r) => r.id === t.rope)] ?? `rope ${t.rope}`,
         crosses,
         length: t.length,
         wanted,
         share: Math.min(1, t.length / (wanted * 1.5)),
         holds: crosses && t.length >= wanted - 0.05 && !t.inside,
         inside: t.inside,
-        mm: Math.round(toMillimetres(t.length, cordMm)),
-        wantedMm: Math.round(toMillimetres(wanted, cordMm)),
+        mm: Math.round(toMillimetres(t.length, ownMm)),
+        wantedMm: Math.round(toMillimetres(wanted, ownMm)),
       };
     });
   });

@@ -6,6 +6,7 @@ import {
   change,
   cooled,
   EMPTY_ENTRY,
+  EMPTY_METHOD,
   mendText,
   methodsOf,
   noHistory,
@@ -17,6 +18,7 @@ import {
   undo,
   WORKSHOP_PRACTICE,
   WORKSHOP_WORDS,
+  wordedOf,
   writeKnot,
   type History,
   type KnotDocument,
@@ -43,6 +45,14 @@ interface Worked {
 }
 
 const cooledWork = ({ knot, method }: Worked): Worked => ({ knot: cooled(knot), method });
+
+/** Whether two knots are spoken of alike, whatever else of them has changed. */
+const spokenAlike = (a: Worded, b: Worded): boolean =>
+  a.words === b.words &&
+  a.aliases === b.aliases &&
+  a.cord === b.cord &&
+  a.ropes?.length === b.ropes?.length &&
+  a.ropes?.every((r, i) => r.cordage === b.ropes?.[i]?.cordage) === true;
 
 @Injectable()
 export class BenchStore {
@@ -76,11 +86,13 @@ export class BenchStore {
   /** What the knot's entry says of its words: the same as long as that is not changed, whatever else is. */
   private readonly worded = computed(
     (): Worded => {
-      const { words, aliases, cord } = this.knot()?.entry ?? EMPTY_ENTRY;
-      return { words, aliases, cord };
+      const { entry, method } = this.knot() ?? { entry: EMPTY_ENTRY, method: EMPTY_METHOD };
+      return { ...wordedOf({ entry, method }), ropes: method.figure.ropes.map(({ cordage }) => ({ cordage })) };
     },
-    { equal: (a, b) => a.words === b.words && a.aliases === b.aliases && a.cord === b.cord },
+    { equal: spokenAlike },
   );
+  /** The words of its school or its house, before its ropes have names of their own. */
+  readonly plainWords = computed(() => this.words.vocabulary({ ...this.worded(), ropes: undefined }) ?? WORKSHOP_WORDS);
   /** The words its texts are composed in. */
   readonly vocabulary = computed(() => this.words.vocabulary(this.worded()) ?? WORKSHOP_WORDS);
   /** What its texts are checked with. */

@@ -65,7 +65,7 @@ const BAR = 36;
   template: `
     <div class="head">
       @if (store.knot(); as knot) {
-        <h1>{{ knot.name }}</h1>
+        <h1 [class.long]="knot.name.length > 20">{{ knot.name }}</h1>
         <span class="chip">{{ knot.entry.class | className }}</span>
         @if (store.mayWrite()) {
           <button
@@ -188,10 +188,16 @@ const BAR = 36;
       border-bottom: 1px solid var(--line);
     }
     h1 {
+      display: -webkit-box;
+      flex: 0 1 auto;
+      min-width: 6ch;
       overflow: hidden;
-      max-width: 340px;
-      text-overflow: ellipsis;
-      white-space: nowrap;
+      -webkit-box-orient: vertical;
+      -webkit-line-clamp: 2;
+    }
+    h1.long {
+      font-size: 21px;
+      line-height: 1.12;
     }
     .edition {
       margin: 0;

@@ -12,12 +12,12 @@ import {
   LIT_WIDTH,
   arrowPath,
   drawMoment,
-  lookOf,
+  FOLD,
   momentAt,
+  strokesOf,
   warnsAt,
   OUTLINE,
   outsideOf,
-  TICK,
   type Box,
   type Drawing,
   type Look,
@@ -178,9 +178,12 @@ export function paintDrawing(
   for (const run of drawing.runs.filter((r) => r.kind === 'rope')) paintRun(ctx, run, look, box);
   for (const tip of drawing.tips) {
     ctx.strokeStyle = look.band;
-    ctx.lineWidth = 1;
+    ctx.lineWidth = tip.width;
     ctx.stroke(new Path2D(tip.band));
   }
+  ctx.strokeStyle = look.ink;
+  ctx.lineWidth = FOLD;
+  for (const fold of drawing.folds) ctx.stroke(new Path2D(fold));
   if (drawing.arrow) {
     const arrow = new Path2D(arrowPath(drawing.arrow.point, drawing.arrow.direction));
     ctx.fillStyle = look.working;
@@ -216,25 +219,16 @@ function paintNote(ctx: Context, note: Note, look: Look): void {
 }
 
 function paintRun(ctx: Context, run: Run, look: Look, box: Box): void {
-  const colours = lookOf(look, run);
   ctx.save();
   for (const clip of run.clips) ctx.clip(new Path2D(outsideOf(clip, box)), 'evenodd');
-  const fine = run.width - 2 * OUTLINE;
-  const stroke = (path: Path2D, colour: string, lineWidth: number): void => {
+  for (const { path, colour, width, dash = [], offset = 0 } of strokesOf(look, run)) {
     ctx.strokeStyle = colour;
-    ctx.lineWidth = lineWidth;
-    ctx.stroke(path);
-  };
-  const inner = new Path2D(run.inner);
-  stroke(new Path2D(run.path), look.ink, run.width);
-  stroke(inner, colours.body, fine);
-  stroke(inner, colours.core, fine * 0.42);
-  if (colours.tick !== 'none') {
-    ctx.setLineDash([...TICK]);
-    ctx.lineDashOffset = run.start;
-    stroke(inner, colours.tick, fine);
-    ctx.setLineDash([]);
+    ctx.lineWidth = width;
+    ctx.setLineDash([...dash]);
+    ctx.lineDashOffset = offset;
+    ctx.stroke(new Path2D(path));
   }
+  ctx.setLineDash([]);
   ctx.restore();
 }
 

@@ -6,7 +6,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { MatButtonModule } from '@angular/material/button';
 import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/material/dialog';
 import { MatIconModule } from '@angular/material/icon';
-import { lessonCheck, reworded, rewordings, stepsOf, type KnotDocument, type Rewording } from '@foxtrail/core';
+import { lessonCheck, reworded, rewordings, stepsOf, wordedOf, type KnotDocument, type Rewording } from '@foxtrail/core';
 import { WordsService } from '../data/words';
 import { Select } from '../ui/select';
 
@@ -156,7 +156,7 @@ export class LessonWordsDialog {
   );
   protected readonly offers = computed(() => {
     const check = lessonCheck(
-      { ...this.knot.entry, words: this.worded() },
+      { ...wordedOf(this.knot), words: this.worded() },
       this.words.choice(),
       this.words.glossary(),
       this.words.known(),
