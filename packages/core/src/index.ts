@@ -58,6 +58,7 @@ export * from './findings/finding.js';
 export * from './findings/method-findings.js';
 export * from './findings/rope-findings.js';
 export * from './drawing/drawing.js';
+export * from './drawing/finish.js';
 export { NOTE_LINE, NOTE_ROOM, NOTE_SIZE, pointerOf, type Note } from './drawing/callouts.js';
 export * from './drawing/legible.js';
 export * from './drawing/look.js';

@@ -34,10 +34,7 @@ async function* chunks(source: AsyncIterable<Buffer>): AsyncGenerator<Buffer> {
 export async function storeClip(
   pool: pg.Pool,
   knotId: string,
-  revision: number,
-  duration: number,
-  pace: Pace,
-  cautions: boolean,
+  { revision, method, duration, pace, cautions }: Omit<ClipInfo, 'size' | 'createdAt'> & { readonly cautions: boolean },
   source: AsyncIterable<Buffer>,
 ): Promise<ClipInfo> {
   return transaction(pool, async (client) => {
@@ -46,7 +43,7 @@ export async function storeClip(
     const made = await insertRow<{ id: string; created_at: Date }>(
       client,
       'clip',
-      { knot_id: knotId, revision, size: 0, duration, pace, cautions },
+      { knot_id: knotId, revision, method, size: 0, duration, pace, cautions },
       'returning id, created_at',
     );
     const row = made.rows[0] as { id: string; created_at: Date };
@@ -69,46 +66,47 @@ export async function storeClip(
     }
     if (size === 0) throw new HttpProblem(400, 'empty', 'clip', 'The clip is empty.', 'Export it again.');
     await updateRows(client, 'clip', { size }, { id: row.id });
-    await client.query('delete from clip where knot_id = $1 and id <> $2 and revision = $3', [
+    await client.query('delete from clip where knot_id = $1 and id <> $2 and revision = $3 and method = $4', [
       knotId,
       row.id,
       revision,
+      method,
     ]);
-    return { revision, size, duration, pace, createdAt: row.created_at.toISOString() };
+    return { revision, method, size, duration, pace, createdAt: row.created_at.toISOString() };
   });
 }
 
-/** The newest clip of a knot, of one revision when it is given. */
-export async function clipFor(
-  db: Queryable,
-  id: string,
-  revision?: number,
-): Promise<(ClipInfo & { id: string; cautions: boolean }) | undefined> {
-  const found = await db.query<{
-    id: string;
-    revision: number;
-    size: number;
-    duration: number;
-    pace: Pace;
-    cautions: boolean;
-    created_at: Date;
-  }>(
-    'select id, revision, size, duration, pace, cautions, created_at from clip where knot_id = $1 and ($2::int is null or revision = $2) order by created_at desc limit 1',
+/** A clip as it is stored. */
+export type StoredClip = ClipInfo & { readonly id: string; readonly cautions: boolean };
+
+interface ClipRow {
+  id: string;
+  revision: number;
+  method: number;
+  size: number;
+  duration: number;
+  pace: Pace;
+  cautions: boolean;
+  created_at: Date;
+}
+
+/** The newest clip of each of a knot's methods, of one revision when it is given. */
+export async function clipsOf(db: Queryable, id: string, revision?: number): Promise<StoredClip[]> {
+  const found = await db.query<ClipRow>(
+    `select distinct on (method) id, revision, method, size, duration, pace, cautions, created_at from clip
+      where knot_id = $1 and ($2::int is null or revision = $2) order by method, created_at desc`,
     [id, revision ?? null],
   );
-  const row = found.rows[0];
-  return (
-    row && {
-      id: row.id,
-      revision: row.revision,
-      size: row.size,
-      duration: row.duration,
-      pace: row.pace,
-      cautions: row.cautions,
-      createdAt: row.created_at.toISOString(),
-    }
-  );
+  return found.rows.map(({ created_at, ...row }) => ({ ...row, createdAt: created_at.toISOString() }));
 }
+
+/** The newest clip of one of a knot's methods. */
+export const clipFor = async (
+  db: Queryable,
+  id: string,
+  method: number,
+  revision?: number,
+): Promise<StoredClip | undefined> => (await clipsOf(db, id, revision)).find((c) => c.method === method);
 
 /** Sends a clip, or the part of it that was asked for. */
 export async function sendClip(

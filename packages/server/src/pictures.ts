@@ -29,7 +29,9 @@ import {
   toWebVtt,
   type Box,
   type Drawing,
+  methodsOf,
   type KnotDocument,
+  type Method,
   type Pace,
   type Point,
   type View,
@@ -58,13 +60,13 @@ export const describe = (knot: KnotDocument, words: Vocabulary): string =>
         .map((_, i) => `${i + 1}. ${stepText(knot.method, i, words)}`)
         .join(' ');
 
-/** Step k (from 0) in a view; its description is its text, and what it passes. */
-export function stepSvg(knot: KnotDocument, k: number, view: View, words: Vocabulary): string {
-  const box = pictureBox(knot.method, k, view);
-  const text = stepText(knot.method, k, words);
-  const composed = composeStep(knot.method, k, words).text;
-  return toSvg(drawStep(knot.method, k, { view }), {
-    title: `${knot.name}, step ${k + 1} of ${stepsOf(knot.method).length}, ${VIEW_NAMES[view]} view`,
+/** Step k (from 0) of a method in a view; its description is its text, and what it passes. */
+export function stepSvg(name: string, method: Method, k: number, view: View, words: Vocabulary): string {
+  const box = pictureBox(method, k, view);
+  const text = stepText(method, k, words);
+  const composed = composeStep(method, k, words).text;
+  return toSvg(drawStep(method, k, { view }), {
+    title: `${name}, step ${k + 1} of ${stepsOf(method).length}, ${VIEW_NAMES[view]} view`,
     description: text === composed ? text : `${text} (${composed})`,
     width: 800,
     box,
@@ -99,32 +101,16 @@ interface Cell {
 /** Letters to a line under a picture, and beside a longer head. */
 const LINE = 42;
 
-/** One picture for each step; steps that finish the knot and show nothing of their own share one. */
-function stepCells({ method }: KnotDocument, words: Vocabulary): Cell[] {
-  const cells: Cell[] = [];
-  let shared: { layout: number; texts: [number: number, text: string][] } | undefined;
-  for (const { index, does, layout, telling } of stepsOf(method)) {
-    const text = stepText(method, index, words);
-    const plain = does !== 'lay' && !telling.view && !telling.closeUp && !telling.callouts && !telling.lit;
-    if (plain && shared?.layout === layout) {
-      shared.texts.push([index + 1, text]);
-      const [first, last] = [shared.texts[0]?.[0] ?? 0, index + 1];
-      const said = shared.texts.flatMap(([n, t]) => lines(`${n}. ${t}`, LINE));
-      cells[cells.length - 1] = { ...(cells.at(-1) as Cell), head: `${first}–${last}`, lines: said };
-      continue;
-    }
-    shared = plain ? { layout, texts: [[index + 1, text]] } : undefined;
-    cells.push({
-      id: `step-${index + 1}`,
-      drawing: drawStep(method, index),
-      box: pictureBox(method, index),
-      head: String(index + 1),
-      lines: lines(text, LINE),
-      marks: [],
-    });
-  }
-  return cells;
-}
+/** One picture for each step of a method. */
+const stepCells = (method: Method, words: Vocabulary, prefix: string): Cell[] =>
+  stepsOf(method).map(({ index }) => ({
+    id: `${prefix}step-${index + 1}`,
+    drawing: drawStep(method, index),
+    box: pictureBox(method, index),
+    head: String(index + 1),
+    lines: lines(stepText(method, index, words), LINE),
+    marks: [],
+  }));
 
 /** The inspection card: front and back with the chosen marks numbered, when any is chosen. */
 function cardCells({ method }: KnotDocument, words: Vocabulary): Cell[] {
@@ -175,15 +161,35 @@ const CELL = 380;
 const CAUTION_LINE = 88;
 const LINE_HEIGHT = 22;
 
-/** Every step on one sheet, two in a row, each with its number and text; then what to look for, and what goes wrong. */
+/** Cells that belong together, under a heading where there is one. */
+interface Group {
+  readonly title?: string;
+  readonly cells: readonly Cell[];
+}
+
+/** Room above a group for its heading. */
+const HEADING = 46;
+
+/**
+ * Every step of every method on one sheet, two in a row, each with its number and text; then what to look for, and what goes wrong, as
+ * the first method finishes the knot.
+ */
 export function sheetSvg(knot: KnotDocument, words: Vocabulary): string {
-  const steps = stepCells(knot, words);
+  const methods = methodsOf(knot);
+  const ways = methods.map(({ name, method }, i): Group => ({
+    ...(methods.length > 1 ? { title: name } : {}),
+    cells: stepCells(method, words, i === 0 ? '' : `method-${i + 1}-`),
+  }));
+  const steps = ways.flatMap((w) => w.cells);
   // As tall as the tallest step at the width of a cell, but never taller than wide.
   const shapes = steps.map(({ box: [l, t, r, b] }) => (b - t) / (r - l));
   const picture = CELL * Math.min(1, Math.max(0.4, ...shapes));
-  const groups = [steps, cardCells(knot, words), exhibitCells(knot, words)].filter((g) => g.length > 0);
-  const rows = groups.flatMap((g) =>
-    Array.from({ length: Math.ceil(g.length / 2) }, (_, i) => g.slice(2 * i, 2 * i + 2)),
+  const groups = [...ways, { cells: cardCells(knot, words) }, { cells: exhibitCells(knot, words) }];
+  const rows = groups.flatMap(({ title, cells }: Group) =>
+    Array.from({ length: Math.ceil(cells.length / 2) }, (_, i) => ({
+      title: i === 0 ? title : undefined,
+      cells: cells.slice(2 * i, 2 * i + 2),
+    })),
   );
   // Cautions are read before the first step.
   const cautions = cautionsFor(knot.entry.useGrade, knot.entry.cautions).flatMap((c) => lines(`• ${c}`, CAUTION_LINE));
@@ -191,10 +197,14 @@ export function sheetSvg(knot: KnotDocument, words: Vocabulary): string {
     (line, n) => `<text x="30" y="${84 + LINE_HEIGHT * n}" font-size="17" fill="#7c2752">${escapeXml(line)}</text>`,
   );
   let y = 80 + LINE_HEIGHT * cautions.length + 14;
-  const drawn = rows.map((row) => {
-    const top = y;
-    y += picture + 46 + LINE_HEIGHT * Math.max(...row.map((c) => c.lines.length + (c.head.length > 2 ? 1 : 0)));
-    return row.map((c, i) => cellSvg(c, 30 + i * (CELL + 40), top, picture)).join('');
+  const drawn = rows.map(({ title, cells }) => {
+    const heading =
+      title === undefined
+        ? ''
+        : `<text x="30" y="${(y + 24).toFixed(1)}" font-size="24" font-weight="700" fill="${PAPER_LOOK.ink}">${escapeXml(title)}</text>`;
+    const top = title === undefined ? y : y + HEADING;
+    y = top + picture + 46 + LINE_HEIGHT * Math.max(...cells.map((c) => c.lines.length + (c.head.length > 2 ? 1 : 0)));
+    return heading + cells.map((c, i) => cellSvg(c, 30 + i * (CELL + 40), top, picture)).join('');
   });
   const [width, total] = [2 * CELL + 100, (y + 10).toFixed(1)];
   return (
@@ -233,9 +243,9 @@ function cellSvg({ id, drawing, box, head, lines: text, marks }: Cell, x: number
 }
 
 /** Captions that go with a clip made at a pace; when it begins with its cautions, so do they. */
-export function captions(knot: KnotDocument, pace: Pace, words: Vocabulary, warned: boolean, perLine: number): string {
+export function captions(knot: KnotDocument, method: Method, pace: Pace, words: Vocabulary, warned: boolean, perLine: number): string {
   const { useGrade, cautions } = knot.entry;
-  const timeline = timelineOf(knot.method, pace, words);
+  const timeline = timelineOf(method, pace, words);
   return toWebVtt(warned ? withCautions(timeline, cautionsFor(useGrade, cautions)) : timeline, knot.name, perLine);
 }
 

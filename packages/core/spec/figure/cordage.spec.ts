@@ -220,7 +220,7 @@ describe('Flat webbing', () => {
     expect(sides(go(band(), over(1.5), over(5.5)))).toBe('fbbf');
     expect(sides(go(band(), over(1.5), over(1.6)))).toBe('ffff');
     const drawing = drawFigure(go(band(), over(1.5), over(5.5)));
-    expect(drawing.folds.length).toBe(2);
+    expect(drawing.lines.length).toBe(2);
     expect(drawing.runs.map((r) => r.side)).toEqual(['face', 'back', 'face']);
   });
   it('shows its other side from behind, the same in the mirror, and its own again from the other end', () => {
@@ -251,5 +251,73 @@ describe('Flat webbing', () => {
     expect(codes({ ...method, figure: go(flat, over(at)) })).toContain('webbing-twisted');
     expect(codes({ ...method, figure: go(flat, over(first!.first.at / 2)) })).not.toContain('webbing-twisted');
     expect(last).toBeDefined();
+  });
+});
+
+describe('A break', () => {
+  const { method } = openKnot('overhand.json');
+  const [tail] = tailsOf(method.figure);
+  const at = (tail!.from + tail!.to) / 2;
+  const broken = (counts: number | undefined, place = at): Edit => ({
+    kind: 'set-break',
+    where: { strand: 'a', at: place },
+    counts,
+  });
+  const refused = (edit: Edit): string => {
+    const done = applyEdit(method.figure, edit);
+    return done.ok ? 'done' : done.reason;
+  };
+  it('on a tail counts what its author says, in the rope’s own diameters, and no crossing changes', () => {
+    fc.assert(
+      fc.property(fc.double({ min: 0.5, max: 200, noNaN: true }), fc.constantFrom(0.5, 1, 2), (counts, diameter) => {
+        const plain = go(method.figure, cordageOf('a', { diameter }));
+        const figure = go(plain, broken(counts));
+        expect(tailsOf(figure)[0]!.length).toBeCloseTo(tailsOf(plain)[0]!.length + counts, 6);
+        expect(figure.ropes[0]!.weave).toBe(plain.ropes[0]!.weave);
+        expect(tailsOf(go(figure, broken(undefined)))[0]!.length).toBeCloseTo(tailsOf(plain)[0]!.length, 6);
+      }),
+      { numRuns: 20 },
+    );
+  });
+  it('on the standing part lengthens no tail; within the knot there is none', () => {
+    const first = crossingsOf(method.figure)[0]!.first.at;
+    expect(tailsOf(go(method.figure, broken(30, first / 2)))[0]!.length).toBeCloseTo(tail!.length, 6);
+    expect(refused(broken(30, (first + tail!.from) / 2))).toContain('as long as it is');
+    expect([0, -1, 201, Infinity].map((n) => refused(broken(n)))).toEqual(
+      [0, -1, 201, Infinity].map((n) => `A break cannot count ${n} diameters.`),
+    );
+  });
+  it('is drawn as a gap with two edges, follows what is laid on, and is kept in a file', () => {
+    const figure = go(method.figure, broken(30));
+    const drawing = drawFigure(figure);
+    expect(drawing.lines.length).toBe(2);
+    expect(drawing.box).toEqual(drawFigure(method.figure).box);
+    const more = go(figure, { kind: 'insert-point', strand: 'a', at: 0.5 });
+    expect(more.ropes[0]!.breaks![0]!.at).toBeCloseTo(at + 1, 6);
+    const knot = { ...openKnot('overhand.json'), method: { ...method, figure } };
+    const read = readKnot(JSON.parse(JSON.stringify(writeKnot(knot))));
+    expect(read.ok && read.value.method.figure.ropes[0]!.breaks).toEqual([{ at, counts: 30 }]);
+  });
+  it('is what mends a tail that lacks much; a trimmed end lacks nothing', () => {
+    const asked = (figure: Figure): ReturnType<typeof findingsOf> =>
+      findingsOf({ ...method, figure }, { ...rules, tail: { diameters: 60, millimetres: 0 } }).filter(
+        (f) => f.code === 'tail-short',
+      );
+    const [finding] = asked(method.figure);
+    expect(finding!.fix!.label).toBe('Break the tail');
+    expect(asked(go(method.figure, finding!.fix!.edit as Edit))).toEqual([]);
+    const trimmed = go(method.figure, {
+      kind: 'set-ends',
+      rope: 'a',
+      ends: ['standing', 'tail'],
+      trimmed: [false, true],
+    });
+    expect(asked(trimmed)).toEqual([]);
+    expect(tailsOf(trimmed)).toEqual([]);
+    const back = go(trimmed, { kind: 'reverse', rope: 'a' }).ropes[0]!;
+    expect([back.ends, back.trimmed]).toEqual([
+      ['tail', 'standing'],
+      [true, false],
+    ]);
   });
 });

@@ -35,7 +35,8 @@ import { GATE, postMiddle } from '../figure/hosts.js';
 import { add, boxOf, distance, scale, subtract, unit, type Box, type Point } from '../figure/point.js';
 import { isReached, laidPassages, reached, truncated, WHOLE, type Callout, type Extents } from '../tying/method.js';
 import { placeNotes, type Note } from './callouts.js';
-import { foldOf, textureOf } from './texture.js';
+import type { FinishPicture, NumberedPlace, Pull } from './finish.js';
+import { breakOf, foldOf, textureOf } from './texture.js';
 
 /** Clear paper between a strand and the one above it, in diameters: wide enough to read at arm's length. */
 export const GAP = 0.3;
@@ -95,12 +96,18 @@ export interface Drawing {
   /** Stretches that are lit, as path data: a band beneath the ropes. */
   readonly lit: readonly string[];
   readonly notes: readonly Note[];
+  /** Pulls that set the knot. */
+  readonly pulls: readonly Pull[];
+  /** Numbered places to look at. */
+  readonly marks: readonly NumberedPlace[];
+  /** Radius of their numbers' discs, in diameters. */
+  readonly markRadius: number;
   /** Posts seen from the end. */
   readonly posts: readonly { readonly point: Point; readonly radius: number }[];
   /** Gates of carabiners, as path data. */
   readonly gates: readonly { readonly path: string; readonly width: number }[];
-  /** Edges over which flat webbing is turned over, as path data. */
-  readonly folds: readonly string[];
+  /** Fine lines in ink, as path data: edges over which webbing is turned over, and those of breaks. */
+  readonly lines: readonly string[];
 }
 
 export interface DrawOptions {
@@ -112,6 +119,8 @@ export interface DrawOptions {
   readonly labels?: boolean;
   readonly lit?: readonly TrailSpan[] | undefined;
   readonly callouts?: readonly Callout[] | undefined;
+  /** What shows that the knot is dressed, set or checked. */
+  readonly finish?: FinishPicture | undefined;
   /** Numbers are set by whoever paints the drawing; callouts leave them room. */
   readonly numbered?: boolean | undefined;
 }
@@ -197,7 +206,7 @@ const within = (box: Box, boxes: readonly Box[]): Box =>
 export function drawFigure(figure: Figure, options: DrawOptions = {}): Drawing {
   const extents = options.extents ?? WHOLE;
   const drawing = drawStrands(figure, options);
-  if (!options.lit && !options.callouts) return drawing;
+  if (!options.lit && !options.callouts && !options.finish) return drawing;
   const labels = options.numbered === true ? labelPlaces(figure, extents) : drawing.labels;
   const numbers = labels.map(({ point: [x, y] }): Box => [
     x - LABEL_ROOM,
@@ -207,7 +216,22 @@ export function drawFigure(figure: Figure, options: DrawOptions = {}): Drawing {
   ]);
   const notes = placeNotes(figure, options.callouts ?? [], extents, numbers);
   const boxes = notes.map(({ box: [l, t, r, b] }): Box => [l - 0.4, t - 0.4, r + 0.4, b + 0.4]);
-  return { ...drawing, box: within(drawing.box, boxes), lit: litPaths(figure, extents, options.lit), notes };
+  const { lit = [], pulls = [], marks = [] } = options.finish ?? {};
+  const radius = marks.length === 0 ? 0 : markSize(heartBox(figure));
+  const places = besidePlaces(
+    figure,
+    marks.map((m) => m.at),
+    radius,
+  ).map((p, i) => ({ ...p, label: marks[i]?.label ?? '' }));
+  return {
+    ...drawing,
+    box: within(drawing.box, boxes),
+    lit: litPaths(figure, extents, [...(options.lit ?? []), ...lit]),
+    notes,
+    pulls,
+    marks: places,
+    markRadius: radius,
+  };
 }
 
 function drawStrands(figure: Figure, options: DrawOptions): Drawing {
@@ -222,7 +246,7 @@ function drawStrands(figure: Figure, options: DrawOptions): Drawing {
   const posts = new Set(figure.hosts.filter((h) => h.kind === 'post').map((h) => h.id));
   const runs: Run[] = [];
   const tips: Tip[] = [];
-  const folds: string[] = [];
+  const lines: string[] = [];
   const shown: Point[] = [];
   const strands = [
     ...figure.hosts.flatMap((strand, index) =>
@@ -257,6 +281,7 @@ function drawStrands(figure: Figure, options: DrawOptions): Drawing {
       .filter((c) => c >= 0 && c <= end)
       .sort((a, b) => a - b);
     const width = breadthOf(strand);
+    const breaks = (rope?.breaks ?? []).filter((b) => b.at < end).map((b) => breakOf(curve, b.at, width));
     for (let i = 1; i < cuts.length; i += 1) {
       const [from, to] = [cuts[i - 1] as number, cuts[i] as number];
       if (to - from < 1e-6) continue;
@@ -270,7 +295,10 @@ function drawStrands(figure: Figure, options: DrawOptions): Drawing {
         working,
         path: pathData(stretch(curve, atLength(curve, lapped(LAP)), to)),
         inner: pathData(stretch(curve, atLength(curve, lapped(INNER_LAP)), to)),
-        clips: under.filter((p) => reachesRun(figure, curve, p, from, to)).map((p) => halo(p.crossing)),
+        clips: [
+          ...under.filter((p) => reachesRun(figure, curve, p, from, to)).map((p) => halo(p.crossing)),
+          ...breaks.map((b) => b.gap),
+        ],
         width,
         start: lapped(INNER_LAP),
         ...(rope?.cordage ? materialOf(rope, curve, [from, to], half) : {}),
@@ -278,7 +306,8 @@ function drawStrands(figure: Figure, options: DrawOptions): Drawing {
     }
     if (rope) {
       shown.push(...lineBetween(curve, 0, end));
-      folds.push(...flips.filter((f) => f < end).map((f) => foldOf(curve, f, width)));
+      lines.push(...flips.filter((f) => f < end).map((f) => foldOf(curve, f, width)));
+      for (const b of breaks) lines.push(...b.edges);
       const isEnd = !rope.closed && (end < lastAt(rope) || rope.ends[1] === 'tail');
       if (isEnd)
         tips.push(tipAt(curve, rope, index, end, split !== undefined && end > split && splitEnd === undefined));
@@ -308,7 +337,7 @@ function drawStrands(figure: Figure, options: DrawOptions): Drawing {
           ]) as Box),
     runs,
     tips,
-    folds,
+    lines,
     posts: figure.hosts
       .filter((h) => h.kind === 'post')
       .map((h) => ({ point: postMiddle(h), radius: (h.size ?? HOST_SIZE) / 2 })),
@@ -320,6 +349,9 @@ function drawStrands(figure: Figure, options: DrawOptions): Drawing {
     labels,
     lit: [],
     notes: [],
+    pulls: [],
+    marks: [],
+    markRadius: 0,
   };
 }
 

@@ -30,8 +30,8 @@ export interface Look {
 
 /** Thickness of the ink line round a rope, in diameters. */
 export const OUTLINE = 0.11;
-/** Thickness of the line over which webbing is folded, in diameters. */
-export const FOLD = 0.12;
+/** Thickness of a fine line in ink, in diameters. */
+export const FINE_LINE = 0.12;
 /** Length of a cross band and of the rope between two, in diameters. */
 export const TICK: readonly [number, number] = [0.16, 0.74];
 
@@ -115,7 +115,7 @@ export function strokesOf(look: Look, run: Run): Stroke[] {
   const fine = run.width - 2 * edge;
   const { cordage } = run;
   const flat = isFlat(cordage);
-  const line = lightness(body) < DARK ? mixed(body, '#ffffff', 0.62) : mixed(body, look.ink, 0.6);
+  const line = isDark(body, run) ? mixed(body, '#ffffff', 0.62) : mixed(body, look.ink, 0.6);
   const inner = (colour: string, width: number, more: Partial<Stroke> = {}): Stroke => ({
     path: run.inner,
     colour,
@@ -141,13 +141,20 @@ export function strokesOf(look: Look, run: Run): Stroke[] {
   return strokes;
 }
 
+/** Whether a texture must be lighter than its rope. A page names the colours of its looks; then they are told by the rope's place. */
+const isDark = (body: string, run: Run): boolean =>
+  lightness(isHex(body) ? body : run.working ? PAPER_LOOK.working : bodyOf(PAPER_LOOK, run.index, undefined)) < DARK;
+
+const isHex = (colour: string): boolean => colour.startsWith('#');
+
 const channels = (hex: string): [number, number, number] => {
   const n = Number.parseInt(hex.slice(1), 16);
   return [n >> 16, (n >> 8) & 255, n & 255];
 };
 
-/** A colour between two, as `#rrggbb`; `share` of the second. */
+/** A colour between two, as `#rrggbb`; `share` of the second. Of colours that a page names, an expression that it computes. */
 export function mixed(a: string, b: string, share: number): string {
+  if (!isHex(a) || !isHex(b)) return `color-mix(in srgb, ${a}, ${b} ${Math.round(100 * share)}%)`;
   const [p, q] = [channels(a), channels(b)];
   return `#${p
     .map((v, i) =>

@@ -19,6 +19,7 @@ import {
   type Step,
   type Stretch,
 } from '../tying/method.js';
+import { finishPicture } from './finish.js';
 import { drawFigure, heartBox, type Drawing, type DrawOptions } from './drawing.js';
 
 export type View = 'front' | 'back' | 'left';
@@ -178,9 +179,13 @@ export function drawStep(method: Method, k: number, options: StepPictureOptions 
 }
 
 /** A step as far as it is laid when its leader is at a place; one that lays nothing is the whole of its layout. */
-function drawLaid({ of, stretch }: Step, at: number | undefined, view: Facing, more: DrawOptions = {}): Drawing {
+function drawLaid({ of, does, stretch }: Step, at: number | undefined, view: Facing, more: DrawOptions = {}): Drawing {
   const figure = figureInView(of.figure, view);
-  if (!stretch || at === undefined) return drawFigure(figure, more);
+  if (!stretch || at === undefined)
+    return drawFigure(figure, {
+      ...more,
+      ...(does === 'lay' ? {} : { finish: finishPicture(of, does, figure, view === 'back' || view === 'left back') }),
+    });
   return drawFigure(figure, {
     ...more,
     extents: extentsAt(of, stretch.index, at),

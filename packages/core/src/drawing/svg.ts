@@ -3,8 +3,9 @@
  */
 import type { Box } from '../figure/point.js';
 import { NOTE_LINE, NOTE_ROOM, NOTE_SIZE, pointerOf, type Note } from './callouts.js';
+import type { Pull } from './finish.js';
 import { LIT_WIDTH, type Drawing, type Run, type Tip } from './drawing.js';
-import { FOLD, OUTLINE, PAPER_LOOK, strokesOf, type Look } from './look.js';
+import { FINE_LINE, OUTLINE, PAPER_LOOK, strokesOf, type Look } from './look.js';
 
 /** The id of the element in which a figure is carried along. */
 export const CARRIED = 'foxtrail-figure';
@@ -61,8 +62,8 @@ function runSvg(run: Run, look: Look, clipIds: readonly string[]): string {
 const tipSvg = (tip: Tip, look: Look): string =>
   `<path d="${tip.band}" stroke="${look.band}" stroke-width="${num(tip.width)}"/>`;
 
-const foldsSvg = (drawing: Drawing, look: Look): string =>
-  drawing.folds.map((path) => `<path class="fold" d="${path}" stroke="${look.ink}" stroke-width="${FOLD}"/>`).join('');
+const linesSvg = (drawing: Drawing, look: Look): string =>
+  drawing.lines.map((path) => `<path d="${path}" stroke="${look.band}" stroke-width="${FINE_LINE}"/>`).join('');
 
 /** An arrowhead ahead of a point, as path data. */
 export function arrowPath([x, y]: readonly [number, number], [dx, dy]: readonly [number, number]): string {
@@ -104,6 +105,40 @@ const arrowSvg = (drawing: Drawing, look: Look): string =>
   drawing.arrow
     ? `<path class="arrow" d="${arrowPath(drawing.arrow.point, drawing.arrow.direction)}" fill="${look.working}" stroke="${look.ink}" stroke-width="0.08"/>`
     : '';
+
+/** A pull: an arrow with a shaft, beyond an end. */
+export const pullPath = ({ point: [x, y], direction: [dx, dy] }: Pull): string => {
+  const at = (along: number, across: number): string =>
+    `${num(x + dx * along - dy * across)} ${num(y + dy * along + dx * across)}`;
+  return `M${at(0.3, 0.22)}L${at(1.1, 0.22)}L${at(1.1, 0.75)}L${at(2.1, 0)}L${at(1.1, -0.75)}L${at(1.1, -0.22)}L${at(0.3, -0.22)}Z`;
+};
+
+const pullsSvg = (drawing: Drawing, look: Look): string =>
+  drawing.pulls
+    .map(
+      (pull) =>
+        `<path class="pull" d="${pullPath(pull)}" fill="${look.working}" stroke="${look.ink}" stroke-width="0.08"/>`,
+    )
+    .join('');
+
+/** Numbered places: a disc beside each, and a line to it. */
+function marksSvg(drawing: Drawing, look: Look, outlines?: Outlines): string {
+  const size = drawing.markRadius;
+  return drawing.marks
+    .map(({ point: [x, y], at, label }) => {
+      const height = 1.3 * size;
+      const drawn = outlines?.(label);
+      const text = drawn
+        ? `<path transform="translate(${num(x - (drawn.width * height) / 2)} ${num(y + 0.36 * height)}) scale(${num(height)})" d="${drawn.path}" fill="${look.labelText}"/>`
+        : `<text x="${num(x)}" y="${num(y + 0.36 * height)}" font-size="${num(height)}" font-weight="700" text-anchor="middle" fill="${look.labelText}">${escapeXml(label)}</text>`;
+      return (
+        `<g class="looked-at"><path d="M${num(x)} ${num(y)}L${num(at[0])} ${num(at[1])}" stroke="${look.band}" stroke-width="0.18"/>` +
+        `<circle cx="${num(at[0])}" cy="${num(at[1])}" r="0.3" fill="${look.band}"/>` +
+        `<circle cx="${num(x)}" cy="${num(y)}" r="${num(size)}" fill="${look.label}" stroke="${look.band}" stroke-width="${num(size / 7)}"/>${text}</g>`
+      );
+    })
+    .join('');
+}
 
 const litSvg = (drawing: Drawing, look: Look): string =>
   drawing.lit
@@ -169,9 +204,9 @@ export function svgPieces(drawing: Drawing, look: Look, prefix: string, box: Box
     hostMarks(drawing, look),
     litSvg(drawing, look),
     ...ropes.map((r, i) => run(r, hosts.length + i)),
-    drawing.tips.map((t) => tipSvg(t, look)).join('') + foldsSvg(drawing, look),
+    drawing.tips.map((t) => tipSvg(t, look)).join('') + linesSvg(drawing, look),
     ghostSvg(drawing, look),
-    arrowSvg(drawing, look),
+    arrowSvg(drawing, look) + pullsSvg(drawing, look) + marksSvg(drawing, look),
     numbered ? numbersSvg(drawing, look) : '',
     drawing.notes.map((n) => noteSvg(n, look)).join(''),
   ];
@@ -203,7 +238,7 @@ export function svgBody(drawing: Drawing, look: Look, prefix: string, box: Box, 
       })
       .join('');
   };
-  return `<defs>${defs}</defs><g class="hosts" fill="none">${runs('host')}${hostMarks(drawing, look)}</g><g class="ropes" fill="none" stroke-linejoin="round">${litSvg(drawing, look)}${runs('rope')}${drawing.tips.map((t) => tipSvg(t, look)).join('')}${foldsSvg(drawing, look)}${ghostSvg(drawing, look)}</g>${arrowSvg(drawing, look)}${numbersSvg(drawing, look, outlines)}${drawing.notes.map((n) => noteSvg(n, look, outlines)).join('')}`;
+  return `<defs>${defs}</defs><g class="hosts" fill="none">${runs('host')}${hostMarks(drawing, look)}</g><g class="ropes" fill="none" stroke-linejoin="round">${litSvg(drawing, look)}${runs('rope')}${drawing.tips.map((t) => tipSvg(t, look)).join('')}${linesSvg(drawing, look)}${ghostSvg(drawing, look)}</g>${arrowSvg(drawing, look)}${pullsSvg(drawing, look)}${marksSvg(drawing, look, outlines)}${numbersSvg(drawing, look, outlines)}${drawing.notes.map((n) => noteSvg(n, look, outlines)).join('')}`;
 }
 
 /** A whole SVG document. */

@@ -65,3 +65,20 @@ export const foldOf = (curve: Curve, at: number, width: number): string => {
   const half = (width / 2) * 0.96;
   return `M${beside(curve, along - half, -half)}L${beside(curve, along + half, half)}`;
 };
+
+/** Half the room that a break leaves, and how far it slants, in diameters of the rope. */
+const BREAK_HALF = 0.3;
+const BREAK_SLANT = 0.3;
+
+/** A break: the outline of what is left out, and its two edges, as path data. */
+export function breakOf(
+  curve: Curve,
+  at: number,
+  width: number,
+): { readonly gap: string; readonly edges: readonly string[] } {
+  const along = lengthTo(curve, at);
+  const [half, slant, far] = [BREAK_HALF * width, BREAK_SLANT * width, width / 2 + 0.3];
+  const corner = (way: 1 | -1, side: 1 | -1): string => beside(curve, along + way * half + side * slant, side * far);
+  const edge = (way: 1 | -1): string => `${corner(way, -1)}L${corner(way, 1)}`;
+  return { gap: `M${edge(-1)}L${corner(1, 1)}L${corner(1, -1)}Z`, edges: [`M${edge(-1)}`, `M${edge(1)}`] };
+}

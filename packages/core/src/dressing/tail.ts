@@ -12,7 +12,7 @@ import { tangleOf, type Tangle } from '../topology/tangle.js';
 
 export interface Tail {
   readonly rope: string;
-  /** From the last crossing to the end, in diameters of its own rope; the whole rope when it crosses nothing. */
+  /** From the last crossing to the end, with what breaks count, in diameters of its own rope; the whole rope when it crosses nothing. */
   readonly length: number;
   /** Diameter of its rope, in the figure's unit. */
   readonly diameter: number;
@@ -50,16 +50,20 @@ export function tailIsInLoop(figure: Figure, rope: Rope): boolean {
   return shutIn && !endIsInside(figure, rope.id, lastAt(rope));
 }
 
-/** The tails of a figure, one for every rope whose working end is free. */
+/** What breaks count of a rope beyond a place on its trail, in its own diameters. */
+export const countedBeyond = ({ breaks = [] }: Pick<Rope, 'breaks'>, at: number): number =>
+  breaks.reduce((sum, b) => (b.at > at ? sum + b.counts : sum), 0);
+
+/** The tails of a figure, one for every rope whose working end is free; of one that is trimmed nothing is asked. */
 export function tailsOf(figure: Figure): Tail[] {
   return figure.ropes
-    .filter((r) => !r.closed && r.ends[1] === 'tail')
+    .filter((r) => !r.closed && r.ends[1] === 'tail' && r.trimmed?.[1] !== true)
     .map((r) => {
       const curve = curveOf(r);
       const from = passagesOf(figure, r.id).at(-1)?.at ?? 0;
       return {
         rope: r.id,
-        length: (lengthOf(curve) - lengthTo(curve, from)) / diameterOf(r),
+        length: (lengthOf(curve) - lengthTo(curve, from)) / diameterOf(r) + countedBeyond(r, from),
         diameter: diameterOf(r),
         from,
         to: lastAt(r),

@@ -1,5 +1,5 @@
 /**
- * What every edit of a figure keeps to: the bounds on its size, the refusals that name them, and the marks on a rope (eyes, flips, wraps)
+ * What every edit of a figure keeps to: the bounds on its size, the refusals that name them, and the marks on a rope (eyes, flips, breaks, wraps)
  * that follow its trail.
  */
 import { diameterOf } from './cordage.js';
@@ -14,6 +14,9 @@ export const LIMITS = { strands: 12, points: 2000, crossings: 300, reach: 400 } 
 /** Turns laid as one, and the room between them, in diameters. */
 export const MOST_TURNS = 12;
 export const SPACINGS = { least: 1.1, most: 12, usual: 3 } as const;
+
+/** Breaks of a rope, and the diameters that one counts, at most. */
+export const BREAKS = { most: 4, counts: 200 } as const;
 
 /** Control points nearer than this are one point: the curve through them has no direction there. */
 export const LEAST_SPACING = 0.05;
@@ -70,13 +73,21 @@ export function withMarks(figure: Figure, mapping: Mapping): Figure {
       list && mapping.has(rope.id) ? list.flatMap((e) => at(rope.id, e) ?? []).sort((x, y) => x - y) : list;
     const [eyes, flips] = [places(rope.eyes), places(rope.flips)];
     const wraps = rope.wraps?.flatMap((w) => wrapThrough(rope, w));
-    if (eyes === rope.eyes && flips === rope.flips && wraps === rope.wraps) return rope;
-    const { eyes: _eyes, flips: _flips, wraps: _wraps, ...bare } = rope;
+    const breaks =
+      rope.breaks && mapping.has(rope.id)
+        ? rope.breaks.flatMap((b) => {
+            const now = at(rope.id, b.at);
+            return now === undefined ? [] : [{ ...b, at: now }];
+          })
+        : rope.breaks;
+    if (eyes === rope.eyes && flips === rope.flips && wraps === rope.wraps && breaks === rope.breaks) return rope;
+    const { eyes: _eyes, flips: _flips, wraps: _wraps, breaks: _breaks, ...bare } = rope;
     return {
       ...bare,
       ...(eyes ? { eyes } : {}),
       ...(flips && flips.length > 0 ? { flips } : {}),
       ...(wraps && wraps.length > 0 ? { wraps } : {}),
+      ...(breaks && breaks.length > 0 ? { breaks: [...breaks].sort((a, b) => a.at - b.at) } : {}),
     };
   };
   return { ...figure, ropes: figure.ropes.map(through) };

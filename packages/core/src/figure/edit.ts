@@ -5,6 +5,7 @@
 import { bight, pullThrough, type BightEdit, type PullThroughEdit } from './bight.js';
 import {
   badPoint,
+  BREAKS,
   edited,
   LIMITS,
   missing,
@@ -74,7 +75,14 @@ export type Edit =
   | { readonly kind: 'set-cordage'; readonly rope: string; readonly cordage: Cordage | undefined }
   /** Flat webbing is turned over at a place; where it is turned over already, that is taken back. */
   | { readonly kind: 'turn-over'; readonly where: TrailPosition }
-  | { readonly kind: 'set-ends'; readonly rope: string; readonly ends: Rope['ends'] }
+  | {
+      readonly kind: 'set-ends';
+      readonly rope: string;
+      readonly ends: Rope['ends'];
+      readonly trimmed?: Rope['trimmed'];
+    }
+  /** A place at which the rope is drawn short, and how many of its diameters that counts; `undefined` takes the break there back. */
+  | { readonly kind: 'set-break'; readonly where: TrailPosition; readonly counts: number | undefined }
   /** Joins a rope's ends to a sling, or opens a sling where its trail begins. */
   | { readonly kind: 'set-closed'; readonly rope: string; readonly closed: boolean }
   /** Puts another drawing of the same knot in place of what is there. */
@@ -183,9 +191,13 @@ const HANDLERS: { readonly [K in Kind]: (figure: Figure, edit: Of<K>) => Edited 
   },
   'set-cordage': setCordage,
   'turn-over': turnOver,
-  'set-ends': (figure, { rope, ends }) => {
-    if (!ropeOf(figure, rope)) return missing(rope);
-    return edited(withRope(figure, rope, { ends }));
+  'set-break': setBreak,
+  'set-ends': (figure, { rope: id, ends, trimmed }) => {
+    const rope = ropeOf(figure, id);
+    if (!rope) return missing(id);
+    const { trimmed: _old, ...bare } = rope;
+    const next: Rope = { ...bare, ends, ...(trimmed?.includes(true) === true ? { trimmed } : {}) };
+    return edited({ ...figure, ropes: figure.ropes.map((r) => (r === rope ? next : r)) });
   },
   'set-closed': (figure, { rope: id, closed }) => {
     const rope = ropeOf(figure, id);
@@ -245,6 +257,38 @@ function turnOver(figure: Figure, { where }: Of<'turn-over'>): Edited {
   if (next.length > MOST_FLIPS)
     return refuse(place, `Webbing is turned over ${MOST_FLIPS} times at most.`, 'Take one back first.');
   return edited(withRope(figure, rope.id, { flips: next }));
+}
+
+/** How near a break must be to mean it, in diameters. */
+const BREAK_REACH = 2;
+
+function setBreak(figure: Figure, { where, counts }: Of<'set-break'>): Edited {
+  const rope = ropeOf(figure, where.strand);
+  if (!rope) return missing(where.strand);
+  const place = `rope ${rope.id} at ${where.at.toFixed(2)}`;
+  const passages = passagesOf(figure, rope.id);
+  const [first, last] = [passages[0]?.at ?? Infinity, passages.at(-1)?.at ?? -Infinity];
+  if (rope.closed || !(where.at > 0 && where.at < lastAt(rope)) || (where.at >= first && where.at <= last))
+    return refuse(
+      place,
+      'Within the knot the rope is drawn as long as it is.',
+      'Choose a place on its standing part or its tail.',
+    );
+  if (counts !== undefined && !(counts > 0 && counts <= BREAKS.counts))
+    return refuse(
+      place,
+      `A break cannot count ${counts} diameters.`,
+      `Give a length above 0, and ${BREAKS.counts} at most.`,
+    );
+  const curve = curveOf(rope);
+  const along = lengthTo(curve, where.at);
+  const others = (rope.breaks ?? []).filter((b) => Math.abs(lengthTo(curve, b.at) - along) >= BREAK_REACH);
+  const there = (rope.breaks ?? []).find((b) => !others.includes(b));
+  const breaks =
+    counts === undefined ? others : [...others, { at: there?.at ?? where.at, counts }].sort((a, b) => a.at - b.at);
+  if (breaks.length > BREAKS.most)
+    return refuse(place, `A rope has ${BREAKS.most} breaks at most.`, 'Take one back, or let one count more.');
+  return edited(withRope(figure, rope.id, { breaks }));
 }
 
 /** How near a place where webbing is turned over must be to mean it, in diameters. */
@@ -366,6 +410,7 @@ function reverse(figure: Figure, edit: Of<'reverse'>): Edited {
     points,
     ends: [rope.ends[1], rope.ends[0]],
     ...(isFlat(rope.cordage) ? { backUp: sideAt(rope, n) === 'back' } : {}),
+    ...(rope.trimmed ? { trimmed: [rope.trimmed[1], rope.trimmed[0]] } : {}),
   };
   const mapping = through(rope.id, [0, n], [n, 0]);
   const next = withMarks(withRope(figure, rope.id, turned), mapping);

@@ -31,6 +31,12 @@ export interface Wrap {
   readonly bight?: boolean | undefined;
 }
 
+/** A place at which a rope is drawn short: what is left out counts as so many of its diameters. */
+export interface Break {
+  readonly at: number;
+  readonly counts: number;
+}
+
 export interface Rope extends OfCordage {
   readonly id: string;
   /** Control points from the standing part to the working end. */
@@ -43,6 +49,10 @@ export interface Rope extends OfCordage {
   /** Trail positions where a loop that is meant to stay is cut when the knot is identified. */
   readonly eyes?: readonly number[] | undefined;
   readonly wraps?: readonly Wrap[] | undefined;
+  /** Ascending, on a standing part or a tail. */
+  readonly breaks?: readonly Break[] | undefined;
+  /** Which ends are cut off once the knot is set, as a whipping's are: no tail is asked of them. */
+  readonly trimmed?: readonly [boolean, boolean] | undefined;
 }
 
 export type HostKind = 'spar' | 'post' | 'ring' | 'carabiner' | 'hook' | 'hand';

@@ -9,7 +9,7 @@ import { lastAt, ropeOf, type Figure, type Rope, type TrailSpan } from '../figur
 import { add, distance, scale, type Point } from '../figure/point.js';
 import { gapsThatMeet, mostlyHidden } from '../drawing/legible.js';
 import { crossedDoubles, needlessCrossings, sharpBends } from '../dressing/dress.js';
-import { endIsInside, tailsOf, type Tail } from '../dressing/tail.js';
+import { countedBeyond, endIsInside, tailsOf, type Tail } from '../dressing/tail.js';
 import { ridingTurns } from '../dressing/winding.js';
 import { requiredTail, sayLength } from '../ropes/tail-rule.js';
 import { doubtfulCrossing, readMap } from '../topology/planar-map.js';
@@ -92,15 +92,21 @@ function endFindings(figure: Figure, { tail: rule, cordMm, tailFrom }: HouseRule
       });
     }
     if (crossingsOf(figure).length > 0 && tail.length < wanted - 0.05) {
-      const edit = lengthen(figure, tail.rope, (wanted - tail.length) * tail.diameter);
+      const missing = wanted - tail.length;
+      const broken = missing > MOST_DRAWN ? breakIn(figure, tail, missing) : undefined;
+      const edit = broken ?? lengthen(figure, tail.rope, missing * tail.diameter);
       out.push({
         code: 'tail-short',
         severity: 'error',
         title: `The tail is ${Math.round((wanted - tail.length) * 10) / 10} d short`,
         why: `${sayLength(tail.length, ownMm)} is drawn; this house wants ${sayLength(wanted, ownMm)}. A short tail works its way out.${rule.cites === undefined ? '' : ` ${rule.cites}`}`,
-        remedy: edit ? 'Lengthen it the way it points.' : 'Lay the end on to a clear place.',
+        remedy: broken
+          ? 'Draw it with a break, which counts what is left out.'
+          : edit
+            ? 'Lengthen it the way it points.'
+            : 'Lay the end on to a clear place.',
         place,
-        ...(edit ? { fix: { label: 'Lengthen the tail', edit } } : {}),
+        ...(edit ? { fix: { label: broken ? 'Break the tail' : 'Lengthen the tail', edit } } : {}),
       });
     }
   }
@@ -119,11 +125,30 @@ function endFindings(figure: Figure, { tail: rule, cordMm, tailFrom }: HouseRule
   return out;
 }
 
+/** A tail that lacks more than this, in diameters, is not drawn longer but broken: the picture keeps its size. */
+const MOST_DRAWN = 12;
+
+/** A break on a tail that counts what it lacks; none where there is no room for one. */
+function breakIn(figure: Figure, tail: Tail, missing: number): Edit | undefined {
+  const rope = ropeOf(figure, tail.rope) as Rope;
+  const curve = curveOf(rope);
+  const [from, to] = [lengthTo(curve, tail.from), lengthTo(curve, tail.to)];
+  if (to - from < LEAST_BROKEN * tail.diameter) return undefined;
+  const known = rope.breaks?.find((b) => b.at > tail.from);
+  const at = known?.at ?? atLength(curve, from + (to - from) * 0.6);
+  const counts = Math.round(((known?.counts ?? 0) + missing + 0.1) * 10) / 10;
+  const edit: Edit = { kind: 'set-break', where: { strand: rope.id, at }, counts };
+  return applyEdit(figure, edit).ok ? edit : undefined;
+}
+const LEAST_BROKEN = 5;
+
 /** A tail measured from a place before its keeper. */
 function measuredFrom(figure: Figure, tail: Tail, from: number | undefined): Tail {
   if (from === undefined) return tail;
-  const curve = curveOf(ropeOf(figure, tail.rope) as Rope);
-  return { ...tail, from, length: (lengthOf(curve) - lengthTo(curve, from)) / tail.diameter };
+  const rope = ropeOf(figure, tail.rope) as Rope;
+  const curve = curveOf(rope);
+  const drawn = (lengthOf(curve) - lengthTo(curve, from)) / tail.diameter;
+  return { ...tail, from, length: drawn + countedBeyond(rope, from) };
 }
 
 /** An edit that draws the tail straight on by its last point, so that a halt at the end stays there; none when something is in the way. */

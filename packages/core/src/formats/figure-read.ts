@@ -36,16 +36,16 @@ function checkGeometry(file: DrawnShape): Result<Figure> {
   for (const r of figure.ropes) {
     if (r.closed && r.points.length < 3)
       return refuse(`rope ${r.id}`, 'A closed rope needs three points.', 'Give it more points, or leave it open.');
-    const over = r.flips?.find((f) => f > lastAt(r));
-    if (over !== undefined)
-      return refuse(
-        `rope ${r.id}, flip ${over}`,
-        `The rope ends at ${lastAt(r)}.`,
-        'Turn the webbing over at a place that is on it.',
-      );
-    const beyond = r.eyes?.find((e) => e > lastAt(r));
-    if (beyond !== undefined)
-      return refuse(`rope ${r.id}, eye ${beyond}`, `The rope ends at ${lastAt(r)}.`, 'Put the eye on the rope.');
+    const marks = { eye: r.eyes, flip: r.flips, break: r.breaks?.map((b) => b.at) };
+    for (const [mark, places] of Object.entries(marks)) {
+      const beyond = places?.find((e) => e > lastAt(r));
+      if (beyond !== undefined)
+        return refuse(
+          `rope ${r.id}, ${mark} ${beyond}`,
+          `The rope ends at ${lastAt(r)}.`,
+          `Put the ${mark} on the rope.`,
+        );
+    }
   }
   for (const r of figure.ropes)
     for (const [i, w] of (r.wraps ?? []).entries()) {

@@ -3,7 +3,7 @@
  * it belongs to. Unknown optional fields are kept.
  */
 import * as z from 'zod';
-import { LIMITS, MOST_TURNS, SPACINGS } from '../figure/bounds.js';
+import { BREAKS, LIMITS, MOST_TURNS, SPACINGS } from '../figure/bounds.js';
 import { COLOUR_MARKS, CONSTRUCTIONS, CORDAGE_NAME, DIAMETERS, MOST_FLIPS, STIFFNESSES } from '../figure/cordage.js';
 import { EXHIBIT_LIMIT, MARK_LIMIT } from '../dressing/shown.js';
 import { entrySchema, OTHER_METHODS } from '../knot/entry.js';
@@ -73,6 +73,11 @@ export const ropeSchema = z.looseObject({
   cordage: cordageSchema.optional(),
   backUp: z.boolean().optional(),
   flips: z.array(z.number().min(0)).max(MOST_FLIPS).optional(),
+  breaks: z
+    .array(z.object({ at: z.number().min(0), counts: z.number().gt(0).max(BREAKS.counts) }))
+    .max(BREAKS.most)
+    .optional(),
+  trimmed: z.tuple([z.boolean(), z.boolean()]).optional(),
 });
 
 export const hostSchema = z.looseObject({

@@ -15,6 +15,7 @@ const writeFigure = (figure: Figure): Written => ({
     ends: [r.ends[0], r.ends[1]],
     ...(r.eyes ? { eyes: [...r.eyes] } : {}),
     ...(r.flips ? { flips: [...r.flips] } : {}),
+    ...(r.breaks ? { breaks: r.breaks.map((b) => ({ ...b })) } : {}),
   })) as FigureFile['ropes'],
   hosts: figure.hosts.map((h) => ({ ...h, points: h.points.map((p): [number, number] => [p[0], p[1]]) })),
 });

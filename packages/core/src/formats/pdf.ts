@@ -25,9 +25,9 @@ import {
 import svgpath from 'svgpath';
 import { NOTE_LINE, NOTE_ROOM, NOTE_SIZE, pointerOf } from '../drawing/callouts.js';
 import { LIT_WIDTH, type Drawing, type Run } from '../drawing/drawing.js';
-import { FOLD, OUTLINE, PAPER_LOOK, strokesOf, type Look } from '../drawing/look.js';
-import { outsideOf } from '../drawing/svg.js';
-import type { Box } from '../figure/point.js';
+import { FINE_LINE, OUTLINE, PAPER_LOOK, strokesOf, type Look } from '../drawing/look.js';
+import { outsideOf, pullPath } from '../drawing/svg.js';
+import type { Box, Point } from '../figure/point.js';
 
 export interface PdfOptions {
   readonly title: string;
@@ -120,7 +120,7 @@ export async function toPdf(drawing: Drawing, options: PdfOptions): Promise<Uint
   page.pushOperators(setLineCap(LineCapStyle.Butt));
   drawing.runs.filter((r) => r.kind === 'rope').forEach(drawRun);
   for (const tip of drawing.tips) page.pushOperators(...line(tip.band, look.band, tip.width));
-  for (const fold of drawing.folds) page.pushOperators(...line(fold, look.ink, FOLD));
+  for (const fine of drawing.lines) page.pushOperators(...line(fine, look.band, FINE_LINE));
   page.pushOperators(popGraphicsState());
   await labelPage(page, document, drawing, { scale, left, bottom, look });
   return document.save();
@@ -132,41 +132,40 @@ async function labelPage(
   drawing: Drawing,
   { scale, left, bottom, look }: { scale: number; left: number; bottom: number; look: Look },
 ): Promise<void> {
-  if (drawing.labels.length === 0 && drawing.notes.length === 0) return;
-  const font = await document.embedFont(StandardFonts.HelveticaBold);
   const ink = rgb(...colour(look.ink));
-  for (const { crossing, point } of drawing.labels) {
-    const [x, y] = [left + point[0] * scale, bottom - point[1] * scale];
-    const text = String(crossing);
+  for (const pull of drawing.pulls)
+    page.drawSvgPath(pullPath(pull), { x: left, y: bottom, scale, color: rgb(...colour(look.working)) });
+  if (drawing.labels.length + drawing.notes.length + drawing.marks.length === 0) return;
+  const font = await document.embedFont(StandardFonts.HelveticaBold);
+  const place = ([x, y]: Point): { x: number; y: number } => ({ x: left + x * scale, y: bottom - y * scale });
+  const disc = (point: Point, radius: number, text: string, height: number): void => {
+    const { x, y } = place(point);
     page.drawCircle({
       x,
       y,
-      size: 0.68 * scale,
+      size: radius * scale,
       color: rgb(...colour(look.label)),
       borderColor: ink,
-      borderWidth: 0.09 * scale,
+      borderWidth: 0.13 * radius * scale,
     });
-    page.drawText(text, {
-      x: x - font.widthOfTextAtSize(text, scale) / 2,
-      y: y - 0.36 * scale,
-      size: scale,
-      font,
-      color: ink,
-    });
+    const size = height * scale;
+    page.drawText(text, { x: x - font.widthOfTextAtSize(text, size) / 2, y: y - 0.36 * size, size, font, color: ink });
+  };
+  for (const { crossing, point } of drawing.labels) disc(point, 0.68, String(crossing), 1);
+  for (const { point, at, label } of drawing.marks) {
+    page.drawLine({ start: place(point), end: place(at), thickness: 0.18 * scale, color: ink });
+    page.drawCircle({ ...place(at), size: 0.3 * scale, color: ink });
+    disc(point, drawing.markRadius, label, 1.3 * drawing.markRadius);
   }
   for (const note of drawing.notes) {
     const [l, t, r, b] = note.box;
-    const at = ([x, y]: readonly [number, number]): { x: number; y: number } => ({
-      x: left + x * scale,
-      y: bottom - y * scale,
-    });
     const [from, to] = pointerOf(note);
     const size = 0.95 * NOTE_SIZE * scale;
     const centred = (text: string, { x, y }: { x: number; y: number }): void =>
       page.drawText(text, { x: x - font.widthOfTextAtSize(text, size) / 2, y, size, font, color: ink });
-    page.drawLine({ start: at(from), end: at(to), thickness: 0.16 * scale, color: ink });
+    page.drawLine({ start: place(from), end: place(to), thickness: 0.16 * scale, color: ink });
     page.drawRectangle({
-      ...at([l, b]),
+      ...place([l, b]),
       width: (r - l) * scale,
       height: (b - t) * scale,
       color: rgb(...colour(look.label)),
@@ -174,7 +173,7 @@ async function labelPage(
       borderWidth: 0.09 * scale,
     });
     note.lines.forEach((text, i) =>
-      centred(pdfText(text), at([(l + r) / 2, t + NOTE_ROOM / 2 + NOTE_LINE * (i + 0.76)])),
+      centred(pdfText(text), place([(l + r) / 2, t + NOTE_ROOM / 2 + NOTE_LINE * (i + 0.76)])),
     );
   }
 }

@@ -53,7 +53,7 @@ function doubledAt(figure: Figure, as: DoubledAs): Remade | undefined {
   const aside = LANE / 2;
   const [left, right] = [laneBeside(rope, 0, last, () => aside), laneBeside(rope, 0, last, () => -aside)];
   const backward: Lane = { points: [...right.points].reverse(), origin: [...right.origin].reverse() };
-  const { wraps: _wraps, flips: _flips, eyes: _eyes, ...bare } = rope;
+  const { wraps: _wraps, flips: _flips, breaks: _breaks, eyes: _eyes, ...bare } = rope;
   const count = left.points.length;
   const toLane = (lane: Lane, length: number): Mapping =>
     new Map([

@@ -55,7 +55,7 @@ function kept(figure: Figure, rope: Rope, turns: number, hand: 1 | -1, way: 1 | 
   const points = [...lead, ...rope.points, ...route, ...knot];
   if (points.length > LIMITS.points || !points.every(onBoard)) return undefined;
   const shift = lead.length;
-  const { eyes, flips, wraps, ...bare } = rope;
+  const { eyes, flips, breaks: _breaks, wraps, ...bare } = rope;
   const laid: Rope = {
     ...bare,
     points,

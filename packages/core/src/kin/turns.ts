@@ -196,7 +196,7 @@ export function withoutTurn(figure: Figure, turn: Turn): Figure | undefined {
   const before = withoutRepeats([...lineBetween(curve, 0, from), ...link]);
   const points = withoutRepeats([...before, ...lineBetween(curve, to, lastAt(rope))]);
   const joint = before.length - 1;
-  const { wraps: _wraps, flips: _flips, eyes, ...bare } = rope;
+  const { wraps: _wraps, flips: _flips, breaks: _breaks, eyes, ...bare } = rope;
   const bent: Rope = {
     ...bare,
     curve: 'straight',
@@ -343,7 +343,7 @@ function laidAgain(figure: Figure, turn: Turn, m: number): Remade | undefined {
     const j = Math.max(0, begins.filter((b) => at >= b - 0.5).length - 1);
     return besidePlace(lanes[j] as Lane, Math.max(0, at - (begins[j] as number)));
   };
-  const { wraps: _wraps, flips: _flips, eyes, ...bare } = rope;
+  const { wraps: _wraps, flips: _flips, breaks: _breaks, eyes, ...bare } = rope;
   const movedEye = (e: number): number => (e <= from ? e : e >= to ? e + shift : a + indexOn(first, e));
   const laid: Rope = { ...bare, points, weave: '', ...(eyes ? { eyes: eyes.map(movedEye) } : {}) };
   const woven = wovenAlike(figure, withRope(figure, id, laid), (p) =>

@@ -349,7 +349,7 @@ function cut(rope: Rope, { to: at, without = [] }: Extent): Cut | undefined {
     if (x >= (places.at(-1) as number)) return places.length - 1;
     return i + Math.min(1, Math.max(0, (x - a) / (b - a || 1)));
   };
-  const { eyes, flips, wraps: _wraps, ...bare } = rope;
+  const { eyes, flips, breaks, wraps: _wraps, ...bare } = rope;
   const laid = (list: readonly number[]): number[] =>
     list.filter((e) => e < at && !gaps.some(([a, b]) => e > a && e < b)).map((e) => places.findIndex((p) => p >= e));
   return {
@@ -361,6 +361,7 @@ function cut(rope: Rope, { to: at, without = [] }: Extent): Cut | undefined {
       weave: '',
       ...(eyes ? { eyes: laid(eyes) } : {}),
       ...(flips ? { flips: laid(flips) } : {}),
+      ...(breaks ? { breaks: breaks.flatMap((b) => laid([b.at]).map((now) => ({ ...b, at: now }))) } : {}),
     },
     toWhole,
     toLaid,

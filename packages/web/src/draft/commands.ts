@@ -181,7 +181,7 @@ export const COMMANDS: readonly Command[] = [
     keys: ['o'],
     shown: 'O',
     group: 'Laying',
-    says: 'What the chosen end is: tail, standing part, running off',
+    says: 'What the chosen end is: tail, trimmed, standing part, off',
     button: { name: 'End', section: 'things' },
     does: ({ handling }) => handling.turnEnd(),
   },
@@ -218,6 +218,14 @@ export const COMMANDS: readonly Command[] = [
     says: 'Reverse the rope in hand',
     button: { name: 'Reverse', section: 'things' },
     does: ({ handling }) => handling.reverse(),
+  },
+  {
+    id: 'break',
+    keys: ['/'],
+    shown: '/',
+    group: 'Laying',
+    says: 'Break: drawn short at the chosen place, + − count it',
+    does: ({ handling }) => handling.toggleBreak(),
   },
   {
     id: 'rope',

@@ -14,24 +14,40 @@ import {
   onRing,
   ropeOf,
   stretchesOf,
+  requiredTail,
+  tailsOf,
+  type Break,
   type HostKind,
   type Point,
   type Rope,
   type TrailPosition,
 } from '@foxtrail/core';
+import { BenchStore } from '../knot/bench-store';
 import { DraftState } from './draft-state';
 import { UnderKey } from './under-key';
 
-const END_ROLES: readonly { readonly role: Rope['ends'][0]; readonly says: string }[] = [
+interface EndRole {
+  readonly role: Rope['ends'][0];
+  readonly trimmed?: boolean;
+  readonly says: string;
+}
+
+const END_ROLES: readonly EndRole[] = [
   { role: 'tail', says: 'is a tail.' },
+  { role: 'tail', trimmed: true, says: 'is trimmed once the knot is set: no tail is asked of it.' },
   { role: 'standing', says: 'is a standing part: it runs on to a load.' },
   { role: 'off', says: 'runs off the board, held elsewhere.' },
 ];
+
+/** What a new break counts at least, in diameters; how near a place must be to a break to mean it. */
+const LEAST_COUNTED = 5;
+const BREAK_REACH = 2;
 
 @Injectable()
 export class Handling {
   private readonly state = inject(DraftState);
   private readonly underKey = inject(UnderKey);
+  private readonly store = inject(BenchStore);
 
   /** Lays a host on the board. */
   addHost(kind: HostKind, middle: Point): void {
@@ -126,6 +142,49 @@ export class Handling {
     );
   }
 
+  /** Draws the rope short at the chosen place, or takes that back; a tail then counts as the house wants it. */
+  toggleBreak(): void {
+    const where = this.chosenPlace();
+    const rope = where && ropeOf(this.state.figure(), where.strand);
+    if (!where || !rope) {
+      this.state.message.set('Choose a place on a tail or a standing part first, on the trail.');
+      return;
+    }
+    const there = this.breakAt(where);
+    const tail = tailsOf(this.state.figure()).find((t) => t.rope === rope.id && where.at > t.from);
+    const { tail: rule, cordMm } = this.store.rules();
+    const lacks = tail ? requiredTail(rule, cordMm * tail.diameter) - tail.length : 0;
+    const counts = there ? undefined : Math.max(LEAST_COUNTED, Math.ceil(lacks));
+    if (this.state.do({ kind: 'set-break', where, counts })) this.sayBreak(where);
+  }
+
+  /** The chosen break counts more or less; tells whether one is chosen. */
+  lengthenBreak(by: number): boolean {
+    const where = this.chosenPlace();
+    const there = where && this.breakAt(where);
+    if (!where || !there) return false;
+    const counts = Math.max(1, there.counts + by);
+    if (this.state.do({ kind: 'set-break', where, counts }, { group: `break-${where.strand}-${there.at}` }))
+      this.sayBreak(where);
+    return true;
+  }
+
+  private breakAt({ strand, at }: TrailPosition): Break | undefined {
+    const rope = ropeOf(this.state.figure(), strand);
+    if (!rope) return undefined;
+    const curve = curveOf(rope);
+    return rope.breaks?.find((b) => Math.abs(lengthTo(curve, b.at) - lengthTo(curve, at)) < BREAK_REACH);
+  }
+
+  private sayBreak(where: TrailPosition): void {
+    const there = this.breakAt(where);
+    this.state.message.set(
+      there
+        ? `What is left out there counts as ${there.counts} diameters. + and − change it.`
+        : 'The rope is drawn as long as it is there.',
+    );
+  }
+
   /** Declares the loop at the chosen place an eye, or takes that back. */
   toggleEye(): void {
     const where = this.chosenPlace();
@@ -151,10 +210,15 @@ export class Handling {
       return;
     }
     const which = chosen?.kind === 'point' && chosen.index === 0 ? 0 : 1;
-    const next = END_ROLES[(END_ROLES.findIndex((r) => r.role === rope.ends[which]) + 1) % END_ROLES.length];
+    const [first, last] = rope.trimmed ?? [false, false];
+    const isTrimmed = which === 0 ? first : last;
+    const now = END_ROLES.findIndex((r) => r.role === rope.ends[which] && (r.trimmed === true) === isTrimmed);
+    const next = END_ROLES[(now + 1) % END_ROLES.length];
     if (!next) return;
+    const own = next.trimmed === true;
     const ends: Rope['ends'] = which === 0 ? [next.role, rope.ends[1]] : [rope.ends[0], next.role];
-    if (this.state.do({ kind: 'set-ends', rope: rope.id, ends }))
+    const trimmed: Rope['trimmed'] = which === 0 ? [own, last] : [first, own];
+    if (this.state.do({ kind: 'set-ends', rope: rope.id, ends, trimmed }))
       this.state.message.set(`The ${which === 0 ? 'first' : 'last'} end ${next.says}`);
   }
 

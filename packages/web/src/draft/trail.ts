@@ -152,6 +152,17 @@ export class Trail {
     });
   });
 
+  /** Where the rope is drawn short. */
+  protected readonly breaks = computed(() =>
+    this.lanes().flatMap(({ rope, left, scale }) =>
+      (rope.breaks ?? []).map((b) => ({
+        key: `${rope.id}${b.at}`,
+        x: left + lengthTo(curveOf(rope), b.at) * scale,
+        counts: b.counts,
+      })),
+    ),
+  );
+
   /** The flags: each on its pole, its cloth moved aside where two would cover each other. */
   protected readonly halts = computed(() => {
     const flags = stretchesOf(this.method())

@@ -11,8 +11,10 @@ import {
   NOTE_LINE,
   LIT_WIDTH,
   arrowPath,
+  pullPath,
+  type NumberedPlace,
   drawMoment,
-  FOLD,
+  FINE_LINE,
   momentAt,
   strokesOf,
   warnsAt,
@@ -181,9 +183,9 @@ export function paintDrawing(
     ctx.lineWidth = tip.width;
     ctx.stroke(new Path2D(tip.band));
   }
-  ctx.strokeStyle = look.ink;
-  ctx.lineWidth = FOLD;
-  for (const fold of drawing.folds) ctx.stroke(new Path2D(fold));
+  ctx.strokeStyle = look.band;
+  ctx.lineWidth = FINE_LINE;
+  for (const line of drawing.lines) ctx.stroke(new Path2D(line));
   if (drawing.arrow) {
     const arrow = new Path2D(arrowPath(drawing.arrow.point, drawing.arrow.direction));
     ctx.fillStyle = look.working;
@@ -192,7 +194,30 @@ export function paintDrawing(
     ctx.lineWidth = 0.08;
     ctx.stroke(arrow);
   }
+  for (const pull of drawing.pulls) {
+    ctx.fillStyle = look.working;
+    ctx.fill(new Path2D(pullPath(pull)));
+  }
+  for (const { point, at, label } of drawing.marks) paintMark(ctx, { point, at, label }, drawing.markRadius, look);
   for (const note of drawing.notes) paintNote(ctx, note, look);
+}
+
+/** A numbered place: its line, its disc, its number. */
+function paintMark(ctx: Context, { point: [x, y], at, label }: NumberedPlace, radius: number, look: Look): void {
+  ctx.strokeStyle = look.band;
+  ctx.lineWidth = 0.18;
+  ctx.stroke(new Path2D(`M${x} ${y}L${at[0]} ${at[1]}`));
+  ctx.beginPath();
+  ctx.arc(x, y, radius, 0, 2 * Math.PI);
+  ctx.fillStyle = look.label;
+  ctx.fill();
+  ctx.lineWidth = radius / 7;
+  ctx.stroke();
+  ctx.fillStyle = look.labelText;
+  ctx.textAlign = 'center';
+  ctx.textBaseline = 'alphabetic';
+  ctx.font = `700 ${1.3 * radius}px "${CAPTION_FONT}", sans-serif`;
+  ctx.fillText(label, x, y + 0.47 * radius);
 }
 
 /** A callout: its pointer, its box, its words. */

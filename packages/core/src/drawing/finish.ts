@@ -1,0 +1,86 @@
+/**
+ * What a picture shows of a knot that is laid and is now dressed, set or checked: the strands that lie side by side, the ends to pull,
+ * the places to look at.
+ */
+import { parallelRuns } from '../dressing/dress.js';
+import { chosenMarks, markPoint } from '../dressing/inspection.js';
+import { atLength, curveOf, directionAt, lengthTo, pointAt } from '../figure/curve.js';
+import { lastAt, ropeOf, type Figure, type Rope, type TrailPosition, type TrailSpan } from '../figure/figure.js';
+import { scale, type Point } from '../figure/point.js';
+import type { FinishKind, Layout } from '../tying/method.js';
+import { WORKSHOP_WORDS } from '../words/vocabulary.js';
+
+/** A number beside a place of the picture, and the place. */
+export interface NumberedPlace {
+  readonly point: Point;
+  readonly at: Point;
+  readonly label: string;
+}
+
+/** A pull: from where on the picture, and which way. */
+export interface Pull {
+  readonly point: Point;
+  readonly direction: Point;
+}
+
+export interface FinishPicture {
+  /** What is lit: dressed, the strands that lie side by side. */
+  readonly lit: readonly TrailSpan[];
+  /** Where it is pulled to be set: every end that is held or free. */
+  readonly pulls: readonly Pull[];
+  /** What is looked at: the marks of the inspection card on this face, with their numbers on the card. */
+  readonly marks: readonly { readonly at: Point; readonly label: string }[];
+}
+
+const NOTHING: FinishPicture = { lit: [], pulls: [], marks: [] };
+
+/** Most pairs of strands that are lit as side by side. */
+const MOST_PAIRS = 2;
+
+/** What is shown of a finishing step of a layout; `figure` is the layout's, in the view it is shown in. */
+export function finishPicture(layout: Layout, does: FinishKind, figure: Figure, behind: boolean): FinishPicture {
+  switch (does) {
+    case 'dress':
+      return { ...NOTHING, lit: pairs(figure) };
+    case 'set':
+      return { ...NOTHING, pulls: figure.ropes.flatMap((rope) => pullsOf(rope)) };
+    case 'check': {
+      const chosen = chosenMarks(layout.figure, layout.marks ?? [], WORKSHOP_WORDS).flatMap(({ mark }) => mark ?? []);
+      return {
+        ...NOTHING,
+        marks: chosen.flatMap((mark, i) => {
+          const at = (mark.side === 'back') === behind ? markPoint(figure, mark) : undefined;
+          return at ? [{ at, label: String(i + 1) }] : [];
+        }),
+      };
+    }
+  }
+}
+
+/** The longest stretches that run side by side, both strands of each. */
+function pairs(figure: Figure): TrailSpan[] {
+  return parallelRuns(figure)
+    .slice(0, MOST_PAIRS)
+    .flatMap(({ a, b, length }) => [spanAbout(figure, a, length), spanAbout(figure, b, length)]);
+}
+
+function spanAbout(figure: Figure, { strand, at }: TrailPosition, length: number): TrailSpan {
+  const curve = curveOf(ropeOf(figure, strand) as Rope);
+  const along = lengthTo(curve, at);
+  return {
+    strand,
+    from: atLength(curve, Math.max(0, along - length / 2)),
+    to: atLength(curve, along + length / 2),
+  };
+}
+
+/** Pulls at the ends of a rope; an end that is trimmed is not pulled again. */
+function pullsOf(rope: Rope): Pull[] {
+  if (rope.closed) return [];
+  const curve = curveOf(rope);
+  return ([0, 1] as const).flatMap((end): Pull[] => {
+    if (rope.trimmed?.[end] === true) return [];
+    const at = end === 0 ? 0 : lastAt(rope);
+    return [{ point: pointAt(curve, at), direction: scale(directionAt(curve, at), end === 0 ? -1 : 1) }];
+  });
+}
