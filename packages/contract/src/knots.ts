@@ -8,6 +8,7 @@ import {
   KNOT_CLASSES,
   NAME_LIMIT,
   nameSchema,
+  OTHER_METHODS,
   PACE_NAMES,
   USE_GRADES,
 } from '@foxtrail/core';
@@ -80,6 +81,8 @@ export type Identified = z.infer<typeof identifiedSchema>;
 
 export const clipInfoSchema = z.object({
   revision: z.number().int(),
+  /** Index of the method that it shows. */
+  method: z.number().int(),
   size: z.number().int(),
   duration: z.number(),
   pace: z.enum(PACE_NAMES),
@@ -92,7 +95,8 @@ export const publicationSchema = z.object({
   revision: z.number().int(),
   publishedAt: z.iso.datetime(),
   publishedBy: z.string(),
-  clip: z.boolean(),
+  /** Indices of the methods that have a clip. */
+  clips: z.array(z.number().int()),
 });
 export type Publication = z.infer<typeof publicationSchema>;
 
@@ -100,7 +104,8 @@ export const knotSchema = z.object({
   card: knotCardSchema,
   document: figureFileSchema,
   publication: publicationSchema.nullable(),
-  clip: clipInfoSchema.nullable(),
+  /** The newest clip of each method. */
+  clips: z.array(clipInfoSchema),
   /** What is stated of it as kin and refuted by the core. */
   refutedKin: z.array(z.object({ says: z.string(), compared: z.string() })).default([]),
   /** Its left-handed edition, when there is one. */
@@ -137,7 +142,16 @@ export const conflictSchema = problemSchema.extend({
   current: z.object({ card: knotCardSchema, document: figureFileSchema }),
 });
 
+/** Which of a knot's methods, by its place in order, from 1. */
+const methodQuery = z.coerce
+  .number()
+  .int()
+  .min(1)
+  .max(OTHER_METHODS + 1)
+  .default(1);
+
 export const clipQuerySchema = z.object({
+  method: methodQuery,
   revision: z.coerce.number().int().min(1),
   duration: z.coerce.number().min(0).max(3600),
   pace: z.enum(PACE_NAMES),
@@ -161,7 +175,8 @@ export const publicKnotSchema = z.object({
   document: figureFileSchema,
   publishedAt: z.iso.datetime(),
   house: houseSchema,
-  clip: z.boolean(),
+  /** Indices of the methods that have a clip. */
+  clips: z.array(z.number().int()),
   /** The words this lesson is written in. */
   vocabulary: vocabularySchema,
   terms: z.array(termSchema),
@@ -311,6 +326,7 @@ export const KNOT_ROUTES = {
     method: 'get',
     path: '/api/knots/{id}/clip',
     summary: 'The kept demonstration',
+    query: z.object({ method: methodQuery }),
     media: 'video/webm',
     refusals: [401, 404],
   }),
@@ -352,7 +368,7 @@ export const PUBLIC_ROUTES = {
     method: 'get',
     path: '/api/public/knots/{slug}/steps/{step}.svg',
     summary: 'One step: its front, its back or its left-handed form',
-    query: z.object({ view: z.enum(['front', 'back', 'left']).default('front') }),
+    query: z.object({ view: z.enum(['front', 'back', 'left']).default('front'), method: methodQuery }),
     media: 'image/svg+xml',
     access: 'anyone',
     refusals: [404],
@@ -361,6 +377,7 @@ export const PUBLIC_ROUTES = {
     method: 'get',
     path: '/api/public/knots/{slug}/captions.vtt',
     summary: 'Captions of the clip',
+    query: z.object({ method: methodQuery }),
     media: 'text/vtt',
     access: 'anyone',
     refusals: [404],
@@ -369,6 +386,7 @@ export const PUBLIC_ROUTES = {
     method: 'get',
     path: '/api/public/knots/{slug}/clip.webm',
     summary: 'The demonstration',
+    query: z.object({ method: methodQuery }),
     media: 'video/webm',
     access: 'anyone',
     refusals: [404],

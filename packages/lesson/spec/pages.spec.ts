@@ -30,7 +30,7 @@ const page = (document: PublicKnot['document'], more: Partial<PublicKnot> = {}):
   vocabulary: WORKSHOP_WORDS,
   terms: [],
   otherSchools: [],
-  clip: false,
+  clips: [],
   wrongWays: [],
   ...more,
 });
@@ -110,7 +110,7 @@ describe('The page of a published knot', () => {
   it('has what goes with it: words that it explains, the clip with its captions, wrong ways, files of every step', () => {
     const text = written(
       page(demo('overhand'), {
-        clip: true,
+        clips: [0],
         terms: [{ id: 'bight', word: 'kite bend', definition: 'Rope doubled back.', figure: demo('reef') }],
         wrongWays: [{ name: 'False one', slug: 'false-one' }],
         otherSchools: ['The sea does it otherwise.'],
@@ -142,6 +142,37 @@ describe('The page of a published knot', () => {
     // The content policy lets one style element through, and no style attribute.
     expect(all.filter((e) => e.name === 'style').map((e) => e.attributes.nonce)).toEqual(['n0nce']);
     expect(all.some((e) => 'style' in e.attributes)).toBeFalse();
+  });
+
+  it('has every method: its own steps, files and clip, the first by default', () => {
+    const [reef, overhand] = [demo('reef'), demo('overhand')];
+    const two = figureFileSchema.parse({
+      ...reef,
+      method: { ...reef.method, name: 'By hand' },
+      others: [{ ropes: overhand.ropes, hosts: [], method: { ...overhand.method, name: 'Round a spar' } }],
+    });
+    const of = (asked: Parameters<typeof knotPage>[1]): { text: string; hrefs: (string | undefined)[] } => {
+      const text = written(page(two, { clips: [1] }), asked);
+      return { text, hrefs: elements(text).flatMap((e) => (e.name === 'a' ? [e.attributes.href] : [])) };
+    };
+    const [first, second] = [of({}), of({ method: 1 })];
+    const ways = (text: string): Met[] =>
+      elements(text).filter((e) => e.attributes['data-method'] !== undefined && e.attributes['data-view'] === 'front');
+    expect(
+      ways(first.text)
+        .slice(0, 2)
+        .map((e) => e.attributes.href),
+    ).toEqual(['?view=front', '?method=2&view=front']);
+    for (const name of ['By hand', 'Round a spar']) expect(first.text).toContain(name);
+    expect(first.text).toContain('legs of the bight');
+    expect(second.text).not.toContain('legs of the bight');
+    expect(first.hrefs).toContain('/api/public/knots/a-knot/steps/1.svg');
+    expect(second.hrefs).toContain('/api/public/knots/a-knot/steps/1.svg?method=2');
+    // Only the second has been filmed.
+    expect(elements(first.text).some((e) => e.name === 'video')).toBeFalse();
+    expect(elements(second.text).find((e) => e.name === 'video')?.attributes.src).toBe(
+      '/api/public/knots/a-knot/clip.webm?method=2',
+    );
   });
 
   it('shows a method there is when one is asked for that there is not', () => {

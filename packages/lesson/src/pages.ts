@@ -1,6 +1,6 @@
 /** The public pages: a published knot, the list of them, and what stands where there is none. */
 import type { PublicKnot } from '@foxtrail/contract';
-import { readKnot, stepsOf } from '@foxtrail/core';
+import { methodsOf, readKnot, stepsOf, type NamedMethod } from '@foxtrail/core';
 import { lookStyle, PAGE_LOOK } from './figure.js';
 import { html, raw, type Html } from './html.js';
 import { firstShown, lessonHtml, type LessonData, type Shown } from './lesson.js';
@@ -72,21 +72,25 @@ export function knotPage(page: PublicKnot, asked: Partial<Shown>, with_: PageFra
       title: knot.name,
       description: knot.entry.summary === '' ? `How to tie the ${knot.name}.` : knot.entry.summary,
       picture: `${base}/steps/last.svg`,
-      main: html`<main>${lessonHtml(data, shown, PAGE_LOOK, more(page, base, stepsOf(knot.method).length))}</main>`,
+      main: html`<main>${lessonHtml(data, shown, PAGE_LOOK, more(page, base, methodsOf(knot), shown.method))}</main>`,
     },
     with_,
   );
 }
 
-/** What the page adds to the lesson: the clip, other pages, files to take away. */
-const more = ({ clip, wrongWays }: PublicKnot, base: string, steps: number): Html =>
-  html`${
+/** What the page adds to the lesson: the clip of the method shown, other pages, files to take away. */
+function more({ clips, wrongWays }: PublicKnot, base: string, methods: readonly NamedMethod[], asked: number): Html {
+  const shown = Math.min(asked, methods.length - 1);
+  const steps = stepsOf((methods[shown] as NamedMethod).method).length;
+  const clip = clips.includes(shown);
+  const way = shown === 0 ? '' : `?method=${shown + 1}`;
+  return html`${
       clip &&
       html`<section class="clip">
         <h2>Watch it</h2>
         <!-- The captions are drawn into the picture too; the track is there for those who need it larger or read aloud. -->
-        <video controls playsinline preload="metadata" src="${base}/clip.webm">
-          <track kind="captions" srclang="en" label="English" src="${base}/captions.vtt" />
+        <video controls playsinline preload="metadata" src="${base}/clip.webm${way}">
+          <track kind="captions" srclang="en" label="English" src="${base}/captions.vtt${way}" />
         </video>
       </section>`
     }
@@ -103,13 +107,14 @@ const more = ({ clip, wrongWays }: PublicKnot, base: string, steps: number): Htm
       <h2>Take it with you</h2>
       <p>
         <a href="${base}/sheet.svg" download>Sheet (SVG)</a>
-        ${Array.from({ length: steps }, (_, i) => html`<a href="${base}/steps/${i + 1}.svg" download>Step ${i + 1} (SVG)</a> `)}
+        ${Array.from({ length: steps }, (_, i) => html`<a href="${base}/steps/${i + 1}.svg${way}" download>Step ${i + 1} (SVG)</a> `)}
         <a href="${base}/figure.json" download>Figure (JSON)</a>
-        <a href="${base}/captions.vtt" download>Captions (WebVTT)</a>
-        ${clip && html`<a href="${base}/clip.webm" download>Clip (WebM)</a>`}
+        <a href="${base}/captions.vtt${way}" download>Captions (WebVTT)</a>
+        ${clip && html`<a href="${base}/clip.webm${way}" download>Clip (WebM)</a>`}
         <button type="button" data-print hidden>Print</button>
       </p>
     </section>`;
+}
 
 export interface PublishedList {
   readonly house: string;

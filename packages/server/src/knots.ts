@@ -9,7 +9,7 @@ import { aside, TooLong } from './aside.js';
 import type { ReadDocument } from './aside-jobs.js';
 import { Expression, insertRow, NOW, updateRows, type Columns } from './columns.js';
 import { cardRow, toCard } from './cards.js';
-import { clipFor } from './clips.js';
+import { clipsOf } from './clips.js';
 import { transaction, type Queryable } from './database.js';
 import { placeKnot, refutedKin } from './kin.js';
 import { HttpProblem, refused } from './problem.js';
@@ -19,10 +19,10 @@ import { revisionDocument } from './revisions.js';
 
 export async function getKnot(db: Queryable, id: string): Promise<Knot> {
   const row = await cardRow(db, id);
-  const [document, publication, clip, edition, refuted] = await Promise.all([
+  const [document, publication, clips, edition, refuted] = await Promise.all([
     revisionDocument(db, id, row.revision),
     publicationOf(db, id),
-    clipFor(db, id),
+    clipsOf(db, id),
     editionOf(db, id),
     refutedKin(db, id),
   ]);
@@ -30,15 +30,7 @@ export async function getKnot(db: Queryable, id: string): Promise<Knot> {
     card: toCard(row),
     document: inItsFamily(document as Knot['document'], row.family),
     publication,
-    clip: clip
-      ? {
-          revision: clip.revision,
-          size: clip.size,
-          duration: clip.duration,
-          pace: clip.pace,
-          createdAt: clip.createdAt,
-        }
-      : null,
+    clips: clips.map(({ id: _id, cautions: _cautions, ...info }) => info),
     refutedKin: refuted,
     leftHanded: edition?.id ?? null,
   };

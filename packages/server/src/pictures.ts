@@ -243,7 +243,14 @@ function cellSvg({ id, drawing, box, head, lines: text, marks }: Cell, x: number
 }
 
 /** Captions that go with a clip made at a pace; when it begins with its cautions, so do they. */
-export function captions(knot: KnotDocument, method: Method, pace: Pace, words: Vocabulary, warned: boolean, perLine: number): string {
+export function captions(
+  knot: KnotDocument,
+  method: Method,
+  pace: Pace,
+  words: Vocabulary,
+  warned: boolean,
+  perLine: number,
+): string {
   const { useGrade, cautions } = knot.entry;
   const timeline = timelineOf(method, pace, words);
   return toWebVtt(warned ? withCautions(timeline, cautionsFor(useGrade, cautions)) : timeline, knot.name, perLine);

@@ -2,7 +2,16 @@
  * Routes that need no account: what is published, its files, and how the interface is described.
  */
 import { PUBLIC_ROUTES } from '@foxtrail/contract';
-import { figureJsonSchema, numberOf, stepsOf, wordedOf, type View } from '@foxtrail/core';
+import {
+  figureJsonSchema,
+  methodsOf,
+  numberOf,
+  stepsOf,
+  wordedOf,
+  type KnotDocument,
+  type Method,
+  type View,
+} from '@foxtrail/core';
 import type { Router } from 'express';
 import type { AppOptions } from './app.js';
 import { clipFor, sendClip } from './clips.js';
@@ -16,6 +25,13 @@ import { Desk } from './serve.js';
 import { vocabularyOfKnot } from './words.js';
 
 const SUFFIX: Readonly<Record<View, string>> = { front: '', back: '-back', left: '-left-handed' };
+
+/** A knot's method by its place in order, from 1. */
+function methodAt(knot: KnotDocument, way: number): Method {
+  const found = methodsOf(knot)[way - 1];
+  if (!found) throw notFound('method');
+  return found.method;
+}
 
 export function publicRoutes({ pool }: AppOptions): Router {
   const desk = new Desk(pool);
@@ -38,26 +54,30 @@ export function publicRoutes({ pool }: AppOptions): Router {
     const knot = readSaved(document);
     sendSvg(res, sheetSvg(knot, await vocabularyOfKnot(pool, wordedOf(knot))), `${slug}-sheet.svg`);
   });
-  desk.send(PUBLIC_ROUTES.step, async ({ parameters: { slug, step: name }, query: { view }, res }) => {
+  desk.send(PUBLIC_ROUTES.step, async ({ parameters: { slug, step: name }, query: { view, method: way }, res }) => {
     const { document } = await publishedKnot(pool, slug);
     const knot = readSaved(document);
-    const count = stepsOf(knot.method).length;
+    const method = methodAt(knot, way);
+    const count = stepsOf(method).length;
     const step = name === 'last' ? count : /^\d+$/.test(name) ? Number(name) : NaN;
     if (!(step >= 1 && step <= count)) throw notFound('step');
     const words = await vocabularyOfKnot(pool, wordedOf(knot));
-    sendSvg(res, stepSvg(knot, step - 1, view, words), `${slug}-step-${step}${SUFFIX[view]}.svg`);
+    const of = way === 1 ? '' : `-method-${way}`;
+    sendSvg(res, stepSvg(knot.name, method, step - 1, view, words), `${slug}${of}-step-${step}${SUFFIX[view]}.svg`);
   });
-  desk.send(PUBLIC_ROUTES.captions, async ({ parameters: { slug }, res }) => {
+  desk.send(PUBLIC_ROUTES.captions, async ({ parameters: { slug }, query: { method: way }, res }) => {
     const { document, knotId, revision } = await publishedKnot(pool, slug);
-    const clip = await clipFor(pool, knotId, revision);
+    const clip = await clipFor(pool, knotId, way - 1, revision);
     const knot = readSaved(document);
     const words = await vocabularyOfKnot(pool, wordedOf(knot));
     const perLine = numberOf(await housePractice(pool), 'caption-line');
-    res.type('text/vtt').send(captions(knot, clip?.pace ?? 'normal', words, clip?.cautions ?? true, perLine));
+    res
+      .type('text/vtt')
+      .send(captions(knot, methodAt(knot, way), clip?.pace ?? 'normal', words, clip?.cautions ?? true, perLine));
   });
-  desk.send(PUBLIC_ROUTES.clip, async ({ parameters: { slug }, req, res }) => {
+  desk.send(PUBLIC_ROUTES.clip, async ({ parameters: { slug }, query, req, res }) => {
     const { knotId, revision } = await publishedKnot(pool, slug);
-    const clip = await clipFor(pool, knotId, revision);
+    const clip = await clipFor(pool, knotId, query.method - 1, revision);
     if (!clip) throw notFound('clip');
     await sendClip(pool, clip, req, res);
   });

@@ -16,7 +16,7 @@ import { differencesFor } from '@foxtrail/pattern-book';
 import type pg from 'pg';
 import { NOW, putRow } from './columns.js';
 import { cardRow } from './cards.js';
-import { clipFor } from './clips.js';
+import { clipsOf } from './clips.js';
 import { transaction, type Queryable } from './database.js';
 import { house } from './house.js';
 import { examinedCard } from './recount.js';
@@ -45,7 +45,7 @@ export async function publicationOf(db: Queryable, id: string): Promise<Publicat
     revision: row.revision,
     publishedAt: row.published_at.toISOString(),
     publishedBy: row.published_by,
-    clip: (await clipFor(db, id, row.revision)) !== undefined,
+    clips: (await clipsOf(db, id, row.revision)).map((c) => c.method),
   };
 }
 
@@ -170,9 +170,9 @@ export async function publicKnot(db: Queryable, slug: string): Promise<PublicKno
   const name = (p.document as { name?: string }).name ?? '';
   const entry = entrySchema.parse(p.document.entry ?? {});
   const { glossary, choice } = await wordStock(db);
-  const [{ demo: _demo, ...own }, clip, wrong] = await Promise.all([
+  const [{ demo: _demo, ...own }, clips, wrong] = await Promise.all([
     house(db),
-    clipFor(db, p.knotId, p.revision),
+    clipsOf(db, p.knotId, p.revision),
     db.query<{ name: string; slug: string }>(
       'select k.name, p.slug from publication p join knot k on k.id = p.knot_id where lower(k.wrong_way_of) = lower($1) order by k.name',
       [name],
@@ -183,7 +183,7 @@ export async function publicKnot(db: Queryable, slug: string): Promise<PublicKno
     document: p.document as PublicKnot['document'],
     publishedAt: p.publishedAt.toISOString(),
     house: own,
-    clip: clip !== undefined,
+    clips: clips.map((c) => c.method),
     vocabulary: vocabularyFor({ words: entry.words, ropes: p.document.ropes }, choice, glossary),
     terms: await termsOf(db, entry),
     otherSchools: entry.otherSchools === true ? differencesFor({ name, entry }, own.practice).map(sayDifference) : [],

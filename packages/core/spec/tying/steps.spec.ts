@@ -21,6 +21,7 @@ import {
   hiddenByWords,
   methodFor,
   mirror,
+  nearestOn,
   pictureBox,
   pointAt,
   readWeave,
@@ -40,7 +41,7 @@ import {
   type Method,
   type LayoutEdit,
 } from '../../src/index.js';
-import { edited as ok, anyFigure, demoFiles, openKnot, rope } from '../support/figures.js';
+import { edited as ok, anyFigure, demoFiles, demoKnot, openKnot, rope } from '../support/figures.js';
 
 const refused = (method: Method, edit: LayoutEdit): string => {
   const done = changeMethod(method, 0, edit);
@@ -506,5 +507,47 @@ describe('finishing', () => {
     );
     expect(texts[0]).toContain('tight');
     expect(texts[1]).toContain('tail');
+  });
+});
+
+describe('a finishing step', () => {
+  const knots = demoFiles.map((file) => demoKnot(file));
+  it('has a picture of its own: dressed, what lies side by side; set, the ends to pull; checked, the marks of the card', () => {
+    for (const { name, method } of knots) {
+      const finishing = stepsOf(method).filter((s) => s.does !== 'lay');
+      const ropes = finishedFigure(method).ropes.filter((r) => !r.closed);
+      for (const { index, does, of } of finishing) {
+        const [front, back] = [drawStep(method, index), drawStep(method, index, { view: 'back', exact: true })];
+        expect(front.pulls.length)
+          .withContext(`${name}, ${does}`)
+          .toBe(does === 'set' ? 2 * ropes.length : 0);
+        const marked = front.marks.length + back.marks.length;
+        expect(marked)
+          .withContext(`${name}, ${does}`)
+          .toBe(does === 'check' ? (of.marks ?? []).length : 0);
+        expect(does === 'dress' || front.lit.length === 0).toBeTrue();
+      }
+      const pictures = finishing.map(({ index }) => {
+        const { lit, pulls, marks } = drawStep(method, index);
+        return JSON.stringify({ lit, pulls, marks });
+      });
+      if ((finishing.at(-1)?.of.marks ?? []).length > 0) expect(new Set(pictures).size).toBe(pictures.length);
+    }
+  });
+  it('pulls every end outward, along the rope, and no end that is trimmed', () => {
+    const { method } = openKnot('overhand.json');
+    const set = ok(method, { kind: 'add-finish', finish: ['set'] });
+    const index = stepsOf(set).findIndex((s) => s.does === 'set');
+    const { pulls, box } = drawStep(set, index);
+    expect(pulls.length).toBe(2);
+    for (const { point, direction } of pulls) {
+      // Half a rope farther on there is no rope any more, and the picture has room for the arrow.
+      const beyond: readonly [number, number] = [point[0] + 2 * direction[0], point[1] + 2 * direction[1]];
+      expect(distance(beyond, point)).toBeCloseTo(2, 6);
+      expect(nearestOn(curveOf(set.figure.ropes[0]!), beyond).away).toBeGreaterThan(1.5);
+      expect(beyond[0] > box[0] && beyond[0] < box[2] && beyond[1] > box[1] && beyond[1] < box[3]).toBeTrue();
+    }
+    const trimmed = ok(set, { kind: 'set-ends', rope: 'a', ends: ['standing', 'tail'], trimmed: [false, true] });
+    expect(drawStep(trimmed, index).pulls.length).toBe(1);
   });
 });

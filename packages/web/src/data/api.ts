@@ -35,7 +35,7 @@ import {
   type SignIn,
   type Words,
 } from '@foxtrail/contract';
-import type { Concept, Disputes, FigureFile, Pace, School } from '@foxtrail/core';
+import type { Concept, Disputes, FigureFile, School } from '@foxtrail/core';
 import { map, timeout, type Observable } from 'rxjs';
 
 /** A save that has no answer by then counts as a server that does not answer; in milliseconds. */
@@ -141,10 +141,15 @@ export class Api {
     return this.call(KNOT_ROUTES.withdraw, { parameters: { id } });
   }
 
-  keepClip(id: string, revision: number, duration: number, pace: Pace, clip: Blob): Observable<ClipInfo> {
+  /** Keeps a clip of one of the knot's methods, by its index. */
+  keepClip(
+    id: string,
+    { revision, method, duration, pace }: Pick<ClipInfo, 'revision' | 'method' | 'duration' | 'pace'>,
+    clip: Blob,
+  ): Observable<ClipInfo> {
     return this.call(KNOT_ROUTES.keepClip, {
       parameters: { id },
-      query: { revision, duration, pace, cautions: 'true' },
+      query: { revision, method: method + 1, duration, pace, cautions: 'true' },
       body: clip,
       headers: { 'Content-Type': 'video/webm' },
     });

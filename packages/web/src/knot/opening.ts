@@ -28,9 +28,9 @@ export class Opening {
     this.store.clear();
     const kept = await this.saving.kept(id);
     try {
-      const { card, document, publication, clip, leftHanded, refutedKin } = await firstValueFrom(this.api.knot(id));
+      const { card, document, publication, clips, leftHanded, refutedKin } = await firstValueFrom(this.api.knot(id));
       this.shelf.publication.set(publication);
-      this.shelf.clip.set(clip);
+      this.shelf.clips.set(clips);
       this.shelf.leftHanded.set(leftHanded);
       this.insight.takeRefutedKin(refutedKin);
       const opened = this.saving.open(card, document);

@@ -1,7 +1,6 @@
 /** What the shelf knows of the open knot: its card, its page, its clip, its left-handed edition; and what is done with these. */
 import { inject, Injectable, signal } from '@angular/core';
 import type { ClipInfo, KnotCard, Publication } from '@foxtrail/contract';
-import type { Pace } from '@foxtrail/core';
 import { firstValueFrom } from 'rxjs';
 import { Api } from '../data/api';
 import { Saving } from './saving';
@@ -13,7 +12,8 @@ export class ShelfFacts {
 
   readonly card = this.saving.card.asReadonly();
   readonly publication = signal<Publication | null>(null);
-  readonly clip = signal<ClipInfo | null>(null);
+  /** The newest clip of each method. */
+  readonly clips = signal<readonly ClipInfo[]>([]);
   /** Its left-handed edition, when there is one. */
   readonly leftHanded = signal<string | null>(null);
 
@@ -42,12 +42,24 @@ export class ShelfFacts {
     this.saving.card.update((c) => c && { ...c, state: 'draft', slug: null });
   }
 
-  async keepClip(blob: Blob, duration: number, pace: Pace): Promise<void> {
+  /** Keeps a clip of one of the knot's methods with the sheet. */
+  async keepClip(blob: Blob, made: Pick<ClipInfo, 'method' | 'duration' | 'pace'>): Promise<void> {
     const id = await this.saved();
     if (id === undefined) return;
     const { base } = this.saving;
-    this.clip.set(await firstValueFrom(this.api.keepClip(id, base, duration, pace, blob)));
-    this.publication.update((p) => p && { ...p, clip: p.revision === base });
+    const kept = await firstValueFrom(this.api.keepClip(id, { ...made, revision: base }, blob));
+    this.clips.update((all) =>
+      [...all.filter((c) => c.method !== kept.method), kept].sort((a, b) => a.method - b.method),
+    );
+    this.publication.update(
+      (p) =>
+        p && {
+          ...p,
+          clips: this.clips()
+            .filter((c) => c.revision === p.revision)
+            .map((c) => c.method),
+        },
+    );
   }
 
   /** The knot's id, once what is on the bench is on the server. */

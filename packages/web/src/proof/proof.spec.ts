@@ -111,7 +111,7 @@ describe('Proof', () => {
   });
   it('rings the crossings that a finding points at, in every view, and mends with one press', async () => {
     const findings = findingsOf(bench.method(), {
-      tail: { diameters: 40, millimetres: 0 },
+      tail: { diameters: 24, millimetres: 0 },
       cordMm: 10,
       words: WORKSHOP_WORDS,
     });

@@ -275,7 +275,7 @@ export class ReelPage {
     const clip = this.clip();
     if (!clip) return;
     this.kept.set('Being stored …');
-    this.shelf.keepClip(clip.blob, clip.duration, clip.pace).then(
+    this.shelf.keepClip(clip.blob, clip).then(
       () => this.kept.set('Kept with the sheet.'),
       (error: unknown) => this.kept.set(inWords(error)),
     );

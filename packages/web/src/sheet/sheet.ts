@@ -61,10 +61,13 @@ export class SheetPage {
     const p = this.shelf.publication();
     return p !== null && (p.revision !== this.shelf.card()?.revision || this.saving.state().kind === 'unsaved');
   });
-  protected readonly clipIsOld = computed(() => {
-    const clip = this.shelf.clip();
-    return clip !== null && clip.revision !== this.shelf.card()?.revision;
-  });
+  /** The clip of each method, where one is kept. */
+  protected readonly clips = computed(() =>
+    this.store.methods().map(({ name }, method) => {
+      const clip = this.shelf.clips().find((c) => c.method === method);
+      return { name, clip, isOld: clip !== undefined && clip.revision !== this.shelf.card()?.revision };
+    }),
+  );
   protected readonly address = computed(() => `/learn/${this.shelf.publication()?.slug ?? ''}`);
   protected readonly fullAddress = computed(() => location.origin + this.address());
 

@@ -82,7 +82,7 @@ export class FakeBench {
   readonly shelf = {
     card: signal<KnotCard>(cardOf()),
     publication: signal<Publication | null>(null),
-    clip: signal<ClipInfo | null>(null),
+    clips: signal<readonly ClipInfo[]>([]),
     leftHanded: signal<string | null>(null),
     publish: () => {
       this.shelf.publication.set(PUBLISHED);
@@ -130,5 +130,5 @@ const PUBLISHED: Publication = {
   revision: 1,
   publishedAt: '2026-05-01T10:00:00.000Z',
   publishedBy: 'Ada',
-  clip: false,
+  clips: [],
 };

@@ -98,7 +98,7 @@ export const knotAnswer = (revision = 1): object => ({
   card: cardOf({ revision }),
   document: writeKnot(overhand()),
   publication: null,
-  clip: null,
+  clips: [],
   leftHanded: null,
 });
 

@@ -6,7 +6,15 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { MatButtonModule } from '@angular/material/button';
 import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/material/dialog';
 import { MatIconModule } from '@angular/material/icon';
-import { lessonCheck, reworded, rewordings, stepsOf, wordedOf, type KnotDocument, type Rewording } from '@foxtrail/core';
+import {
+  lessonCheck,
+  reworded,
+  rewordings,
+  stepsOf,
+  wordedOf,
+  type KnotDocument,
+  type Rewording,
+} from '@foxtrail/core';
 import { WordsService } from '../data/words';
 import { Select } from '../ui/select';
 
