@@ -15,7 +15,7 @@ import {
   heartBox,
   heartWith,
   litBox,
-  markPoint,
+  markPoints,
   markSize,
   readKnot,
   requiredTail,
@@ -100,8 +100,7 @@ export function inspectionCard(method: Method, words: Vocabulary, draw: FigureWr
   const face = (view: 'front' | 'back', name: string): Html => {
     const figure = figureInView(finished, view);
     const own = marks.flatMap((m, i) => {
-      const at = m.side === view ? markPoint(figure, m) : undefined;
-      return at ? [{ at, label: String(i + 1), text: m.text }] : [];
+      return m.side === view ? markPoints(figure, m).map((at) => ({ at, label: String(i + 1), text: m.text })) : [];
     });
     const radius = markSize(heartBox(figure));
     const places = besidePlaces(
@@ -115,7 +114,8 @@ export function inspectionCard(method: Method, words: Vocabulary, draw: FigureWr
       places.flatMap((p) => [p.point, p.at]),
       radius + 0.4,
     );
-    const label = `${name}. ${own.map((o) => `${o.label}: ${o.text}`).join(' ')}`;
+    const said = marks.flatMap((m, i) => (m.side === view ? [`${i + 1}: ${m.text}`] : []));
+    const label = [`${name}.`, ...said].join(' ');
     return html`<figure>
       <div class="paper">${draw.figure({ drawing: drawFigure(figure), box, label, marks: numbers })}</div>
       <figcaption>${name}</figcaption>

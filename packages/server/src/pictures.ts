@@ -15,7 +15,7 @@ import {
   chosenMarks,
   finishedLayout,
   shownExhibits,
-  markPoint,
+  markPoints,
   markSize,
   ringSize,
   besidePlaces,
@@ -121,8 +121,7 @@ function cardCells({ method }: KnotDocument, words: Vocabulary): Cell[] {
     const figure = figureInView(finished, side);
     const numbered = chosen.map((mark, i) => ({ mark, label: String(i + 1) })).filter(({ mark }) => mark.side === side);
     const own = numbered.flatMap(({ mark, label }) => {
-      const at = markPoint(figure, mark);
-      return at ? [{ at, label }] : [];
+      return markPoints(figure, mark).map((at) => ({ at, label }));
     });
     const radius = markSize(heartBox(figure));
     const places = besidePlaces(

@@ -3,7 +3,7 @@
  * the places to look at.
  */
 import { parallelRuns } from '../dressing/dress.js';
-import { chosenMarks, markPoint } from '../dressing/inspection.js';
+import { chosenMarks, markPoints } from '../dressing/inspection.js';
 import { atLength, curveOf, directionAt, lengthTo, pointAt } from '../figure/curve.js';
 import { lastAt, ropeOf, type Figure, type Rope, type TrailPosition, type TrailSpan } from '../figure/figure.js';
 import { scale, type Point } from '../figure/point.js';
@@ -49,8 +49,8 @@ export function finishPicture(layout: Layout, does: FinishKind, figure: Figure, 
       return {
         ...NOTHING,
         marks: chosen.flatMap((mark, i) => {
-          const at = (mark.side === 'back') === behind ? markPoint(figure, mark) : undefined;
-          return at ? [{ at, label: String(i + 1) }] : [];
+          const seen = (mark.side === 'back') === behind;
+          return seen ? markPoints(figure, mark).map((at) => ({ at, label: String(i + 1) })) : [];
         }),
       };
     }

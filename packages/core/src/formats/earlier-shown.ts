@@ -5,7 +5,7 @@
 import * as z from 'zod';
 import { placeOfCrossing } from '../figure/crossing-place.js';
 import { crossingsOf } from '../figure/crossings.js';
-import { inspectionMarks, placeOfMark } from '../dressing/inspection.js';
+import { placeOfMark, singleMarks } from '../dressing/inspection.js';
 import { EXHIBIT_LIMIT, MARK_LIMIT, type Exhibit, type Shown } from '../dressing/shown.js';
 import { finishedFigure, finishedLayout, layoutsOf, type Method } from '../tying/method.js';
 import { WORKSHOP_WORDS } from '../words/vocabulary.js';
@@ -20,7 +20,7 @@ const earlierSchema = z.object({
 
 function shownBy(method: Method, { inspection, exhibits }: z.output<typeof earlierSchema>): Shown {
   const figure = finishedFigure(method);
-  const all = inspection.length > 0 ? inspectionMarks(figure, WORKSHOP_WORDS) : [];
+  const all = inspection.length > 0 ? singleMarks(figure, WORKSHOP_WORDS) : [];
   const marks = inspection.flatMap((id) => all.find((m) => m.id === id) ?? []).map(placeOfMark);
   const crossings = crossingsOf(figure);
   const wrongWays = exhibits.flatMap((e): Exhibit[] => {

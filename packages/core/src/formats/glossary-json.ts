@@ -69,6 +69,8 @@ export const vocabularySchema = z.object({
   underhandLoop: z.string(),
   bight: z.string(),
   turn: z.string(),
+  nippingTurn: z.string(),
+  collar: z.string(),
   strand: z.string(),
   rope: z.string(),
   dress: z.string(),

@@ -14,6 +14,8 @@ export interface Vocabulary {
   readonly underhandLoop: string;
   readonly bight: string;
   readonly turn: string;
+  readonly nippingTurn: string;
+  readonly collar: string;
   readonly strand: string;
   readonly rope: string;
   /** Verbs: “dress the knot”, “set the knot”. */
@@ -45,6 +47,8 @@ const TERMS = {
   underhandLoop: 'underhand-loop',
   bight: 'bight',
   turn: 'turn',
+  nippingTurn: 'nipping-turn',
+  collar: 'collar',
   strand: 'strand',
   rope: 'rope',
   dress: 'dress',
@@ -104,6 +108,11 @@ const TIMES = ['', 'once', 'twice', 'three times', 'four times'];
 
 /** How often, in words as far as they are short. */
 export const timesWord = (n: number): string => TIMES[n] ?? `${n} times`;
+
+const NUMBERS = ['no', 'one', 'two', 'three', 'four', 'five', 'six'];
+
+/** A small number, in words. */
+export const numberWord = (n: number): string => NUMBERS[n] ?? String(n);
 
 /** A place that is named by a rope's id, as “rope a, trail position 3.20”, by what the rope is called on the screen. */
 export const placeInWords = (place: string, ropes: readonly { readonly id: string }[], words: Vocabulary): string =>

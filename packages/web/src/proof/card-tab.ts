@@ -46,8 +46,8 @@ import { InspectionCard } from './inspection-card';
               [disabled]="!store.mayWrite() || (!chosen().has(m.id) && wanted().length >= most)"
               (change)="choose(m, $event.checked)"
             >
-              @if (m.crossing) {
-                <b>Crossing {{ m.crossing }}.</b>
+              @if (m.crossings; as numbers) {
+                <b>{{ numbers.length === 1 ? 'Crossing' : 'Crossings' }} {{ numbers.join(', ') }}.</b>
               }
               {{ m.text }}</mat-checkbox
             >

@@ -17,7 +17,7 @@ import {
   finishedFigure,
   heartBox,
   inspectionMarks,
-  markPoint,
+  markPoints,
   methodsOf,
   stepBox,
   type Drawing,
@@ -94,11 +94,10 @@ export class ReviewPage {
     const mark = inspectionMarks(figure, this.store.vocabulary()).find((m) => m.id === item.mark);
     const view = item.kind === 'back' || mark?.side === 'back' ? 'back' : 'front';
     const seen = figureInView(figure, view);
-    const point = mark && markPoint(seen, mark);
     return {
       drawing: drawFigure(seen, { labels: item.kind !== 'mark' }),
       box: heartBox(seen),
-      marks: point ? [{ point, kind: 'ring' }] : [],
+      marks: mark ? markPoints(seen, mark).map((point) => ({ point, kind: 'ring' })) : [],
     };
   });
 
