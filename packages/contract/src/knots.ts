@@ -261,6 +261,7 @@ export const KNOT_ROUTES = {
     method: 'get',
     path: '/api/knots/{id}/thumbnail.svg',
     summary: 'The finished figure',
+    query: z.object({ r: z.coerce.number().int().optional() }),
     media: 'image/svg+xml',
     refusals: [401, 404],
   }),

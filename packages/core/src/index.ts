@@ -59,7 +59,7 @@ export * from './findings/method-findings.js';
 export * from './findings/rope-findings.js';
 export * from './drawing/drawing.js';
 export * from './drawing/finish.js';
-export { NOTE_LINE, NOTE_ROOM, NOTE_SIZE, pointerOf, type Note } from './drawing/callouts.js';
+export { noteLines, NOTE_SIZE, pointerOf, type Note } from './drawing/callouts.js';
 export * from './drawing/legible.js';
 export * from './drawing/look.js';
 export * from './drawing/svg.js';

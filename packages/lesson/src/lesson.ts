@@ -8,6 +8,7 @@ import {
   drawStep,
   leftHanded,
   methodsOf,
+  NOTE_SIZE,
   pictureBox,
   stepsOf,
   stepText,
@@ -53,6 +54,16 @@ export const firstShown = ({ knot, house }: LessonData): Shown => ({
 const NARROWEST = 0.6;
 const WIDEST = 4;
 
+/** The least breadth and height, in CSS pixels, at which a step is shown large (on a phone), and small beside the others. */
+const LARGE: readonly [number, number] = [340, 220];
+const SMALL: readonly [number, number] = [260, 190];
+/** The least height of letters that can be read, in CSS pixels. */
+const LEAST_LETTERS = 12.5;
+
+/** Height of a callout's letters, in diameters, so that they can be read in a picture of this box on paper of this size. */
+const readable = ([l, t, r, b]: Box, [width, height]: readonly [number, number]): number =>
+  Math.max(NOTE_SIZE, LEAST_LETTERS * Math.max((r - l) / width, (b - t) / height));
+
 /** Its query in the page's address. */
 export const queryOf = ({ method, view }: Shown): string =>
   `?${method === 0 ? '' : `method=${method + 1}&`}view=${view}`;
@@ -75,7 +86,7 @@ export function lessonHtml(data: LessonData, shown: Shown, look: Look, more?: Ht
         : stepsHtml(method, { ...shown, method: chosen }, words, draw)
     }
     ${parts.inspection(said, words, draw)} ${parts.behaviour(knot)} ${parts.exhibits(knot.name, said, words, draw)}
-    ${parts.tail(knot, house)} ${more}
+    ${parts.tail(knot, house, words)} ${more}
   </article>`;
 }
 
@@ -102,16 +113,22 @@ function stepsHtml(method: Method, shown: Shown, words: Vocabulary, draw: Figure
   const name = VIEWS.find((v) => v.view === view)?.name ?? '';
   // Sides are exchanged for the left hand; from behind they are said as they are tied, from the front.
   const said = view === 'left' ? leftHanded(method) : method;
-  const told = steps.map(({ index }) => ({
-    index,
-    text: stepText(said, index, words),
-    box: pictureBox(method, index, view),
-  }));
+  const told = steps.map(({ index }) => {
+    const noteSize = readable(pictureBox(method, index, view), LARGE);
+    const smallNotes = readable(pictureBox(method, index, view), SMALL);
+    return {
+      index,
+      text: stepText(said, index, words),
+      noteSize,
+      box: pictureBox(method, index, view, noteSize),
+      small: { noteSize: smallNotes, box: pictureBox(method, index, view, smallNotes) },
+    };
+  });
   // The page keeps the shape of the tallest picture from step to step.
   const shape = Math.max(NARROWEST, Math.min(WIDEST, ...told.map(({ box: [l, t, r, b] }) => (r - l) / (b - t))));
   const behind = (step: Step): boolean => ['back', 'left back'].includes(viewOfStep(step, view));
-  const large = ({ index, text, box }: (typeof told)[number]): Html => {
-    const drawing = drawStep(method, index, { view, ghost: true });
+  const large = ({ index, text, box, noteSize }: (typeof told)[number]): Html => {
+    const drawing = drawStep(method, index, { view, ghost: true, noteSize });
     const label = `Step ${index + 1}, ${name} view. ${text}`;
     return html`<div class="slide" ${index > 0 && html` hidden`}>
       <div class="paper">
@@ -122,10 +139,10 @@ function stepsHtml(method: Method, shown: Shown, words: Vocabulary, draw: Figure
       <p class="say"><span class="count">${index + 1}</span>${parts.stepWords(text)}</p>
     </div>`;
   };
-  const small = ({ index, text, box }: (typeof told)[number]): Html =>
+  const small = ({ index, text, small: { box, noteSize } }: (typeof told)[number]): Html =>
     html`<li>
       <a class="paper" href="#player" data-step="${index}" aria-label="Go to step ${index + 1}"
-        >${draw.figure({ drawing: drawStep(method, index, { view }), box, label: `Step ${index + 1}. ${text}`, bleed: true })}</a
+        >${draw.figure({ drawing: drawStep(method, index, { view, noteSize }), box, label: `Step ${index + 1}. ${text}`, bleed: true })}</a
       >
       <p><span class="count">${index + 1}</span>${parts.stepWords(text)}</p>
     </li>`;

@@ -6,6 +6,7 @@ import {
   cautionsFor,
   choiceOf,
   classLabel,
+  diameterOf,
   drawFigure,
   drawStep,
   emphasise,
@@ -19,6 +20,7 @@ import {
   markSize,
   readKnot,
   requiredTail,
+  ropeWord,
   sayLength,
   stepsOf,
   tailRuleFor,
@@ -196,16 +198,20 @@ export function exhibits(name: string, method: Method, words: Vocabulary, draw: 
   );
 }
 
-export function tail({ entry }: KnotDocument, { name, practice }: House): Html {
+export function tail({ entry, method }: KnotDocument, { name, practice }: House, words: Vocabulary): Html {
   const { diameterMm, name: cord } = entry.cord;
   const rule = tailRuleFor(practice, entry.useGrade);
   const unit = choiceOf(practice, 'units') === 'inches' ? 'inches' : 'millimetres';
-  const length = sayLength(requiredTail(rule, diameterMm), diameterMm, unit);
+  const wanted = (mm: number): string => sayLength(requiredTail(rule, mm), mm, unit);
+  // A rope of another thickness is asked another length.
+  const others = finishedLayout(method).figure.ropes.flatMap((rope, i) =>
+    diameterOf(rope) === 1 ? [] : [`on ${ropeWord(words, i)} ${wanted(diameterMm * diameterOf(rope))}`],
+  );
   return html`<section class="tail">
     <h2>Tail</h2>
     <p>
-      Leave a tail of at least ${length}${cord !== '' && ` on the ${cord}`}. This is the rule of ${name}; other schools
-      measure it otherwise.
+      Leave a tail of at least ${wanted(diameterMm)}${cord !== '' && ` on the ${cord}`}${others.map((o) => `, ${o}`)}.
+      This is the rule of ${name}; other schools measure it otherwise.
     </p>
   </section>`;
 }

@@ -14,6 +14,7 @@ import {
   type View,
 } from '@foxtrail/core';
 import { hashPassword, passwordMatches } from '../src/accounts.js';
+import { Drawn } from '../src/drawn.js';
 import { openApi } from '../src/openapi.js';
 import { captions, describe as inWords, sheetSvg, stepSvg, thumbnail } from '../src/pictures.js';
 import { slugOf } from '../src/publications.js';
@@ -140,6 +141,28 @@ describe('pictures', () => {
     ])
       expect(svg).not.toContain('<script');
     expect(captions(sly, sly.method, 'normal', WORKSHOP_WORDS, false, 42)).not.toContain('<script');
+  });
+});
+
+describe('Pictures that are kept', () => {
+  it('are drawn once for all who ask, again when they failed, and the one longest not asked for goes first', async () => {
+    const drawn: string[] = [];
+    const kept = new Drawn(2);
+    const ask = (key: string, fails = false): Promise<string> =>
+      kept.of(key, () => {
+        drawn.push(key);
+        return fails ? Promise.reject(new Error('no')) : Promise.resolve(key.toUpperCase());
+      });
+    expect(await Promise.all([ask('a'), ask('a'), ask('b')])).toEqual(['A', 'A', 'B']);
+    expect(drawn.join('')).toBe('ab');
+    await ask('a');
+    await ask('c');
+    await ask('a');
+    expect(drawn.join('')).toBe('abc');
+    await ask('b');
+    expect(drawn.join('')).toBe('abcb');
+    await expectAsync(ask('d', true)).toBeRejected();
+    expect(await ask('d')).toBe('D');
   });
 });
 

@@ -5,7 +5,8 @@ import { KNOT_ROUTES } from '@foxtrail/contract';
 import { wordedOf } from '@foxtrail/core';
 import type { Router } from 'express';
 import type { AppOptions } from './app.js';
-import { listKnots } from './cards.js';
+import { cardRow, listKnots } from './cards.js';
+import { Drawn } from './drawn.js';
 import { logged } from './claims.js';
 import { clipFor, sendClip, storeClip } from './clips.js';
 import { listLike, matchesOf } from './identity.js';
@@ -23,6 +24,7 @@ const BODY_LIMIT = '3mb';
 
 export function knotRoutes({ pool, log, patience = PATIENCE }: AppOptions): Router {
   const desk = new Desk(pool, BODY_LIMIT);
+  const thumbnails = new Drawn();
   desk.serve(KNOT_ROUTES.list, ({ query: { q, archived, like } }) =>
     like === undefined ? listKnots(pool, q, archived === 'true') : listLike(pool, like),
   );
@@ -58,10 +60,15 @@ export function knotRoutes({ pool, log, patience = PATIENCE }: AppOptions): Rout
     res.setHeader('ETag', `"${card.revision}"`);
     return { card };
   });
-  desk.send(KNOT_ROUTES.thumbnail, async ({ parameters: { id }, res }) => {
-    const { document } = await getKnot(pool, id);
-    const knot = readSaved(document);
-    sendSvg(res, thumbnail(knot, await vocabularyOfKnot(pool, wordedOf(knot))));
+  desk.send(KNOT_ROUTES.thumbnail, async ({ parameters: { id }, query, res }) => {
+    const { revision } = await cardRow(pool, id);
+    const drawn = await thumbnails.of(`${id} ${revision}`, async () => {
+      const knot = readSaved(await revisionDocument(pool, id, revision));
+      return thumbnail(knot, await vocabularyOfKnot(pool, wordedOf(knot)));
+    });
+    // The address of a picture names its revision: what is there once stays.
+    if (query.r === revision) res.setHeader('Cache-Control', 'private, max-age=31536000, immutable');
+    sendSvg(res, drawn);
   });
   desk.serve(KNOT_ROUTES.revisions, ({ parameters: { id } }) => revisionsOf(pool, id));
   desk.serve(KNOT_ROUTES.revision, async ({ parameters: { id, number } }) => ({

@@ -448,6 +448,23 @@ describe('the composer', () => {
     }
   });
 
+  it('counts what was laid as turns and not what leads on across; three that were laid are told and read as three', () => {
+    for (const turns of [1, 2, 3, 4]) {
+      const on = ok(wrapped(turns, 'on'), { kind: 'lay', rope: 'a', points: [[18, -8]], pass: 'O' });
+      const method = ok(ok(on, { kind: 'remove-step', index: 0 }), { kind: 'place-halt', leader: 0, at: Infinity });
+      const { text } = composeStep(method, 0, WORKSHOP_WORDS);
+      expect(text).toContain(`${times[turns] ?? 'once'} round the spar, first over it`);
+      for (const [n, word] of ['one', 'two', 'three', 'four', 'five', 'six'].entries()) {
+        const told = ok(method, { kind: 'set-text', index: 0, text: `Make ${word} turns and lead the end away.` });
+        const refused = codes(told).includes('text-contradicts');
+        // One more is seen from the front where the end leads on over the spar.
+        expect(refused)
+          .withContext(`${turns} laid, ${word} said`)
+          .toBe(n + 1 < turns || n + 1 > turns + 1);
+      }
+    }
+  });
+
   it('says to which side turns go where the standing part does not meet what they go round', () => {
     for (const turns of [2, 3, 4]) {
       const told = (m: Method): string => composeStep(m, 0, WORKSHOP_WORDS).text;

@@ -10,6 +10,8 @@ import { isReached, reached, WHOLE, type Callout, type Extents } from '../tying/
 /** A callout set on a picture, in board units. */
 export interface Note {
   readonly lines: readonly string[];
+  /** Height of its letters, in diameters. */
+  readonly size: number;
   readonly box: Box;
   /** What it points at, and where its pointer leaves the box. */
   readonly at: Point;
@@ -20,8 +22,9 @@ export interface Note {
 
 /** Height of the letters, in diameters: not smaller than the rope is thick. */
 export const NOTE_SIZE = 1.05;
-export const NOTE_LINE = 1.25;
-export const NOTE_ROOM = 0.45;
+/** From one line to the next, and the room round them, in the height of the letters. */
+const LINE = 1.19;
+const ROOM = 0.43;
 /** Mean width of a letter, in its height; wide enough for the font that is shipped and for the ones that stand in for it. */
 const LETTER = 0.56;
 const LINE_LENGTH = 18;
@@ -52,6 +55,7 @@ export function placeNotes(
   callouts: readonly Callout[],
   extents: Extents = WHOLE,
   taken: readonly Box[] = [],
+  size = NOTE_SIZE,
 ): Note[] {
   const rope = figure.ropes.flatMap((r) => lineBetween(curveOf(r), 0, Math.min(lastAt(r), reached(extents, r.id))));
   const crossings = crossingsOf(figure).filter((c) => isReached(extents, c.first) && isReached(extents, c.second));
@@ -61,8 +65,8 @@ export function placeNotes(
     if (!strand || callout.text.trim() === '' || !isReached(extents, callout)) continue;
     const at = pointAt(curveOf(strand), callout.at);
     const lines = linesOf(callout.text);
-    const width = Math.max(...lines.map((l) => l.length)) * LETTER * NOTE_SIZE + 2 * NOTE_ROOM;
-    const height = lines.length * NOTE_LINE + NOTE_ROOM;
+    const width = (Math.max(...lines.map((l) => l.length)) * LETTER + 2 * ROOM) * size;
+    const height = (lines.length * LINE + ROOM) * size;
     const others = [...taken, ...set.map((n) => n.box)];
     let best: { box: Box; score: number } | undefined;
     for (const far of DISTANCES)
@@ -82,10 +86,18 @@ export function placeNotes(
     const { box } = best as { box: Box };
     const from: Point = [Math.min(box[2], Math.max(box[0], at[0])), Math.min(box[3], Math.max(box[1], at[1]))];
     const hides = crossings.filter((c) => awayFrom(box, c.point) < HIDES).map((c) => c.number);
-    set.push({ lines, box, at, from, hides });
+    set.push({ lines, size, box, at, from, hides });
   }
   return set;
 }
+
+/** The lines of a callout, each with the middle of its baseline. */
+export const noteLines = ({
+  lines,
+  size,
+  box: [l, t, r],
+}: Note): readonly { readonly text: string; readonly at: Point }[] =>
+  lines.map((text, i) => ({ text, at: [(l + r) / 2, t + (ROOM / 2 + LINE * (i + 0.76)) * size] }));
 
 /** A crossing nearer than this to a box cannot be read any more: half a rope and its gap. */
 const HIDES = 0.8;

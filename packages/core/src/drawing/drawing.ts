@@ -119,6 +119,8 @@ export interface DrawOptions {
   readonly labels?: boolean;
   readonly lit?: readonly TrailSpan[] | undefined;
   readonly callouts?: readonly Callout[] | undefined;
+  /** Height of their letters, in diameters; where a picture is too small for letters, 0: they are left out. */
+  readonly noteSize?: number | undefined;
   /** What shows that the knot is dressed, set or checked. */
   readonly finish?: FinishPicture | undefined;
   /** Numbers are set by whoever paints the drawing; callouts leave them room. */
@@ -214,7 +216,8 @@ export function drawFigure(figure: Figure, options: DrawOptions = {}): Drawing {
     x + LABEL_ROOM,
     y + LABEL_ROOM,
   ]);
-  const notes = placeNotes(figure, options.callouts ?? [], extents, numbers);
+  const notes =
+    options.noteSize === 0 ? [] : placeNotes(figure, options.callouts ?? [], extents, numbers, options.noteSize);
   const boxes = notes.map(({ box: [l, t, r, b] }): Box => [l - 0.4, t - 0.4, r + 0.4, b + 0.4]);
   const { lit = [], pulls = [], marks = [] } = options.finish ?? {};
   const radius = marks.length === 0 ? 0 : markSize(heartBox(figure));

@@ -20,7 +20,7 @@ import {
   type Stretch,
 } from '../tying/method.js';
 import { finishPicture } from './finish.js';
-import { drawFigure, heartBox, type Drawing, type DrawOptions } from './drawing.js';
+import { drawFigure, heartBox, heartWith, type Drawing, type DrawOptions } from './drawing.js';
 
 export type View = 'front' | 'back' | 'left';
 /** A view, or the left-handed knot from behind: what a step that is shown from behind is to the left hand. */
@@ -68,7 +68,7 @@ export function stepBox(method: Method, k: number): Box {
   const step = stepsOf(method)[k];
   const view = step ? viewOfStep(step, 'front') : 'front';
   const figure = figureInView(step?.of.figure ?? finishedFigure(method), view);
-  if (step?.telling.closeUp !== undefined || step?.telling.callouts) return pictureBox(method, k);
+  if (step?.telling.closeUp !== undefined || step?.telling.callouts) return pictureBox(method, k, 'front', 0);
   const heart = heartBox(figure);
   const { stretch } = step ?? {};
   const rope = stretch && ropeOf(figure, stretch.rope);
@@ -81,14 +81,16 @@ export function stepBox(method: Method, k: number): Box {
  * The part of the board that the picture of step k shows: the whole figure, the same for every step of a layout, or in a close-up
  * the place where the step does what it does.
  */
-export function pictureBox(method: Method, k: number, wanted: View = 'front'): Box {
+export function pictureBox(method: Method, k: number, wanted: View = 'front', noteSize?: number): Box {
   const step = stepsOf(method)[k];
   const view = step ? viewOfStep(step, wanted) : wanted;
   const figure = figureInView(step?.of.figure ?? finishedFigure(method), view);
   const { closeUp, callouts } = step?.telling ?? {};
   const whole = drawFigure(figure).box;
-  const notes = step && callouts ? drawStep(method, k, { view: wanted }) : undefined;
+  const notes = step && callouts ? drawStep(method, k, { view: wanted, noteSize }) : undefined;
   const shown = notes?.box ?? whole;
+  if (step && step.does !== 'lay' && step.does !== 'set' && closeUp === undefined)
+    return finishBox(method, k, figure, wanted, notes);
   if (!step || closeUp === undefined) return shown;
   const middle = middleOf(figure, step);
   const [w, h] = [(whole[2] - whole[0]) / closeUp, (whole[3] - whole[1]) / closeUp];
@@ -106,6 +108,16 @@ export function pictureBox(method: Method, k: number, wanted: View = 'front'): B
     ],
     near,
   );
+}
+
+/** The part of the board on which a knot is dressed or looked at: where its crossings are, with what is said and numbered there. */
+function finishBox(method: Method, k: number, figure: Figure, view: View, noted: Drawing | undefined): Box {
+  const { marks, markRadius, notes } = noted ?? drawStep(method, k, { view });
+  const corners = notes.flatMap(({ box: [l, t, r, b] }): Point[] => [
+    [l, t],
+    [r, b],
+  ]);
+  return heartWith(figure, [...marks.map((m) => m.point), ...marks.map((m) => m.at), ...corners], markRadius + 0.4);
 }
 
 /** Where a step does what it does: the middle of the crossings it passes and of where its leader stops. */
@@ -147,6 +159,8 @@ export interface StepPictureOptions {
   readonly ghost?: boolean;
   /** Leave room for numbers that are set by whoever paints the drawing. */
   readonly numbered?: boolean;
+  /** Height of the letters of callouts, in diameters; 0 leaves them out. */
+  readonly noteSize?: number | undefined;
 }
 
 /** The stretch that a step has laid when its leader is at a place: of a bight, what is drawn out of it. */
@@ -173,6 +187,7 @@ export function drawStep(method: Method, k: number, options: StepPictureOptions 
     labels,
     lit: step.telling.lit,
     callouts: step.telling.callouts,
+    noteSize: options.noteSize,
     numbered: options.numbered,
   });
   return step.telling.arrow === false ? { ...drawing, arrow: undefined } : drawing;

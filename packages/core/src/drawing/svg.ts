@@ -2,7 +2,7 @@
  * A drawing as an SVG document of its own: clean, with a title and a description that says in words what the picture shows.
  */
 import type { Box } from '../figure/point.js';
-import { NOTE_LINE, NOTE_ROOM, NOTE_SIZE, pointerOf, type Note } from './callouts.js';
+import { noteLines, pointerOf, type Note } from './callouts.js';
 import type { Pull } from './finish.js';
 import { LIT_WIDTH, type Drawing, type Run, type Tip } from './drawing.js';
 import { FINE_LINE, OUTLINE, PAPER_LOOK, strokesOf, type Look } from './look.js';
@@ -152,13 +152,13 @@ const litSvg = (drawing: Drawing, look: Look): string =>
 function noteSvg(note: Note, look: Look, outlines?: Outlines): string {
   const [l, t, r, b] = note.box;
   const [[x1, y1], [x2, y2]] = pointerOf(note);
-  const lines = note.lines.map((line, i) => {
-    const [x, y] = [(l + r) / 2, t + NOTE_ROOM / 2 + NOTE_LINE * (i + 0.76)];
+  const { size } = note;
+  const lines = noteLines(note).map(({ text, at: [x, y] }) => {
     if (outlines) {
-      const { path, width } = outlines(line);
-      return `<path transform="translate(${num(x - (width * NOTE_SIZE) / 2)} ${num(y)}) scale(${NOTE_SIZE})" d="${path}" fill="${look.labelText}"/>`;
+      const { path, width } = outlines(text);
+      return `<path transform="translate(${num(x - (width * size) / 2)} ${num(y)}) scale(${num(size)})" d="${path}" fill="${look.labelText}"/>`;
     }
-    return `<text x="${num(x)}" y="${num(y)}" font-size="${NOTE_SIZE}" font-weight="600" text-anchor="middle" fill="${look.labelText}">${escapeXml(line)}</text>`;
+    return `<text x="${num(x)}" y="${num(y)}" font-size="${num(size)}" font-weight="600" text-anchor="middle" fill="${look.labelText}">${escapeXml(text)}</text>`;
   });
   return (
     `<g class="callout"><path d="M${num(x1)} ${num(y1)}L${num(x2)} ${num(y2)}" stroke="${look.band}" stroke-width="0.16" stroke-linecap="round"/>` +

@@ -89,13 +89,11 @@ function turnsOf(figure: Figure, words: Vocabulary): SingleMark[] {
             figure.ropes.findIndex((r) => r.id === rope.id),
           )
         : `the ${words.rope}`;
-    let rides = false;
     const onHosts = figure.hosts.flatMap((h): SingleMark[] => {
       const found = hitchesAbout(figure, whole, { strand: h.id, from: 0, to: h.points.length });
       const first = crossingsOf(figure).find((c) => c.first.strand === rope.id && c.second.strand === h.id);
       if (!found || !first) return [];
       const riding = ridingTurns(figure, rope, h);
-      rides ||= riding !== undefined;
       const way =
         found.turns < 2 ? '' : found.way === 'the same way' ? ', always the same way' : ', then back the other way';
       return [
@@ -123,6 +121,7 @@ function turnsOf(figure: Figure, words: Vocabulary): SingleMark[] {
       ];
     });
     // Turns that ride on the standing part are told as riding; else the end goes round it.
+    const rides = figure.hosts.some((h) => ridingTurns(figure, rope, h) !== undefined);
     const own =
       figure.hosts.length > 0 && !rides ? hitchesAbout(figure, { ...whole, from: standing.to }, standing) : undefined;
     if (!own) return onHosts;
@@ -241,8 +240,8 @@ function pairs(figure: Figure, words: Vocabulary): SingleMark[] {
     const passages = passagesOf(figure, rope.id);
     return passages.flatMap((p, i): SingleMark[] => {
       const q = passages[i + 1];
-      if (!q || p.over !== q.over || p.other.strand !== q.other.strand || p.other.strand === rope.id) return [];
-      if (hostOf(figure, p.other.strand)) return [];
+      const { strand } = p.other;
+      if (p.over !== q?.over || q.other.strand !== strand || strand === rope.id || hostOf(figure, strand)) return [];
       const ends = [p, q].map((x) => partAt(figure, x.other)).sort();
       if (ends.join() !== 'standing part,tail') return [];
       const both = `both parts of ${ropeWord(

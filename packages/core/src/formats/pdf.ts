@@ -23,7 +23,7 @@ import {
   type PDFPage,
 } from 'pdf-lib';
 import svgpath from 'svgpath';
-import { NOTE_LINE, NOTE_ROOM, NOTE_SIZE, pointerOf } from '../drawing/callouts.js';
+import { noteLines, pointerOf } from '../drawing/callouts.js';
 import { LIT_WIDTH, type Drawing, type Run } from '../drawing/drawing.js';
 import { FINE_LINE, OUTLINE, PAPER_LOOK, strokesOf, type Look } from '../drawing/look.js';
 import { outsideOf, pullPath } from '../drawing/svg.js';
@@ -160,7 +160,7 @@ async function labelPage(
   for (const note of drawing.notes) {
     const [l, t, r, b] = note.box;
     const [from, to] = pointerOf(note);
-    const size = 0.95 * NOTE_SIZE * scale;
+    const size = 0.95 * note.size * scale;
     const centred = (text: string, { x, y }: { x: number; y: number }): void =>
       page.drawText(text, { x: x - font.widthOfTextAtSize(text, size) / 2, y, size, font, color: ink });
     page.drawLine({ start: place(from), end: place(to), thickness: 0.16 * scale, color: ink });
@@ -172,9 +172,7 @@ async function labelPage(
       borderColor: ink,
       borderWidth: 0.09 * scale,
     });
-    note.lines.forEach((text, i) =>
-      centred(pdfText(text), place([(l + r) / 2, t + NOTE_ROOM / 2 + NOTE_LINE * (i + 0.76)])),
-    );
+    for (const { text, at } of noteLines(note)) centred(pdfText(text), place(at));
   }
 }
 

@@ -213,26 +213,47 @@ function movesOf(layout: Layout, step: Stretch, words: Vocabulary): Move[] {
   return foldWraps(layout, step, moves, words);
 }
 
-/** From so many passages on, over and under by turns, an end is said to go round a thing. */
+/** From so many passages on, over and under by turns, an end is said to go round a thing; fewer where they were laid as turns. */
 const ROUND = 3;
+const LAID_ROUND = 2;
 /** Turns that end farther than this to one side of where they begin, in diameters, go to that side. */
 const ASIDE = 2;
+
+/** Which of the rope's wraps a move passes, where it was laid as one. */
+function wrapsInStep({ figure }: Layout, step: Stretch): (move: Move) => number | undefined {
+  const wraps = ropeOf(figure, step.rope)?.wraps ?? [];
+  if (wraps.length === 0) return () => undefined;
+  const at = new Map(
+    passagesOf(figure, step.rope).flatMap((p) =>
+      p.at > step.from && p.at <= step.to ? [[p.crossing.number, p.at] as const] : [],
+    ),
+  );
+  return ({ crossings: [number] }) => {
+    const place = at.get(number ?? -1);
+    const index = wraps.findIndex((w) => place !== undefined && place > w.from - 1 && place <= w.to);
+    return index < 0 ? undefined : index;
+  };
+}
 
 /** Passages over and under one thing by turns are turns round it. */
 function foldWraps(layout: Layout, step: Stretch, moves: readonly Move[], words: Vocabulary): Move[] {
   const out: Move[] = [];
+  const wrapOf = wrapsInStep(layout, step);
   for (let i = 0; i < moves.length;) {
     const first = moves[i] as Move;
+    const wrap = wrapOf(first);
     let end = i + 1;
     if (first.kind === 'pass' && first.times === 1)
       for (let last = first; end < moves.length; end += 1) {
         const next = moves[end] as Move;
         if (next.kind !== 'pass' || next.times !== 1 || next.what !== first.what || next.over === last.over) break;
+        // What was laid as turns is told as they were laid: what leads on across is no more of them.
+        if (wrapOf(next) !== wrap) break;
         last = next;
       }
     const run = moves.slice(i, end);
     i = end;
-    if (first.kind !== 'pass' || run.length < ROUND) {
+    if (first.kind !== 'pass' || run.length < (wrap === undefined ? ROUND : LAID_ROUND)) {
       out.push(...run);
       continue;
     }
@@ -281,7 +302,7 @@ function sayMove(move: Move, words: Vocabulary): string {
       return `${way} ${move.what}${TIMES[move.times] ?? ` ${move.times} times`}`;
     }
     case 'wrap': {
-      const times = move.turns === 2 ? 'twice' : `${NUMBERS[move.turns] ?? move.turns} times`;
+      const times = move.turns > 2 ? `${NUMBERS[move.turns] ?? move.turns} times` : move.turns === 2 ? 'twice' : 'once';
       const way = move.first === 'over' ? 'over' : move.host ? 'behind' : 'under';
       return `${times} round ${move.what}, first ${way} it${move.toward === undefined ? '' : `, working ${move.toward}`}`;
     }

@@ -128,8 +128,17 @@ const NUMBERS: Readonly<Record<string, number>> = {
 const COUNT =
   /\b(?:(once|twice)(?= (?:round|around|about))|(one|two|three|four|five|six|\d+) (?:times|turns?|wraps?|coils?))\b/gi;
 
-/** How often the leader goes round one thing in the step: full turns, and the crossings they make. */
-function turnsIn(method: Method, index: number): { turns: number; crossings: readonly number[] } | undefined {
+/** How often the leader goes round one thing in a step. */
+interface Turns {
+  /** The number to say, and those that may be said: half a turn more or less is counted or not, by school. */
+  readonly count: number;
+  readonly least: number;
+  readonly most: number;
+  readonly crossings: readonly number[];
+}
+
+/** Turns that were laid as turns count as they were laid; others by the passages over and under one thing. */
+function turnsIn(method: Method, index: number): Turns | undefined {
   const { stretch: step, of: layout } = stepsOf(method)[index] ?? {};
   if (!step || !layout) return undefined;
   const own = passagesOf(layout.figure, step.rope).filter((p) => p.at > step.from && p.at <= step.to);
@@ -142,19 +151,30 @@ function turnsIn(method: Method, index: number): { turns: number; crossings: rea
     round.set(p.other.strand, known);
   }
   const most = [...round.values()].sort((a, b) => Math.min(b.over, b.under) - Math.min(a.over, a.under))[0];
-  return most && { turns: Math.max(most.over, most.under), crossings: most.crossings };
+  if (!most) return undefined;
+  const seen = Math.max(most.over, most.under);
+  const laid = (ropeOf(layout.figure, step.rope)?.wraps ?? [])
+    .filter((w) => w.from > step.from && w.to <= step.to + 1e-9)
+    .reduce((sum, w) => sum + w.turns, 0);
+  const half = most.crossings.length % 2;
+  return laid > 0
+    ? {
+        count: Math.ceil(laid),
+        least: Math.floor(laid),
+        most: Math.max(seen, Math.ceil(laid)),
+        crossings: most.crossings,
+      }
+    : { count: seen, least: seen - half, most: seen, crossings: most.crossings };
 }
 
 function countContradictions(text: string, method: Method, index: number): Contradiction[] {
   const seen = turnsIn(method, index);
-  if (!seen || seen.turns === 0) return [];
+  if (!seen || seen.count === 0) return [];
   for (const m of text.matchAll(COUNT)) {
     const word = (m[1] ?? m[2] ?? '').toLowerCase();
     const said = NUMBERS[word] ?? Number(word);
-    // Half a turn more or less is counted or not, by school: with an odd number of passages either count is true.
-    const half = seen.crossings.length % 2 === 1 ? 1 : 0;
-    if (!Number.isFinite(said) || (said <= seen.turns && said >= seen.turns - half)) continue;
-    const shows = `The picture shows ${seen.turns} ${seen.turns === 1 ? 'turn' : 'turns'}.`;
+    if (!Number.isFinite(said) || (said <= seen.most && said >= seen.least)) continue;
+    const shows = `The picture shows ${seen.count} ${seen.count === 1 ? 'turn' : 'turns'}.`;
     return [{ from: m.index, to: m.index + m[0].length, words: m[0], shows, crossings: seen.crossings }];
   }
   return [];

@@ -6,9 +6,7 @@ import {
   type Note,
   pointerOf,
   pictureBox,
-  NOTE_SIZE,
-  NOTE_ROOM,
-  NOTE_LINE,
+  noteLines,
   LIT_WIDTH,
   arrowPath,
   pullPath,
@@ -239,8 +237,8 @@ function paintNote(ctx: Context, note: Note, look: Look): void {
   ctx.fillStyle = look.labelText;
   ctx.textAlign = 'center';
   ctx.textBaseline = 'alphabetic';
-  ctx.font = `600 ${NOTE_SIZE}px "${CAPTION_FONT}", sans-serif`;
-  note.lines.forEach((line, i) => ctx.fillText(line, (l + r) / 2, t + NOTE_ROOM / 2 + NOTE_LINE * (i + 0.76)));
+  ctx.font = `600 ${note.size}px "${CAPTION_FONT}", sans-serif`;
+  for (const { text, at } of noteLines(note)) ctx.fillText(text, at[0], at[1]);
 }
 
 function paintRun(ctx: Context, run: Run, look: Look, box: Box): void {

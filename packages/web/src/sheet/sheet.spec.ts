@@ -62,7 +62,9 @@ describe('Sheet', () => {
   });
   it('tells when the page or its clip is behind the bench', async () => {
     await bench.shelf.publish();
-    bench.shelf.clip.set({ revision: 1, size: 1, duration: 4, pace: 'normal', createdAt: '2026-05-01T10:00:00.000Z' });
+    bench.shelf.clips.set([
+      { revision: 1, method: 0, size: 1, duration: 4, pace: 'normal', createdAt: '2026-05-01T10:00:00.000Z' },
+    ]);
     await fixture.whenStable();
     expect(page.textContent).not.toContain('ahead');
     bench.shelf.card.set(cardOf({ revision: 2 }));

@@ -36,6 +36,9 @@ import { TroubleNote } from '../ui/trouble';
 
 /** Long enough for a word to be typed, short enough to feel immediate; in milliseconds. */
 const TYPING_PAUSE = 200;
+/** Cards that are in view at once, whose pictures are waited for; and how long, in milliseconds. */
+const IN_VIEW = 9;
+const PICTURE_PATIENCE = 600;
 /** Pause before the shelf is looked at again while a knot is being examined, in milliseconds. */
 const EXAMINED_PAUSE = 1500;
 
@@ -100,6 +103,10 @@ export class ShelfPage {
         tap(() => this.loading.set(!this.waiting)),
         switchMap(([q, archived, like]) =>
           this.api.knots(q.trim().slice(0, 80), archived, like).pipe(
+            switchMap(async (found) => {
+              await pictured(found.knots.slice(0, IN_VIEW).map(pictureOf));
+              return found;
+            }),
             catchError((error: unknown) => {
               this.loading.set(false);
               this.trouble.set(inWords(error));
@@ -125,6 +132,9 @@ export class ShelfPage {
       )
       .subscribe(() => this.reload());
   }
+
+  protected readonly pictureOf = pictureOf;
+  protected readonly inView = IN_VIEW;
 
   protected reload(): void {
     this.refresh.update((n) => n + 1);
@@ -202,3 +212,18 @@ export class ShelfPage {
     return parts.filter((p) => p !== '').join(', ') || 'no findings';
   }
 }
+
+const pictureOf = ({ id, revision }: KnotCard): string => `/api/knots/${id}/thumbnail.svg?r=${revision}`;
+
+/** Resolves when pictures can be shown, so that a card appears with its own; those that take long come later. */
+const pictured = (addresses: readonly string[]): Promise<unknown> =>
+  Promise.race([
+    Promise.allSettled(
+      addresses.map((address) => {
+        const image = new Image();
+        image.src = address;
+        return image.decode();
+      }),
+    ),
+    new Promise((done) => setTimeout(done, PICTURE_PATIENCE)),
+  ]);

@@ -18,6 +18,7 @@ import {
   drawFigure,
   drawStep,
   methodInView,
+  NOTE_SIZE,
   pointAt,
   ropeOf,
   stepsOf,
@@ -51,6 +52,8 @@ const HOLD_PIXELS = 16;
 /** How much closer one unit of a wheel looks. */
 const WHEEL = 0.0016;
 const MIDDLE_BUTTON = 1;
+/** The least height of letters on the board, in CSS pixels. */
+const LEAST_LETTERS = 12.5;
 
 @Component({
   selector: 'ft-board',
@@ -80,10 +83,21 @@ export class Board {
   private readonly seenFigure = computed(() => this.seen().figure);
   protected readonly numbers = new Numbers(this.state, this.camera, this.seenFigure);
 
+  /** Letters of callouts are never smaller than they can be read, however far off the board is seen. */
+  private readonly noteSize = computed(() =>
+    Math.max(NOTE_SIZE, Math.round((10 * LEAST_LETTERS) / this.camera.scale()) / 10),
+  );
+
   protected readonly drawing = computed<Drawing>(() => {
     const step = this.state.step();
     if (step !== null && stepsOf(this.state.method())[step])
-      return drawStep(this.state.method(), step, { view: this.state.view(), exact: true, ghost: true, numbered: true });
+      return drawStep(this.state.method(), step, {
+        view: this.state.view(),
+        exact: true,
+        ghost: true,
+        numbered: true,
+        noteSize: this.noteSize(),
+      });
     const rope =
       this.state.tool() === 'lay' && !this.state.newRope() && this.state.view() === 'front'
         ? this.state.activeRope()

@@ -187,7 +187,8 @@ export class Steps {
     return {
       index,
       lays: stretch !== undefined,
-      drawing: drawStep(method, index),
+      // Too small for words: they stand beside it.
+      drawing: drawStep(method, index, { noteSize: 0 }),
       box: stepBox(method, index),
       composed,
       own: telling.text !== undefined,
