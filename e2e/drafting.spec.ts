@@ -1,94 +1,6 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test } from '@playwright/test';
+import { Hand, type Place } from './hand.js';
 import { copyOf, newKnot, saved, signIn, stroke, tab } from './support.js';
-
-type Place = readonly [x: number, y: number];
-
-/** The hand of an author who works in rope diameters on a board seen from far enough off. */
-class Hand {
-  constructor(private readonly page: Page) {}
-
-  static async at(page: Page, name: string, farther = 4): Promise<Hand> {
-    await signIn(page);
-    await newKnot(page, `${name} ${Date.now()}`);
-    for (let i = 0; i < farther; i += 1) await page.keyboard.press('-');
-    return new Hand(page);
-  }
-
-  private async pixels([x, y]: Place): Promise<Place> {
-    return this.page.locator('svg.board').evaluate(
-      (svg, [u, v]) => {
-        const p = new DOMPoint(u, v).matrixTransform((svg as unknown as SVGSVGElement).getScreenCTM()!);
-        return [p.x, p.y] as const;
-      },
-      [x, y] as const,
-    );
-  }
-
-  async press(place: Place): Promise<void> {
-    await this.page.mouse.click(...(await this.pixels(place)));
-    // The board may look from farther off after a press; the next one is aimed at what is shown then.
-    await this.page.evaluate(() => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done))));
-  }
-
-  /** Where a rope ends, as it was saved. */
-  async endOf(rope: string): Promise<Place> {
-    await saved(this.page);
-    const id = /knot\/([^/]+)/.exec(this.page.url())?.[1] ?? '';
-    const answer = await this.page.request.get(`/api/knots/${id}`);
-    const { document } = (await answer.json()) as { document: { ropes: { id: string; points: Place[] }[] } };
-    return document.ropes.find((r) => r.id === rope)!.points.at(-1)!;
-  }
-
-  /** Turns round what is pressed on. */
-  async wrap(round: readonly Place[], { more = 0, behind = false } = {}): Promise<void> {
-    await this.page.keyboard.press('t');
-    for (const place of round) await this.press(place);
-    for (let i = 0; i < more; i += 1) await this.page.getByRole('button', { name: 'Half a turn more' }).click();
-    await this.page.getByRole('radio', { name: behind ? 'behind' : 'over', exact: true }).click();
-    await this.page.getByLabel('Diameters from turn to turn').fill('4');
-    await this.page.getByRole('button', { name: 'Lay it' }).click();
-    await expect(this.page.locator('.hint')).toContainText('is wrapped');
-  }
-
-  /** Point by point; places after a `U` in the letters are laid with the under key held. */
-  async lay(places: readonly Place[], letters = ''): Promise<void> {
-    for (const [i, place] of places.entries()) {
-      const under = letters[i] === 'U';
-      if (under) await this.page.keyboard.down('u');
-      await this.press(place);
-      if (under) {
-        // Held, not tapped: a tap would leave it on.
-        await this.page.waitForTimeout(300);
-        await this.page.keyboard.up('u');
-      }
-    }
-  }
-
-  async drag(places: readonly Place[]): Promise<void> {
-    const [first, ...rest] = places as readonly [Place, ...Place[]];
-    await this.page.mouse.move(...(await this.pixels(first)));
-    await this.page.mouse.down();
-    for (const p of rest) await this.page.mouse.move(...(await this.pixels(p)), { steps: 6 });
-    await this.page.mouse.up();
-  }
-
-  async host(kind: string): Promise<void> {
-    await this.page.keyboard.press('b');
-    await this.page.getByRole('menuitem', { name: kind, exact: true }).click();
-    await expect(this.page.getByRole('menu')).toHaveCount(0);
-    await this.page.keyboard.press('l');
-  }
-
-  crossings(n: number): Promise<void> {
-    return expect(this.page.locator('ft-board .waymark')).toHaveCount(n);
-  }
-
-  async is(name: string): Promise<void> {
-    await saved(this.page);
-    await tab(this.page, 'Proof');
-    await expect(this.page.locator('.verdict-band h2')).toContainText(name, { timeout: 20_000 });
-  }
-}
 
 test('by dragging: strokes go on from the end, over crossing numbers and after a halt, which stays where it is', async ({
   page,
@@ -220,7 +132,7 @@ test('by mouse: turns round a spar are laid, counted up and down, and what follo
   await hand.press([-2, 0]);
   await page.getByRole('button', { name: 'Half a turn more' }).click();
   await page.getByRole('button', { name: 'Half a turn more' }).click();
-  await expect(page.locator('output')).toHaveText('3');
+  await expect(page.getByLabel('Turns', { exact: true })).toHaveValue('3');
   await hand.crossings(6);
   // Enter lays it from the board; a button that has the focus keeps its Enter.
   await page.locator('svg.board').focus();
@@ -266,7 +178,7 @@ test('by mouse: two ropes, each wrapped round both and led out through its turns
     ['b', -1, 'dark rope'],
   ] as const) {
     const at = (x: number, y: number): Place => [x * s, y * s];
-    await page.getByRole('button', { name, exact: true }).click();
+    await hand.take(name);
     await hand.lay([at(L + 2, 2.4), at(L + 1.2, 5)]);
     await hand.wrap([at(L - 1, 1.3), at(L - 1, -1.3)], { behind: true });
     const x = (await hand.endOf(id))[0] * s;
@@ -324,142 +236,6 @@ test('by mouse: a sling wrapped three times up and three times down about a rope
   await page.keyboard.press('e');
   await expect(page.locator('.hint')).toContainText('The loop is an eye');
   await hand.is('It is the prusik of three wraps');
-});
-
-test('by mouse: three turns round a hand, the second led over and back beneath, the hand taken out: the butterfly', async ({
-  page,
-}) => {
-  test.setTimeout(150_000);
-  const hand = await Hand.at(page, 'By the hand', 5);
-  await hand.host('hand');
-  const turns: readonly (readonly [letters: string, places: readonly Place[]])[] = [
-    // Up across the palm, and round the back of the hand to well beyond.
-    [
-      'OOOOOO',
-      [
-        [-3, 28],
-        [-0.6, 19],
-        [0, 13],
-        [0, 9],
-        [0, 0],
-        [0, -9],
-      ],
-    ],
-    [
-      'OOOUOO',
-      [
-        [1.5, -12],
-        [3, -9],
-        [3, -5],
-        [3, 5],
-        [5, 9.6],
-        [8, 10.6],
-      ],
-    ],
-    [
-      'OOO',
-      [
-        [9.6, 12.6],
-        [11, 13.6],
-        [12, 12],
-      ],
-    ],
-    // The second turn goes as a bight over the first, and back beneath it to the eye.
-    [
-      'OOOOOO',
-      [
-        [12, 10.2],
-        [11.5, 7.6],
-        [10, 6.7],
-        [4.25, 6.6],
-        [-1.5, 6.6],
-        [-3.8, 5.6],
-      ],
-    ],
-    [
-      'OOUOOO',
-      [
-        [-4.2, 3.8],
-        [-2.9, 2.3],
-        [1.5, 1.8],
-        [9, 1.8],
-        [20, 3.4],
-        [26, 3.4],
-      ],
-    ],
-    [
-      'OOOOOU',
-      [
-        [28, 0],
-        [26, -3.4],
-        [20, -3.4],
-        [9, -1.8],
-        [1.5, -1.8],
-        [-2.9, -2.3],
-      ],
-    ],
-    [
-      'OOOOO',
-      [
-        [-4.2, -3.8],
-        [-3.8, -5.6],
-        [-1.5, -6.6],
-        [4.25, -6.6],
-        [10, -6.7],
-      ],
-    ],
-    // Round the back again, and down between the two: under the outer strands, over the inner ones.
-    [
-      'OOOOU',
-      [
-        [11.5, -7.6],
-        [12, -10.2],
-        [10.5, -12.4],
-        [9, -10],
-        [9, -8.4],
-      ],
-    ],
-    [
-      'UUUUU',
-      [
-        [9, -4.5],
-        [9, 0.2],
-        [9, 4.5],
-        [9, 9],
-        [9, 14],
-      ],
-    ],
-    [
-      'OOOUO',
-      [
-        [7.5, 15.4],
-        [6, 13.4],
-        [6, 8.4],
-        [6, 4.2],
-        [6, -4.2],
-      ],
-    ],
-    [
-      'UOOO',
-      [
-        [6, -8.4],
-        [6, -13],
-        [6.6, -19],
-        [9, -27],
-      ],
-    ],
-  ];
-  for (const [letters, places] of turns) await hand.lay(places, letters);
-  await page.keyboard.press('o');
-  await page.keyboard.press('p');
-  await hand.press([28, 0]);
-  await page.keyboard.press('e');
-  await expect(page.locator('.hint')).toContainText('The loop is an eye');
-  const before = await page.locator('ft-board .waymark').count();
-  await hand.press([-20, 0]);
-  await page.keyboard.press('Delete');
-  await expect.poll(() => page.locator('ft-board .waymark').count()).toBeLessThan(before);
-  await hand.is('It is the butterfly loop');
 });
 
 test('by keyboard: a slipped sheet bend; with the end pulled through it is the sheet bend', async ({ page }) => {

@@ -1,7 +1,7 @@
 /**
  * The root: the bar that spans the library, and the screen below it.
  */
-import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
@@ -23,7 +23,18 @@ import { Icons } from './ui/icons';
       } @else {
         <a class="mark" href="/learn">Fox Trail</a>
       }
-      <nav aria-label="Library">
+      <button
+        mat-icon-button
+        type="button"
+        class="fold"
+        aria-label="Pages"
+        aria-controls="pages"
+        [attr.aria-expanded]="unfolded()"
+        (click)="unfolded.set(!unfolded())"
+      >
+        <mat-icon svgIcon="menu" />
+      </button>
+      <nav id="pages" aria-label="Library" [class.open]="unfolded()" (click)="unfolded.set(false)">
         @if (account()) {
           <a routerLink="/shelf" routerLinkActive="here">Shelf</a>
           <a routerLink="/words" routerLinkActive="here">Words</a>
@@ -93,6 +104,9 @@ import { Icons } from './ui/icons';
       color: #fff;
       box-shadow: inset 0 -3px #e0702a;
     }
+    .fold {
+      display: none;
+    }
     .house {
       color: #d9d2c4;
     }
@@ -116,6 +130,27 @@ import { Icons } from './ui/icons';
       .house {
         display: none;
       }
+      .fold {
+        display: block;
+      }
+      nav {
+        position: absolute;
+        z-index: 10;
+        top: 48px;
+        left: 0;
+        display: none;
+        flex-direction: column;
+        width: 220px;
+        padding: 6px 0;
+        border-radius: 0 0 12px;
+        background: var(--bar);
+      }
+      nav.open {
+        display: flex;
+      }
+      nav a {
+        padding: 14px 20px;
+      }
     }
     @media print {
       .bar {
@@ -126,6 +161,8 @@ import { Icons } from './ui/icons';
 })
 export class App {
   protected readonly theme = inject(Theme);
+  /** On a narrow screen the names of the pages are folded away until they are asked for. */
+  protected readonly unfolded = signal(false);
   private readonly sessions = inject(SessionService);
   private readonly router = inject(Router);
   protected readonly account = computed(() => this.sessions.session()?.account ?? null);

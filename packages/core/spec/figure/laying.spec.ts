@@ -28,7 +28,7 @@ import {
   type Point,
   type Rope,
 } from '../../src/index.js';
-import { EMPTY, go, oneRope, rope, SPAR } from '../support/figures.js';
+import { EMPTY, go, oneRope, openKnot, rope, SPAR } from '../support/figures.js';
 
 const refusal = (figure: Figure, edit: Edit): string => {
   const done = applyEdit(figure, edit);
@@ -309,6 +309,11 @@ describe('Retracing', () => {
 });
 
 describe('A weave', () => {
+  it('of an eight drawn in one stroke is the figure eight: over and under by turns all along', () => {
+    const { weave: _weave, ...bare } = openKnot('figure-eight.json').method.figure.ropes[0]!;
+    const { ropes } = go(EMPTY, { kind: 'add-rope', rope: bare, pass: 'W'.repeat(bare.points.length) });
+    expect(['OUOUOUOU', 'UOUOUOUO']).toContain(ropes[0]!.weave);
+  });
   it('takes turns by itself, whatever it meets', () => {
     fc.assert(
       fc.property(oneRope, (f) => {
@@ -391,6 +396,29 @@ describe('A bight', () => {
           .toBe(!under);
       }
     }
+  });
+  it('that weaves passes its own way by turns, both legs alike: led as an eight it is the eight on the bight', () => {
+    const line = rope('a', [[-24, 30], [-10, 27], [0, 26], [10, 27], [24, 30]]); // prettier-ignore
+    const way: Point[] = [[0, 17], [0, 3], [-0.7, -13], [-5.5, -19], [-13, -18], [-14.5, -11], [-9, -5.2], [2, -1], [5.6, 2], [5, 6], [0.4, 7.4], [-6, 7.4], [-13, 6], [-17.4, -2], [-14, -9.8], [-10, -16.8], [-10.4, -26]]; // prettier-ignore
+    const f = go(
+      EMPTY,
+      { kind: 'add-rope', rope: line },
+      { kind: 'bight', rope: 'a', at: 2, points: way, pass: 'W'.repeat(way.length) },
+    );
+    const own = crossingsOf(f);
+    expect(own.length).toBe(16);
+    // Each crossing of the way is four of the legs, all passed alike by the part nearer to the apex.
+    const middle = own.reduce((sum, c) => sum + c.first.at + c.second.at, 0) / 32;
+    const fours: { readonly at: Point; readonly later: boolean[] }[] = [];
+    for (const c of own) {
+      const nearer = Math.abs(c.first.at - middle) < Math.abs(c.second.at - middle) ? c.first : c.second;
+      const four = fours.find(({ at }) => distance(at, c.point) < 4.5);
+      if (four) four.later.push(c.over === nearer);
+      else fours.push({ at: c.point, later: [c.over === nearer] });
+    }
+    expect(fours.map(({ later }) => later.length)).toEqual([4, 4, 4, 4]);
+    for (const { later } of fours) expect(new Set(later).size).toBe(1);
+    expect(new Set(fours.map(({ later }) => later[0])).size).toBe(2);
   });
   it('is a leader wherever it is drawn out, next to the end of its rope too', () => {
     for (const at of [0.4, 0.9, 1.5, 2.6, 3.7]) {

@@ -1,13 +1,20 @@
 import {
   applyEdit,
+  backView,
   classOf,
+  DEFAULT_TAIL_RULE,
+  findingsOf,
+  finishedFigure,
+  grippingTurns,
   mirror,
   passagesOf,
   ridingTurns,
   spillTest,
+  WORKSHOP_WORDS,
   type Classified,
   type Figure,
   type Point,
+  type PullSide,
 } from '../../src/index.js';
 import { demoKnot, openKnot, rope } from '../support/figures.js';
 
@@ -101,6 +108,30 @@ describe('Riding turns', () => {
       const onHost = passagesOf(f, f.ropes[0]!.id).filter((p) => p.other.strand === f.hosts[0]!.id);
       const [standing, hitch] = [onHost[0]!.crossing.point[0], onHost.at(-1)!.crossing.point[0]];
       expect(riding(f)!.side).toBe(hitch > standing ? 'left' : 'right');
+    }
+  });
+});
+
+describe('Turns that grip a standing part', () => {
+  const { method } = demoKnot('taut-line-hitch.json');
+  const rules = { tail: DEFAULT_TAIL_RULE, cordMm: 10, words: WORKSHOP_WORDS };
+  const slides = (pull: PullSide): string[] =>
+    findingsOf(method, { ...rules, pull }).flatMap((f) => (f.code === 'riding-side' ? [f.title] : []));
+  it('of the taut-line lie toward its spar, in the mirror and from behind too', () => {
+    const figure = finishedFigure(method);
+    for (const f of [figure, mirror(figure), backView(figure)])
+      expect(grippingTurns(f, f.ropes[0]!)).toEqual(jasmine.objectContaining({ count: 2, side: 'toward' }));
+  });
+  it('hold a pull toward it, and an away pull is found', () => {
+    expect(slides('toward')).toEqual([]);
+    expect(slides('away')).toEqual(['The turns lie toward the spar, against the pull']);
+    // Along a spar it is not pulled at all.
+    expect(slides('left')).toEqual([]);
+  });
+  it('are none of a hitch about a spar, nor of a bend', () => {
+    for (const file of ['clove-hitch.json', 'rolling-hitch.json', 'sheet-bend.json', 'overhand.json']) {
+      const figure = finishedFigure(demoKnot(file).method);
+      for (const r of figure.ropes) expect(grippingTurns(figure, r)).withContext(file).toBeUndefined();
     }
   });
 });

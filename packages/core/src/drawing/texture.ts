@@ -14,7 +14,7 @@ const SLANT: Readonly<Record<'laid' | 'braided', number>> = { laid: 0.5, braided
 /** How far from the middle a line across reaches, and where the edges of webbing are stitched, in diameters of the rope. */
 const ACROSS = 0.4;
 const STITCHED = 0.33;
-const EDGE_STEP = 0.35;
+const EDGE_STEP = 0.9;
 
 /** A place beside a curve: so far along it, and so far to the right of it. */
 function beside(curve: Curve, along: number, aside: number): string {

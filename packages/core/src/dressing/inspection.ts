@@ -13,7 +13,7 @@ import { parallelRuns } from './dress.js';
 import { partAt, partWord, sayPart } from './parts.js';
 import { sayExits } from './exits.js';
 import type { MarkPlace } from './shown.js';
-import { hitchesAbout, ridingTurns, standingSpan } from './winding.js';
+import { grippingTurns, hitchesAbout, ridingTurns, standingSpan } from './winding.js';
 
 export interface InspectionMark extends MarkPlace {
   /** The same for the same mark of the same figure. */
@@ -134,11 +134,11 @@ function turnsOf(figure: Figure, words: Vocabulary): SingleMark[] {
         : own.way === 'the same way'
           ? `, ${own.turns === 2 ? 'both' : 'all'} ${turns} the same way`
           : `, the last ${words.turn} reversed`;
-    const away = turnsAway(meets.map((p) => p.other.at));
-    const where =
-      away === undefined
-        ? ''
-        : `; ${numberWord(away.toward)} ${away.toward === 1 ? `${words.turn} lies` : `${turns} lie`} toward the ${hostWord(figure, words)}, ${numberWord(away.beyond)} beyond ${away.toward === 1 ? 'it' : 'them'}`;
+    const grip = grippingTurns(figure, rope);
+    const lie = grip && (grip.count === 1 ? `${words.turn} lies` : `${turns} lie`);
+    const where = grip
+      ? `; ${numberWord(grip.count)} ${lie} ${grip.side === 'toward' ? 'toward' : 'away from'} the ${hostWord(figure, words)}, one beyond them`
+      : '';
     return [
       ...onHosts,
       {
@@ -157,22 +157,6 @@ const hostWord = (figure: Figure, words: Vocabulary): string => {
   const kind = figure.hosts[0]?.kind ?? 'spar';
   return words.hosts[kind] ?? kind;
 };
-
-/**
- * Of turns round a standing part, how many lie toward what it runs to, and how many beyond them: where the end, after its turns, is led back
- * over them to the far side. None when they lie in one row. `places` are where the turns meet the standing part, in the order of tying.
- */
-function turnsAway(places: readonly number[]): { readonly toward: number; readonly beyond: number } | undefined {
-  // Each turn meets the standing part twice.
-  const turns = Array.from({ length: Math.floor(places.length / 2) }, (_, i) => {
-    const [a, b] = [places[2 * i] as number, places[2 * i + 1] as number];
-    return (a + b) / 2;
-  });
-  const last = turns.at(-1);
-  if (turns.length < 2 || last === undefined) return undefined;
-  const others = turns.slice(0, -1);
-  return last < Math.min(...others) && others.length > 0 ? { toward: others.length, beyond: 1 } : undefined;
-}
 
 function parallels(figure: Figure, words: Vocabulary): SingleMark[] {
   const kept: ReturnType<typeof parallelRuns>[number][] = [];

@@ -108,3 +108,37 @@ export function ridingTurns(figure: Figure, rope: Rope, host: Host): RidingTurns
   const left = far === undefined ? mean(around.length > 0 ? around : [first]) < x : far > x;
   return { count: riding.length, side: left ? 'left' : 'right', at: beginning.at };
 }
+
+/** Turns of an end round its own standing part that grip it one way. */
+export interface GrippingTurns {
+  /** Turns that lie together, before the last one is led back beyond them. */
+  readonly count: number;
+  /** Where those lie from the last: toward the host, inside the loop; or away from it. They hold a pull to that side. */
+  readonly side: 'toward' | 'away';
+  /** Trail position of the first. */
+  readonly at: number;
+}
+
+/**
+ * Turns round a rope's own standing part that lie on one side of where the end comes to it, with the last led over to the other side: a
+ * hitch that slides one way and grips the other. None where the turns all lie on one side, as two half hitches do.
+ */
+export function grippingTurns(figure: Figure, rope: Rope): GrippingTurns | undefined {
+  const standing = standingSpan(figure, rope);
+  if (figure.hosts.length === 0) return undefined;
+  const meets = passagesOf(figure, rope.id).filter((p) => p.at > standing.to && within(p.other, standing));
+  const places = meets.map((p) => p.other.at);
+  const [first, entry] = [meets[0], places[0]];
+  const count = Math.floor(places.length / 2) - 1;
+  if (!first || entry === undefined || count < 2) return undefined;
+  const turns = places.slice(1, -2);
+  const last = places.slice(-2).reduce((sum, p) => sum + p / 2, 0);
+  // The standing part runs from its load to the host: farther along it is nearer the host.
+  const side =
+    Math.max(...turns) > entry && last < entry
+      ? 'toward'
+      : Math.min(...turns) < entry && last > entry
+        ? 'away'
+        : undefined;
+  return side && { count, side, at: first.at };
+}

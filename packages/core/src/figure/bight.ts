@@ -15,10 +15,11 @@ import {
 } from './bounds.js';
 import { carry, withPoints } from './carry.js';
 import { diameterOf, type OfCordage } from './cordage.js';
+import { passagesOf } from './crossings.js';
 import { atLength, curveOf, directionAt, lengthOf, lengthTo, pointAt } from './curve.js';
-import { lastAt, ropeOf, type Figure } from './figure.js';
+import { freshId, lastAt, ropeOf, type Figure, type Letter, type Rope } from './figure.js';
 import { decideStretch, type LaidStretch } from './laying.js';
-import { through, type Mapping } from './mapping.js';
+import { IDENTITY, through, type Mapping } from './mapping.js';
 import { add, distance, dot, scale, subtract, unit, type Point } from './point.js';
 import { refuse } from './refusal.js';
 
@@ -116,16 +117,49 @@ export function bight(figure: Figure, edit: BightEdit): Edited {
     [n, n + shift],
   );
   const next = withMarks(withPoints(figure, rope.id, points), mapping);
-  const letters = path.slice(1).map((_, i): Pass => (edit.pass[i] === 'U' ? 'U' : 'O'));
+  const letters = path.slice(1).map((_, i): Pass => {
+    const asked = edit.pass[i];
+    return asked === 'U' || asked === 'W' ? asked : 'O';
+  });
+  const woven = letters.includes('W') ? wovenWay(figure, path, letters) : undefined;
   const pass = (at: number): Pass => {
     const i = Math.floor(at) - before + 1;
     // Out along the path, and back along it: the piece between two points of a leg has the letter of the farther one.
-    return letters[i < out.length ? i : Math.min(letters.length - 1, legs.length - i)] ?? 'O';
+    const piece = i < out.length ? i : Math.min(letters.length - 1, legs.length - i);
+    return letters[piece] === 'W' ? (woven?.(Math.min(at - before, last - at) + 1) ?? 'O') : (letters[piece] ?? 'O');
   };
   // Where the bight crosses its own way, the part nearer to its apex was laid later, on either leg.
   const laidAt = (at: number): number => Math.min(at - before, last - at);
   const stretch: LaidStretch = { rope: rope.id, from: before - 1, to: last + 1, pass, laidAt };
   return edited(carry(figure, next, mapping, decideStretch(next, stretch)), mapping);
+}
+
+/** A way begins this far from the rope that it is drawn out of, in diameters: it does not cross it there. */
+const CLEAR_OF_BASE = 0.6;
+
+/** How the middle of a bight passes what it meets, at a place on its way: the way woven as one rope, so that both legs pass alike. */
+function wovenWay(figure: Figure, path: readonly Point[], letters: readonly Pass[]): (at: number) => Letter {
+  const id = freshId(figure, 'way');
+  const [base, second] = path as readonly [Point, Point];
+  const begins = add(base, scale(unit(subtract(second, base)), Math.min(CLEAR_OF_BASE, distance(base, second) / 2)));
+  const way: Rope = {
+    id,
+    points: [begins, ...path.slice(1)],
+    curve: 'smooth',
+    closed: false,
+    ends: ['off', 'off'],
+    weave: '',
+  };
+  const beside: Figure = { ...figure, ropes: [...figure.ropes, way] };
+  const stretch: LaidStretch = { rope: id, from: -1, to: Infinity, pass: (at) => letters[Math.floor(at)] ?? 'O' };
+  const passages = passagesOf(carry(figure, beside, IDENTITY, decideStretch(beside, stretch)), id);
+  return (at) => {
+    const nearest = passages.reduce<(typeof passages)[number] | undefined>(
+      (best, p) => (best && Math.abs(best.at - at) <= Math.abs(p.at - at) ? best : p),
+      undefined,
+    );
+    return nearest?.over === false ? 'U' : 'O';
+  };
 }
 
 /** Where the legs of a bight just laid at a place begin and end on the new trail. */

@@ -17,6 +17,7 @@ import {
   tooMany,
   withMarks,
   type Edited,
+  type Pass,
 } from './bounds.js';
 import { carry, glide, laterOver, movedOver, pointsOf, withPoints } from './carry.js';
 import { crossingsOf, passagesOf, weaveFigure } from './crossings.js';
@@ -34,7 +35,7 @@ import {
   type TrailPosition,
 } from './figure.js';
 import { HOST_SIZES } from './hosts.js';
-import { lay, type LayEdit } from './laying.js';
+import { decideStretch, lay, type LaidStretch, type LayEdit } from './laying.js';
 import { IDENTITY, mapThrough, splice, through, type Mapping } from './mapping.js';
 import { add, type Point } from './point.js';
 import { accept, refuse, type Refusal, type Result } from './refusal.js';
@@ -128,8 +129,12 @@ const HANDLERS: { readonly [K in Kind]: (figure: Figure, edit: Of<K>) => Edited 
     const refusal = unfit(figure, rope, `rope ${rope.id}`);
     if (refusal) return refusal;
     const next = { ...figure, ropes: [...figure.ropes, { ...rope, weave: '' }] };
-    const letter = (p: TrailPosition): Letter => (pass?.[Math.floor(p.at)] === 'U' ? 'U' : 'O');
-    return edited(carry(figure, next, IDENTITY, laterOver(next, letter)));
+    const letter = (at: number): Pass => {
+      const asked = pass?.[Math.floor(at)];
+      return asked === 'U' || asked === 'W' ? asked : 'O';
+    };
+    const whole: LaidStretch = { rope: rope.id, from: -1, to: Infinity, pass: letter };
+    return edited(carry(figure, next, IDENTITY, decideStretch(next, whole)));
   },
   'remove-rope': (figure, { rope }) => {
     if (!ropeOf(figure, rope)) return missing(rope);

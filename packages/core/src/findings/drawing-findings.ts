@@ -10,7 +10,7 @@ import { add, distance, scale, type Point } from '../figure/point.js';
 import { gapsThatMeet, mostlyHidden } from '../drawing/legible.js';
 import { crossedDoubles, needlessCrossings, sharpBends } from '../dressing/dress.js';
 import { countedBeyond, endIsInside, tailsOf, type Tail } from '../dressing/tail.js';
-import { ridingTurns } from '../dressing/winding.js';
+import { grippingTurns, ridingTurns } from '../dressing/winding.js';
 import { requiredTail, sayLength } from '../ropes/tail-rule.js';
 import { doubtfulCrossing, readMap } from '../topology/planar-map.js';
 import type { Layout, Leader } from '../tying/method.js';
@@ -322,23 +322,31 @@ const bendFindings = ({ figure, leaders }: Layout): LayoutFinding[] =>
     place,
   }));
 
-/** Riding turns that lie on the side away from the declared pull: the hitch slides. */
-function pullFindings(figure: Figure, { pull }: HouseRules): LayoutFinding[] {
+/** Gripping turns that lie on the side away from the declared pull: the hitch slides. */
+function pullFindings(figure: Figure, { pull, words }: HouseRules): LayoutFinding[] {
   if (pull === undefined) return [];
-  return figure.ropes.flatMap((rope) =>
-    figure.hosts.flatMap((host): LayoutFinding[] => {
+  const finding = (rope: Rope, at: number, title: string, why: string): LayoutFinding => ({
+    code: 'riding-side',
+    severity: 'error',
+    title,
+    why: `${why}; turns on the other side do not grip, and it slides.`,
+    remedy: 'Lay the turns that grip on the side of the pull, or mirror the figure.',
+    place: { strand: rope.id, at },
+  });
+  return figure.ropes.flatMap((rope): LayoutFinding[] => {
+    if (pull === 'toward' || pull === 'away') {
+      const grip = grippingTurns(figure, rope);
+      if (!grip || grip.side === pull) return [];
+      const host = words.hosts[figure.hosts[0]?.kind ?? 'spar'] ?? 'spar';
+      const say = (side: 'toward' | 'away'): string =>
+        side === 'toward' ? `toward the ${host}` : `away from the ${host}`;
+      return [finding(rope, grip.at, `The turns lie ${say(grip.side)}, against the pull`, `It is pulled ${say(pull)}`)];
+    }
+    return figure.hosts.flatMap((host): LayoutFinding[] => {
       const riding = ridingTurns(figure, rope, host);
       if (!riding || riding.side === pull) return [];
-      return [
-        {
-          code: 'riding-side',
-          severity: 'error',
-          title: `The riding turns lie on the ${riding.side}, away from the pull`,
-          why: `It is pulled to the ${pull}; turns that ride on the other side do not grip, and it slides.`,
-          remedy: 'Lay the riding turns on the side of the pull, or mirror the figure.',
-          place: { strand: rope.id, at: riding.at },
-        },
-      ];
-    }),
-  );
+      const title = `The riding turns lie on the ${riding.side}, away from the pull`;
+      return [finding(rope, riding.at, title, `It is pulled to the ${pull}`)];
+    });
+  });
 }

@@ -72,6 +72,6 @@ export interface HouseRules {
   readonly words: Vocabulary;
   /** Where a tail with a keeper is measured from, by rope, when that is before the keeper. */
   readonly tailFrom?: ReadonlyMap<string, number> | undefined;
-  /** The side to which the knot is pulled along its host, where the author declared one. */
-  readonly pull?: 'left' | 'right' | undefined;
+  /** The side to which the knot is pulled along its host, or along its own standing part, where the author declared one. */
+  readonly pull?: 'left' | 'right' | 'toward' | 'away' | undefined;
 }

@@ -7,7 +7,7 @@ import type { Exhibit } from '../dressing/shown.js';
 import { mirror } from '../topology/views.js';
 import { sayOutcome } from '../identity/atlas.js';
 import type { KnotDocument } from './document.js';
-import type { Entry } from './entry.js';
+import type { Entry, PullSide } from './entry.js';
 import { methodsOf, FIRST_METHOD } from './methods.js';
 import type { Layout, Method, Telling } from '../tying/method.js';
 
@@ -90,8 +90,16 @@ const entryForOtherHand = (entry: Entry, hand: Entry['hand']): Entry => ({
   aliases: entry.aliases.map((a) => leftHandedName(a)),
   summary: forOtherHand(entry.summary),
   cautions: entry.cautions.map(forOtherHand),
-  ...(entry.pull === undefined ? {} : { pull: entry.pull === 'left' ? 'right' : 'left' }),
+  ...(entry.pull === undefined ? {} : { pull: OTHER_SIDE[entry.pull] }),
 });
+
+/** Left and right are exchanged; along its own standing part it is pulled as before. */
+const OTHER_SIDE: Readonly<Record<PullSide, PullSide>> = {
+  left: 'right',
+  right: 'left',
+  toward: 'toward',
+  away: 'away',
+};
 
 /** The left-handed edition of a knot, all its methods. `claim` is the known knot that it is the other hand of. */
 export function leftHandedEdition(knot: KnotDocument, claim?: string): KnotDocument {

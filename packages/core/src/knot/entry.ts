@@ -6,6 +6,10 @@ import { KNOT_CLASSES, USE_GRADES } from '../words/classes.js';
 import { conceptId, nameSchema, NAME_LIMIT, plainText } from '../words/plain-text.js';
 import { judgedSchema, trialSchema } from './judged.js';
 
+/** Where a hitch is pulled: along its spar, or along its own standing part, toward what that runs to or away from it. */
+export const PULLS = ['left', 'right', 'toward', 'away'] as const;
+export type PullSide = (typeof PULLS)[number];
+
 export const entrySchema = z.looseObject({
   aliases: z.array(nameSchema).max(20).default([]),
   class: z.enum(KNOT_CLASSES).default('not classed'),
@@ -36,7 +40,7 @@ export const entrySchema = z.looseObject({
   /** The hand it is drawn for, where that is the left. */
   hand: z.literal('left').optional(),
   /** The side to which it is pulled along its spar, where that matters. */
-  pull: z.enum(['left', 'right']).optional(),
+  pull: z.enum(PULLS).optional(),
   /** The name of the knot this is a wrong way of. */
   wrongWayOf: nameSchema.optional(),
 });

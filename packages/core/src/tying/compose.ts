@@ -8,7 +8,7 @@
 import { capital } from '../words/inflect.js';
 import { crossingsOf, passagesOf, type Crossing, type Passage } from '../figure/crossings.js';
 import { curveOf, lineBetween, pointAt } from '../figure/curve.js';
-import { hostOf, lastAt, ropeOf, type Figure, type Rope, type TrailPosition } from '../figure/figure.js';
+import { hostOf, lastAt, ropeOf, type Figure, type Rope, type TrailPosition, type Wrap } from '../figure/figure.js';
 import { cross, dot, subtract, unit, type Point } from '../figure/point.js';
 import { parallelRuns } from '../dressing/dress.js';
 import { inside, readMap } from '../topology/planar-map.js';
@@ -54,6 +54,8 @@ export type Move =
       /** Where the turns go: “away from the standing part”, “to the right”. */
       readonly toward?: string | undefined;
       readonly crossings: readonly number[];
+      /** How each is passed, where not by turns: turns round several strands pass them together. */
+      readonly ways?: string | undefined;
     }
   | { readonly kind: 'bight'; readonly crossings: readonly number[] }
   | { readonly kind: 'lay'; readonly crossings: readonly number[] };
@@ -177,6 +179,7 @@ function movesOf(layout: Layout, step: Stretch, words: Vocabulary): Move[] {
     return [turning(line) > BIGHT_TURN ? { kind: 'bight', crossings: [] } : { kind: 'lay', crossings: [] }];
   }
   const moves: Move[] = [];
+  const rope = ropeOf(figure, step.rope) as Rope;
   const before = extentsAt(layout, step.index, step.from);
   let looped =
     laidPassages(figure, before, step.rope).some((p) => p.other.strand === step.rope) || figure.hosts.length > 0;
@@ -184,6 +187,14 @@ function movesOf(layout: Layout, step: Stretch, words: Vocabulary): Move[] {
     const p = passages[i] as Passage;
     const q = passages[i + 1];
     const number = p.crossing.number;
+    const wrap = laidWrap(rope, step, p.at);
+    if (wrap) {
+      const own = passages.slice(i).filter((x) => x.at <= wrap.to);
+      moves.push(wrapMove(layout, step, wrap, own, words));
+      looped ||= own.some((x) => x.other.strand === step.rope);
+      i += own.length - 1;
+      continue;
+    }
     const what = q && p.over !== q.over ? closedIn(layout, step, p, q, words) : undefined;
     if (q && what !== undefined) {
       moves.push({ kind: 'through', way: p.over ? 'down' : 'up', what, crossings: [number, q.crossing.number] });
@@ -213,47 +224,51 @@ function movesOf(layout: Layout, step: Stretch, words: Vocabulary): Move[] {
   return foldWraps(layout, step, moves, words);
 }
 
-/** From so many passages on, over and under by turns, an end is said to go round a thing; fewer where they were laid as turns. */
-const ROUND = 3;
-const LAID_ROUND = 2;
-/** Turns that end farther than this to one side of where they begin, in diameters, go to that side. */
-const ASIDE = 2;
+/** The turns that were laid as one at a place on the trail, when the step lays all of them. */
+const laidWrap = (rope: Rope, step: Stretch, at: number): Wrap | undefined =>
+  rope.wraps?.find((w) => at > w.from - 1 && at <= w.to && w.from > step.from && w.to <= step.to + 1e-9);
 
-/** Which of the rope's wraps a move passes, where it was laid as one. */
-function wrapsInStep({ figure }: Layout, step: Stretch): (move: Move) => number | undefined {
-  const wraps = ropeOf(figure, step.rope)?.wraps ?? [];
-  if (wraps.length === 0) return () => undefined;
-  const at = new Map(
-    passagesOf(figure, step.rope).flatMap((p) =>
-      p.at > step.from && p.at <= step.to ? [[p.crossing.number, p.at] as const] : [],
-    ),
-  );
-  return ({ crossings: [number] }) => {
-    const place = at.get(number ?? -1);
-    const index = wraps.findIndex((w) => place !== undefined && place > w.from - 1 && place <= w.to);
-    return index < 0 ? undefined : index;
+/** Turns are told as they were laid, whatever they pass on their way: what leads on across is no more of them. */
+function wrapMove(layout: Layout, step: Stretch, wrap: Wrap, own: readonly Passage[], words: Vocabulary): Move {
+  const { figure } = layout;
+  const crossings = own.map((p) => p.crossing.number);
+  const names = wrap.about.map(({ strand }) => {
+    if (strand === step.rope) return 'its own part';
+    const host = hostOf(figure, strand);
+    return `the ${host ? (words.hosts[host.kind] ?? host.kind) : figure.ropes.length > 1 ? ropeName(figure, strand, words) : words.rope}`;
+  });
+  return {
+    kind: 'wrap',
+    turns: Math.ceil(wrap.turns),
+    first: wrap.first === 'O' ? 'over' : 'under',
+    what: [...new Set(names)].join(' and '),
+    host: wrap.about.some((p) => hostOf(figure, p.strand)),
+    toward: towardOf(layout, step, crossings, words),
+    crossings,
+    ways: own.map((p) => (p.over ? 'O' : 'U')).join(''),
   };
 }
+
+/** From so many passages on, over and under by turns, an end is said to go round a thing. */
+const ROUND = 3;
+/** Turns that end farther than this to one side of where they begin, in diameters, go to that side. */
+const ASIDE = 2;
 
 /** Passages over and under one thing by turns are turns round it. */
 function foldWraps(layout: Layout, step: Stretch, moves: readonly Move[], words: Vocabulary): Move[] {
   const out: Move[] = [];
-  const wrapOf = wrapsInStep(layout, step);
   for (let i = 0; i < moves.length;) {
     const first = moves[i] as Move;
-    const wrap = wrapOf(first);
     let end = i + 1;
     if (first.kind === 'pass' && first.times === 1)
       for (let last = first; end < moves.length; end += 1) {
         const next = moves[end] as Move;
         if (next.kind !== 'pass' || next.times !== 1 || next.what !== first.what || next.over === last.over) break;
-        // What was laid as turns is told as they were laid: what leads on across is no more of them.
-        if (wrapOf(next) !== wrap) break;
         last = next;
       }
     const run = moves.slice(i, end);
     i = end;
-    if (first.kind !== 'pass' || run.length < (wrap === undefined ? ROUND : LAID_ROUND)) {
+    if (first.kind !== 'pass' || run.length < ROUND) {
       out.push(...run);
       continue;
     }
@@ -327,7 +342,7 @@ export const passesOf = (moves: readonly Move[]): string =>
         case 'pass':
           return run(m.over, m.crossings.length);
         case 'wrap':
-          return m.crossings.map((_, i) => run((i % 2 === 0) === (m.first === 'over'), 1)).join('');
+          return m.ways ?? m.crossings.map((_, i) => run((i % 2 === 0) === (m.first === 'over'), 1)).join('');
         case 'bight':
         case 'lay':
           return '';

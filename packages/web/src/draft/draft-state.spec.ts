@@ -74,6 +74,12 @@ describe('the hand on the board', () => {
     underKey.release();
     expect(underKey.under()).toBeFalse();
   });
+  it('passes under for just as long as the key is held, however short, while a stroke goes on', () => {
+    underKey.press();
+    underKey.draws();
+    underKey.release();
+    expect(underKey.under()).toBeFalse();
+  });
   it('swaps, removes and places halts, and says why when it cannot', () => {
     handling.placeHalt();
     expect(state.message()).toContain('Lay a rope first');

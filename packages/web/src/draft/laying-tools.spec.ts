@@ -216,7 +216,19 @@ describe('the laying tools', () => {
     };
     await press('the spar');
     await press('Half a turn more');
-    expect(panel.querySelector('output')!.textContent).toBe('2.5');
+    const turns = panel.querySelector<HTMLInputElement>('#turns')!;
+    expect(turns.value).toBe('2.5');
+    for (const [typed, taken] of [
+      ['10', '10'],
+      ['99', '12'],
+      ['', '12'],
+      ['2.6', '2.5'],
+    ] as const) {
+      turns.value = typed;
+      turns.dispatchEvent(new Event('change'));
+      await fixture.whenStable();
+      expect(turns.value).toBe(taken);
+    }
     await press('Lay it');
     expect(laid()).toBe(5);
   });

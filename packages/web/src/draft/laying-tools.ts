@@ -26,6 +26,7 @@ import {
 } from '@foxtrail/core';
 import { DraftState, type Chosen } from './draft-state';
 import { fitStroke, type Sample } from './stroke';
+import { UnderKey } from './under-key';
 
 export type LayingTool = 'wrap' | 'retrace' | 'bight' | 'twist';
 
@@ -42,6 +43,7 @@ const REACH = 1.6;
 @Injectable()
 export class LayingTools {
   private readonly state = inject(DraftState);
+  private readonly underKey = inject(UnderKey);
 
   readonly kind = signal<LayingTool | null>(null);
   /** Which of the rope's wraps is laid anew; none: a new one is laid. */
@@ -126,12 +128,17 @@ export class LayingTools {
       case 'bight': {
         const place = this.place();
         if (!place || this.path().length === 0) return undefined;
-        return { kind: 'bight', rope: place.strand, at: place.at, ...fitBight(this.path()) };
+        return { kind: 'bight', rope: place.strand, at: place.at, ...this.wovenOr(fitBight(this.path())) };
       }
       case null:
         return undefined;
     }
   });
+  /** With the weave on, what is not drawn under passes over and under by turns. */
+  private wovenOr({ points, pass }: { points: Point[]; pass: string }): { points: Point[]; pass: string } {
+    return { points, pass: this.underKey.weaving() ? pass.replaceAll('O', 'W') : pass };
+  }
+
   /** Why what is proposed cannot be laid. */
   readonly refusal = computed(() => {
     const [edit, method] = [this.edit(), this.state.laid()];

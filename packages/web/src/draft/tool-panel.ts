@@ -19,6 +19,15 @@ import { LayingTools } from './laying-tools';
 export class ToolPanel {
   protected readonly tools = inject(LayingTools);
   protected readonly spacings = SPACINGS;
+  protected readonly mostTurns = MOST_TURNS;
+
+  /** Turns as they are typed: halves at least, as many as can be laid. */
+  protected turns(event: Event): void {
+    const input = event.target as HTMLInputElement;
+    const asked = Math.round(2 * input.valueAsNumber) / 2;
+    if (Number.isFinite(asked)) this.tools.turns.set(Math.min(MOST_TURNS, Math.max(0.5, asked)));
+    input.value = String(this.tools.turns());
+  }
 
   protected more(by: number): void {
     this.tools.turns.update((n) => Math.min(MOST_TURNS, Math.max(0.5, n + by)));

@@ -11,6 +11,8 @@ export class UnderKey {
   private readonly held = signal(false);
   private readonly latched = signal(false);
   private pressedAt = 0;
+  /** A stroke went on while it was held: it was held for that, however short. */
+  private drawn = false;
   readonly under = computed(() => this.held() || this.latched());
   /** The end goes over and under by turns. */
   readonly weaving = signal(false);
@@ -18,15 +20,21 @@ export class UnderKey {
   press(): void {
     if (this.held()) return;
     this.pressedAt = performance.now();
+    this.drawn = false;
     this.held.set(true);
   }
 
   release(): void {
     if (!this.held()) return;
     this.held.set(false);
-    const tapped = performance.now() - this.pressedAt < TAP;
+    const tapped = !this.drawn && performance.now() - this.pressedAt < TAP;
     this.latched.update((on) => tapped && !on);
     this.state.message.set(this.under() ? 'The end passes under.' : 'The end passes over.');
+  }
+
+  /** A stroke goes on. */
+  draws(): void {
+    this.drawn = true;
   }
 
   toggleWeaving(): void {

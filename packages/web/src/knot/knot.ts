@@ -191,6 +191,7 @@ const BAR = 36;
       display: -webkit-box;
       flex: 0 1 auto;
       min-width: 6ch;
+      padding-bottom: 3px;
       overflow: hidden;
       -webkit-box-orient: vertical;
       -webkit-line-clamp: 2;
@@ -225,6 +226,35 @@ const BAR = 36;
       color: var(--plum);
       font-size: 14px;
       line-height: 1.25;
+    }
+    /* The name keeps its room: what is said elsewhere too gives way first. */
+    @media (max-width: 1100px) {
+      .head {
+        gap: 4px;
+        padding: 4px 12px;
+      }
+      .head > .chip:not(.holds, .fails) {
+        display: none;
+      }
+      .head ft-tab-links {
+        --tab-padding: 9px 10px;
+      }
+      h1.long {
+        font-size: 18px;
+      }
+    }
+    @media (max-width: 760px) {
+      .head {
+        flex-wrap: wrap;
+      }
+      .head ft-tab-links {
+        order: 1;
+        width: 100%;
+        overflow-x: auto;
+      }
+      h1 {
+        flex: 1 0 60%;
+      }
     }
     @media print {
       .head {

@@ -25,7 +25,10 @@ import {
   lengthTo,
   loosestFace,
   pointAt,
+  grippingTurns,
   requiredTail,
+  ridingTurns,
+  type PullSide,
   sayExits,
   ropeOf,
   sayLength,
@@ -257,9 +260,25 @@ export class ProofPage {
   }
 
   protected readonly pull = computed(() => this.store.knot()?.entry.pull ?? '');
+  /** The ways it may be pulled that its turns tell apart; none where no turn of it grips one way only. */
+  protected readonly pulls = computed((): readonly { readonly side: PullSide; readonly says: string }[] => {
+    const figure = this.figure();
+    const host = this.store.vocabulary().hosts[figure.hosts[0]?.kind ?? 'spar'] ?? 'spar';
+    if (figure.ropes.some((r) => grippingTurns(figure, r)))
+      return [
+        { side: 'toward', says: `along its standing part, toward the ${host}` },
+        { side: 'away', says: `along its standing part, away from the ${host}` },
+      ];
+    if (figure.ropes.some((r) => figure.hosts.some((h) => ridingTurns(figure, r, h))))
+      return [
+        { side: 'left', says: `along the ${host}, to the left` },
+        { side: 'right', says: `along the ${host}, to the right` },
+      ];
+    return [];
+  });
   protected readonly loosest = computed(() => loosestFace(this.figure())?.across.toFixed(0));
 
-  protected setPull(value: '' | 'left' | 'right'): void {
+  protected setPull(value: '' | PullSide): void {
     const knot = this.store.knot();
     if (!knot || value === this.pull()) return;
     const { pull: _pull, ...rest } = knot.entry;

@@ -229,8 +229,10 @@ export class Board {
 
   protected move(event: PointerEvent): void {
     if (this.fingers.move(event.pointerId, this.screen(event))) return;
-    if (this.hand.busy) this.hand.move(coalesced(event).map((e) => this.touch(e)));
-    else this.numbers.hover(this.touch(event).point);
+    if (this.hand.busy) {
+      this.underKey.draws();
+      this.hand.move(coalesced(event).map((e) => this.touch(e)));
+    } else this.numbers.hover(this.touch(event).point);
   }
 
   protected up(event: PointerEvent): void {

@@ -166,18 +166,20 @@ export class Steps {
     effect(() => {
       const index = this.tools.shown()?.index;
       if (index === undefined) return;
-      setTimeout(() =>
-        this.host.nativeElement.querySelector('ft-step-card.shown')?.scrollIntoView({ block: 'nearest' }),
-      );
+      setTimeout(() => this.intoSight(this.host.nativeElement.querySelector('ft-step-card.shown')));
     });
     // So is the head of the layout on the board, when that changes.
     effect(() => {
       const layout = this.state.layout();
       if (untracked(this.state.step) !== null) return;
-      setTimeout(() =>
-        this.host.nativeElement.querySelectorAll('.layout')[layout]?.scrollIntoView({ block: 'nearest' }),
-      );
+      setTimeout(() => this.intoSight(this.host.nativeElement.querySelectorAll('.layout')[layout]));
     });
+  }
+
+  /** Within the column where it scrolls by itself; where the whole page does, the board stays before the eye. */
+  private intoSight(element: Element | null | undefined): void {
+    const column = this.host.nativeElement.parentElement;
+    if (column && getComputedStyle(column).overflowY !== 'visible') element?.scrollIntoView({ block: 'nearest' });
   }
 
   private cardOf(method: Method, { index, telling, stretch }: Step, texts: readonly RemarkedText[]): StepShown {
