@@ -324,7 +324,9 @@ test('by keyboard: a slipped sheet bend; with the end pulled through it is the s
   await hand.is('half knot');
   await expect(page.locator('.verdict-band h2')).not.toContainText('sheet bend');
   await tab(page, 'Draft');
-  await page.getByRole('button', { name: 'dark rope', exact: true }).press('Enter');
+  await page.getByRole('button', { name: /^Rope in hand/ }).press('Enter');
+  await page.getByRole('menuitemradio', { name: 'Take the dark rope in hand' }).press('Enter');
+  await expect(page.getByRole('menu')).toHaveCount(0);
   await page.keyboard.press('g');
   await page.getByRole('button', { name: 'Pull the end through the last bight' }).press('Enter');
   await hand.crossings(7);

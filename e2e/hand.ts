@@ -117,6 +117,8 @@ export class Hand {
     this.uses += 2;
     await this.page.locator('.chip.rope').click();
     await this.page.getByRole('menuitemradio', { name: `Take the ${name} in hand` }).click();
+    // What lay over the board fades for a moment and takes the mouse.
+    await expect(this.page.locator('.cdk-overlay-backdrop')).toHaveCount(0);
   }
 
   /** One stroke of the mouse through places, round as a hand draws it; the under key is held on the way to places after a `U`. */

@@ -7,6 +7,7 @@ export * from './figure/point.js';
 export * from './figure/refusal.js';
 export * from './ground/apart.js';
 export * from './figure/cordage.js';
+export { SCALES, type Change, type PointPlace } from './figure/part.js';
 export * from './figure/figure.js';
 export { GATE, hostAt, HOST_SIZES } from './figure/hosts.js';
 export * from './figure/curve.js';

@@ -64,13 +64,13 @@ async function read(job: 'read' | 'edition', document: unknown): Promise<ReadDoc
  * is examined, where that was saved too.
  */
 async function examined(pool: pg.Pool, id: string, patience: number, edition?: string): Promise<KnotCard> {
-  let late: NodeJS.Timeout | undefined;
+  const asSaved = toCard(await cardRow(pool, id));
   // What fails here is left to the background, which tries it again and says so.
   const examine = (knot: string): Promise<void> => examineNow(pool, knot).catch(() => undefined);
-  await Promise.race([
-    examine(id).then(() => (edition === undefined ? undefined : examine(edition))),
-    new Promise((done) => (late = setTimeout(done, patience))),
-  ]);
+  const found = examine(id).then(() => (edition === undefined ? undefined : examine(edition)));
+  if (patience <= 0) return asSaved;
+  let late: NodeJS.Timeout | undefined;
+  await Promise.race([found, new Promise((done) => (late = setTimeout(done, patience)))]);
   clearTimeout(late);
   return toCard(await cardRow(pool, id));
 }

@@ -37,6 +37,7 @@ import {
 import { HOST_SIZES } from './hosts.js';
 import { decideStretch, lay, type LaidStretch, type LayEdit } from './laying.js';
 import { IDENTITY, mapThrough, splice, through, type Mapping } from './mapping.js';
+import { clear, transform, type ClearEdit, type TransformEdit } from './part.js';
 import { add, type Point } from './point.js';
 import { accept, refuse, type Refusal, type Result } from './refusal.js';
 import { retrace, type RetraceEdit } from './retrace.js';
@@ -44,6 +45,8 @@ import { twist, type TwistEdit } from './twist.js';
 import { rewrap, wrapBight, wrapEnd, type RewrapEdit, type WrapBightEdit, type WrapEdit } from './wrap.js';
 
 export type Edit =
+  | TransformEdit
+  | ClearEdit
   | LayEdit
   | WrapEdit
   | WrapBightEdit
@@ -121,6 +124,8 @@ const HANDLERS: { readonly [K in Kind]: (figure: Figure, edit: Of<K>) => Edited 
   bight,
   'pull-through': pullThrough,
   twist,
+  transform,
+  clear,
   'move-point': movePoint,
   'insert-point': insertPoint,
   'remove-point': removePoint,

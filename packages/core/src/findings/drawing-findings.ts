@@ -2,6 +2,7 @@
  * What is wrong with a drawing: its ends and tails, places that cannot be read, how it is dressed, the side it is pulled to.
  */
 import { diameterOf } from '../figure/cordage.js';
+import { areCrowded, crowded } from '../figure/crowded.js';
 import { crossingsOf, readWeave, type Crossing } from '../figure/crossings.js';
 import { atLength, curveOf, directionAt, lengthOf, lengthTo, pointAt } from '../figure/curve.js';
 import { applyEdit, type Edit } from '../figure/edit.js';
@@ -17,8 +18,6 @@ import type { Layout, Leader } from '../tying/method.js';
 import type { HouseRules, LayoutFinding } from './finding.js';
 import { ropeFindings } from './rope-findings.js';
 
-/** Two crossings nearer than this look like one place where three strands meet. */
-const CROSSINGS_APART = 0.6;
 /** Strands whose middle lines are nearer than this without crossing cannot be told from a crossing. Both in diameters of the ropes there. */
 const STRANDS_APART = 0.5;
 /** What is wrong with a drawing. How the knot is dressed and how long its tails are is judged where it is finished. */
@@ -164,19 +163,6 @@ function lengthen(figure: Figure, id: string, missing: number): Edit | undefined
 /** How far a strand is moved aside, in diameters, the least first. */
 const ASIDE = [1, 1.6, 2.4];
 const WAYS = 8;
-
-/** Whether two crossings are nearer each other than they can be read: by the thinnest rope that both have, which is the one between them. */
-function areCrowded(figure: Figure, c: Crossing, d: Crossing): boolean {
-  const shared = [c.first, c.second].flatMap(({ strand }) => {
-    const rope = [d.first.strand, d.second.strand].includes(strand) ? ropeOf(figure, strand) : undefined;
-    return rope ? [diameterOf(rope)] : [];
-  });
-  return distance(c.point, d.point) < CROSSINGS_APART * Math.min(1, ...shared);
-}
-
-/** Crossings that are nearer each other than they can be read. */
-const crowded = (figure: Figure): number =>
-  crossingsOf(figure).reduce((n, c, i, all) => n + all.slice(i + 1).filter((d) => areCrowded(figure, c, d)).length, 0);
 
 /** An edit that moves a control point by as little as sets two crossings apart, with as many crossings as before and fewer crowded. */
 function movedAside(figure: Figure, c: Crossing, d: Crossing): Edit | undefined {

@@ -5,6 +5,7 @@
 import { meetings, passagesOf, readWeave, rememberMeetings } from '../figure/crossings.js';
 import { withMarks } from '../figure/bounds.js';
 import { diameterOf } from '../figure/cordage.js';
+import { crowded } from '../figure/crowded.js';
 import { curveOf, fitPath, pointAt, atLength, lengthOf, lengthTo } from '../figure/curve.js';
 import { lastAt, ropeOf, type Figure, type Host, type Rope } from '../figure/figure.js';
 import type { Mapping, SpanMap } from '../figure/mapping.js';
@@ -184,11 +185,12 @@ export function* tidying(
   }
   if (figure.hosts.length === 0 && !pinned) moveTo(net, where);
   const found = figureOf(figure, net, false) ?? figureOf(figure, net, true);
-  return found
+  // What it draws closer than it can be read is no better than what was there.
+  return found && crowded(found.figure) <= crowded(figure)
     ? accept(found)
     : refuse(
         'figure',
-        'It could not be drawn more evenly without changing a crossing.',
+        'It could not be drawn more evenly without changing a crossing, or bringing two into one place.',
         'Move the strands that lie closest, and tidy again.',
       );
 }

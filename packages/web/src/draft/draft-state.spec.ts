@@ -6,6 +6,9 @@ import { overhand } from '../testing/knots';
 import { DraftState } from './draft-state';
 import { Handling } from './handling';
 import { Laying } from './laying';
+import { BandGesture } from './board/band.gesture';
+import type { Touch } from './board/gesture';
+import { LayGesture } from './board/lay.gesture';
 import { UnderKey } from './under-key';
 import { WeaveWalk } from './weave-walk';
 
@@ -79,6 +82,57 @@ describe('the hand on the board', () => {
     underKey.draws();
     underKey.release();
     expect(underKey.under()).toBeFalse();
+  });
+  it('says that a stroke was broken off, and lays nothing', () => {
+    method.set(overhand().method);
+    const points = state.figure().ropes[0]!.points.length;
+    const touch = (x: number): Touch => ({ point: [x, 30], screen: [0, 0], under: false });
+    const gesture = new LayGesture(state, laying, touch(0));
+    gesture.move([4, 8, 12, 16].map(touch));
+    expect(state.drawing()).toBeTrue();
+    gesture.cancel();
+    expect(state.message()).toContain('nothing was laid');
+    expect(state.figure().ropes[0]!.points.length).toBe(points);
+  });
+  it('chooses a part by a band and moves it as one; a band round nothing chooses nothing', () => {
+    method.set(overhand().method);
+    const before = state.figure().ropes[0]!.points;
+    const touch = (x: number, y: number): Touch => ({ point: [x, y], screen: [0, 0], under: false });
+    const band = (from: Touch, to: Touch): void => {
+      const gesture = new BandGesture(state, from);
+      gesture.move([to]);
+      expect(state.band()).not.toBeNull();
+      gesture.end();
+      expect(state.band()).toBeNull();
+    };
+    band(touch(300, 300), touch(320, 320));
+    expect(state.chosen()).toBeNull();
+    const [x, y] = before.at(-1)!;
+    band(touch(x - 0.5, y - 0.5), touch(x + 0.5, y + 0.5));
+    expect(state.chosen()).toEqual({ kind: 'part', points: [{ strand: 'a', index: before.length - 1 }] });
+    handling.nudge([2, 0], [0, 0]);
+    expect(state.figure().ropes[0]!.points.at(-1)).toEqual([x + 2, y]);
+    expect(state.figure().ropes[0]!.points[0]).toEqual(before[0]);
+    handling.mirrorPart();
+    expect(state.message()).toContain('Only a whole drawing');
+  });
+  it('chooses all: it is turned, sized, mirrored to the other hand, and cleared', () => {
+    handling.turnPart(1);
+    expect(state.message()).toContain('Draw a band');
+    method.set(overhand().method);
+    const { weave } = state.figure().ropes[0]!;
+    const signs = (): number[] => crossingsOf(state.figure()).map((c) => c.sign);
+    const before = signs();
+    handling.chooseAll();
+    handling.turnPart(1);
+    expect(handling.changePart({ scale: 1.1 })).toBeTrue();
+    expect(signs()).toEqual(before);
+    handling.mirrorPart();
+    expect(signs()).toEqual(before.map((n) => -n));
+    expect(state.figure().ropes[0]!.weave).toBe(weave);
+    handling.removeChosen();
+    expect(state.figure().ropes).toEqual([]);
+    expect(state.message()).toContain('Undo brings it back');
   });
   it('swaps, removes and places halts, and says why when it cannot', () => {
     handling.placeHalt();

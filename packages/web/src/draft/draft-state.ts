@@ -12,11 +12,13 @@ import {
   sayRefusal,
   VIEWS,
   WHOLE,
+  type Box,
   type Edit,
   type Figure,
   type KnotEdit,
   type Method,
   type Point,
+  type PointPlace,
   type Result,
   type TrailPosition,
   type View,
@@ -30,6 +32,8 @@ export type Chosen =
   | { readonly kind: 'point'; readonly strand: string; readonly index: number }
   | { readonly kind: 'halt'; readonly index: number }
   | { readonly kind: 'host'; readonly host: string }
+  /** Points that a band was drawn round, or all there are. */
+  | { readonly kind: 'part'; readonly points: 'all' | readonly PointPlace[] }
   /** A place on the trail: where a halt goes when H is pressed. */
   | { readonly kind: 'place'; readonly place: TrailPosition };
 
@@ -53,6 +57,8 @@ export class DraftState {
   readonly newRope = signal(false);
   /** First point of a rope that has no second yet. */
   readonly pendingStart = signal<Sample | null>(null);
+  /** A band that is drawn round a part of the drawing. */
+  readonly band = signal<Box | null>(null);
   /** Where the keyboard's pencil is. */
   readonly cursor = signal<Point | null>(null);
   private readonly previewState = signal<Method | null>(null);

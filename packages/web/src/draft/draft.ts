@@ -247,7 +247,7 @@ export class DraftPage implements DraftDesk {
 
   /** + and −: the chosen host thicker or thinner; else the board closer or farther off. */
   larger(way: 1 | -1): void {
-    if (this.handling.lengthenBreak(way)) return;
+    if (this.handling.lengthenBreak(way) || this.handling.changePart({ scale: way === 1 ? 1.1 : 1 / 1.1 })) return;
     if (this.state.chosen()?.kind === 'host') this.handling.sizeHost(0.4 * way);
     else this.board().camera.zoom(way === 1 ? 1.25 : 0.8);
   }

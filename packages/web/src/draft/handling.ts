@@ -17,6 +17,8 @@ import {
   requiredTail,
   tailsOf,
   type Break,
+  type Change,
+  type PointPlace,
   type HostKind,
   type Point,
   type Rope,
@@ -34,14 +36,16 @@ interface EndRole {
 
 const END_ROLES: readonly EndRole[] = [
   { role: 'tail', says: 'is a tail.' },
-  { role: 'tail', trimmed: true, says: 'is trimmed once the knot is set: no tail is asked of it.' },
   { role: 'standing', says: 'is a standing part: it runs on to a load.' },
   { role: 'off', says: 'runs off the board, held elsewhere.' },
+  { role: 'tail', trimmed: true, says: 'is trimmed once the knot is set: no tail is asked of it.' },
 ];
 
 /** What a new break counts at least, in diameters; how near a place must be to a break to mean it. */
 const LEAST_COUNTED = 5;
 const BREAK_REACH = 2;
+/** How far a part is turned at once, in radians. */
+const TURN = Math.PI / 12;
 
 @Injectable()
 export class Handling {
@@ -113,7 +117,8 @@ export class Handling {
       }
     } else if (chosen?.kind === 'halt') {
       if (this.state.do({ kind: 'remove-step', index: chosen.index })) this.state.clear();
-    } else if (chosen?.kind === 'host') {
+    } else if (chosen?.kind === 'part') this.removePart(chosen.points);
+    else if (chosen?.kind === 'host') {
       if (this.state.do({ kind: 'remove-host', host: chosen.host })) this.state.clear();
     } else this.state.message.set('Choose a point, a halt or a spar first; then it can be removed.');
   }
@@ -185,6 +190,58 @@ export class Handling {
     );
   }
 
+  /** Takes away the chosen part: all of the drawing, or those of its points that a strand can spare. */
+  private removePart(points: 'all' | readonly PointPlace[]): void {
+    if (points === 'all') {
+      if (!this.state.do({ kind: 'clear' })) return;
+      this.state.clear();
+      this.state.message.set('The board is bare. Undo brings it back.');
+      return;
+    }
+    // From the end of each strand, so that those before keep their places.
+    const last = [...points].sort((a, b) => b.index - a.index);
+    const removed = last.filter((p) => this.state.do({ kind: 'remove-point', ...p }, { group: 'remove-part' })).length;
+    this.state.clear();
+    this.state.message.set(
+      removed === points.length
+        ? `${removed} points are removed.`
+        : `${removed} points are removed; a strand keeps its last ones.`,
+    );
+  }
+
+  /** Chooses the whole drawing. */
+  chooseAll(): void {
+    this.state.tool.set('points');
+    this.state.chosen.set({ kind: 'part', points: 'all' });
+    this.state.message.set(
+      'All of it is chosen: drag or arrows move it, < > turn, + − size, ⇧M mirrors, Delete clears.',
+    );
+  }
+
+  /** Turns, sizes or mirrors what is chosen; tells whether a part is. */
+  changePart(by: Change): boolean {
+    const chosen = this.state.chosen();
+    if (chosen?.kind !== 'part') return false;
+    const done = this.state.do({
+      kind: 'transform',
+      points: chosen.points,
+      by,
+      pass: this.underKey.under() ? 'U' : 'O',
+    });
+    if (done && by.mirror === true) this.state.message.set('The mirror image: as the other hand ties it.');
+    return true;
+  }
+
+  turnPart(way: 1 | -1): void {
+    if (!this.changePart({ turn: way * TURN }))
+      this.state.message.set('Draw a band in Points, or choose all (Ctrl A); then it can be turned.');
+  }
+
+  mirrorPart(): void {
+    if (!this.changePart({ mirror: true }))
+      this.state.message.set('Choose all of the drawing first (Ctrl A); then it can be mirrored.');
+  }
+
   /** Declares the loop at the chosen place an eye, or takes that back. */
   toggleEye(): void {
     const where = this.chosenPlace();
@@ -245,7 +302,8 @@ export class Handling {
           },
           { group: `nudge-${chosen.strand}-${chosen.index}` },
         );
-    } else if (chosen?.kind === 'host')
+    } else if (chosen?.kind === 'part') this.changePart({ move: by });
+    else if (chosen?.kind === 'host')
       this.state.do({ kind: 'move-host', host: chosen.host, by }, { group: `nudge-${chosen.host}` });
     else if (chosen?.kind === 'halt') this.moveHalt(chosen.index, Math.sign(by[0] - by[1]) * Math.hypot(by[0], by[1]));
     else if (this.state.tool() === 'lay') {

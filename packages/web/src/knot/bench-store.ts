@@ -39,7 +39,7 @@ export interface Doing extends Partial<LayoutPlace> {
 }
 
 /** What the bench keeps for undo: the knot, and the method that was in hand. */
-interface Worked {
+export interface Worked {
   readonly knot: KnotDocument;
   readonly method: number;
 }
@@ -108,6 +108,18 @@ export class BenchStore {
   lay(knot: KnotDocument): void {
     this.history.set(noHistory());
     this.knotNow.set(knot);
+  }
+
+  /** The last states that can be undone, the earliest first. */
+  past(most: number): readonly Worked[] {
+    return this.history()
+      .past.slice(-most)
+      .map(({ state }) => state);
+  }
+
+  /** What could be undone when the knot was last on a bench can be undone again. */
+  takePast(states: readonly Worked[]): void {
+    this.history.set(states.reduce((h, state) => record(h, state, undefined, cooledWork), noHistory<Worked>()));
   }
 
   /** Clears the bench for another knot. */

@@ -6,6 +6,7 @@ import { troubleOf, type Trouble } from '../data/problem';
 import { WordsService } from '../data/words';
 import { BenchStore } from './bench-store';
 import { Insight } from './insight';
+import { Past } from './past';
 import { Saving } from './saving';
 import { ShelfFacts } from './shelf-facts';
 
@@ -17,6 +18,7 @@ export class Opening {
   private readonly saving = inject(Saving);
   private readonly shelf = inject(ShelfFacts);
   private readonly insight = inject(Insight);
+  private readonly past = inject(Past);
   private readonly troubleNow = signal<Trouble | undefined>(undefined);
   /** Why the knot cannot be opened. */
   readonly trouble = this.troubleNow.asReadonly();
@@ -35,7 +37,10 @@ export class Opening {
       this.insight.takeRefutedKin(refutedKin);
       const opened = this.saving.open(card, document);
       if (!opened.ok) this.troubleNow.set({ status: -1, code: 'unreadable', body: null, ...opened });
-      else await this.saving.recover(kept);
+      else {
+        await this.saving.recover(kept);
+        this.past.open(card.id);
+      }
     } catch (error) {
       this.troubleNow.set(troubleOf(error));
     }

@@ -30,12 +30,13 @@ import { BenchStore } from '../../knot/bench-store';
 import { ShelfFacts } from '../../knot/shelf-facts';
 import { Painter } from '../../ui/painter';
 import { Rove } from '../../ui/rove';
-import { DraftState } from '../draft-state';
+import { DraftState, type Chosen } from '../draft-state';
 import { Handling } from '../handling';
 import { Laying } from '../laying';
 import { LayingTools } from '../laying-tools';
 import { TraceService } from '../trace';
 import { UnderKey } from '../under-key';
+import { BandGesture } from './band.gesture';
 import { BightGesture } from './bight.gesture';
 import { Camera } from './camera';
 import { Fingers } from './fingers';
@@ -124,7 +125,7 @@ export class Board {
         index,
         x: p[0],
         y: p[1],
-        chosen: chosen?.kind === 'point' && chosen.strand === r.id && chosen.index === index,
+        chosen: isChosen(chosen, r.id, index),
       })),
     );
   });
@@ -211,7 +212,8 @@ export class Board {
       return this.tools.press(touch.point, touch.under) ? new BightGesture(this.tools, touch.point) : undefined;
     return this.state.tool() === 'lay'
       ? new LayGesture(this.state, this.laying, touch)
-      : MoveGesture.hold(this.state, touch.point, Math.max(HOLD, HOLD_PIXELS / this.camera.scale()));
+      : (MoveGesture.hold(this.state, touch.point, Math.max(HOLD, HOLD_PIXELS / this.camera.scale())) ??
+          new BandGesture(this.state, touch));
   }
 
   protected grabHalt(event: PointerEvent): void {
@@ -271,3 +273,10 @@ const coalesced = (event: PointerEvent): readonly PointerEvent[] => {
   const all = event.getCoalescedEvents();
   return all.length > 0 ? all : [event];
 };
+
+/** Whether a control point is chosen: by itself, or with others. */
+function isChosen(chosen: Chosen | null, strand: string, index: number): boolean {
+  if (chosen?.kind === 'point') return chosen.strand === strand && chosen.index === index;
+  if (chosen?.kind !== 'part') return false;
+  return chosen.points === 'all' || chosen.points.some((p) => p.strand === strand && p.index === index);
+}

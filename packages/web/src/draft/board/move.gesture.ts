@@ -1,5 +1,5 @@
 /** A point of a rope, or a host, follows the hand; where the hand let go, it is. */
-import { nearestOn, curveOf, distance, HOST_SIZE, type Edit, type Point } from '@foxtrail/core';
+import { nearestOn, curveOf, distance, HOST_SIZE, type Edit, type Point, type PointPlace } from '@foxtrail/core';
 import type { DraftState } from '../draft-state';
 import { last, type Gesture, type Touch } from './gesture';
 
@@ -29,6 +29,9 @@ export class MoveGesture implements Gesture {
   /** Takes hold of what lies within reach of a place, in diameters: a point, a new one on a rope, or a host; and chooses it. */
   static hold(state: DraftState, at: Point, reach: number): MoveGesture | undefined {
     const { ropes, hosts } = state.figure();
+    const chosen = state.chosen();
+    if (chosen?.kind === 'part' && isPartAt(state, chosen.points, at, reach))
+      return MoveGesture.part(state, chosen.points, at);
     const point = nearest(
       ropes.flatMap((r) => r.points.map((p, index) => ({ strand: r.id, index, away: distance(p, at) }))),
       reach,
@@ -59,6 +62,15 @@ export class MoveGesture implements Gesture {
     }));
   }
 
+  private static part(state: DraftState, points: 'all' | readonly PointPlace[], from: Point): MoveGesture {
+    let here = from;
+    return new MoveGesture(state, ({ point, under }) => {
+      const move: Point = [point[0] - here[0], point[1] - here[1]];
+      here = point;
+      return { kind: 'transform', points, by: { move }, pass: under ? 'U' : 'O' };
+    });
+  }
+
   private static host(state: DraftState, host: string, from: Point): MoveGesture {
     let here = from;
     return new MoveGesture(state, ({ point }) => {
@@ -67,6 +79,16 @@ export class MoveGesture implements Gesture {
       return { kind: 'move-host', host, by };
     });
   }
+}
+
+/** Whether a press takes hold of the part that is chosen: near one of its points, or anywhere on a whole drawing. */
+function isPartAt(state: DraftState, points: 'all' | readonly PointPlace[], at: Point, reach: number): boolean {
+  const { ropes, hosts } = state.figure();
+  if (points === 'all') return ropes.some((r) => nearestOn(curveOf(r), at).away <= reach);
+  return points.some(({ strand, index }) => {
+    const p = [...ropes, ...hosts].find((s) => s.id === strand)?.points[index];
+    return p !== undefined && distance(p, at) <= reach;
+  });
 }
 
 const nearest = <T extends { readonly away: number }>(things: readonly T[], reach: number): T | undefined =>
