@@ -1,7 +1,7 @@
 /**
  * The root: the bar that spans the library, and the screen below it.
  */
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
@@ -34,7 +34,7 @@ import { Icons } from './ui/icons';
       >
         <mat-icon svgIcon="menu" />
       </button>
-      <nav id="pages" aria-label="Library" [class.open]="unfolded()" (click)="unfolded.set(false)">
+      <nav id="pages" aria-label="Library" [class.open]="unfolded()">
         @if (account()) {
           <a routerLink="/shelf" routerLinkActive="here">Shelf</a>
           <a routerLink="/words" routerLinkActive="here">Words</a>
@@ -177,6 +177,11 @@ export class App {
   protected readonly atSignIn = computed(() => this.url().startsWith('/sign-in'));
 
   constructor() {
+    // Gone to a page, their names are folded away again.
+    effect(() => {
+      this.url();
+      this.unfolded.set(false);
+    });
     inject(Icons);
     this.sessions.load().subscribe({ error: () => undefined });
   }
