@@ -145,6 +145,23 @@ describe('a knot laid anew', () => {
     const methods = layoutFindings(method, [{ name: 'Otherwise', method: methodFor(other.relaid![0]!.figure) }]);
     expect(methods.map((f) => [f.code, f.severity])).toEqual([['undecided', 'warning']]);
   });
+  it('is compared without a host that is put in: loops made in the hand are dropped over a spar', () => {
+    const clove = openKnot('clove-hitch.json').method;
+    const host = clove.figure.hosts[0]!;
+    let loops = ok({ ...clove, halts: [] }, { kind: 'remove-host', host: host.id });
+    loops = ok(loops, { kind: 'place-halt', leader: 0, at: Infinity });
+    const dropped = ok(loops, { kind: 'add-layout', name: 'Dropped over' });
+    // Laid as the clove hitch lies about its spar: without it the rope is what it was.
+    const over: Method = { ...dropped, relaid: [{ ...dropped.relaid![0]!, figure: clove.figure }] };
+    const [proof] = relayProofs(over);
+    expect([proof!.putIn, proof!.takenOut, proof!.same]).toEqual([[host.id], [], true]);
+    // A knot that was tied meanwhile is another one all the same.
+    const tied: Method = {
+      ...dropped,
+      relaid: [{ ...dropped.relaid![0]!, figure: openKnot('overhand.json').method.figure }],
+    };
+    expect(relayProofs(tied)[0]!.same).toBeFalse();
+  });
   it('is compared without a host that is taken out, and from where its own leaders begin', () => {
     const { method } = openKnot('bowline.json');
     const hand = {

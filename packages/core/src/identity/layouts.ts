@@ -38,6 +38,8 @@ export interface RelayProof extends Held {
   readonly layout: number;
   /** Hosts that are there before and not after. */
   readonly takenOut: readonly string[];
+  /** Hosts that are there after and not before: loops were dropped over a post. */
+  readonly putIn: readonly string[];
   /** The author states what passes what on the way, so it need not be the same knot. */
   readonly stated?: string | undefined;
 }
@@ -68,7 +70,7 @@ const HOW: Readonly<Record<Relation, string>> = {
   different: 'Not the same knot.',
 };
 
-/** The figure without the hosts that a later layout has not: a hand that was wrapped round is taken out. */
+/** The figure without hosts that are not in both layouts: a hand that was wrapped round is taken out, a post is put into loops. */
 function withoutHosts(figure: Figure, gone: readonly string[]): Figure {
   return gone.reduce((f, host) => {
     const done = applyEdit(f, { kind: 'remove-host', host });
@@ -88,12 +90,21 @@ export function relayProofs(method: Method): readonly RelayProof[] {
     const before = layouts[i] as Layout;
     const known = proofs.get(layout);
     if (known?.before === before) return { ...known.proof, layout: i + 1 };
-    const takenOut = before.figure.hosts.map((h) => h.id).filter((id) => !layout.figure.hosts.some((h) => h.id === id));
+    const lacking = (a: Layout, b: Layout): string[] =>
+      a.figure.hosts.map((h) => h.id).filter((id) => !b.figure.hosts.some((h) => h.id === id));
+    const [takenOut, putIn] = [lacking(before, layout), lacking(layout, before)];
     const proof: RelayProof = {
       layout: i + 1,
       takenOut,
+      putIn,
       stated: layout.passes,
-      ...held(compareFigures(beginning(layout), withoutHosts(before.figure, takenOut), 'the layout before')),
+      ...held(
+        compareFigures(
+          withoutHosts(beginning(layout), putIn),
+          withoutHosts(before.figure, takenOut),
+          'the layout before',
+        ),
+      ),
     };
     proofs.set(layout, { before, proof });
     return proof;

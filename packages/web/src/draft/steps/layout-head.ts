@@ -59,8 +59,8 @@ export interface LayoutRow {
         }}</span>
         @if (!p.same) {
           {{ p.evidence }} {{ p.differ.slice(0, 2).join(' ') }}
-        } @else if (p.takenOut.length > 0) {
-          Compared without what is taken out: {{ p.takenOut.join(', ') }}.
+        } @else if (p.takenOut.length + p.putIn.length > 0) {
+          Compared without what is taken out or put in: {{ p.takenOut.concat(p.putIn).join(', ') }}.
         } @else if (!p.proved) {
           {{ p.evidence }}
         }

@@ -157,7 +157,15 @@ describe('the steps of a draft', () => {
 
   it('of a layout that has become another knot say so, and ask what passes what', async () => {
     tools.layAnew();
-    const same = { layout: 1, takenOut: [], same: true, proved: true, evidence: 'The same knot.', differ: [] };
+    const same = {
+      layout: 1,
+      takenOut: [],
+      putIn: [],
+      same: true,
+      proved: true,
+      evidence: 'The same knot.',
+      differ: [],
+    };
     bench.insight.identity.set({ layouts: { relaid: [same], methods: [], findings: [] } });
     await fixture.whenStable();
     expect(element.textContent).toContain('same knot, proved');
