@@ -1,7 +1,7 @@
 import { expect, test, type Download, type Page } from '@playwright/test';
 import { Ajv2020 } from 'ajv/dist/2020.js';
 import { readFile } from 'node:fs/promises';
-import { drawOverhand, newKnot, saved, signIn, tab } from './support.js';
+import { drawOverhand, fromMenu, newKnot, saved, signIn, tab } from './support.js';
 
 const bytesOf = async (download: Download): Promise<Buffer> => readFile(await download.path());
 
@@ -276,7 +276,7 @@ test('points are moved by the mouse, halts dragged along the trail, a second rop
   expect((await halt.locator('path').last().boundingBox())?.x).toBeLessThan(at.x - 250);
   await page.keyboard.press('Escape');
   await page.keyboard.press('b');
-  await page.getByRole('menuitem', { name: 'spar' }).click();
+  await fromMenu(page, 'spar');
   await expect(page.getByRole('menu')).toHaveCount(0);
   await page.keyboard.press('n');
   const box = await page.locator('svg.board').boundingBox();
@@ -290,7 +290,7 @@ test('points are moved by the mouse, halts dragged along the trail, a second rop
   await expect(page.getByRole('button', { name: 'Rope in hand: the dark rope' })).toBeVisible();
   await expect(page.locator('ft-trail .gauge')).toHaveCount(2);
   await page.getByRole('button', { name: 'Rope in hand: the dark rope' }).click();
-  await page.getByRole('menuitem', { name: 'Remove the dark rope' }).click();
+  await fromMenu(page, 'Remove the dark rope');
   await expect(page.locator('ft-trail .gauge')).toHaveCount(1);
   await page.keyboard.press('z');
   await expect(page.locator('ft-trail .gauge')).toHaveCount(2);

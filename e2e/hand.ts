@@ -2,7 +2,7 @@
  * The hand of an author, for tests that draw.
  */
 import { expect, type Page } from '@playwright/test';
-import { newKnot, saved, signIn, tab } from './support.js';
+import { fromMenu, newKnot, saved, signIn, tab } from './support.js';
 
 export type Place = readonly [x: number, y: number];
 
@@ -106,6 +106,7 @@ export class Hand {
     name: string | RegExp,
   ): Promise<void> {
     this.uses += 1;
+    if (role === 'menuitem') return fromMenu(this.page, name);
     await this.page
       .getByRole(role, typeof name === 'string' ? { name, exact: true } : { name })
       .first()
@@ -116,7 +117,7 @@ export class Hand {
   async take(name: string): Promise<void> {
     this.uses += 2;
     await this.page.locator('.chip.rope').click();
-    await this.page.getByRole('menuitemradio', { name: `Take the ${name} in hand` }).click();
+    await fromMenu(this.page, `Take the ${name} in hand`, 'menuitemradio');
     // What lay over the board fades for a moment and takes the mouse.
     await expect(this.page.locator('.cdk-overlay-backdrop')).toHaveCount(0);
   }
@@ -148,7 +149,7 @@ export class Hand {
 
   async host(kind: string): Promise<void> {
     await this.page.keyboard.press('b');
-    await this.page.getByRole('menuitem', { name: kind, exact: true }).click();
+    await fromMenu(this.page, kind);
     await expect(this.page.getByRole('menu')).toHaveCount(0);
     await this.page.keyboard.press('l');
   }

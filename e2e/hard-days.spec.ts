@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { AUTHOR, copyOf, drawOverhand, newKnot, otherTab, saved, signIn, sql, tab } from './support.js';
+import { AUTHOR, copyOf, drawOverhand, fromMenu, newKnot, otherTab, saved, signIn, sql, tab } from './support.js';
 
 test.beforeEach(async ({ page }) => signIn(page));
 
@@ -192,7 +192,7 @@ test('a knot archived in another tab: it is put back, with what was drawn here',
     .getByRole('button', { name: `More for ${name}`, exact: true })
     .first()
     .click();
-  await other.getByRole('menuitem', { name: 'Archive' }).click();
+  await fromMenu(other, 'Archive');
   await expect(other.getByText('was archived')).toBeVisible();
   await page.getByLabel('Text of step 1').fill('Drawn since.');
   await expect(page.getByRole('dialog')).toContainText('This knot was archived');
@@ -206,7 +206,7 @@ test('archiving is undone from the note that reports it', async ({ page }) => {
   await copyOf(page, 'Reef knot');
   await page.goto('/shelf');
   await page.getByRole('button', { name: 'More for Reef knot (copy)', exact: true }).first().click();
-  await page.getByRole('menuitem', { name: 'Archive' }).click();
+  await fromMenu(page, 'Archive');
   await expect(page.getByRole('link', { name: 'Reef knot (copy)', exact: true })).toBeHidden();
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByRole('link', { name: 'Reef knot (copy)', exact: true })).toBeVisible();

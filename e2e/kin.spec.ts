@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { choose, signIn, tab } from './support';
+import { choose, fromMenu, signIn, tab } from './support';
 
 const fromPattern = async (page: Page, pattern: string, name: string): Promise<void> => {
   await page.goto('/shelf');
@@ -72,7 +72,7 @@ test.describe('Kin', () => {
     await page.getByRole('menuitem', { name: 'Reef', exact: true }).press('Enter');
     await expect(page.getByRole('button', { name: /^Reef/ })).toContainText('+ 1');
     await page.getByRole('button', { name: 'Arrange Line laundry' }).click();
-    await page.getByRole('menuitem', { name: /Dissolve/ }).click();
+    await fromMenu(page, /Dissolve/);
     await expect(laundry).toBeHidden();
     await expect(page.getByRole('button', { name: /^Reef/ })).not.toContainText('+');
   });

@@ -2,7 +2,7 @@
  * Steps, layouts and methods, as an author goes about them.
  */
 import { expect, test } from '@playwright/test';
-import { copyOf, saved, signIn, tab } from './support.js';
+import { copyOf, fromMenu, saved, signIn, tab } from './support.js';
 
 test('a knot is dressed in a layout of its own, proved the same, and shown to learners as the author says', async ({
   page,
@@ -11,7 +11,7 @@ test('a knot is dressed in a layout of its own, proved the same, and shown to le
   await copyOf(page, 'Sheet bend for line laundry');
   await page.getByRole('button', { name: 'Remove layout Dressed' }).click();
   await page.getByRole('button', { name: 'Add …' }).click();
-  await page.getByRole('menuitem', { name: /laid anew/ }).click();
+  await fromMenu(page, /laid anew/);
   await expect(page.getByLabel('Name of layout 2')).toHaveValue('Dressed');
   await page.keyboard.press('d');
   await expect(page.getByText('Tidied: every crossing is what it was')).toBeVisible({ timeout: 20_000 });
@@ -45,7 +45,7 @@ test('another way to tie it is held against the first, and the left-handed editi
   await signIn(page);
   await copyOf(page, 'Reef knot');
   await page.getByRole('button', { name: 'Add …' }).click();
-  await page.getByRole('menuitem', { name: 'Another way to tie it, from this one' }).click();
+  await fromMenu(page, 'Another way to tie it, from this one');
   await page.getByLabel('Name of this method').fill('Right over left');
   await page.keyboard.press('Tab');
   await expect(page.getByText('same knot', { exact: true })).toBeVisible({ timeout: 20_000 });
@@ -60,7 +60,7 @@ test('another way to tie it is held against the first, and the left-handed editi
   await saved(page);
 
   await page.getByRole('button', { name: 'Add …' }).click();
-  await page.getByRole('menuitem', { name: 'A left-handed edition, kept in step' }).click();
+  await fromMenu(page, 'A left-handed edition, kept in step');
   await expect(page.getByText('kept in step with it until something is changed here')).toBeVisible();
   await expect(page.getByLabel('Text of step 1')).toHaveValue('Lay a bight, its legs to the right.');
   await page.getByRole('note').getByRole('link').click();
@@ -68,7 +68,7 @@ test('another way to tie it is held against the first, and the left-handed editi
   await page.getByLabel('Text of step 1').fill('Lay a bight; both legs go to the left.');
   await saved(page);
   await page.getByRole('button', { name: 'Add …' }).click();
-  await page.getByRole('menuitem', { name: 'Its left-handed edition' }).click();
+  await fromMenu(page, 'Its left-handed edition');
   await expect(page.getByLabel('Text of step 1')).toHaveValue('Lay a bight; both legs go to the right.');
   await page.getByLabel('Text of step 1').fill('My own words.');
   await saved(page);

@@ -44,15 +44,25 @@ export async function choose(where: Page | Locator, label: string, name: string)
   await select.page().getByRole('option', { name, exact: true }).click();
 }
 
+/** Presses an item of the open menu once the menu lies still: while it unfolds, it takes no mouse. */
+export async function fromMenu(
+  page: Page,
+  name: string | RegExp,
+  role: 'menuitem' | 'menuitemradio' = 'menuitem',
+): Promise<void> {
+  const item = page.getByRole(role, typeof name === 'string' ? { name, exact: true } : { name });
+  const menu = page.getByRole('menu').filter({ has: item });
+  await menu.waitFor();
+  await menu.evaluate((panel) => Promise.allSettled(panel.getAnimations().map((a) => a.finished)));
+  await item.click();
+}
+
 /** A copy of a demo knot to work on. */
 export async function copyOf(page: Page, name: string): Promise<void> {
   await page.goto('/shelf');
   await page.getByRole('button', { name: `More for ${name}`, exact: true }).click();
   // Other tests copy the same knot: the copy that is opened is the one that was just made, the newest on the shelf.
-  await Promise.all([
-    page.waitForResponse((r) => r.url().endsWith('/duplicate')),
-    page.getByRole('menuitem', { name: 'Duplicate' }).click(),
-  ]);
+  await Promise.all([page.waitForResponse((r) => r.url().endsWith('/duplicate')), fromMenu(page, 'Duplicate')]);
   const answer = await page.request.get(`/api/knots?q=${encodeURIComponent(`${name} (copy)`)}`);
   const { knots } = (await answer.json()) as { knots: readonly { id: string }[] };
   const card = knots[0];

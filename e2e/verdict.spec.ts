@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { copyOf, newKnot, saved, signIn, stroke, tab } from './support.js';
+import { copyOf, fromMenu, newKnot, saved, signIn, stroke, tab } from './support.js';
 
 type Share = readonly [x: number, y: number];
 
@@ -108,7 +108,7 @@ test('the shelf tells what a drawing is, and finds knots drawn like another', as
   await signIn(page);
   await expect(page.getByText('is what it claims').first()).toBeVisible();
   await page.getByRole('button', { name: 'More for Figure eight', exact: true }).click();
-  await page.getByRole('menuitem', { name: 'Find knots drawn like this' }).click();
+  await fromMenu(page, 'Find knots drawn like this');
   await expect(page.locator('.like')).toContainText('Drawn like Figure eight');
   await expect(page.getByRole('link', { name: 'Figure eight', exact: true })).toBeVisible();
   await expect(page.getByRole('link', { name: 'Reef knot', exact: true })).toHaveCount(0);
