@@ -35,6 +35,7 @@ import {
   type KnotEdit,
   type LayoutEdit,
   type LayoutPlace,
+  type Method,
 } from '../../src/index.js';
 import { edited as ok, demoFiles, openKnot, rope, serpentine } from '../support/figures.js';
 
