@@ -6,7 +6,9 @@ import type { House, LessonTerm } from '@foxtrail/contract';
 import {
   choiceOf,
   drawStep,
+  isFromBehind,
   leftHanded,
+  LEAST_LETTERS,
   methodsOf,
   NOTE_SIZE,
   pictureBox,
@@ -57,8 +59,6 @@ const WIDEST = 4;
 /** The least breadth and height, in CSS pixels, at which a step is shown large (on a phone), and small beside the others. */
 const LARGE: readonly [number, number] = [340, 220];
 const SMALL: readonly [number, number] = [260, 190];
-/** The least height of letters that can be read, in CSS pixels. */
-const LEAST_LETTERS = 12.5;
 
 /** Height of a callout's letters, in diameters, so that they can be read in a picture of this box on paper of this size. */
 const readable = ([l, t, r, b]: Box, [width, height]: readonly [number, number]): number =>
@@ -114,8 +114,8 @@ function stepsHtml(method: Method, shown: Shown, words: Vocabulary, draw: Figure
   // Sides are exchanged for the left hand; from behind they are said as they are tied, from the front.
   const said = view === 'left' ? leftHanded(method) : method;
   const told = steps.map(({ index }) => {
-    const noteSize = readable(pictureBox(method, index, view), LARGE);
-    const smallNotes = readable(pictureBox(method, index, view), SMALL);
+    const bare = pictureBox(method, index, view);
+    const [noteSize, smallNotes] = [readable(bare, LARGE), readable(bare, SMALL)];
     return {
       index,
       text: stepText(said, index, words),
@@ -126,7 +126,7 @@ function stepsHtml(method: Method, shown: Shown, words: Vocabulary, draw: Figure
   });
   // The page keeps the shape of the tallest picture from step to step.
   const shape = Math.max(NARROWEST, Math.min(WIDEST, ...told.map(({ box: [l, t, r, b] }) => (r - l) / (b - t))));
-  const behind = (step: Step): boolean => ['back', 'left back'].includes(viewOfStep(step, view));
+  const behind = (step: Step): boolean => isFromBehind(viewOfStep(step, view));
   const large = ({ index, text, box, noteSize }: (typeof told)[number]): Html => {
     const drawing = drawStep(method, index, { view, ghost: true, noteSize });
     const label = `Step ${index + 1}, ${name} view. ${text}`;

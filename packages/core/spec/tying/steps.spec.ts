@@ -427,10 +427,17 @@ describe('the composer', () => {
     });
     return ok(method, { kind: 'place-halt', leader: 0, at: Infinity });
   };
-  const times: Record<number, string> = { 2: 'twice', 3: 'three times', 4: 'four times', 5: 'five times' };
+  const times: Record<number, string> = {
+    2: 'twice',
+    3: 'three times',
+    4: 'four times',
+    5: 'five times',
+    8: 'eight times',
+    10: 'ten times',
+  };
 
   it('counts turns as they were laid, and the reader takes it at its word and no other number', () => {
-    for (const turns of [2, 3, 4, 5]) {
+    for (const turns of [2, 3, 4, 5, 8, 10]) {
       const halted = wrapped(turns, 'on');
       const { text, moves } = composeStep(halted, 0, WORKSHOP_WORDS);
       expect(moves.map((m) => m.kind))
@@ -441,7 +448,7 @@ describe('the composer', () => {
       const wrong = ok(halted, {
         kind: 'set-text',
         index: 0,
-        text: text.replace(said, turns === 5 ? 'twice' : 'six times'),
+        text: text.replace(said, turns === 5 ? 'twice' : 'seven times'),
       });
       expect(codes(wrong)).toContain('text-contradicts');
       expect(codes(ok(halted, { kind: 'set-text', index: 0, text }))).not.toContain('text-contradicts');

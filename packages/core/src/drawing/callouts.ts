@@ -22,6 +22,8 @@ export interface Note {
 
 /** Height of the letters, in diameters: not smaller than the rope is thick. */
 export const NOTE_SIZE = 1.05;
+/** The least height of letters that can be read on a screen, in CSS pixels. */
+export const LEAST_LETTERS = 12.5;
 /** From one line to the next, and the room round them, in the height of the letters. */
 const LINE = 1.19;
 const ROOM = 0.43;

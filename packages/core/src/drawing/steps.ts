@@ -26,6 +26,8 @@ export type View = 'front' | 'back' | 'left';
 /** A view, or the left-handed knot from behind: what a step that is shown from behind is to the left hand. */
 export type Facing = View | 'left back';
 
+export const isFromBehind = (view: Facing): boolean => view === 'back' || view === 'left back';
+
 export const VIEWS: readonly { readonly view: View; readonly name: string }[] = [
   { view: 'front', name: 'Front' },
   { view: 'back', name: 'Back' },
@@ -199,7 +201,7 @@ function drawLaid({ of, does, stretch }: Step, at: number | undefined, view: Fac
   if (!stretch || at === undefined)
     return drawFigure(figure, {
       ...more,
-      ...(does === 'lay' ? {} : { finish: finishPicture(of, does, figure, view === 'back' || view === 'left back') }),
+      ...(does === 'lay' ? {} : { finish: finishPicture(of, does, figure, isFromBehind(view)) }),
     });
   return drawFigure(figure, {
     ...more,

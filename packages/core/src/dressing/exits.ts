@@ -5,7 +5,7 @@ import { passagesOf } from '../figure/crossings.js';
 import { curveOf, lengthTo, pointAt, atLength } from '../figure/curve.js';
 import { lastAt, type Figure, type Rope } from '../figure/figure.js';
 import { inflect } from '../words/inflect.js';
-import { ropeWord, WORKSHOP_WORDS, type Vocabulary } from '../words/vocabulary.js';
+import { strandWord, WORKSHOP_WORDS, type Vocabulary } from '../words/vocabulary.js';
 import { endsAround, tailIsInLoop } from './tail.js';
 import { distance, dot, subtract, unit, type Point } from '../figure/point.js';
 
@@ -68,8 +68,8 @@ export function sayExits(figure: Figure, words: Vocabulary = WORKSHOP_WORDS): re
     if (!own) return [];
     const relation = exitRelation(tail, own);
     const beside = distance(tail.point, own.point) <= BESIDE;
-    const index = figure.ropes.findIndex((r) => r.id === tail.rope);
-    const which = tails.length > 1 ? `The ${words.tail} of ${ropeWord(words, index)}` : `The ${words.tail}`;
+    const which =
+      tails.length > 1 ? `The ${words.tail} of ${strandWord(words, figure, tail.rope)}` : `The ${words.tail}`;
     return [
       relation === 'together'
         ? `${which} leaves ${beside ? 'beside' : 'the same way as'} its ${words.standingPart}.`

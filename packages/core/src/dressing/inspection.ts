@@ -7,7 +7,7 @@ import { atLength, curveOf, lengthTo, pointAt } from '../figure/curve.js';
 import { hostOf, lastAt, type Figure, type Rope, type TrailPosition } from '../figure/figure.js';
 import { distance, type Point } from '../figure/point.js';
 import { inflect } from '../words/inflect.js';
-import { numberWord, ropeWord, timesWord, type Vocabulary } from '../words/vocabulary.js';
+import { hostWord, numberWord, strandWord, timesWord, type Vocabulary } from '../words/vocabulary.js';
 import { apart, crossingAt } from '../figure/crossing-place.js';
 import { parallelRuns } from './dress.js';
 import { partAt, partWord, sayPart } from './parts.js';
@@ -82,13 +82,7 @@ function turnsOf(figure: Figure, words: Vocabulary): SingleMark[] {
   const found = figure.ropes.flatMap((rope) => {
     const whole = { strand: rope.id, from: 0, to: lastAt(rope) };
     const standing = standingSpan(figure, rope);
-    const called =
-      figure.ropes.length > 1
-        ? ropeWord(
-            words,
-            figure.ropes.findIndex((r) => r.id === rope.id),
-          )
-        : `the ${words.rope}`;
+    const called = strandWord(words, figure, rope.id);
     const onHosts = figure.hosts.flatMap((h): SingleMark[] => {
       const found = hitchesAbout(figure, whole, { strand: h.id, from: 0, to: h.points.length });
       const first = crossingsOf(figure).find((c) => c.first.strand === rope.id && c.second.strand === h.id);
@@ -101,7 +95,7 @@ function turnsOf(figure: Figure, words: Vocabulary): SingleMark[] {
           id: `turns-${rope.id}-${h.id}`,
           kind: 'turns',
           side: 'front',
-          text: `${capital(called)} goes ${timesWord(found.turns)} round the ${words.hosts[h.kind] ?? h.kind}${way}`,
+          text: `${capital(called)} goes ${timesWord(found.turns)} round the ${hostWord(words, h)}${way}`,
           place: first.first,
         },
         ...(riding
@@ -135,10 +129,11 @@ function turnsOf(figure: Figure, words: Vocabulary): SingleMark[] {
           ? `, ${own.turns === 2 ? 'both' : 'all'} ${turns} the same way`
           : `, the last ${words.turn} reversed`;
     const grip = grippingTurns(figure, rope);
-    const lie = grip && (grip.count === 1 ? `${words.turn} lies` : `${turns} lie`);
-    const where = grip
-      ? `; ${numberWord(grip.count)} ${lie} ${grip.side === 'toward' ? 'toward' : 'away from'} the ${hostWord(figure, words)}, one beyond them`
-      : '';
+    const [host] = figure.hosts;
+    const where =
+      grip && host
+        ? `; ${numberWord(grip.count)} ${turns} lie ${grip.side === 'toward' ? 'toward' : 'away from'} the ${hostWord(words, host)}, one beyond them`
+        : '';
     return [
       ...onHosts,
       {
@@ -152,11 +147,6 @@ function turnsOf(figure: Figure, words: Vocabulary): SingleMark[] {
   });
   return found.map(named);
 }
-
-const hostWord = (figure: Figure, words: Vocabulary): string => {
-  const kind = figure.hosts[0]?.kind ?? 'spar';
-  return words.hosts[kind] ?? kind;
-};
 
 function parallels(figure: Figure, words: Vocabulary): SingleMark[] {
   const kept: ReturnType<typeof parallelRuns>[number][] = [];
@@ -179,10 +169,7 @@ function sayTogether(figure: Figure, a: TrailPosition, b: TrailPosition, words: 
   const [p, q] = [partAt(figure, a), partAt(figure, b)];
   if (a.strand === b.strand && p === q) return `two parts of the ${partWord(p, words)}`;
   if (a.strand === b.strand && figure.ropes.length > 1) {
-    const rope = ropeWord(
-      words,
-      figure.ropes.findIndex((r) => r.id === a.strand),
-    );
+    const rope = strandWord(words, figure, a.strand);
     return `the ${partWord(p, words)} and the ${partWord(q, words)} of ${rope}`;
   }
   return `${sayPart(figure, a, b, words)} and ${sayPart(figure, b, a, words)}`;
@@ -228,10 +215,7 @@ function pairs(figure: Figure, words: Vocabulary): SingleMark[] {
       if (p.over !== q?.over || q.other.strand !== strand || strand === rope.id || hostOf(figure, strand)) return [];
       const ends = [p, q].map((x) => partAt(figure, x.other)).sort();
       if (ends.join() !== 'standing part,tail') return [];
-      const both = `both parts of ${ropeWord(
-        words,
-        figure.ropes.findIndex((r) => r.id === p.other.strand),
-      )}`;
+      const both = `both parts of ${strandWord(words, figure, strand)}`;
       const own = sayPart(figure, { strand: rope.id, at: p.at }, p.other, words);
       return (['front', 'back'] as const).map((side): SingleMark => {
         const isOver = p.over === (side === 'front');

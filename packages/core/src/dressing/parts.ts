@@ -5,7 +5,7 @@
 import { rememberedBy } from '../ground/remembered.js';
 import { passagesOf, type Passage } from '../figure/crossings.js';
 import { hostOf, ropeOf, type Figure, type Rope, type TrailPosition } from '../figure/figure.js';
-import { ropeWord, type Vocabulary } from '../words/vocabulary.js';
+import { strandWord, type Vocabulary } from '../words/vocabulary.js';
 
 export type Part = 'standing part' | 'nipping turn' | 'leg' | 'collar' | 'tail' | 'bight' | 'loop' | 'turn';
 
@@ -109,20 +109,12 @@ export function partWord(part: Part, words: Vocabulary): string {
 
 /** What lies at a place, told from what lies at another: “the collar”, “the bight of the dark rope”, “the earlier turn”, “the spar”. */
 export function sayPart(figure: Figure, p: TrailPosition, other: TrailPosition, words: Vocabulary): string {
-  const host = hostOf(figure, p.strand);
-  if (host) return `the ${words.hosts[host.kind] ?? host.kind}`;
-  const rope =
-    figure.ropes.length > 1
-      ? ropeWord(
-          words,
-          figure.ropes.findIndex((r) => r.id === p.strand),
-        )
-      : `the ${words.rope}`;
-  if (hostOf(figure, other.strand)) return rope;
+  const strand = strandWord(words, figure, p.strand);
+  if (hostOf(figure, p.strand) || hostOf(figure, other.strand)) return strand;
   const part = partAt(figure, p);
   const word = partWord(part, words);
   const when = p.at < other.at ? 'earlier' : 'later';
   const isTwice = p.strand === other.strand && partAt(figure, other) === part;
   const said = !isTwice ? `the ${word}` : part === 'turn' ? `the ${when} ${word}` : `the ${when} part of the ${word}`;
-  return figure.ropes.length > 1 ? `${said} of ${rope}` : said;
+  return figure.ropes.length > 1 ? `${said} of ${strand}` : said;
 }

@@ -2,6 +2,7 @@
  * Tails: what is left of the working end beyond its last crossing.
  */
 import { remembered } from '../ground/remembered.js';
+import { countedBeyond } from '../figure/breaks.js';
 import { diameterOf } from '../figure/cordage.js';
 import { passagesOf } from '../figure/crossings.js';
 import { curveOf, lengthOf, lengthTo } from '../figure/curve.js';
@@ -49,10 +50,6 @@ export function tailIsInLoop(figure: Figure, rope: Rope): boolean {
   const shutIn = dart !== undefined && map.faces[map.faceOf[dart] as number]?.outer === false;
   return shutIn && !endIsInside(figure, rope.id, lastAt(rope));
 }
-
-/** What breaks count of a rope beyond a place on its trail, in its own diameters. */
-export const countedBeyond = ({ breaks = [] }: Pick<Rope, 'breaks'>, at: number): number =>
-  breaks.reduce((sum, b) => (b.at > at ? sum + b.counts : sum), 0);
 
 /** The tails of a figure, one for every rope whose working end is free; of one that is trimmed nothing is asked. */
 export function tailsOf(figure: Figure): Tail[] {

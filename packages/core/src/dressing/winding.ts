@@ -109,12 +109,16 @@ export function ridingTurns(figure: Figure, rope: Rope, host: Host): RidingTurns
   return { count: riding.length, side: left ? 'left' : 'right', at: beginning.at };
 }
 
+/** Where a hitch is pulled: along its spar, or along its own standing part, toward what that runs to or away from it. */
+export const PULLS = ['left', 'right', 'toward', 'away'] as const;
+export type PullSide = (typeof PULLS)[number];
+
 /** Turns of an end round its own standing part that grip it one way. */
 export interface GrippingTurns {
   /** Turns that lie together, before the last one is led back beyond them. */
   readonly count: number;
   /** Where those lie from the last: toward the host, inside the loop; or away from it. They hold a pull to that side. */
-  readonly side: 'toward' | 'away';
+  readonly side: Extract<PullSide, 'toward' | 'away'>;
   /** Trail position of the first. */
   readonly at: number;
 }

@@ -353,3 +353,10 @@ const passagesKnown = remembered((figure: Figure): ReadonlyMap<string, readonly 
 /** The passages of a strand through crossings, in trail order. */
 export const passagesOf = (figure: Figure, strand: string): readonly Passage[] =>
   passagesKnown(figure).get(strand) ?? [];
+
+/** Whether a place lies between the first and the last passage of its strand: in the knot, not on what leads to it or out of it. */
+export function isWithinKnot(figure: Figure, { strand, at }: TrailPosition): boolean {
+  const passages = passagesOf(figure, strand);
+  const [first, last] = [passages[0], passages.at(-1)];
+  return first !== undefined && last !== undefined && at >= first.at && at <= last.at;
+}

@@ -19,8 +19,9 @@ import {
   type Edited,
   type Pass,
 } from './bounds.js';
+import { breakNear } from './breaks.js';
 import { carry, glide, laterOver, movedOver, pointsOf, withPoints } from './carry.js';
-import { crossingsOf, passagesOf, weaveFigure } from './crossings.js';
+import { crossingsOf, isWithinKnot, passagesOf, weaveFigure } from './crossings.js';
 import { MOST_FLIPS, DIAMETERS, diameterOf, isFlat, sideAt, type Cordage, type OfCordage } from './cordage.js';
 import { curveOf, lengthTo, nearestOn, pointAt } from './curve.js';
 import {
@@ -269,16 +270,11 @@ function turnOver(figure: Figure, { where }: Of<'turn-over'>): Edited {
   return edited(withRope(figure, rope.id, { flips: next }));
 }
 
-/** How near a break must be to mean it, in diameters. */
-const BREAK_REACH = 2;
-
 function setBreak(figure: Figure, { where, counts }: Of<'set-break'>): Edited {
   const rope = ropeOf(figure, where.strand);
   if (!rope) return missing(where.strand);
   const place = `rope ${rope.id} at ${where.at.toFixed(2)}`;
-  const passages = passagesOf(figure, rope.id);
-  const [first, last] = [passages[0]?.at ?? Infinity, passages.at(-1)?.at ?? -Infinity];
-  if (rope.closed || !(where.at > 0 && where.at < lastAt(rope)) || (where.at >= first && where.at <= last))
+  if (rope.closed || !(where.at > 0 && where.at < lastAt(rope)) || isWithinKnot(figure, where))
     return refuse(
       place,
       'Within the knot the rope is drawn as long as it is.',
@@ -290,10 +286,8 @@ function setBreak(figure: Figure, { where, counts }: Of<'set-break'>): Edited {
       `A break cannot count ${counts} diameters.`,
       `Give a length above 0, and ${BREAKS.counts} at most.`,
     );
-  const curve = curveOf(rope);
-  const along = lengthTo(curve, where.at);
-  const others = (rope.breaks ?? []).filter((b) => Math.abs(lengthTo(curve, b.at) - along) >= BREAK_REACH);
-  const there = (rope.breaks ?? []).find((b) => !others.includes(b));
+  const there = breakNear(rope, where.at);
+  const others = (rope.breaks ?? []).filter((b) => b !== there);
   const breaks =
     counts === undefined ? others : [...others, { at: there?.at ?? where.at, counts }].sort((a, b) => a.at - b.at);
   if (breaks.length > BREAKS.most)

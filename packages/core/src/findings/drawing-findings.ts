@@ -1,6 +1,7 @@
 /**
  * What is wrong with a drawing: its ends and tails, places that cannot be read, how it is dressed, the side it is pulled to.
  */
+import { countedBeyond } from '../figure/breaks.js';
 import { diameterOf } from '../figure/cordage.js';
 import { areCrowded, crowded } from '../figure/crowded.js';
 import { crossingsOf, readWeave, type Crossing } from '../figure/crossings.js';
@@ -10,11 +11,12 @@ import { lastAt, ropeOf, type Figure, type Rope, type TrailSpan } from '../figur
 import { add, distance, scale, type Point } from '../figure/point.js';
 import { gapsThatMeet, mostlyHidden } from '../drawing/legible.js';
 import { crossedDoubles, needlessCrossings, sharpBends } from '../dressing/dress.js';
-import { countedBeyond, endIsInside, tailsOf, type Tail } from '../dressing/tail.js';
+import { endIsInside, tailsOf, type Tail } from '../dressing/tail.js';
 import { grippingTurns, ridingTurns } from '../dressing/winding.js';
 import { requiredTail, sayLength } from '../ropes/tail-rule.js';
 import { doubtfulCrossing, readMap } from '../topology/planar-map.js';
 import type { Layout, Leader } from '../tying/method.js';
+import { hostWord } from '../words/vocabulary.js';
 import type { HouseRules, LayoutFinding } from './finding.js';
 import { ropeFindings } from './rope-findings.js';
 
@@ -97,7 +99,7 @@ function endFindings(figure: Figure, { tail: rule, cordMm, tailFrom }: HouseRule
       out.push({
         code: 'tail-short',
         severity: 'error',
-        title: `The tail is ${Math.round((wanted - tail.length) * 10) / 10} d short`,
+        title: `The tail is ${Math.round(missing * 10) / 10} d short`,
         why: `${sayLength(tail.length, ownMm)} is drawn; this house wants ${sayLength(wanted, ownMm)}. A short tail works its way out.${rule.cites === undefined ? '' : ` ${rule.cites}`}`,
         remedy: broken
           ? 'Draw it with a break, which counts what is left out.'
@@ -323,7 +325,8 @@ function pullFindings(figure: Figure, { pull, words }: HouseRules): LayoutFindin
     if (pull === 'toward' || pull === 'away') {
       const grip = grippingTurns(figure, rope);
       if (!grip || grip.side === pull) return [];
-      const host = words.hosts[figure.hosts[0]?.kind ?? 'spar'] ?? 'spar';
+      const [first] = figure.hosts;
+      const host = first ? hostWord(words, first) : '';
       const say = (side: 'toward' | 'away'): string =>
         side === 'toward' ? `toward the ${host}` : `away from the ${host}`;
       return [finding(rope, grip.at, `The turns lie ${say(grip.side)}, against the pull`, `It is pulled ${say(pull)}`)];

@@ -3,6 +3,7 @@
  */
 import type { TailRule } from '../ropes/tail-rule.js';
 import type { LayoutEdit } from '../tying/layout-edit.js';
+import type { PullSide } from '../dressing/winding.js';
 import type { Vocabulary } from '../words/vocabulary.js';
 
 export type FindingCode =
@@ -73,5 +74,5 @@ export interface HouseRules {
   /** Where a tail with a keeper is measured from, by rope, when that is before the keeper. */
   readonly tailFrom?: ReadonlyMap<string, number> | undefined;
   /** The side to which the knot is pulled along its host, or along its own standing part, where the author declared one. */
-  readonly pull?: 'left' | 'right' | 'toward' | 'away' | undefined;
+  readonly pull?: PullSide | undefined;
 }

@@ -2,9 +2,10 @@
  * What is wrong with the ropes of a knot as things: two that are taken for each other, webbing that does not lie flat.
  */
 import { isFlat, type OfCordage } from '../figure/cordage.js';
-import { passagesOf } from '../figure/crossings.js';
+import { isWithinKnot } from '../figure/crossings.js';
 import type { Figure } from '../figure/figure.js';
 import { bodyOf, lightness, PAPER_LOOK } from '../drawing/look.js';
+import { capital } from '../words/inflect.js';
 import { ropeWord, timesWord, type Vocabulary } from '../words/vocabulary.js';
 import type { LayoutFinding } from './finding.js';
 
@@ -41,15 +42,14 @@ export function ropeFindings(figure: Figure, words: Vocabulary): LayoutFinding[]
         out.push({
           code: 'ropes-alike',
           severity: 'warning',
-          title: `${a.charAt(0).toUpperCase()}${a.slice(1)} and ${b} look alike without colour`,
+          title: `${capital(a)} and ${b} look alike without colour`,
           why: 'Printed in black and white, or seen by a reader who sees few colours, one is taken for the other.',
           remedy: 'Choose a lighter or darker colour for one of them, or another construction.',
           place,
         });
     }
-    const passages = passagesOf(figure, rope.id);
-    const [first, last] = [passages[0]?.at ?? Infinity, passages.at(-1)?.at ?? -Infinity];
-    const inside = isFlat(rope.cordage) ? (rope.flips ?? []).filter((f) => f > first && f < last) : [];
+    const flips = isFlat(rope.cordage) ? (rope.flips ?? []) : [];
+    const inside = flips.filter((at) => isWithinKnot(figure, { strand: rope.id, at }));
     if (inside.length > 0)
       out.push({
         code: 'webbing-twisted',

@@ -18,7 +18,7 @@ import { exchangeEnds } from '../identity/structure.js';
 import { changeLayout } from '../tying/layout-edit.js';
 import { leaderEnd, type Halt, type Layout, type Leader, type Method } from '../tying/method.js';
 import type { Shown } from '../dressing/shown.js';
-import { ropeWord, WORKSHOP_WORDS, type Vocabulary } from '../words/vocabulary.js';
+import { ropeWord, strandWord, WORKSHOP_WORDS, type Vocabulary } from '../words/vocabulary.js';
 import { sharpBends } from '../dressing/dress.js';
 import { doubled, type DoubledAs } from './doubled.js';
 import { withKeeper } from './keeper.js';
@@ -207,10 +207,8 @@ function nameAfter(name: string, d: Derivation): string {
 
 function sayDerivation(figure: Figure, d: Derivation, words: Vocabulary): string {
   const called = (id: string): string => {
-    const rope = figure.ropes.findIndex((r) => r.id === id);
-    const host = figure.hosts.find((h) => h.id === id);
-    if (host) return `the ${words.hosts[host.kind] ?? host.kind}`;
-    return figure.ropes.length > 1 ? ropeWord(words, rope) : `its own ${words.strand}`;
+    const alone = figure.ropes.length === 1 && figure.ropes[0]?.id === id;
+    return alone ? `its own ${words.strand}` : strandWord(words, figure, id);
   };
   const by = (id: string): string => (figure.ropes.length > 1 ? `, in ${called(id)}` : '');
   switch (d.kind) {

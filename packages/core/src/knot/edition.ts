@@ -7,7 +7,8 @@ import type { Exhibit } from '../dressing/shown.js';
 import { mirror } from '../topology/views.js';
 import { sayOutcome } from '../identity/atlas.js';
 import type { KnotDocument } from './document.js';
-import type { Entry, PullSide } from './entry.js';
+import type { PullSide } from '../dressing/winding.js';
+import type { Entry } from './entry.js';
 import { methodsOf, FIRST_METHOD } from './methods.js';
 import type { Layout, Method, Telling } from '../tying/method.js';
 

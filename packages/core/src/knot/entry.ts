@@ -2,13 +2,10 @@
  * A knot's entry: what is said of it beside its drawing.
  */
 import * as z from 'zod';
+import { PULLS } from '../dressing/winding.js';
 import { KNOT_CLASSES, USE_GRADES } from '../words/classes.js';
 import { conceptId, nameSchema, NAME_LIMIT, plainText } from '../words/plain-text.js';
 import { judgedSchema, trialSchema } from './judged.js';
-
-/** Where a hitch is pulled: along its spar, or along its own standing part, toward what that runs to or away from it. */
-export const PULLS = ['left', 'right', 'toward', 'away'] as const;
-export type PullSide = (typeof PULLS)[number];
 
 export const entrySchema = z.looseObject({
   aliases: z.array(nameSchema).max(20).default([]),

@@ -13,7 +13,7 @@ import { cross, dot, subtract, unit, type Point } from '../figure/point.js';
 import { parallelRuns } from '../dressing/dress.js';
 import { inside, readMap } from '../topology/planar-map.js';
 import { inflect, withArticle } from '../words/inflect.js';
-import type { Vocabulary } from '../words/vocabulary.js';
+import { hostWord, strandWord, timesWord, type Vocabulary } from '../words/vocabulary.js';
 import {
   extentsAt,
   laidPassages,
@@ -87,7 +87,7 @@ function partName(layout: Layout, step: Stretch, place: TrailPosition, words: Vo
   const { figure } = layout;
   const { rope } = step;
   const host = hostOf(figure, place.strand);
-  if (host) return `the ${words.hosts[host.kind] ?? host.kind}`;
+  if (host) return `the ${hostWord(words, host)}`;
   if (place.strand !== rope)
     return bightOf(layout, step, place.strand, step.from)
       ? `the ${words.bight}`
@@ -110,7 +110,7 @@ function partName(layout: Layout, step: Stretch, place: TrailPosition, words: Vo
 export function nameOfPlace(layout: Layout, place: TrailPosition, words: Vocabulary): string {
   const { figure } = layout;
   const host = hostOf(figure, place.strand);
-  if (host) return words.hosts[host.kind] ?? host.kind;
+  if (host) return hostWord(words, host);
   const rope = ropeOf(figure, place.strand);
   const passages = passagesOf(figure, place.strand);
   const [first, last] = [passages[0], passages.at(-1)];
@@ -232,11 +232,9 @@ const laidWrap = (rope: Rope, step: Stretch, at: number): Wrap | undefined =>
 function wrapMove(layout: Layout, step: Stretch, wrap: Wrap, own: readonly Passage[], words: Vocabulary): Move {
   const { figure } = layout;
   const crossings = own.map((p) => p.crossing.number);
-  const names = wrap.about.map(({ strand }) => {
-    if (strand === step.rope) return 'its own part';
-    const host = hostOf(figure, strand);
-    return `the ${host ? (words.hosts[host.kind] ?? host.kind) : figure.ropes.length > 1 ? ropeName(figure, strand, words) : words.rope}`;
-  });
+  const names = wrap.about.map(({ strand }) =>
+    strand === step.rope ? 'its own part' : strandWord(words, figure, strand),
+  );
   return {
     kind: 'wrap',
     turns: Math.ceil(wrap.turns),
@@ -303,8 +301,6 @@ function towardOf(layout: Layout, step: Stretch, crossings: readonly number[], w
   return along > 0 ? 'to the right' : 'to the left';
 }
 
-const TIMES = ['', '', ' twice', ' three times', ' four times'];
-
 function sayMove(move: Move, words: Vocabulary): string {
   switch (move.kind) {
     case 'loop':
@@ -314,20 +310,17 @@ function sayMove(move: Move, words: Vocabulary): string {
     case 'pass': {
       const way = move.over ? 'over' : move.host ? 'behind' : 'under';
       if (move.times === 2 && move.what === `the ${words.bight}`) return `${way} both legs of ${move.what}`;
-      return `${way} ${move.what}${TIMES[move.times] ?? ` ${move.times} times`}`;
+      return `${way} ${move.what}${move.times > 1 ? ` ${timesWord(move.times)}` : ''}`;
     }
     case 'wrap': {
-      const times = move.turns > 2 ? `${NUMBERS[move.turns] ?? move.turns} times` : move.turns === 2 ? 'twice' : 'once';
       const way = move.first === 'over' ? 'over' : move.host ? 'behind' : 'under';
-      return `${times} round ${move.what}, first ${way} it${move.toward === undefined ? '' : `, working ${move.toward}`}`;
+      return `${timesWord(move.turns)} round ${move.what}, first ${way} it${move.toward === undefined ? '' : `, working ${move.toward}`}`;
     }
     case 'bight':
     case 'lay':
       return '';
   }
 }
-
-const NUMBERS = ['', 'one', 'two', 'three', 'four', 'five', 'six'];
 
 /** What moves pass, over or under, in order. */
 export const passesOf = (moves: readonly Move[]): string =>

@@ -7,7 +7,7 @@ import { passagesOf } from '../figure/crossings.js';
 import { curveOf, lineBetween } from '../figure/curve.js';
 import { ropeOf } from '../figure/figure.js';
 import { cross, dot, subtract, unit, type Point } from '../figure/point.js';
-import type { Vocabulary } from '../words/vocabulary.js';
+import { NUMBER_WORDS, type Vocabulary } from '../words/vocabulary.js';
 import { composeStep, passesOf, type Move } from './compose.js';
 import { stepsOf, type Method } from './method.js';
 
@@ -115,18 +115,12 @@ function passContradictions(text: string, seen: readonly Seen[]): Contradiction[
 
 const pick = ({ from, to, words }: Claim): Pick<Contradiction, 'from' | 'to' | 'words'> => ({ from, to, words });
 
-const NUMBERS: Readonly<Record<string, number>> = {
-  once: 1,
-  twice: 2,
-  one: 1,
-  two: 2,
-  three: 3,
-  four: 4,
-  five: 5,
-  six: 6,
-};
-const COUNT =
-  /\b(?:(once|twice)(?= (?:round|around|about))|(one|two|three|four|five|six|\d+) (?:times|turns?|wraps?|coils?))\b/gi;
+const numberSaid = (word: string): number =>
+  word === 'once' ? 1 : word === 'twice' ? 2 : /\d/.test(word) ? Number(word) : NUMBER_WORDS.indexOf(word);
+const COUNT = new RegExp(
+  `\\b(?:(once|twice)(?= (?:round|around|about))|(${NUMBER_WORDS.slice(1).join('|')}|\\d+) (?:times|turns?|wraps?|coils?))\\b`,
+  'gi',
+);
 
 /** How often the leader goes round one thing in a step. */
 interface Turns {
@@ -172,8 +166,8 @@ function countContradictions(text: string, method: Method, index: number): Contr
   if (!seen || seen.count === 0) return [];
   for (const m of text.matchAll(COUNT)) {
     const word = (m[1] ?? m[2] ?? '').toLowerCase();
-    const said = NUMBERS[word] ?? Number(word);
-    if (!Number.isFinite(said) || (said <= seen.most && said >= seen.least)) continue;
+    const said = numberSaid(word);
+    if (said <= seen.most && said >= seen.least) continue;
     const shows = `The picture shows ${seen.count} ${seen.count === 1 ? 'turn' : 'turns'}.`;
     return [{ from: m.index, to: m.index + m[0].length, words: m[0], shows, crossings: seen.crossings }];
   }

@@ -104,15 +104,36 @@ export function emphasise(text: string): { text: string; strong: boolean }[] {
 export const ropeWord = (words: Vocabulary, index: number): string =>
   `the ${words.ropes[index] ?? `rope ${index + 1}`}`;
 
-const TIMES = ['', 'once', 'twice', 'three times', 'four times'];
+/** What a host is called: “spar”. */
+export const hostWord = (words: Vocabulary, { kind }: { readonly kind: string }): string => words.hosts[kind] ?? kind;
 
-/** How often, in words as far as they are short. */
-export const timesWord = (n: number): string => TIMES[n] ?? `${n} times`;
+/** What has ropes and hosts to be told apart: a figure. */
+interface Stranded {
+  readonly ropes: readonly { readonly id: string }[];
+  readonly hosts: readonly { readonly id: string; readonly kind: string }[];
+}
 
-const NUMBERS = ['no', 'one', 'two', 'three', 'four', 'five', 'six'];
+/** How a strand is called among those of its figure: “the spar”, “the dark rope”; of a rope that is alone, “the rope”. */
+export function strandWord(words: Vocabulary, { ropes, hosts }: Stranded, id: string): string {
+  const host = hosts.find((h) => h.id === id);
+  if (host) return `the ${hostWord(words, host)}`;
+  return ropes.length > 1
+    ? ropeWord(
+        words,
+        ropes.findIndex((r) => r.id === id),
+      )
+    : `the ${words.rope}`;
+}
+
+/** Numbers that are written as words, from 0. */
+export const NUMBER_WORDS: readonly string[] =
+  'no one two three four five six seven eight nine ten eleven twelve'.split(' ');
 
 /** A small number, in words. */
-export const numberWord = (n: number): string => NUMBERS[n] ?? String(n);
+export const numberWord = (n: number): string => NUMBER_WORDS[n] ?? String(n);
+
+/** How often, in words as far as they are short. */
+export const timesWord = (n: number): string => (n === 1 ? 'once' : n === 2 ? 'twice' : `${numberWord(n)} times`);
 
 /** A place that is named by a rope's id, as “rope a, trail position 3.20”, by what the rope is called on the screen. */
 export const placeInWords = (place: string, ropes: readonly { readonly id: string }[], words: Vocabulary): string =>

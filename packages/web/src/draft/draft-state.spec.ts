@@ -1,6 +1,6 @@
 import { signal } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
-import { changeMethod, crossingsOf, WORKSHOP_WORDS, type Method, type LayoutEdit, type Point } from '@foxtrail/core';
+import { changeMethod, crossingsOf, WORKSHOP_WORDS, type Method, type LayoutEdit, type Point, type PointPlace } from '@foxtrail/core';
 import { BenchStore, type Doing } from '../knot/bench-store';
 import { overhand } from '../testing/knots';
 import { DraftState } from './draft-state';
@@ -115,6 +115,21 @@ describe('the hand on the board', () => {
     expect(state.figure().ropes[0]!.points[0]).toEqual(before[0]);
     handling.mirrorPart();
     expect(state.message()).toContain('Only a whole drawing');
+  });
+  it('takes a strand away that is chosen whole, and leaves another its last points', () => {
+    method.set(overhand().method);
+    handling.addHost('spar', [0, 40]);
+    const { ropes, hosts } = state.figure();
+    const whole = (strand: { id: string; points: readonly Point[] }): PointPlace[] =>
+      strand.points.map((_, index) => ({ strand: strand.id, index }));
+    const [rope, spar] = [ropes[0]!, hosts[0]!];
+    state.chosen.set({ kind: 'part', points: [...whole(spar), { strand: rope.id, index: rope.points.length - 1 }] });
+    handling.removeChosen();
+    expect(state.figure().hosts).toEqual([]);
+    expect(state.figure().ropes[0]!.points.length).toBe(rope.points.length - 1);
+    state.chosen.set({ kind: 'part', points: whole(state.figure().ropes[0]!) });
+    handling.removeChosen();
+    expect(state.figure().ropes).toEqual([]);
   });
   it('chooses all: it is turned, sized, mirrored to the other hand, and cleared', () => {
     handling.turnPart(1);

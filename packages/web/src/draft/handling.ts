@@ -1,6 +1,7 @@
 /** What is done with the thing in hand: a point, a halt, a host, a crossing, an end, a loop. */
 import { inject, Injectable } from '@angular/core';
 import {
+  breakNear,
   atLength,
   crossingsOf,
   curveOf,
@@ -18,6 +19,7 @@ import {
   tailsOf,
   type Break,
   type Change,
+  type Edit,
   type PointPlace,
   type HostKind,
   type Point,
@@ -41,9 +43,8 @@ const END_ROLES: readonly EndRole[] = [
   { role: 'tail', trimmed: true, says: 'is trimmed once the knot is set: no tail is asked of it.' },
 ];
 
-/** What a new break counts at least, in diameters; how near a place must be to a break to mean it. */
+/** What a new break counts at least, in diameters. */
 const LEAST_COUNTED = 5;
-const BREAK_REACH = 2;
 /** How far a part is turned at once, in radians. */
 const TURN = Math.PI / 12;
 
@@ -176,9 +177,7 @@ export class Handling {
 
   private breakAt({ strand, at }: TrailPosition): Break | undefined {
     const rope = ropeOf(this.state.figure(), strand);
-    if (!rope) return undefined;
-    const curve = curveOf(rope);
-    return rope.breaks?.find((b) => Math.abs(lengthTo(curve, b.at) - lengthTo(curve, at)) < BREAK_REACH);
+    return rope && breakNear(rope, at);
   }
 
   private sayBreak(where: TrailPosition): void {
@@ -198,9 +197,18 @@ export class Handling {
       this.state.message.set('The board is bare. Undo brings it back.');
       return;
     }
-    // From the end of each strand, so that those before keep their places.
-    const last = [...points].sort((a, b) => b.index - a.index);
-    const removed = last.filter((p) => this.state.do({ kind: 'remove-point', ...p }, { group: 'remove-part' })).length;
+    const group = `remove-${keyOf(points)}`;
+    const { ropes, hosts } = this.state.figure();
+    const chosen = (strand: string): readonly PointPlace[] => points.filter((p) => p.strand === strand);
+    // A strand that is chosen whole goes whole; of others, from the end, so that the points before keep their places.
+    const removed = [...ropes, ...hosts].reduce((n, strand) => {
+      const own = [...chosen(strand.id)].sort((a, b) => b.index - a.index);
+      if (own.length < strand.points.length)
+        return n + own.filter((p) => this.state.do({ kind: 'remove-point', ...p }, { group })).length;
+      const whole: Edit =
+        'kind' in strand ? { kind: 'remove-host', host: strand.id } : { kind: 'remove-rope', rope: strand.id };
+      return this.state.do(whole, { group }) ? n + own.length : n;
+    }, 0);
     this.state.clear();
     this.state.message.set(
       removed === points.length
@@ -222,12 +230,10 @@ export class Handling {
   changePart(by: Change): boolean {
     const chosen = this.state.chosen();
     if (chosen?.kind !== 'part') return false;
-    const done = this.state.do({
-      kind: 'transform',
-      points: chosen.points,
-      by,
-      pass: this.underKey.under() ? 'U' : 'O',
-    });
+    const { points } = chosen;
+    // Moved in a row it is undone at once.
+    const group = by.move ? { group: `move-${keyOf(points)}` } : {};
+    const done = this.state.do({ kind: 'transform', points, by, pass: this.underKey.under() ? 'U' : 'O' }, group);
     if (done && by.mirror === true) this.state.message.set('The mirror image: as the other hand ties it.');
     return true;
   }
@@ -387,3 +393,7 @@ export class Handling {
       );
   }
 }
+
+/** What tells a chosen part from another. */
+const keyOf = (points: 'all' | readonly PointPlace[]): string =>
+  points === 'all' ? points : points.map((p) => `${p.strand}${p.index}`).join();

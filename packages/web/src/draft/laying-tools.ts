@@ -15,7 +15,7 @@ import {
   ropeOf,
   sayRefusal,
   SPACINGS,
-  ropeWord,
+  strandWord,
   type BightLeader,
   type Edit,
   type Letter,
@@ -152,11 +152,8 @@ export class LayingTools {
   }
 
   private nameOf(id: string): string {
-    const { ropes, hosts } = this.figure();
-    const i = ropes.findIndex((r) => r.id === id);
-    if (i >= 0) return ropes.length === 1 ? 'its own part' : ropeWord(this.state.words(), i);
-    const host = hosts.find((h) => h.id === id);
-    return `the ${host ? (this.state.words().hosts[host.kind] ?? host.kind) : id}`;
+    const [only, ...others] = this.figure().ropes;
+    return only?.id === id && others.length === 0 ? 'its own part' : strandWord(this.state.words(), this.figure(), id);
   }
 
   /** Takes a tool in hand; the same one again puts it away. */

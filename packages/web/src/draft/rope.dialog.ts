@@ -19,7 +19,6 @@ import {
   DIAMETERS,
   drawFigure,
   refusalOf,
-  ROPE_COLOURS,
   ropeFindings,
   sayRefusal,
   STIFFNESSES,
@@ -35,6 +34,7 @@ import {
 import { map, startWith } from 'rxjs';
 import { FigureView } from '../ui/figure';
 import { TroubleLine } from '../ui/trouble';
+import { Swatches } from './swatches';
 
 export interface RopeAsked {
   readonly ropes: readonly Rope[];
@@ -96,6 +96,7 @@ const LOOP_BOX: Box = [-9, -6, 9, 6.5];
     MatInputModule,
     MatMenuModule,
     MatSelectModule,
+    Swatches,
     TroubleLine,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -157,17 +158,11 @@ const LOOP_BOX: Box = [-9, -6, 9, 6.5];
           >
           <fieldset class="wide">
             <legend>Colour</legend>
-            @for (c of colours; track c.colour) {
-              <button
-                type="button"
-                class="swatch"
-                [style.background]="c.colour"
-                [attr.aria-pressed]="said().colour === c.colour"
-                [attr.aria-label]="'Colour: ' + c.name"
-                [title]="c.name"
-                (click)="form.controls.colour.setValue(c.colour)"
-              ></button>
-            }
+            <ft-swatches
+              label="Colour"
+              [colour]="said().colour"
+              (colourChange)="form.controls.colour.setValue($event)"
+            />
             <label class="own"
               >own<input type="color" formControlName="colour" aria-label="A colour of its own"
             /></label>
@@ -186,17 +181,11 @@ const LOOP_BOX: Box = [-9, -6, 9, 6.5];
           @if (usesSecond()) {
             <fieldset>
               <legend>The second</legend>
-              @for (c of colours; track c.colour) {
-                <button
-                  type="button"
-                  class="swatch small"
-                  [style.background]="c.colour"
-                  [attr.aria-pressed]="said().second === c.colour"
-                  [attr.aria-label]="'Second colour: ' + c.name"
-                  [title]="c.name"
-                  (click)="form.controls.second.setValue(c.colour)"
-                ></button>
-              }
+              <ft-swatches
+                label="Second colour"
+                [colour]="said().second"
+                (colourChange)="form.controls.second.setValue($event)"
+              />
             </fieldset>
           }
         </div>
@@ -250,21 +239,6 @@ const LOOP_BOX: Box = [-9, -6, 9, 6.5];
       padding: 0 0 4px;
       color: var(--ink-soft);
     }
-    .swatch {
-      width: 30px;
-      height: 30px;
-      border: 1.5px solid var(--ink);
-      border-radius: 50%;
-      cursor: pointer;
-    }
-    .swatch.small {
-      width: 24px;
-      height: 24px;
-    }
-    .swatch[aria-pressed='true'] {
-      outline: 3px solid var(--fox);
-      outline-offset: 2px;
-    }
     .own {
       display: flex;
       gap: 6px;
@@ -293,7 +267,6 @@ export class RopeDialog {
   protected readonly called = this.asked.words.ropes[this.asked.index] ?? this.asked.words.rope;
 
   protected readonly stocked = STOCK;
-  protected readonly colours = ROPE_COLOURS;
   protected readonly constructions = CONSTRUCTIONS;
   protected readonly stiffnesses = STIFFNESSES;
   protected readonly marks = COLOUR_MARKS;

@@ -4,8 +4,9 @@
  */
 import { DestroyRef, inject, Injectable } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
-import { readKnot, writeKnot, type FigureFile } from '@foxtrail/core';
+import { readKnot, remembered, writeKnot, type KnotDocument } from '@foxtrail/core';
 import { debounceTime } from 'rxjs';
+import * as z from 'zod';
 import { SessionService } from '../data/session';
 import { BenchStore, type Worked } from './bench-store';
 
@@ -16,13 +17,18 @@ const MOST_LENGTH = 2_000_000;
 /** Pause after an edit before its past is written, in milliseconds; leaving the page writes it at once. */
 const PAUSE = 800;
 
-interface KeptPast {
-  readonly knot: string;
-  readonly account: string;
-  /** The knot as it was left. */
-  readonly now: string;
-  readonly past: readonly { readonly document: FigureFile; readonly method: number }[];
-}
+const keptSchema = z.object({
+  knot: z.string(),
+  account: z.string(),
+  /** The knot as it was left, as text. */
+  now: z.string(),
+  /** Earlier states as texts, the earliest first. */
+  past: z.array(z.object({ document: z.string(), method: z.number().int().min(0) })),
+});
+type KeptPast = z.infer<typeof keptSchema>;
+
+/** A state as text: written once, however often it is kept. */
+const textOf = remembered((knot: KnotDocument): string => JSON.stringify(writeKnot(knot)));
 
 @Injectable()
 export class Past {
@@ -45,26 +51,31 @@ export class Past {
   open(knot: string): void {
     this.knot = knot;
     const kept = read();
-    const now = JSON.stringify(this.store.document());
-    if (kept?.knot !== knot || kept.account !== this.account || kept.now !== now) return;
+    const now = this.store.knot();
+    if (!now || kept?.knot !== knot || kept.account !== this.account || kept.now !== textOf(now)) return;
     this.store.takePast(
       kept.past.flatMap(({ document, method }): Worked[] => {
-        const found = readKnot(document);
+        const found = readKnot(JSON.parse(document));
         return found.ok ? [{ knot: found.value, method }] : [];
       }),
     );
   }
 
   private keep(): void {
-    const [document, knot] = [this.store.document(), this.knot];
-    if (!document || knot === undefined) return;
-    let past = this.store.past(KEPT).map((w) => ({ document: writeKnot(w.knot), method: w.method }));
-    const text = (): string =>
-      JSON.stringify({ knot, account: this.account, now: JSON.stringify(document), past } satisfies KeptPast);
+    const [now, knot] = [this.store.knot(), this.knot];
+    if (!now || knot === undefined) return;
+    const past: KeptPast['past'] = [];
+    let room = MOST_LENGTH - textOf(now).length;
     // The oldest go first.
-    while (past.length > 0 && text().length > MOST_LENGTH) past = past.slice(Math.ceil(past.length / 2));
+    for (const state of [...this.store.past(KEPT)].reverse()) {
+      const document = textOf(state.knot);
+      room -= document.length;
+      if (room < 0) break;
+      past.unshift({ document, method: state.method });
+    }
     try {
-      sessionStorage.setItem(KEY, text());
+      const kept: KeptPast = { knot, account: this.account, now: textOf(now), past };
+      sessionStorage.setItem(KEY, JSON.stringify(kept));
     } catch {
       // A full store keeps no past; the work itself is kept elsewhere.
       sessionStorage.removeItem(KEY);
@@ -74,7 +85,7 @@ export class Past {
 
 function read(): KeptPast | undefined {
   try {
-    return JSON.parse(sessionStorage.getItem(KEY) ?? 'null') as KeptPast | undefined;
+    return keptSchema.safeParse(JSON.parse(sessionStorage.getItem(KEY) ?? 'null')).data;
   } catch {
     return undefined;
   }

@@ -25,7 +25,11 @@ import {
   lengthTo,
   loosestFace,
   pointAt,
+  capital,
   grippingTurns,
+  hostWord,
+  strandWord,
+  timesWord,
   requiredTail,
   ridingTurns,
   type PullSide,
@@ -122,7 +126,7 @@ export class ProofPage {
   /** Rows stay where they are while crossings are swapped, so that no press on one of their buttons is lost. */
   protected readonly byNumber = (_index: number, row: { readonly number: number }): number => row.number;
   protected readonly findings = computed(() => this.insight.findings());
-  protected readonly exits = computed(() => sayExits(this.figure()));
+  protected readonly exits = computed(() => sayExits(this.figure(), this.store.vocabulary()));
   protected readonly spills = computed(() => this.insight.identity()?.spills ?? []);
   protected readonly closure = computed(() => this.insight.analysis()?.closure);
   protected readonly tails = computed(() => {
@@ -141,21 +145,18 @@ export class ProofPage {
       const full = Math.floor(Math.abs(w.turns));
       return full === 0
         ? `${this.ropeName(w.rope)}: its windings about the spar cancel or do not close a turn.`
-        : `${this.ropeName(w.rope)}: goes ${full === 1 ? 'once' : full === 2 ? 'twice' : `${full} times`} round the spar, the same way.`;
+        : `${this.ropeName(w.rope)}: goes ${timesWord(full)} round the spar, the same way.`;
     }),
   );
 
   protected ropeName(id: string): string {
-    const { ropes } = this.figure();
-    return ropes.length < 2
-      ? 'The rope'
-      : `The ${this.store.vocabulary().ropes[ropes.findIndex((r) => r.id === id)] ?? `rope ${id}`}`;
+    return capital(strandWord(this.store.vocabulary(), this.figure(), id));
   }
 
   /** Where a passage lies, in words: rope, and how far along. */
   private placeOf(p: TrailPosition): string {
     const host = hostOf(this.figure(), p.strand);
-    if (host) return this.store.vocabulary().hosts[host.kind] ?? host.kind;
+    if (host) return hostWord(this.store.vocabulary(), host);
     const rope = ropeOf(this.figure(), p.strand);
     const along = rope ? lengthTo(curveOf(rope), p.at).toFixed(1) : '';
     const step = stepsOf(this.method()).find(
@@ -263,7 +264,9 @@ export class ProofPage {
   /** The ways it may be pulled that its turns tell apart; none where no turn of it grips one way only. */
   protected readonly pulls = computed((): readonly { readonly side: PullSide; readonly says: string }[] => {
     const figure = this.figure();
-    const host = this.store.vocabulary().hosts[figure.hosts[0]?.kind ?? 'spar'] ?? 'spar';
+    const [first] = figure.hosts;
+    if (!first) return [];
+    const host = hostWord(this.store.vocabulary(), first);
     if (figure.ropes.some((r) => grippingTurns(figure, r)))
       return [
         { side: 'toward', says: `along its standing part, toward the ${host}` },

@@ -18,6 +18,7 @@ import {
   drawFigure,
   drawStep,
   methodInView,
+  LEAST_LETTERS,
   NOTE_SIZE,
   pointAt,
   ropeOf,
@@ -53,8 +54,6 @@ const HOLD_PIXELS = 16;
 /** How much closer one unit of a wheel looks. */
 const WHEEL = 0.0016;
 const MIDDLE_BUTTON = 1;
-/** The least height of letters on the board, in CSS pixels. */
-const LEAST_LETTERS = 12.5;
 
 @Component({
   selector: 'ft-board',
