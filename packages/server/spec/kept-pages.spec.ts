@@ -1,26 +1,28 @@
 import { KeptPages } from '../src/kept-pages.js';
 
 describe('Kept pages', () => {
-  it('are written once for the same content, with each visit’s own nonce', () => {
+  const say = (kept: KeptPages, content: unknown, text?: string): Promise<string | undefined> =>
+    kept.page(content, 'n', () => Promise.resolve(text));
+
+  it('are written once for the same content, with each visit’s own nonce', async () => {
     const kept = new KeptPages();
-    const write = jasmine.createSpy().and.callFake((nonce: string) => `<style nonce="${nonce}">`);
-    expect(kept.page({ knot: 'reef' }, 'a$&', write)).toBe('<style nonce="a$&">');
-    expect(kept.page({ knot: 'reef' }, 'b', write)).toBe('<style nonce="b">');
+    const write = jasmine.createSpy().and.callFake((nonce: string) => Promise.resolve(`<style nonce="${nonce}">`));
+    expect(
+      await Promise.all([kept.page({ knot: 'reef' }, 'a$&', write), kept.page({ knot: 'reef' }, 'b', write)]),
+    ).toEqual(['<style nonce="a$&">', '<style nonce="b">']);
+    expect(await kept.page({ knot: 'reef' }, 'c', write)).toBe('<style nonce="c">');
     expect(write).toHaveBeenCalledTimes(1);
   });
-  it('are other pages when anything of the content is another, and a page that is none is not kept', () => {
+  it('are other pages when anything of the content is another, and a page that is none is not kept', async () => {
     const kept = new KeptPages();
-    expect(kept.page({ knot: 'reef', revision: 1 }, 'n', () => undefined)).toBeUndefined();
-    expect(kept.page({ knot: 'reef', revision: 1 }, 'n', () => 'first')).toBe('first');
-    expect(kept.page({ knot: 'reef', revision: 2 }, 'n', () => 'second')).toBe('second');
+    expect(await say(kept, { knot: 'reef', revision: 1 })).toBeUndefined();
+    expect(await say(kept, { knot: 'reef', revision: 1 }, 'first')).toBe('first');
+    expect(await say(kept, { knot: 'reef', revision: 2 }, 'second')).toBe('second');
   });
-  it('give way to those asked for later, the longest unasked first', () => {
+  it('give way to those asked for later, the longest unasked first', async () => {
     const kept = new KeptPages(2);
-    const say = (content: string, text: string): string | undefined => kept.page(content, 'n', () => text);
-    say('a', 'a1');
-    say('b', 'b1');
-    say('a', 'a2');
-    say('c', 'c1');
-    expect([say('a', 'a3'), say('c', 'c3'), say('b', 'b3')]).toEqual(['a1', 'c1', 'b3']);
+    for (const content of ['a', 'b', 'a', 'c']) await say(kept, content, `${content}1`);
+    const found = [await say(kept, 'a', 'a3'), await say(kept, 'c', 'c3'), await say(kept, 'b', 'b3')];
+    expect(found).toEqual(['a1', 'c1', 'b3']);
   });
 });

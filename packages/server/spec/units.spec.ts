@@ -14,7 +14,7 @@ import {
   type View,
 } from '@foxtrail/core';
 import { hashPassword, passwordMatches } from '../src/accounts.js';
-import { Drawn } from '../src/drawn.js';
+import { Kept } from '../src/kept.js';
 import { openApi } from '../src/openapi.js';
 import { captions, describe as inWords, sheetSvg, stepSvg, thumbnail } from '../src/pictures.js';
 import { slugOf } from '../src/publications.js';
@@ -147,7 +147,7 @@ describe('pictures', () => {
 describe('Pictures that are kept', () => {
   it('are drawn once for all who ask, again when they failed, and the one longest not asked for goes first', async () => {
     const drawn: string[] = [];
-    const kept = new Drawn(2);
+    const kept = new Kept<string>(2);
     const ask = (key: string, fails = false): Promise<string> =>
       kept.of(key, () => {
         drawn.push(key);

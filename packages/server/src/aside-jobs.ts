@@ -1,7 +1,8 @@
 /**
- * What is computed aside, in processes of their own: reading a document, examining it, its left-handed edition, proofs of kinship. Orders
- * and answers are plain data.
+ * What is computed aside, in processes of their own: reading a document, examining it, its left-handed edition, proofs of kinship, pages
+ * and sheets. Orders and answers are plain data.
  */
+import type { PublicKnot } from '@foxtrail/contract';
 import {
   accept,
   crossingsOf,
@@ -26,7 +27,9 @@ import {
   type Vocabulary,
 } from '@foxtrail/core';
 import { claimOf, findingsIn, patternKeys, patternKin, proofOf, withExhibitsRetold } from '@foxtrail/pattern-book';
+import { knotPage, type PageFrame, type Shown } from '@foxtrail/lesson';
 import { identityIn, type StoredIdentity } from './identity.js';
+import { sheetSvg, thumbnail } from './pictures.js';
 
 /** What the shelf shows of a document before it is examined. */
 export interface ReadDocument {
@@ -138,4 +141,29 @@ export function ready(_order: object): number {
   return patternKeys().entries.length;
 }
 
-export const JOBS = { read, edition, examine, kin, words, ready } as const;
+/** The public page of a knot; none where its document cannot be read. */
+export const page = ({
+  knot,
+  asked,
+  frame,
+}: {
+  readonly knot: PublicKnot;
+  readonly asked: Partial<Shown>;
+  readonly frame: PageFrame;
+}): string | undefined => knotPage(knot, asked, frame);
+
+/** Pictures that take a knot's figures many times over, as SVG. */
+export const PICTURES = { sheet: sheetSvg, thumbnail } as const;
+
+/** A picture of a knot that was read before. */
+export const picture = ({
+  of,
+  knot,
+  words: spoken,
+}: {
+  readonly of: keyof typeof PICTURES;
+  readonly knot: KnotDocument;
+  readonly words: Vocabulary;
+}): string => PICTURES[of](knot, spoken);
+
+export const JOBS = { read, edition, examine, kin, words, page, picture, ready } as const;

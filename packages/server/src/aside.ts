@@ -1,6 +1,6 @@
 /**
- * Computation aside: the server's one thread only answers. Three processes work beside it: one reads what somebody waits for, which is
- * short; one examines knots; one tries kinships, which nobody waits for. Each has one job at a time and a queue, in which what somebody
+ * Computation aside: the server's one thread only answers. Four processes work beside it: one reads what somebody waits for, which is
+ * short; one draws pages and sheets for readers; one examines knots; one tries kinships, which nobody waits for. Each has one job at a time and a queue, in which what somebody
  * waits for goes first. The time of a job begins when the work on it does; a job that is late ends with its process and fails alone: the
  * next has a new one.
  */
@@ -12,7 +12,7 @@ import { UP, type Answer, type AnswerOf, type JobName, type Order, type OrderOf 
 /** A process is let go when it had nothing to do for so long, in milliseconds. */
 const IDLE = 300_000;
 
-type LaneName = 'reading' | 'examining' | 'kinship';
+type LaneName = 'reading' | 'drawing' | 'examining' | 'kinship';
 
 /** Most time for a job, in milliseconds, and the process that does it. */
 const KINDS: Readonly<Record<JobName, { readonly most: number; readonly lane: LaneName }>> = {
@@ -20,6 +20,8 @@ const KINDS: Readonly<Record<JobName, { readonly most: number; readonly lane: La
   read: { most: 10_000, lane: 'reading' },
   edition: { most: 10_000, lane: 'reading' },
   words: { most: 10_000, lane: 'reading' },
+  page: { most: 20_000, lane: 'drawing' },
+  picture: { most: 20_000, lane: 'drawing' },
   examine: { most: 60_000, lane: 'examining' },
   kin: { most: 20_000, lane: 'kinship' },
 };
@@ -134,7 +136,12 @@ class Lane {
   }
 }
 
-const lanes: Readonly<Record<LaneName, Lane>> = { reading: new Lane(), examining: new Lane(), kinship: new Lane() };
+const lanes: Readonly<Record<LaneName, Lane>> = {
+  reading: new Lane(),
+  drawing: new Lane(),
+  examining: new Lane(),
+  kinship: new Lane(),
+};
 
 export interface Urgency {
   /** Somebody waits for it: it goes before what nobody waits for. */
@@ -154,10 +161,10 @@ export function aside<J extends JobName>(
   );
 }
 
-/** Starts what the first who saves would wait for. */
+/** Starts what the first who saves or reads would wait for. */
 export async function warmUp(): Promise<void> {
   await Promise.all(
-    [lanes.reading, lanes.examining].map(
+    [lanes.reading, lanes.drawing, lanes.examining].map(
       (lane) =>
         new Promise<unknown>((done, failed) =>
           lane.put({ job: 'ready', order: {}, most: KINDS.ready.most, ahead: true, done, failed }),

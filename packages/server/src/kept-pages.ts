@@ -1,10 +1,11 @@
 import { createHash, randomBytes } from 'node:crypto';
+import { Kept } from './kept.js';
 
 /** How many written pages are kept, the last asked for; a page is up to half a megabyte. */
 const KEPT = 64;
 
 /** Writes a page with the nonce given; undefined where there is none. */
-export type WritePage = (nonce: string) => string | undefined;
+export type WritePage = (nonce: string) => Promise<string | undefined>;
 
 /**
  * Pages already written, by what they were written of, so that a visit does not draw the same figures again.
@@ -12,22 +13,18 @@ export type WritePage = (nonce: string) => string | undefined;
  * and nothing has to be told when it changes. Only the nonce is each visit's own.
  */
 export class KeptPages {
-  private readonly pages = new Map<string, string>();
+  private readonly pages: Kept<string>;
   /** Stands where the nonce goes; random, so that no text of an author can hold it. */
   private readonly place = randomBytes(16).toString('hex');
 
-  constructor(private readonly room = KEPT) {}
+  constructor(room = KEPT) {
+    this.pages = new Kept(room);
+  }
 
   /** The page of `content` (anything JSON can say) with `nonce` in it, written only when it is not kept. */
-  page(content: unknown, nonce: string, write: WritePage): string | undefined {
+  async page(content: unknown, nonce: string, write: WritePage): Promise<string | undefined> {
     const key = createHash('sha256').update(JSON.stringify(content)).digest('base64');
-    const text = this.pages.get(key) ?? write(this.place);
-    if (text === undefined) return undefined;
-    // Put last again: the first of the map is the one longest not asked for.
-    this.pages.delete(key);
-    this.pages.set(key, text);
-    const [oldest] = this.pages.keys();
-    if (this.pages.size > this.room && oldest !== undefined) this.pages.delete(oldest);
-    return text.replaceAll(this.place, () => nonce);
+    const text = await this.pages.of(key, () => write(this.place));
+    return text?.replaceAll(this.place, () => nonce);
   }
 }

@@ -6,12 +6,13 @@ import { wordedOf } from '@foxtrail/core';
 import type { Router } from 'express';
 import type { AppOptions } from './app.js';
 import { cardRow, listKnots } from './cards.js';
-import { Drawn } from './drawn.js';
+import { aside } from './aside.js';
+import { Kept } from './kept.js';
 import { logged } from './claims.js';
 import { clipFor, sendClip, storeClip } from './clips.js';
 import { listLike, matchesOf } from './identity.js';
 import { createKnot, duplicateKnot, getKnot, leftHandedKnot, PATIENCE, saveKnot, setArchived } from './knots.js';
-import { sendSvg, thumbnail } from './pictures.js';
+import { sendSvg } from './pictures.js';
 import { HttpProblem, notFound } from './problem.js';
 import { tryStale } from './prover.js';
 import { publishKnot, withdrawKnot } from './publications.js';
@@ -21,10 +22,12 @@ import { vocabularyOfKnot } from './words.js';
 
 /** A little above the longest figure file, for the envelope round it. */
 const BODY_LIMIT = '3mb';
+/** How many thumbnails are kept; one is a few kilobytes. */
+const KEPT_THUMBNAILS = 1000;
 
 export function knotRoutes({ pool, log, patience = PATIENCE }: AppOptions): Router {
   const desk = new Desk(pool, BODY_LIMIT);
-  const thumbnails = new Drawn();
+  const thumbnails = new Kept<string>(KEPT_THUMBNAILS);
   desk.serve(KNOT_ROUTES.list, ({ query: { q, archived, like } }) =>
     like === undefined ? listKnots(pool, q, archived === 'true') : listLike(pool, like),
   );
@@ -64,7 +67,7 @@ export function knotRoutes({ pool, log, patience = PATIENCE }: AppOptions): Rout
     const { revision } = await cardRow(pool, id);
     const drawn = await thumbnails.of(`${id} ${revision}`, async () => {
       const knot = readSaved(await revisionDocument(pool, id, revision));
-      return thumbnail(knot, await vocabularyOfKnot(pool, wordedOf(knot)));
+      return aside('picture', { of: 'thumbnail', knot, words: await vocabularyOfKnot(pool, wordedOf(knot)) });
     });
     // The address of a picture names its revision: what is there once stays.
     if (query.r === revision) res.setHeader('Cache-Control', 'private, max-age=31536000, immutable');

@@ -1,14 +1,16 @@
 /**
  * The public pages, as HTML: what is published reads, prints and is found without a script, and without an account.
  */
-import { knotPage, listPage, missingPage, type PageFrame, type Shown } from '@foxtrail/lesson';
+import { listPage, missingPage, type PageFrame, type Shown } from '@foxtrail/lesson';
 import { PARAMETERS } from '@foxtrail/contract';
+import { OTHER_METHODS } from '@foxtrail/core';
 import { Router, type Response } from 'express';
 import { createHash } from 'node:crypto';
 import { existsSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import * as z from 'zod';
 import type { AppOptions } from './app.js';
+import { aside } from './aside.js';
 import { house } from './house.js';
 import { KeptPages } from './kept-pages.js';
 import { HttpProblem } from './problem.js';
@@ -17,7 +19,13 @@ import { nonceOf } from './security.js';
 
 /** What an address may ask for; anything else in it is let pass, for links are written by hand too. */
 const querySchema = z.object({
-  method: z.coerce.number().int().min(1).optional().catch(undefined),
+  method: z.coerce
+    .number()
+    .int()
+    .min(1)
+    .max(OTHER_METHODS + 1)
+    .optional()
+    .catch(undefined),
   view: z.enum(['front', 'back', 'left']).optional().catch(undefined),
 });
 
@@ -62,7 +70,9 @@ export function learnRoutes({ pool, webFolder }: AppOptions): Router {
         ...(view === undefined ? {} : { view }),
       };
       const knot = await publicKnot(pool, slug.data);
-      const page = kept.page([knot, asked], nonceOf(res), (nonce) => knotPage(knot, asked, { nonce, version }));
+      const write = (nonce: string): Promise<string | undefined> =>
+        aside('page', { knot, asked, frame: { nonce, version } });
+      const page = await kept.page([knot, asked], nonceOf(res), write);
       if (page === undefined) missing();
       else send(res, page);
     } catch (error) {

@@ -14,10 +14,11 @@ import {
 } from '@foxtrail/core';
 import type { Router } from 'express';
 import type { AppOptions } from './app.js';
+import { aside } from './aside.js';
 import { clipFor, sendClip } from './clips.js';
 import { house, housePractice } from './house.js';
 import { openApi } from './openapi.js';
-import { captions, sendSvg, sheetSvg, stepSvg } from './pictures.js';
+import { captions, sendSvg, stepSvg } from './pictures.js';
 import { notFound } from './problem.js';
 import { listPublished, publicKnot, publishedKnot } from './publications.js';
 import { readSaved } from './revisions.js';
@@ -52,7 +53,8 @@ export function publicRoutes({ pool }: AppOptions): Router {
   desk.send(PUBLIC_ROUTES.sheet, async ({ parameters: { slug }, res }) => {
     const { document } = await publishedKnot(pool, slug);
     const knot = readSaved(document);
-    sendSvg(res, sheetSvg(knot, await vocabularyOfKnot(pool, wordedOf(knot))), `${slug}-sheet.svg`);
+    const words = await vocabularyOfKnot(pool, wordedOf(knot));
+    sendSvg(res, await aside('picture', { of: 'sheet', knot, words }), `${slug}-sheet.svg`);
   });
   desk.send(PUBLIC_ROUTES.step, async ({ parameters: { slug, step: name }, query: { view, method: way }, res }) => {
     const { document } = await publishedKnot(pool, slug);
