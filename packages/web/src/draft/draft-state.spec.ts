@@ -1,6 +1,14 @@
 import { signal } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
-import { changeMethod, crossingsOf, WORKSHOP_WORDS, type Method, type LayoutEdit, type Point, type PointPlace } from '@foxtrail/core';
+import {
+  changeMethod,
+  crossingsOf,
+  WORKSHOP_WORDS,
+  type Method,
+  type LayoutEdit,
+  type Point,
+  type PointPlace,
+} from '@foxtrail/core';
 import { BenchStore, type Doing } from '../knot/bench-store';
 import { overhand } from '../testing/knots';
 import { DraftState } from './draft-state';

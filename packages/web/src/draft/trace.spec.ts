@@ -1,4 +1,4 @@
-import { BufferTarget, CanvasSource, Output, Quality, WebMOutputFormat } from 'mediabunny';
+import { BufferTarget, Output, Quality, VideoSample, VideoSampleSource, WebMOutputFormat } from 'mediabunny';
 import { TestBed } from '@angular/core/testing';
 import { TraceService } from './trace';
 
@@ -64,18 +64,17 @@ describe('a picture that is traced', () => {
   };
   /** A clip of half a second of red, then as much of blue. */
   async function clip(): Promise<File> {
-    const canvas = drawn('#c00000');
-    const context = canvas.getContext('2d')!;
-    const source = new CanvasSource(canvas, { codec: 'vp8', quality: new Quality({ bitrate: 500_000 }) });
+    const source = new VideoSampleSource({ codec: 'vp8', quality: new Quality({ bitrate: 500_000 }) });
     const target = new BufferTarget();
     const output = new Output({ format: new WebMOutputFormat(), target });
     output.addVideoTrack(source, { frameRate: 20 });
     await output.start();
     // Frames at stated times, however slow the machine is: red for half a second, then blue.
+    const [red, blue] = [drawn('#c00000'), drawn('#0000c0')];
     for (let i = 0; i < 22; i += 1) {
-      context.fillStyle = i < 11 ? '#c00000' : '#0000c0';
-      context.fillRect(0, 0, 64, 32);
-      await source.add(i / 20, 1 / 20);
+      const sample = new VideoSample(i < 11 ? red : blue, { timestamp: i / 20, duration: 1 / 20 });
+      await source.add(sample);
+      sample.close();
     }
     await output.finalize();
     return new File([target.buffer!], 'tying.webm', { type: 'video/webm' });

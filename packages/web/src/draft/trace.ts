@@ -4,6 +4,7 @@
  */
 import { computed, DestroyRef, effect, inject, Injectable, signal, untracked } from '@angular/core';
 import type { Box } from '@foxtrail/core';
+import type { CanvasSink, Input } from 'mediabunny';
 import { kept, TRACES } from '../data/kept';
 
 /** Largest picture file and clip, in bytes, and largest picture, in pixels: what a browser shows without stumbling. */
@@ -44,7 +45,7 @@ export class TraceService {
   });
   /** The clip whose frame is shown: how long it is, and where the frame is, in seconds. */
   readonly clip = signal<{ readonly duration: number; readonly at: number } | undefined>(undefined);
-  private video: HTMLVideoElement | undefined;
+  private opened: OpenedClip | undefined;
   /** The knot whose picture is kept. */
   private readonly knot = signal<string | undefined>(undefined);
 
@@ -118,22 +119,11 @@ export class TraceService {
   private async layClip(file: File, view: Box): Promise<string> {
     if (file.size > MOST_CLIP_BYTES)
       return `${file.name} has ${Math.ceil(file.size / 1e6)} MB; ${MOST_CLIP_BYTES / 1e6} are the most. Cut it shorter.`;
-    const video = document.createElement('video');
-    video.muted = true;
-    video.preload = 'auto';
-    video.src = URL.createObjectURL(file);
-    const ready = await new Promise<boolean>((done) => {
-      video.onloadeddata = (): void => done(true);
-      video.onerror = (): void => done(false);
-    });
-    if (!ready || video.videoWidth === 0) {
-      URL.revokeObjectURL(video.src);
-      return `${file.name} cannot be played by this browser. Save it as WebM or MP4 and try again.`;
-    }
+    const opened = await openedClip(file);
+    if (!opened) return `${file.name} cannot be played by this browser. Save it as WebM or MP4 and try again.`;
     this.closeClip();
-    this.video = video;
-    const duration = Number.isFinite(video.duration) ? video.duration : 0;
-    this.clip.set({ duration, at: 0 });
+    this.opened = opened;
+    this.clip.set({ duration: opened.duration, at: 0 });
     return this.showFrame(0, file.name, view);
   }
 
@@ -146,20 +136,18 @@ export class TraceService {
   }
 
   private async showFrame(at: number, name: string, view: Box, where?: Box): Promise<string> {
-    const { video } = this;
-    if (!video) return '';
-    // Gone to even where it stands there already: a clip that has just been opened may not have its first picture yet.
-    const there = new Promise((done) => (video.onseeked = done));
-    video.currentTime = at;
-    await there;
-    // A later frame was asked for meanwhile: that one is shown.
-    if (this.video !== video || this.clip()?.at !== at) return '';
-    const canvas = document.createElement('canvas');
-    canvas.width = video.videoWidth;
-    canvas.height = video.videoHeight;
-    canvas.getContext('2d')?.drawImage(video, 0, 0);
-    const blob = await new Promise<Blob | null>((done) => canvas.toBlob(done, 'image/webp', 0.9));
-    if (!blob || this.clip()?.at !== at) return blob ? '' : `${name} gives no frame at that time. Choose another.`;
+    const { opened } = this;
+    if (!opened) return '';
+    // A later frame may be asked for meanwhile: that one is shown.
+    const current = (): boolean => this.opened === opened && this.clip()?.at === at;
+    const frame = await opened.sink.getCanvas(opened.first + at);
+    if (!current()) return '';
+    const canvas = frame?.canvas as HTMLCanvasElement | undefined;
+    const blob = await new Promise<Blob | null>((done) =>
+      canvas ? canvas.toBlob(done, 'image/webp', 0.9) : done(null),
+    );
+    if (!current()) return '';
+    if (!blob) return `${name} gives no frame at that time. Choose another.`;
     return this.layBlob(blob, name, view, where);
   }
 
@@ -178,10 +166,38 @@ export class TraceService {
   }
 
   private closeClip(): void {
-    if (this.video) URL.revokeObjectURL(this.video.src);
-    this.video = undefined;
+    this.opened?.input.dispose();
+    this.opened = undefined;
     this.clip.set(undefined);
   }
+}
+
+/** A clip whose frames can be had one by one: how long it is and when its first frame is, in seconds. */
+interface OpenedClip {
+  readonly input: Input;
+  readonly sink: CanvasSink;
+  readonly first: number;
+  readonly duration: number;
+}
+
+/**
+ * Opens a clip, or gives nothing for what is none or cannot be decoded here. Frames are decoded by their times: a playing element
+ * shows whatever it has just then.
+ */
+async function openedClip(file: File): Promise<OpenedClip | undefined> {
+  const { ALL_FORMATS, BlobSource, CanvasSink, Input } = await import('mediabunny');
+  const input = new Input({ source: new BlobSource(file), formats: ALL_FORMATS });
+  try {
+    const track = await input.getPrimaryVideoTrack();
+    if (track && (await track.canDecode())) {
+      const [first, end] = [await track.getFirstTimestamp(), await track.computeDuration()];
+      return { input, sink: new CanvasSink(track), first, duration: end - first };
+    }
+  } catch {
+    // Not a clip at all.
+  }
+  input.dispose();
+  return undefined;
 }
 
 // What cannot be kept (a private window, a full disk) is still shown until the page is left.
