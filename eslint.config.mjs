@@ -25,6 +25,7 @@ const CORE_LAYERS = [
   ['drawing', 'reel'],
   ['findings'],
   ['identity'],
+  ['form'],
   ['knot'],
   ['formats'],
   ['kin'],

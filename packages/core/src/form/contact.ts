@@ -1,0 +1,189 @@
+/**
+ * Contact: no two strands come nearer than their radii allow, nor a strand to what it is tied to.
+ */
+import type { Beads } from './beads.js';
+import type { Solid } from './form.js';
+import type { Vector } from './vector.js';
+
+/** Beads of one rope nearer than this along it, in diameters, are not kept apart: the rope's own stiffness does. */
+const ALONG = 1.6;
+/** Pairs nearer than this beyond touching are watched until the beads are put anew. */
+const WATCH = 0.9;
+/** Legs of a loop: their lengths from its peg differ by less than this, in diameters. */
+const LEGS = 5;
+/** Overlaps deeper than this are parted further, in diameters, in at most so many sweeps. */
+const LAPPED = 0.1;
+const MOST_SWEEPS = 24;
+
+/** What a bead touched since the beads were put anew. */
+export const TOUCHED = { rope: 1, solid: 2 } as const;
+
+export class Contact {
+  /** By bead: of `TOUCHED`, one, both or neither. */
+  touched = new Uint8Array(0);
+  /** Pairs of beads that may touch, the distance at which they do, and whether they are two legs of a loop. */
+  private pairs = new Int32Array(0);
+  private reach = new Float64Array(0);
+  private legs = new Uint8Array(0);
+  /** By solid: the beads that may touch it. */
+  private near: number[][] = [];
+
+  constructor(
+    private readonly beads: Beads,
+    private readonly solids: readonly Solid[],
+  ) {}
+
+  /** Finds what may touch before the beads are put anew; they are `spacing` diameters apart. */
+  watch(spacing: number): void {
+    const { beads } = this;
+    const n = beads.count;
+    const radius = this.radii();
+    const widest = beads.sections.reduce((most, s) => Math.max(most, s.radius), 0);
+    const cell = 2 * widest + WATCH;
+    const side = (v: number): number => Math.floor(v / cell) + 512;
+    const keyOf = (i: number, j: number, k: number): number => (i * 1024 + j) * 1024 + k;
+    const places = Array.from({ length: n }, (_, i) => beads.placeOf(i).map(side) as [number, number, number]);
+    const cells = new Map<number, number[]>();
+    places.forEach((p, i) => {
+      const key = keyOf(...p);
+      const list = cells.get(key);
+      if (list) list.push(i);
+      else cells.set(key, [i]);
+    });
+    const section = new Int32Array(n);
+    beads.sections.forEach((s, k) => section.fill(k, s.from, s.to));
+    const [pairs, reach, legs]: number[][] = [[], [], []];
+    const meet = (i: number, j: number): void => {
+      const alike = section[i] === section[j];
+      if (alike && this.along(section[i]!, i, j) * spacing < ALONG) return;
+      if (beads.held[i] === 1 && beads.held[j] === 1) return;
+      const touch = radius[i]! + radius[j]!;
+      if (beads.gap(i, j) > touch + WATCH) return;
+      pairs!.push(i, j);
+      reach!.push(touch);
+      legs!.push(alike && this.areLegs(i, j, spacing) ? 1 : 0);
+    };
+    places.forEach(([a, b, c], i) => {
+      for (let da = -1; da <= 1; da += 1)
+        for (let db = -1; db <= 1; db += 1)
+          for (let dc = -1; dc <= 1; dc += 1)
+            for (const j of cells.get(keyOf(a + da, b + db, c + dc)) ?? []) if (j > i) meet(i, j);
+    });
+    this.pairs = Int32Array.from(pairs!);
+    this.reach = Float64Array.from(reach!);
+    this.legs = Uint8Array.from(legs!);
+    this.near = this.solids.map((solid) => {
+      const reached: number[] = [];
+      for (let i = 0; i < n; i += 1)
+        if (nearestOn(solid, beads.x, i)[3] < solid.radius + radius[i]! + WATCH) reached.push(i);
+      return reached;
+    });
+    this.touched = new Uint8Array(n);
+  }
+
+  /** Pushes apart what overlaps, in some sweeps or more. Gives the deepest overlap of the last sweep, in diameters. */
+  part(sweeps: number): number {
+    let deepest = Infinity;
+    for (let sweep = 0; sweep < sweeps || (LAPPED < deepest && sweep < MOST_SWEEPS); sweep += 1)
+      deepest = Math.max(this.partRopes(), this.partSolids());
+    return deepest;
+  }
+
+  private partRopes(): number {
+    const { x, held } = this.beads;
+    const { pairs, reach, legs, touched } = this;
+    let deepest = 0;
+    for (let k = 0; k < reach.length; k += 1) {
+      const [i, j] = [pairs[2 * k]!, pairs[2 * k + 1]!];
+      const [a, b] = [3 * i, 3 * j];
+      const [dx, dy, dz] = [x[b]! - x[a]!, x[b + 1]! - x[a + 1]!, x[b + 2]! - x[a + 2]!];
+      const square = dx * dx + dy * dy + dz * dz;
+      const touch = reach[k]!;
+      if (square >= touch * touch) continue;
+      if (legs[k] === 0) {
+        touched[i]! |= TOUCHED.rope;
+        touched[j]! |= TOUCHED.rope;
+      }
+      const d = Math.sqrt(square);
+      const over = touch - d;
+      if (over > deepest) deepest = over;
+      const share = (held[i] === 0 && held[j] === 0 ? 0.5 : 1) * (over / (d || 1));
+      if (held[i] === 0) {
+        x[a]! -= share * dx;
+        x[a + 1]! -= share * dy;
+        x[a + 2]! -= share * dz;
+      }
+      if (held[j] === 0) {
+        x[b]! += share * dx;
+        x[b + 1]! += share * dy;
+        x[b + 2]! += share * dz;
+      }
+    }
+    return deepest;
+  }
+
+  private partSolids(): number {
+    const { x, held } = this.beads;
+    const radius = this.radii();
+    let deepest = 0;
+    this.solids.forEach((solid, k) => {
+      for (const i of this.near[k]!) {
+        if (held[i] === 1) continue;
+        const [qx, qy, qz, d] = nearestOn(solid, x, i);
+        const touch = solid.radius + radius[i]!;
+        if (d >= touch) continue;
+        this.touched[i]! |= TOUCHED.solid;
+        if (touch - d > deepest) deepest = touch - d;
+        const share = touch / (d || 1);
+        x[3 * i] = qx + share * (x[3 * i]! - qx);
+        x[3 * i + 1] = qy + share * (x[3 * i + 1]! - qy);
+        x[3 * i + 2] = qz + share * (x[3 * i + 2]! - qz);
+      }
+    });
+    return deepest;
+  }
+
+  private known: { readonly sections: Beads['sections']; readonly radii: Float64Array } | undefined;
+  private radii(): Float64Array {
+    const { sections, count } = this.beads;
+    if (this.known?.sections !== sections) {
+      const radii = new Float64Array(count);
+      for (const s of sections) radii.fill(s.radius, s.from, s.to);
+      this.known = { sections, radii };
+    }
+    return this.known.radii;
+  }
+
+  /** Beads from one to the other along their rope, the shorter way. */
+  private along(section: number, i: number, j: number): number {
+    const s = this.beads.sections[section]!;
+    const apart = Math.abs(j - i);
+    return s.closed ? Math.min(apart, s.to - s.from - apart) : apart;
+  }
+
+  /** Whether two beads of one rope lie on the two legs of a loop, about as far from its peg: side by side they are not the knot. */
+  private areLegs(i: number, j: number, spacing: number): boolean {
+    return this.beads.outlets.some(
+      (o) => o.kind === 'eye' && i < o.first && j > o.last && Math.abs(o.first - i - (j - o.last)) * spacing < LEGS,
+    );
+  }
+}
+
+/** The nearest place on a solid's middle line to a bead, and how far off it is. */
+function nearestOn(solid: Solid, x: Float64Array, i: number): readonly [...Vector, number] {
+  const [px, py, pz] = [x[3 * i]!, x[3 * i + 1]!, x[3 * i + 2]!];
+  const s = solid.x;
+  const n = s.length / 3;
+  let best: [number, number, number, number] = [0, 0, 0, Infinity];
+  for (let k = 0; k < (solid.closed ? n : n - 1); k += 1) {
+    const m = (k + 1) % n;
+    const [ax, ay, az] = [s[3 * k]!, s[3 * k + 1]!, s[3 * k + 2]!];
+    const [bx, by, bz] = [s[3 * m]! - ax, s[3 * m + 1]! - ay, s[3 * m + 2]! - az];
+    const square = bx * bx + by * by + bz * bz;
+    const t = Math.min(1, Math.max(0, ((px - ax) * bx + (py - ay) * by + (pz - az) * bz) / square));
+    const [qx, qy, qz] = [ax + t * bx, ay + t * by, az + t * bz];
+    const d = Math.sqrt((px - qx) * (px - qx) + (py - qy) * (py - qy) + (pz - qz) * (pz - qz));
+    if (d < best[3]) best = [qx, qy, qz, d];
+  }
+  return best;
+}

@@ -1,0 +1,118 @@
+/**
+ * Set: from a drawn figure to the knot as it lies in the hand, and the proof that it is still the same knot.
+ */
+import type { Figure } from '../figure/figure.js';
+import { accept, type Result } from '../figure/refusal.js';
+import type { Pull } from './beads.js';
+import type { Chain, Form, Outlet, Solid } from './form.js';
+import { lift, type Lift } from './lift.js';
+import { proveForm, type FormProof } from './proof.js';
+import { onTrail } from './trail.js';
+import { tighten, type TightenOptions, type TightenProgress } from './tighten.js';
+import { unitOf, type Vector } from './vector.js';
+
+/** How a knot is set. */
+export interface SetWishes {
+  /** How long the loop round a host stays open, in diameters, where a hitch grips its own rope; absent: it closes on the host. */
+  readonly loop?: number | undefined;
+}
+
+export interface SetForm extends Form {
+  readonly proof: FormProof;
+  /** Pulled further it does not stay the knot: the rope runs, or comes apart. What is shown is the last moment at which it was proved. */
+  readonly runs: boolean;
+}
+
+const REACHES = { end: 9, eye: 6, tail: 3.5 } as const;
+const STIFFNESS = 0.35;
+const SPACING = { pulling: 0.4, setting: 0.25 } as const;
+const STEPS = { pull: 2600, trim: 700, set: 600 } as const;
+/** The tension of a loaded end, of a leg of a loop, and of a tail drawn snug by hand. */
+const TENSION = { end: 1, eye: 0.7, tail: 0.6 } as const;
+
+/** Which parts of a figure are pulled, how strongly, and by whom. */
+function pullsOf(
+  figure: Figure,
+  chains: readonly Chain[],
+  solids: readonly Solid[],
+): (outlet: Outlet, chain: Chain) => Pull {
+  const outlets = chains.flatMap((c) => c.outlets);
+  const loaded = outlets.filter((o) => o.kind !== 'tail' && o.kind !== 'eye').length;
+  const eyes = outlets.filter((o) => o.kind === 'eye').length;
+  // A knot in the end of a rope that holds nothing else is drawn tight between both its ends.
+  const stopper = figure.ropes.length === 1 && solids.length === 0 && eyes === 0;
+  const byEye = (): number => {
+    if (solids.length > 0 || figure.ropes.length > 1) return 1;
+    return loaded > 1 ? 0 : TENSION.end / (2 * TENSION.eye);
+  };
+  return ({ kind }) => {
+    if (kind === 'eye') return { tension: TENSION.eye, held: byEye() };
+    if (kind === 'tail') return stopper ? { tension: TENSION.end, held: 1 } : { tension: TENSION.tail, held: 0 };
+    return { tension: TENSION.end, held: 1 };
+  };
+}
+
+const optionsFor = (figure: Figure, lifted: Lift, wishes: SetWishes): TightenOptions => ({
+  pullOf: pullsOf(figure, lifted.chains, lifted.solids),
+  reaches: { ...REACHES, loop: wishes.loop },
+  stiffness: STIFFNESS,
+  spacing: SPACING.pulling,
+  fineSpacing: SPACING.setting,
+  pullSteps: STEPS.pull,
+  trimSteps: STEPS.trim,
+  setSteps: STEPS.set,
+});
+
+/** Sets a figure; yields progress. Refuses what cannot be lifted, and a result that is another knot. */
+export function* setForm(figure: Figure, wishes: SetWishes = {}): Generator<TightenProgress, Result<SetForm>> {
+  const lifted = lift(figure);
+  if (!lifted.ok) return lifted;
+  const work = tighten(lifted.value, optionsFor(figure, lifted.value, wishes));
+  const moments: (readonly Chain[])[] = [lifted.value.chains];
+  let step = work.next();
+  for (; step.done !== true; step = work.next()) {
+    // The first pulls leave it loose; a moment of those is no picture of a knot.
+    if (step.value.phase !== 'part') moments.push(step.value.chains());
+    yield step.value;
+  }
+  moments.push(step.value);
+  const { solids } = lifted.value;
+  for (let k = moments.length - 1; ; k -= 1) {
+    const form: Form = { chains: moments[k]!, solids };
+    const proof = proveForm(figure, form);
+    if (proof.ok)
+      return accept({ ...onTrail(figure, upright(form)), proof: proof.value, runs: k < moments.length - 1 });
+    if (k === 0) return proof;
+  }
+}
+
+/** Runs a setting to its end at once. */
+export function setNow(figure: Figure, wishes: SetWishes = {}): Result<SetForm> {
+  const work = setForm(figure, wishes);
+  for (;;) {
+    const { done, value } = work.next();
+    if (done === true) return value;
+  }
+}
+
+/** A form without hosts is turned in the plane of the board until its load lies level or upright, whichever is nearer. */
+function upright(form: Form): Form {
+  const loads = form.chains.flatMap((c) => c.outlets).filter((o) => o.kind !== 'tail' && o.kind !== 'eye');
+  if (form.solids.length > 0 || loads.length === 0) return form;
+  const [first, second] = loads;
+  const axis: Vector = second
+    ? unitOf([first!.way[0] - second.way[0], first!.way[1] - second.way[1], 0])
+    : unitOf([first!.way[0], first!.way[1], 0]);
+  const [x, y] = [axis[0], axis[1]];
+  // The turn that takes the axis to the nearer of level and upright, its sense kept.
+  const [c, s] = Math.abs(x) > Math.abs(y) ? [Math.abs(x), -y * Math.sign(x)] : [Math.abs(y), x * Math.sign(y)];
+  const turn = (v: Vector): Vector => [c * v[0] - s * v[1], s * v[0] + c * v[1], v[2]];
+  return {
+    ...form,
+    chains: form.chains.map((chain) => {
+      const places = chain.x.slice();
+      for (let i = 0; i < places.length; i += 3) places.set(turn([places[i]!, places[i + 1]!, places[i + 2]!]), i);
+      return { ...chain, x: places, outlets: chain.outlets.map((o) => ({ ...o, way: turn(o.way) })) };
+    }),
+  };
+}

@@ -1,0 +1,176 @@
+/**
+ * Tightening: ropes in space are drawn taut without ever passing through one another.
+ *
+ * A rope is a chain of beads under a tension that shortens it, with a stiffness against bending; strands that come nearer than a
+ * diameter are pushed apart. Motion keeps some of its speed, so that whole turns travel. No bead moves farther in a step than a bound,
+ * and a step that leaves two strands lapped deeper than a bound is taken back: two strands can then never pass through each other.
+ *
+ * After P. Pierański, “In search of ideal knots” (1998), for shrinking on no overlaps, and M. Macklin, M. Müller and N. Chentanez,
+ * “XPBD” (2016), for contacts as bounds on places. Sums, products, quotients and square roots alone are used: every machine finds
+ * the same.
+ */
+import { Beads, type Pull } from './beads.js';
+import { Contact } from './contact.js';
+import { Holds, type Reaches } from './holds.js';
+import type { Chain, Outlet } from './form.js';
+import type { Lift } from './lift.js';
+
+export interface TightenOptions {
+  readonly pullOf: (outlet: Outlet, chain: Chain) => Pull;
+  readonly reaches: Reaches;
+  /** The length over which a rope under tension bends, in diameters. */
+  readonly stiffness: number;
+  /** From bead to bead while pulling and while setting, in diameters. */
+  readonly spacing: number;
+  readonly fineSpacing: number;
+  /** Most steps of pulling, and the steps of trimming and of setting. */
+  readonly pullSteps: number;
+  readonly trimSteps: number;
+  readonly setSteps: number;
+}
+
+export interface TightenProgress {
+  readonly phase: 'part' | 'pull' | 'trim' | 'set';
+  /** From 0 to 1. */
+  readonly done: number;
+  /** Whole length of rope, in diameters. */
+  readonly length: number;
+  /** The ropes as they lie now. */
+  readonly chains: () => Chain[];
+}
+
+/** No bead moves farther than this in a step, in diameters. */
+const MOST_MOVE = 0.12;
+/** The share of its speed that a bead keeps from step to step. */
+const KEPT = 0.9;
+/** Steps between two respacings. */
+const RESPACE = 8;
+/** Steps between two words of progress. */
+const TELL = 40;
+/** Steps in which overlaps of the lift are parted before anything is pulled. */
+const PART_STEPS = 120;
+/** A step that leaves strands lapped deeper than this is taken back, in diameters, and the rope is pulled more gently for some steps. */
+const TOO_DEEP = 0.28;
+const GENTLE_STEPS = 40;
+/** Pulling ends when the ropes shorten by less than this in `TELL` steps, in diameters. */
+const AT_REST = 0.02;
+const LEAST_PULL_STEPS = 400;
+/** The strength of a pull: the share of the way to the middle of its neighbours that a bead goes in a step. */
+const PULL = 0.5;
+const LEAST_PULL = 0.02;
+/** Most of the fourth difference that stiffness takes away in a step; more would not be stable. */
+const MOST_BEND = 0.06;
+
+class Tightening {
+  private readonly beads: Beads;
+  private readonly contact: Contact;
+  private readonly holds: Holds;
+  private spacing: number;
+  private gentle = 0;
+
+  constructor(
+    lift: Lift,
+    private readonly options: TightenOptions,
+  ) {
+    this.spacing = options.spacing;
+    this.beads = new Beads(lift.chains, options.pullOf);
+    this.contact = new Contact(this.beads, lift.solids);
+    this.holds = new Holds(this.beads, this.contact, options.reaches, lift.solids.length > 0);
+  }
+
+  /** Runs it; yields now and then, so that one can stop. */
+  *run(): Generator<TightenProgress, Chain[]> {
+    const { options: o, beads } = this;
+    const total = PART_STEPS + o.pullSteps + o.trimSteps + o.setSteps;
+    let told = 0;
+    const tell = (phase: TightenProgress['phase'], step: number): TightenProgress => {
+      told = Math.max(told, step / total);
+      return { phase, done: told, length: beads.length(), chains: () => beads.toChains() };
+    };
+    for (let step = 0; step < PART_STEPS; step += 1) {
+      if (step % RESPACE === 0) this.refresh();
+      this.step(LEAST_PULL, 6);
+      if (step % TELL === 0) yield tell('part', step);
+    }
+    let before = Infinity;
+    for (let step = 0; step < o.pullSteps; step += 1) {
+      this.pullOn(step, false);
+      if (step % TELL !== 0) continue;
+      yield tell('pull', PART_STEPS + step);
+      const length = beads.length();
+      if (step > LEAST_PULL_STEPS && Math.abs(before - length) < AT_REST) break;
+      before = length;
+    }
+    for (let step = 0; step < o.trimSteps; step += 1) {
+      this.pullOn(step, true);
+      if (step % TELL === 0) yield tell('trim', PART_STEPS + o.pullSteps + step);
+    }
+    this.spacing = o.fineSpacing;
+    for (let step = 0; step < o.setSteps; step += 1) {
+      if (step % RESPACE === 0) this.refresh();
+      const left = 1 - step / o.setSteps;
+      this.step(LEAST_PULL + 0.8 * PULL * left * left, 6);
+      if (step % TELL === 0) yield tell('set', total - o.setSteps + step);
+    }
+    this.contact.part(30);
+    return beads.toChains();
+  }
+
+  private pullOn(step: number, trimming: boolean): void {
+    if (step % RESPACE === 0) {
+      this.holds.follow(trimming);
+      this.refresh();
+    }
+    this.step(PULL, 4);
+  }
+
+  private refresh(): void {
+    this.beads.respace(this.spacing);
+    this.contact.watch(this.spacing);
+  }
+
+  private step(strength: number, sweeps: number): void {
+    const { beads } = this;
+    const before = beads.x;
+    const pull = this.gentle > 0 ? strength / 4 : strength;
+    this.gentle -= 1;
+    this.move(pull);
+    this.holds.press(pull, this.spacing);
+    if (this.contact.part(sweeps) <= TOO_DEEP) return;
+    [beads.x, beads.p] = [before, before.slice()];
+    this.gentle = GENTLE_STEPS;
+  }
+
+  /** Moves every free bead by tension, stiffness and the speed it kept. */
+  private move(pull: number): void {
+    const { beads, spacing, options } = this;
+    const { x, p, tension, held } = beads;
+    const next = x.slice();
+    const bend = Math.min(MOST_BEND, (pull * options.stiffness * options.stiffness) / (2 * spacing * spacing));
+    for (const s of beads.sections) {
+      const n = s.to - s.from;
+      const at = (i: number): number =>
+        s.closed ? s.from + ((i - s.from + n) % n) : i < s.from ? s.from : i >= s.to ? s.to - 1 : i;
+      for (let i = s.from; i < s.to; i += 1) {
+        if (held[i] === 1) continue;
+        const [a, b, c, d, e] = [3 * at(i - 2), 3 * at(i - 1), 3 * i, 3 * at(i + 1), 3 * at(i + 2)];
+        const t = pull * tension[i]!;
+        const step = (k: number): number =>
+          KEPT * (x[c + k]! - p[c + k]!) +
+          t * ((x[b + k]! + x[d + k]!) / 2 - x[c + k]!) -
+          bend * (x[a + k]! - 4 * x[b + k]! + 6 * x[c + k]! - 4 * x[d + k]! + x[e + k]!);
+        const [dx, dy, dz] = [step(0), step(1), step(2)];
+        const length = Math.sqrt(dx * dx + dy * dy + dz * dz);
+        const share = length > MOST_MOVE ? MOST_MOVE / length : 1;
+        next[c] = x[c]! + share * dx;
+        next[c + 1] = x[c + 1]! + share * dy;
+        next[c + 2] = x[c + 2]! + share * dz;
+      }
+    }
+    [beads.p, beads.x] = [x, next];
+  }
+}
+
+/** Draws the ropes of a lift taut; yields progress and gives the ropes as they lie in the end. */
+export const tighten = (lift: Lift, options: TightenOptions): Generator<TightenProgress, Chain[]> =>
+  new Tightening(lift, options).run();
