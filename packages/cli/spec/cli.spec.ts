@@ -1,7 +1,7 @@
 import { spawnSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
-import { readKnot } from '@foxtrail/core';
+import { measureForm, readForm, readKnot } from '@foxtrail/core';
 import { run, type Terminal } from '../src/cli.js';
 
 const demo = (name: string): string => fileURLToPath(new URL(`../../../demo/${name}.json`, import.meta.url));
@@ -206,5 +206,26 @@ describe('foxtrail', () => {
     });
     expect(done.stdout).toBe('-: Overhand knot: no findings\n');
     expect(done.status).toBe(0);
+  });
+});
+
+describe('foxtrail set', () => {
+  it('sets a figure, measures it, and draws it from a side', async () => {
+    const ran = await foxtrail(['set', demo('overhand'), '--view', 'back', '-o', 'back.svg']);
+    expect(ran.code).toBe(0);
+    expect(ran.said).toContain('proved to be the same knot (read from 3 sides');
+    expect(ran.said).toMatch(/rope a eaten: 1\d\.\d d/);
+    expect(ran.said).toContain('seen from the back:');
+    expect(ran.files['back.svg']).toContain('<title>Overhand knot</title>');
+    expect((await foxtrail(['set', demo('overhand'), '--view', 'above'])).complained).toContain('no side “above”');
+  });
+  it('writes the form as JSON, which is read back as it was', async () => {
+    const ran = await foxtrail(['set', demo('reef'), '-o', 'form.json', '--json']);
+    const told = JSON.parse(ran.said) as { proof: { sides: number }; strands: { eaten: number }[] };
+    expect([told.proof.sides, told.strands.length]).toEqual([3, 2]);
+    const read = readForm(JSON.parse(ran.files['form.json']!));
+    if (!read.ok) throw new Error(read.reason);
+    expect(measureForm(read.value).strands[0]!.eaten).toBeCloseTo(told.strands[0]!.eaten, 1);
+    expect(readForm({ format: 'foxtrail-form/1' }).ok).toBeFalse();
   });
 });

@@ -13,11 +13,13 @@ import { compare } from './commands/compare.js';
 import { identify } from './commands/identify.js';
 import { invariants } from './commands/invariants.js';
 import { render } from './commands/render.js';
+import { set } from './commands/set.js';
+import { sheet } from './commands/sheet.js';
 import type { Terminal } from './terminal.js';
 
 export { terminal, type Terminal } from './terminal.js';
 
-const COMMANDS: readonly Command[] = [check, identify, atlas, compare, invariants, render];
+const COMMANDS: readonly Command[] = [check, identify, atlas, compare, invariants, render, set, sheet];
 
 /** Column in which the help text says what a command does; a longer call stands on a line of its own. */
 const COLUMN = 34;
@@ -38,7 +40,7 @@ Exit code: 0 clean, 1 findings, 2 bad input.`;
 const schools = (): readonly string[] => GLOSSARY.schools.map((s) => s.id);
 
 /** Reads what follows the command's name. Throws an error that says what is wrong with it. */
-function callOf(args: readonly string[], io: Terminal): Call {
+function callOf(command: Command, args: readonly string[], io: Terminal): Call {
   const { values, positionals } = parseArgs({
     args: [...args],
     allowPositionals: true,
@@ -54,7 +56,7 @@ function callOf(args: readonly string[], io: Terminal): Call {
   });
   const { view = 'front', words: school = 'workshop', json = false, pd, out } = values;
   const known = VIEWS.find((v) => v.view === view);
-  if (!known) throw new Error(`There is no view “${view}”; there are front, back and left.`);
+  if (!known && command !== set) throw new Error(`There is no view “${view}”; there are front, back and left.`);
   const tail = values.tail === undefined ? undefined : Number(values.tail);
   if (tail !== undefined && !(tail >= 0))
     throw new Error(`--tail takes a number of diameters, not “${values.tail ?? ''}”.`);
@@ -63,7 +65,7 @@ function callOf(args: readonly string[], io: Terminal): Call {
   const step = values.step === undefined ? undefined : Number(values.step);
   return {
     files: positionals,
-    options: { json, tail, words: { school, own: {} }, pd, step, view: known.view, out },
+    options: { json, tail, words: { school, own: {} }, pd, step, view: known?.view ?? 'front', station: view, out },
     io,
   };
 }
@@ -81,7 +83,7 @@ export async function run(argv: readonly string[], io: Terminal): Promise<ExitCo
     return BAD;
   }
   try {
-    return await command.run(callOf(rest, io));
+    return await command.run(callOf(command, rest, io));
   } catch (error) {
     io.complain((error as Error).message);
     return BAD;

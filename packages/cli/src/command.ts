@@ -25,6 +25,8 @@ export interface Options {
   readonly pd: string | undefined;
   readonly step: number | undefined;
   readonly view: View;
+  /** The side a form is seen from, as it was asked for. */
+  readonly station: string;
   readonly out: string | undefined;
 }
 

@@ -116,6 +116,18 @@ export class Beads {
     return i + step < s.from || i + step >= s.to ? undefined : i + step;
   }
 
+  /** The widest gap between two free beads that follow one another, in diameters of their rope. */
+  widestGap(): number {
+    let widest = 0;
+    for (const s of this.sections)
+      for (let i = s.from; i < s.to; i += 1) {
+        const j = this.next(s, i, 1);
+        if (j !== undefined && this.held[i] === 0 && this.held[j] === 0)
+          widest = Math.max(widest, this.gap(i, j) / (2 * s.radius));
+      }
+    return widest;
+  }
+
   /** Whole length of all ropes. */
   length(): number {
     let sum = 0;

@@ -8,7 +8,7 @@ import type { Vector } from './vector.js';
 /** Beads of one rope nearer than this along it, in diameters, are not kept apart: the rope's own stiffness does. */
 const ALONG = 1.6;
 /** Pairs nearer than this beyond touching are watched until the beads are put anew. */
-const WATCH = 0.9;
+const WATCH = 1.4;
 /** Legs of a loop: their lengths from its peg differ by less than this, in diameters. */
 const LEGS = 5;
 /** Overlaps deeper than this are parted further, in diameters, in at most so many sweeps. */
@@ -33,7 +33,25 @@ export class Contact {
     private readonly solids: readonly Solid[],
   ) {}
 
-  /** Finds what may touch before the beads are put anew; they are `spacing` diameters apart. */
+  /** Where the beads were when what may touch was last found. */
+  private watched = new Float64Array(0);
+
+  /** Whether beads have moved so far that, after one more step of at most `reach`, two might touch that are not watched. */
+  isStale(reach: number): boolean {
+    const { x } = this.beads;
+    const most = WATCH / 2 - reach;
+    for (let i = 0; i < x.length; i += 3) {
+      const [dx, dy, dz] = [
+        x[i]! - this.watched[i]!,
+        x[i + 1]! - this.watched[i + 1]!,
+        x[i + 2]! - this.watched[i + 2]!,
+      ];
+      if (dx * dx + dy * dy + dz * dz > most * most) return true;
+    }
+    return false;
+  }
+
+  /** Finds what may touch until the beads have moved by half of `WATCH`; they are `spacing` diameters apart. */
   watch(spacing: number): void {
     const { beads } = this;
     const n = beads.count;
@@ -78,7 +96,13 @@ export class Contact {
         if (nearestOn(solid, beads.x, i)[3] < solid.radius + radius[i]! + WATCH) reached.push(i);
       return reached;
     });
-    this.touched = new Uint8Array(n);
+    this.watched = beads.x.slice();
+    if (this.touched.length !== n) this.forget();
+  }
+
+  /** Begins anew to mark what is touched. */
+  forget(): void {
+    this.touched = new Uint8Array(this.beads.count);
   }
 
   /** Pushes apart what overlaps, in some sweeps or more. Gives the deepest overlap of the last sweep, in diameters. */
@@ -87,6 +111,14 @@ export class Contact {
     for (let sweep = 0; sweep < sweeps || (LAPPED < deepest && sweep < MOST_SWEEPS); sweep += 1)
       deepest = Math.max(this.partRopes(), this.partSolids());
     return deepest;
+  }
+
+  /** The deepest overlap of two strands as they lie, in diameters. */
+  deepest(): number {
+    let most = 0;
+    for (let k = 0; k < this.reach.length; k += 1)
+      most = Math.max(most, this.reach[k]! - this.beads.gap(this.pairs[2 * k]!, this.pairs[2 * k + 1]!));
+    return most;
   }
 
   private partRopes(): number {

@@ -8,12 +8,14 @@ import { ballRound, dotOf, lengthOfVector, less, sum, times, turnedAs, unitOf, t
 
 /** A tail is held nearer than a loaded end, in diameters, so that it cannot slip past that end. */
 const TAIL_SHORTER = 5;
+/** How far from its turn nearest the host a gripping hitch is held, in diameters. */
+const GRIP = 2.2;
 /** How far what holds a part moves between two respacings, in diameters. */
 const FOLLOW = 0.5;
 /** How far an end slides along its own straight lead between two respacings, in diameters. */
 const SLIDE = 2;
 /** A tail that ends among other strands is left this much longer, in diameters: part of it is hidden. */
-const INSIDE_LONGER = 1.5;
+const INSIDE_LONGER = 0.7;
 /** Beads of one rope nearer than so many along it are not over one another. */
 const NEXT = 8;
 /** So many beads of a tail are cut between two respacings. */
@@ -33,6 +35,8 @@ export interface Reaches {
 export class Holds {
   /** Beads that lie on a straight lead from an end or a peg. */
   private lead = new Uint8Array(0);
+  /** What holds a gripping hitch away from its host. */
+  private grip: { readonly way: Vector; readonly force: number } | undefined;
   /** The middle of the knot when its holds last followed it. */
   private before: Vector | undefined;
 
@@ -69,6 +73,7 @@ export class Holds {
   /** The share of a pull that the world does not hold is held by the knot itself: `strength` is the pull of a step. */
   press(strength: number, spacing: number): void {
     const { beads, contact } = this;
+    this.pressGrip(strength, spacing);
     for (const o of beads.outlets) {
       if (o.pull.held === 1) continue;
       const s = beads.sectionOf(o);
@@ -78,6 +83,15 @@ export class Holds {
       const force = (legs * (1 - o.pull.held) * o.pull.tension * strength * spacing * s.radius) / (knot.length || 1);
       for (const i of knot) for (let c = 0; c < 3; c += 1) beads.x[3 * i + c]! -= force * o.way[c]!;
     }
+  }
+
+  /** Holds a gripping hitch where it is, against the pull of its leg. */
+  private pressGrip(strength: number, spacing: number): void {
+    const { beads, grip } = this;
+    if (!grip) return;
+    const turns = this.gripped(grip.way);
+    const force = (grip.force * strength * spacing * 0.5) / (turns.length || 1);
+    for (const i of turns) for (let c = 0; c < 3; c += 1) beads.x[3 * i + c]! += force * grip.way[c]!;
   }
 
   private *places(which: (i: number) => boolean): Generator<Vector> {
@@ -270,24 +284,38 @@ export class Holds {
     for (let i = o.first; i <= o.last; i += 1) this.beads.put(i, sum(this.beads.placeOf(i), times(o.way, slide)));
   }
 
-  /** A hitch that grips its own rope holds the loop round the host open: the tail's pull is shared so that it comes to stand there. */
+  /**
+   * A hitch that grips its own rope holds the loop round the host open: the turns nearest the host are held there, as strongly as it
+   * takes for the loop to come to the wanted length.
+   */
   private holdLoop(wanted: number): void {
     const { beads, contact } = this;
-    for (const o of beads.outlets) {
-      if (o.kind !== 'tail') continue;
-      const s = beads.sectionOf(o);
-      const inward = this.inward(o);
-      let length = 0;
-      let open = false;
-      // From the tail back to the host: the free stretch before it is the loop's leg.
-      for (let i = o.first; i >= s.from && i < s.to; i += inward) {
-        if ((contact.touched[i]! & TOUCHED.solid) !== 0) {
-          open = true;
-          break;
-        }
-        length = (contact.touched[i]! & TOUCHED.rope) !== 0 ? 0 : length + beads.gap(i, i + inward);
+    this.grip = undefined;
+    const load = beads.outlets.find((o) => o.kind !== 'tail' && o.kind !== 'eye');
+    const tail = beads.outlets.find((o) => o.kind === 'tail');
+    if (!load || !tail) return;
+    const s = beads.sectionOf(tail);
+    const inward = this.inward(tail);
+    let length = 0;
+    // From the tail back to the host: the free stretch before it is the loop's leg.
+    for (let i = tail.first; i >= s.from && i < s.to; i += inward) {
+      if ((contact.touched[i]! & TOUCHED.solid) !== 0) {
+        const strength = Math.max(0, Math.min(2, 1 + (wanted - length) / 2));
+        this.grip = { way: load.way, force: strength * tail.pull.tension };
+        return;
       }
-      if (open) o.pull = { ...o.pull, held: Math.max(0, Math.min(2, 1 + (wanted - length) / 2)) };
+      length = (contact.touched[i]! & TOUCHED.rope) !== 0 ? 0 : length + beads.gap(i, i + inward);
     }
+  }
+
+  /** The beads by which a gripping hitch is held: those of its turns that are nearest the host. */
+  private gripped(way: Vector): number[] {
+    const { beads, contact } = this;
+    const turns = Array.from({ length: beads.count }, (_, i) => i).filter(
+      (i) => contact.touched[i] === TOUCHED.rope && this.lead[i] !== 1,
+    );
+    const along = (i: number): number => dotOf(beads.placeOf(i), way);
+    const nearest = Math.min(...turns.map(along));
+    return turns.filter((i) => along(i) < nearest + GRIP);
   }
 }

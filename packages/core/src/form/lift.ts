@@ -26,6 +26,11 @@ export const PEG = 1.2;
 /** Two crossings of a strand nearer than this leave no room to go from over to under: the drawing is enlarged. */
 const ROOM = 1.8;
 const MOST_ENLARGED = 4;
+/** Where every strand has more room than this between two crossings, the drawing is made smaller: it is the sooner drawn taut. */
+const AMPLE = 2.6;
+const LEAST_ENLARGED = 0.5;
+/** Beads that are computed at most: longer ropes are refused. */
+const MOST_BEADS = 4000;
 
 /** A rope as points in the plane: drawn out beyond its ends, with pegs in its loops. */
 interface Drawn {
@@ -264,7 +269,7 @@ function solidOf(host: Host, by: number, box: Box): Solid {
   return { ...base, closed, x };
 }
 
-/** How much a drawing is enlarged so that every strand has room between two of its crossings. */
+/** How much a drawing is enlarged so that every strand has room between two of its crossings, or made smaller where there is ample room. */
 function enlargement(figure: Figure): number {
   let least = Infinity;
   for (const rope of figure.ropes) {
@@ -278,7 +283,8 @@ function enlargement(figure: Figure): number {
       if (i > 0) least = Math.min(least, (s - own[i - 1]!) / diameterOf(rope));
     });
   }
-  return Math.min(MOST_ENLARGED, Math.max(1, ROOM / least));
+  if (least < ROOM) return Math.min(MOST_ENLARGED, ROOM / least);
+  return Math.max(LEAST_ENLARGED, Math.min(1, AMPLE / least));
 }
 
 /** The peg's half circle about a loop's apex, from the leg that comes to the leg that goes. */
@@ -322,6 +328,13 @@ export function lift(whole: Figure): Result<Lift> {
       x: spaced(subtract(a, far), add(b, far)),
     });
   }
+  const length = moving.reduce((sum, r) => sum + (lengthOf(curveOf(r)) * by) / diameterOf(r), 0);
+  if (length / LIFT_SPACING > MOST_BEADS)
+    return refuse(
+      'figure',
+      `Its ropes are ${Math.round(length)} diameters long as they must be laid out; ${Math.round(MOST_BEADS * LIFT_SPACING)} are the most that are set.`,
+      'Draw it smaller, with shorter loops and ends, and give strands that lie close more room.',
+    );
   const bare = moving.map((r) => draw(r, by, box));
   const drawn = spreadTails(bare.map((d) => drawnOut(figure, d, bare, box, by)));
   const starts: number[] = [];

@@ -11,7 +11,7 @@ import { runsInOrder, type SeenRun, type SeenStrand } from './seen-runs.js';
 import { ballRound, dotOf, less, sum, times, unitOf, type Vector } from './vector.js';
 
 /** Directions in space that point right, down and toward the reader in a picture. */
-export interface View {
+export interface Sight {
   readonly right: Vector;
   readonly down: Vector;
   readonly near: Vector;
@@ -24,7 +24,7 @@ export const STATIONS = {
   left: { right: [0, 0, 1], down: [0, 1, 0], near: [-1, 0, 0] },
   right: { right: [0, 0, -1], down: [0, 1, 0], near: [1, 0, 0] },
   end: { right: [1, 0, 0], down: [0, 0, 1], near: [0, -1, 0] },
-} as const satisfies Record<string, View>;
+} as const satisfies Record<string, Sight>;
 export type Station = keyof typeof STATIONS;
 export const STATION_NAMES = Object.keys(STATIONS) as Station[];
 
@@ -54,7 +54,7 @@ const POST = 3;
 function seen(
   x: Float64Array,
   [from, to]: readonly [number, number],
-  view: View,
+  view: Sight,
   closed: boolean,
   radius: number,
 ): SeenStrand {
@@ -133,7 +133,7 @@ const lengthsOf = (strand: SeenStrand): number[] => {
 };
 
 /** The beads of a chain that are seen: its loaded leads are cut where they are well out of view. */
-function seenPart(chain: Chain, view: View, frame: Box): [number, number] {
+function seenPart(chain: Chain, view: Sight, frame: Box): [number, number] {
   const [first, last] = leadCount(chain);
   const n = chain.at.length;
   const around = grown(frame, OUT_OF_VIEW);
@@ -151,7 +151,7 @@ const grown = (box: Box, by: number): Box => [box[0] - by, box[1] - by, box[2] +
 const isIn = (box: Box, [x, y]: Point): boolean => x >= box[0] && x <= box[2] && y >= box[1] && y <= box[3];
 
 /** The frame of a form from a side: the knot itself, its tails, and a piece of every loaded lead. */
-function frameOf(form: Form, view: View): Box {
+function frameOf(form: Form, view: Sight): Box {
   const range = (chain: Chain, from: number, to: number): Point[] =>
     Array.from({ length: to - from }, (_, k): Point => {
       const p = placeOf(chain.x, from + k);
@@ -168,7 +168,7 @@ function frameOf(form: Form, view: View): Box {
   return grown(boxOf([...inner, ...leads]) ?? [-1, -1, 1, 1], ROOM);
 }
 
-function paintedOf(figure: Figure, form: Form, view: View, frame: Box): Painted[] {
+function paintedOf(figure: Figure, form: Form, view: Sight, frame: Box): Painted[] {
   const indexOf = (rope: string): number => figure.ropes.findIndex((r) => r.id === rope);
   const cordageOf = (rope: string): Cordage | undefined => figure.ropes.find((r) => r.id === rope)?.cordage;
   const ropes = form.chains.map((c): Painted => {

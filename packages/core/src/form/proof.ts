@@ -9,27 +9,27 @@ import type { Point } from '../figure/point.js';
 import { accept, refuse, type Result } from '../figure/refusal.js';
 import { signatureOf } from '../identity/signature.js';
 import { placeOf, type Form } from './form.js';
-import { STATIONS, type View } from './picture.js';
+import { STATIONS, type Sight } from './picture.js';
 import { dotOf } from './vector.js';
 
 /** A view turned about the board's upright axis and tilted: sine and cosine of an eighth or so of a turn are given by the tangent of its half. */
-function turned(half: number, tilt: number): View {
+function turned(half: number, tilt: number): Sight {
   const [c, s] = [(1 - half * half) / (1 + half * half), (2 * half) / (1 + half * half)];
   const [d, t] = [(1 - tilt * tilt) / (1 + tilt * tilt), (2 * tilt) / (1 + tilt * tilt)];
   return { right: [c, 0, -s], down: [-s * t, d, -c * t], near: [s * d, t, c * d] };
 }
 
 /** The sides a form is proved from: as tied, and turned a little to either side. */
-const PROVED_FROM: readonly View[] = [STATIONS.front, turned(0.11, 0.05), turned(-0.09, -0.12)];
+const PROVED_FROM: readonly Sight[] = [STATIONS.front, turned(0.11, 0.05), turned(-0.09, -0.12)];
 
-const seenFrom = (x: Float64Array, view: View): Point[] =>
+const seenFrom = (x: Float64Array, view: Sight): Point[] =>
   Array.from({ length: x.length / 3 }, (_, i): Point => [
     dotOf(placeOf(x, i), view.right),
     dotOf(placeOf(x, i), view.down),
   ]);
 
 /** How near a strand is to the reader at a place between its points. */
-function depthAt(x: Float64Array, at: number, view: View): number {
+function depthAt(x: Float64Array, at: number, view: Sight): number {
   const n = x.length / 3;
   const i = Math.min(n - 1, Math.floor(at));
   const [a, b] = [dotOf(placeOf(x, i), view.near), dotOf(placeOf(x, (i + 1) % n), view.near)];
@@ -37,7 +37,7 @@ function depthAt(x: Float64Array, at: number, view: View): number {
 }
 
 /** The crossings of a form from a side, as a figure of straight pieces. A post seen from the end stays as it is drawn. */
-export function figureSeen(figure: Figure, { chains, solids }: Form, view: View): Figure {
+export function figureSeen(figure: Figure, { chains, solids }: Form, view: Sight): Figure {
   const depth = new Map<string, Float64Array>();
   const ropes = figure.ropes.map((rope): Rope => {
     const chain = chains.find((c) => c.rope === rope.id);

@@ -1,6 +1,7 @@
 /**
  * Set: from a drawn figure to the knot as it lies in the hand, and the proof that it is still the same knot.
  */
+import { grippingTurns } from '../dressing/winding.js';
 import type { Figure } from '../figure/figure.js';
 import { accept, type Result } from '../figure/refusal.js';
 import type { Pull } from './beads.js';
@@ -23,7 +24,16 @@ export interface SetForm extends Form {
   readonly runs: boolean;
 }
 
-const REACHES = { end: 9, eye: 6, tail: 3.5 } as const;
+/** How long the loop round a host stays where a hitch grips its own rope, in diameters. */
+const GRIPPED_LOOP = 6;
+
+/** How a figure is set when nothing else is wished: a hitch that grips its own standing part keeps its loop open. */
+export const wishesFor = (figure: Figure): SetWishes =>
+  figure.hosts.length > 0 && figure.ropes.some((r) => grippingTurns(figure, r) !== undefined)
+    ? { loop: GRIPPED_LOOP }
+    : {};
+
+const REACHES = { end: 9, eye: 6.5, tail: 3.5 } as const;
 const STIFFNESS = 0.35;
 const SPACING = { pulling: 0.4, setting: 0.25 } as const;
 const STEPS = { pull: 2600, trim: 700, set: 600 } as const;
@@ -64,7 +74,10 @@ const optionsFor = (figure: Figure, lifted: Lift, wishes: SetWishes): TightenOpt
 });
 
 /** Sets a figure; yields progress. Refuses what cannot be lifted, and a result that is another knot. */
-export function* setForm(figure: Figure, wishes: SetWishes = {}): Generator<TightenProgress, Result<SetForm>> {
+export function* setForm(
+  figure: Figure,
+  wishes: SetWishes = wishesFor(figure),
+): Generator<TightenProgress, Result<SetForm>> {
   const lifted = lift(figure);
   if (!lifted.ok) return lifted;
   const work = tighten(lifted.value, optionsFor(figure, lifted.value, wishes));
@@ -87,7 +100,7 @@ export function* setForm(figure: Figure, wishes: SetWishes = {}): Generator<Tigh
 }
 
 /** Runs a setting to its end at once. */
-export function setNow(figure: Figure, wishes: SetWishes = {}): Result<SetForm> {
+export function setNow(figure: Figure, wishes: SetWishes = wishesFor(figure)): Result<SetForm> {
   const work = setForm(figure, wishes);
   for (;;) {
     const { done, value } = work.next();

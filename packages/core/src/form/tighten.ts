@@ -52,6 +52,8 @@ const PART_STEPS = 120;
 /** A step that leaves strands lapped deeper than this is taken back, in diameters, and the rope is pulled more gently for some steps. */
 const TOO_DEEP = 0.28;
 const GENTLE_STEPS = 40;
+/** Beads of a rope that have come apart by more than so many spacings are put anew at once. */
+const WIDEST_GAP = 1.6;
 /** Pulling ends when the ropes shorten by less than this in `TELL` steps, in diameters. */
 const AT_REST = 0.02;
 const LEAST_PULL_STEPS = 400;
@@ -67,6 +69,8 @@ class Tightening {
   private readonly holds: Holds;
   private spacing: number;
   private gentle = 0;
+  /** The deepest overlap before a step, in diameters. */
+  private lapped = Infinity;
 
   constructor(
     lift: Lift,
@@ -127,16 +131,27 @@ class Tightening {
   private refresh(): void {
     this.beads.respace(this.spacing);
     this.contact.watch(this.spacing);
+    this.contact.forget();
+    this.lapped = this.contact.deepest();
   }
 
   private step(strength: number, sweeps: number): void {
     const { beads } = this;
+    // A step's own move, and what parting adds to it.
+    if (this.contact.isStale(MOST_MOVE + TOO_DEEP)) this.contact.watch(this.spacing);
     const before = beads.x;
     const pull = this.gentle > 0 ? strength / 4 : strength;
     this.gentle -= 1;
     this.move(pull);
     this.holds.press(pull, this.spacing);
-    if (this.contact.part(sweeps) <= TOO_DEEP) return;
+    const deepest = this.contact.part(sweeps);
+    // What lay lapped when the step began is parted bit by bit.
+    if (deepest <= Math.max(TOO_DEEP, this.lapped)) {
+      this.lapped = deepest;
+      // Where beads have been pushed apart along their rope, another strand could pass between them.
+      if (beads.widestGap() > WIDEST_GAP * this.spacing) this.refresh();
+      return;
+    }
     [beads.x, beads.p] = [before, before.slice()];
     this.gentle = GENTLE_STEPS;
   }

@@ -1,0 +1,78 @@
+/** `foxtrail set`: a figure as it lies in the hand, what it measures, and the proof that it is still the same knot. */
+import {
+  finishedFigure,
+  formSvg,
+  layoutsOf,
+  marksSeen,
+  measureForm,
+  refuse,
+  setNow,
+  STATION_NAMES,
+  writeForm,
+  type SideMarks,
+  type Station,
+  type TrailSpan,
+} from '@foxtrail/core';
+import { answer, CLEAN, complain, FOUND, withFile, type Command } from '../command.js';
+
+const diameters = (v: number): string => `${v.toFixed(1)} d`;
+const span = ({ strand, from, to }: TrailSpan): string => `${strand} ${from.toFixed(1)} to ${to.toFixed(1)}`;
+
+const sayMarks = ({ parallels, crosses }: SideMarks): string[] => [
+  ...parallels.map((p) => `    side by side for ${diameters(p.length)}: ${span(p.a)} and ${span(p.b)}`),
+  ...crosses.map(
+    (c) =>
+      `    ${c.over.strand} at ${c.over.at.toFixed(1)} lies across ${c.under.strand} at ${c.under.at.toFixed(1)}, ${c.angle.toFixed(0)}°`,
+  ),
+];
+
+export const set: Command = {
+  name: 'set',
+  usage: [
+    [
+      'FILE [--view front|back|left|right|end] [-o FILE.svg|.json]',
+      'the knot as it lies in the hand, its measures and its proof',
+    ],
+  ],
+  run: (call) =>
+    withFile(call, 'set', async (knot, file) => {
+      const { out, station } = call.options;
+      if (!(STATION_NAMES as readonly string[]).includes(station))
+        return complain(
+          refuse('set', `There is no side “${station}”.`, `There are ${STATION_NAMES.join(', ')}.`),
+          call,
+        );
+      // The open drawing is set; one that is dressed by hand is where it came from only if there is no other.
+      const figure =
+        layoutsOf(knot.method).find((l) => l.figure.hosts.every((h) => h.kind !== 'hand'))?.figure ??
+        finishedFigure(knot.method);
+      const done = setNow(figure);
+      if (!done.ok) return complain({ ...done, place: `${file}: ${done.place}` }, call);
+      const form = done.value;
+      const measures = measureForm(form);
+      const marks = { front: marksSeen(form, 'front'), back: marksSeen(form, 'back') };
+      if (out !== undefined) {
+        const text = out.endsWith('.json')
+          ? `${JSON.stringify(writeForm(knot.name, form), null, 1)}\n`
+          : formSvg(figure, form, {
+              station: station as Station,
+              title: knot.name,
+              description: `${knot.name}, dressed and set, seen from the side “${station}”.`,
+            });
+        await call.io.write(out, text);
+      }
+      answer(call, { name: knot.name, proof: form.proof, runs: form.runs, ...measures, marks }, () => [
+        `${knot.name}: ${form.runs ? 'the same knot until it is pulled further: then the rope runs' : 'set, and proved to be the same knot'} (read from ${form.proof.sides} sides, ${form.proof.crossings} crossings from the front)`,
+        ...measures.strands.map(
+          (s) =>
+            `  rope ${s.rope} eaten: ${diameters(s.eaten)}; sharpest bend: radius ${diameters(s.sharpest.radius)} at ${s.sharpest.at.toFixed(1)}`,
+        ),
+        `  size: ${measures.size.map((v) => v.toFixed(1)).join(' × ')} d; stretches that touch: ${measures.contacts.length}`,
+        '  seen from the front:',
+        ...sayMarks(marks.front),
+        '  seen from the back:',
+        ...sayMarks(marks.back),
+      ]);
+      return form.runs ? FOUND : CLEAN;
+    }),
+};

@@ -1,0 +1,19 @@
+/**
+ * npm run forms: sets every pattern anew and writes src/forms.json. A spec sets some of them again and compares.
+ */
+import { setNow, writeForm, type FormFile } from '@foxtrail/core';
+import { writeFileSync } from 'node:fs';
+import { fileURLToPath } from 'node:url';
+import { patterns } from '../src/laid.js';
+
+const file = fileURLToPath(new URL('../src/forms.json', import.meta.url));
+const forms: Record<string, FormFile> = {};
+for (const { id, knot } of patterns()) {
+  const done = setNow(knot.method.figure);
+  if (!done.ok) throw new Error(`${id}: ${done.reason}`);
+  forms[id] = writeForm(knot.name, done.value);
+  console.log(`${id}: ${done.value.proof.crossings} crossings${done.value.runs ? ', runs' : ''}`);
+}
+// One pattern a line: a change of one is seen as a change of one.
+const lines = Object.entries(forms).map(([id, form]) => `${JSON.stringify(id)}:${JSON.stringify(form)}`);
+writeFileSync(file, `{\n${lines.join(',\n')}\n}\n`);

@@ -1,0 +1,87 @@
+import {
+  marksSeen,
+  measureForm,
+  placeOf,
+  proveForm,
+  setNow,
+  type Figure,
+  type SetForm,
+  type Station,
+} from '@foxtrail/core';
+import { patternForm } from '../src/forms.js';
+import { patternOf, patterns } from '../src/laid.js';
+
+const figureOf = (id: string): Figure => patternOf(id)!.knot.method.figure;
+const formOf = (id: string): SetForm => patternForm(id)!;
+
+/** Rope over the diagonal of the knot's box, in the picture. */
+function legibility(form: SetForm): number {
+  const [a, b] = measureForm(form).size;
+  const thinnest = Math.min(...form.chains.map((c) => 2 * c.radius));
+  return thinnest / Math.hypot(a, b);
+}
+
+describe('the patterns as they lie in the hand', () => {
+  it('are each proved to be the drawn knot, with rope thick enough to be read at arm’s length', () => {
+    for (const { id, knot } of patterns()) {
+      const form = patternForm(id);
+      if (!form) throw new Error(`${id} has no form: npm run forms`);
+      const proof = proveForm(knot.method.figure, form);
+      expect(proof.ok).withContext(id).toBeTrue();
+      expect(legibility(form)).withContext(id).toBeGreaterThan(0.06);
+    }
+  });
+
+  it('are as setting them anew finds them', () => {
+    for (const id of ['overhand', 'sheet-bend', 'cow-hitch']) {
+      const again = setNow(figureOf(id));
+      if (!again.ok) throw new Error(again.reason);
+      again.value.chains.forEach((chain, k) => {
+        const known = formOf(id).chains[k]!;
+        expect(chain.at.length).withContext(id).toBe(known.at.length);
+        for (let i = 0; i < chain.at.length; i += 1)
+          placeOf(chain.x, i).forEach((v, c) => expect(Math.abs(v - placeOf(known.x, i)[c]!)).toBeLessThan(0.05));
+      });
+    }
+  });
+
+  it('run on being pulled only where a knot does not hold by itself', () => {
+    const running = patterns().flatMap(({ id }) => (formOf(id).runs ? [id] : []));
+    expect(running).toEqual(['half-knot', 'false-bowline']);
+  });
+
+  it('tell the butterfly by two strands side by side on one face and none such on the other; the false one has none', () => {
+    const longest = (id: string, side: Station): number =>
+      Math.max(0, ...marksSeen(formOf(id), side).parallels.map((p) => p.length));
+    expect(longest('butterfly', 'front')).toBeGreaterThan(2);
+    expect(longest('butterfly', 'back')).toBeLessThan(2);
+    expect(longest('false-butterfly', 'front')).toBeLessThan(2);
+    expect(longest('false-butterfly', 'back')).toBeLessThan(2);
+    // Behind, its two wings cross.
+    expect(marksSeen(formOf('butterfly'), 'back').crosses.length).toBeGreaterThan(0);
+  });
+
+  it('draw the two halves of a double fisherman’s together, each with its turns side by side', () => {
+    const form = formOf('double-fishermans');
+    const { size, contacts } = measureForm(form);
+    // Four turns of rope beside one another, and what crosses them: no gap is left between the halves.
+    expect(size[0]).toBeLessThan(8);
+    expect(contacts.some((c) => c.a.strand !== c.b.strand)).toBeTrue();
+    for (const side of ['front', 'back'] as const)
+      expect(marksSeen(form, side).parallels.length).withContext(side).toBeGreaterThan(1);
+  });
+
+  it('lay the coils of a prusik side by side on the line that they grip', () => {
+    const form = formOf('prusik');
+    const [line] = form.solids;
+    expect(line!.kind).toBe('rope');
+    expect(marksSeen(form, 'front').parallels.length).toBeGreaterThan(3);
+  });
+
+  it('eat more rope the more turns there are', () => {
+    const eaten = (id: string): number => measureForm(formOf(id)).strands[0]!.eaten;
+    expect(eaten('double-overhand')).toBeGreaterThan(eaten('overhand') + 3);
+    expect(eaten('triple-overhand')).toBeGreaterThan(eaten('double-overhand') + 3);
+    expect(eaten('noose-3')).toBeGreaterThan(eaten('noose-2') + 3);
+  });
+});
