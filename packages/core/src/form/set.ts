@@ -77,7 +77,7 @@ const optionsFor = (figure: Figure, lifted: Lift, wishes: SetWishes): TightenOpt
 export function* setForm(
   figure: Figure,
   wishes: SetWishes = wishesFor(figure),
-): Generator<TightenProgress, Result<SetForm>> {
+): Generator<TightenProgress, Result<SetForm>, unknown> {
   const lifted = lift(figure);
   if (!lifted.ok) return lifted;
   const work = tighten(lifted.value, optionsFor(figure, lifted.value, wishes));

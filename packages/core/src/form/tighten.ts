@@ -83,7 +83,7 @@ class Tightening {
   }
 
   /** Runs it; yields now and then, so that one can stop. */
-  *run(): Generator<TightenProgress, Chain[]> {
+  *run(): Generator<TightenProgress, Chain[], unknown> {
     const { options: o, beads } = this;
     const total = PART_STEPS + o.pullSteps + o.trimSteps + o.setSteps;
     let told = 0;
@@ -187,5 +187,5 @@ class Tightening {
 }
 
 /** Draws the ropes of a lift taut; yields progress and gives the ropes as they lie in the end. */
-export const tighten = (lift: Lift, options: TightenOptions): Generator<TightenProgress, Chain[]> =>
+export const tighten = (lift: Lift, options: TightenOptions): Generator<TightenProgress, Chain[], unknown> =>
   new Tightening(lift, options).run();

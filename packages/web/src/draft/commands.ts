@@ -26,6 +26,8 @@ export interface DraftDesk {
   openHosts(): void;
   choosePicture(): void;
   openRope(): void;
+  /** The drawing as it lies in the hand. */
+  openForm(): void;
   /** The chosen host thicker or thinner; else the board closer or farther off. */
   larger(way: 1 | -1): void;
   wholeFigure(): void;
@@ -206,9 +208,17 @@ export const COMMANDS: readonly Command[] = [
     keys: ['shift+d'],
     shown: '⇧ D',
     group: 'Tying',
-    says: 'Tighten: drawn close, as it is dressed',
-    button: { name: 'Tighten', section: 'things' },
+    says: 'Tighten: drawn close, flat on the board',
     does: ({ tidying }) => tidying.start(true),
+  },
+  {
+    id: 'set',
+    keys: ['shift+t'],
+    shown: '⇧ T',
+    group: 'Tying',
+    says: 'Set: the knot as it lies in the hand, from every side',
+    button: { name: 'Set', section: 'things' },
+    does: (desk) => desk.openForm(),
   },
   {
     id: 'reverse',
@@ -367,8 +377,8 @@ export const COMMANDS: readonly Command[] = [
   },
   {
     id: 'light',
-    keys: ['s'],
-    shown: 'S',
+    keys: ['shift+s'],
+    shown: '⇧ S',
     group: 'Steps',
     says: 'Light the stretch about the chosen place, or put it out',
     does: ({ stepTools }) => stepTools.light(),

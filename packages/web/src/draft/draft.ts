@@ -33,6 +33,7 @@ import { DraftState } from './draft-state';
 import { DRAFT_SERVICES } from './draft-services';
 import { Handling } from './handling';
 import { KeysDialog } from './keys.dialog';
+import { FormDialog, type FormAsked } from '../form/form.dialog';
 import { RopeDialog, type RopeAsked, type RopeSaid } from './rope.dialog';
 import { Laying } from './laying';
 import { LayingTools } from './laying-tools';
@@ -162,6 +163,20 @@ export class DraftPage implements DraftDesk {
   }
 
   /** Says what the rope in hand is: its name, diameter, colour, construction. */
+  openForm(): void {
+    const { figure } = this.state.laid() ?? {};
+    if (!figure || figure.ropes.length === 0) {
+      this.state.message.set('Lay a rope first; then it can be set.');
+      return;
+    }
+    const data: FormAsked = {
+      name: this.store.knot()?.name ?? 'Knot',
+      figure,
+      words: this.store.vocabulary(),
+    };
+    this.dialog.open<FormDialog, FormAsked>(FormDialog, { data, width: '1080px', maxWidth: '96vw' });
+  }
+
   openRope(): void {
     const rope = this.state.activeRope();
     const { ropes } = this.state.figure();

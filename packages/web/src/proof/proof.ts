@@ -51,6 +51,7 @@ import { catchError, distinctUntilChanged, map, of, switchMap } from 'rxjs';
 import { Api } from '../data/api';
 import { FindingsList } from '../ui/findings-list';
 import { MarkedFigure, type FigureMark } from '../ui/marked-figure';
+import { FormView } from '../form/form-view';
 import { CardTab } from './card-tab';
 import { MistakesTab } from './mistakes-tab';
 import { VerdictTab } from './verdict-tab';
@@ -71,6 +72,7 @@ const CROSSINGS_TAB = 2;
     VerdictTab,
     MistakesTab,
     CardTab,
+    FormView,
     RouterLink,
     MatTableModule,
     MatTabsModule,
@@ -101,6 +103,11 @@ export class ProofPage {
     () => this.store.method() ?? { figure: { ropes: [], hosts: [] }, leaders: [], halts: [] },
   );
   protected readonly figure = computed(() => finishedFigure(this.method()));
+  protected readonly name = computed(() => this.store.knot()?.name ?? 'Knot');
+  /** What is set: the open drawing, from which the dressed knot is computed; one with a hand in it is not set. */
+  protected readonly openFigure = computed(
+    () => layoutsOf(this.method()).find((l) => l.figure.hosts.every((h) => h.kind !== 'hand'))?.figure ?? this.figure(),
+  );
 
   protected readonly views = computed(() =>
     VIEWS.map(({ view, name }) => {

@@ -4,12 +4,23 @@
  */
 import { analysis } from './jobs/analysis';
 import { choose } from './jobs/choose';
+import { set } from './jobs/form';
 import { identity } from './jobs/identity';
 import { derive, discover, turns } from './jobs/kin';
 import { read, tidy } from './jobs/layout';
 import { Stopped, type Bench, type Job, type JobName, type Order, type Report } from './jobs/protocol';
 
-const JOBS: { readonly [J in JobName]: Job<J> } = { analysis, identity, tidy, read, derive, turns, discover, choose };
+const JOBS: { readonly [J in JobName]: Job<J> } = {
+  analysis,
+  identity,
+  tidy,
+  set,
+  read,
+  derive,
+  turns,
+  discover,
+  choose,
+};
 
 /** Work goes on for this long before messages are looked at; in milliseconds. */
 const SLICE = 40;

@@ -6,8 +6,9 @@ import type { Analysis, AnalysisOrder } from '../../data/analysis';
 import type { ChooseOrder, KnownKnot } from '../../data/choose';
 import type { IdentityOrder, IdentityReport } from '../../data/identity';
 import type { DeriveOrder, DiscoverOrder, KinFound, TurnsOrder } from '../../data/kin-work';
+import type { OnItsWay, SetOrder } from '../../data/forming';
 import type { DrawingRead, Laid, ReadOrder, TidyOrder } from '../../data/placing';
-import type { Figure } from '@foxtrail/core';
+import type { Figure, SetForm } from '@foxtrail/core';
 
 export interface Jobs {
   readonly analysis: { readonly order: AnalysisOrder; readonly told: never; readonly result: Analysis };
@@ -17,6 +18,7 @@ export interface Jobs {
     readonly result: undefined;
   };
   readonly tidy: { readonly order: TidyOrder; readonly told: Figure; readonly result: Laid };
+  readonly set: { readonly order: SetOrder; readonly told: OnItsWay; readonly result: SetForm };
   readonly read: { readonly order: ReadOrder; readonly told: never; readonly result: DrawingRead };
   readonly derive: { readonly order: DeriveOrder; readonly told: KinFound; readonly result: undefined };
   readonly turns: { readonly order: TurnsOrder; readonly told: KinFound; readonly result: undefined };

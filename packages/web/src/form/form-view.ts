@@ -1,0 +1,299 @@
+/**
+ * A knot as it lies in the hand: set by computation, looked at from its stations, measured.
+ */
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  DestroyRef,
+  effect,
+  inject,
+  input,
+  signal,
+  untracked,
+} from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MatButtonToggleModule } from '@angular/material/button-toggle';
+import { MatIconModule } from '@angular/material/icon';
+import { MatProgressBarModule } from '@angular/material/progress-bar';
+import {
+  blankKnot,
+  capital,
+  formSvg,
+  marksSeen,
+  measureForm,
+  methodFor,
+  sayRefusal,
+  STATION_NAMES,
+  strandWord,
+  writeForm,
+  writeKnot,
+  type Figure,
+  type RopeForm,
+  type SetForm,
+  type Station,
+  type Vocabulary,
+} from '@foxtrail/core';
+import { FormingService } from '../data/forming';
+import { Theme } from '../data/theme';
+import { fileName, saveFile } from '../ui/save-file';
+
+/** What the stations are called. */
+const STATION_WORDS: Readonly<Record<Station, string>> = {
+  front: 'As tied',
+  back: 'From behind',
+  left: 'From the left',
+  right: 'From the right',
+  end: 'End on',
+};
+
+/** Arrow keys go from station to station. */
+const STEP: Readonly<Record<string, number>> = { ArrowLeft: -1, ArrowRight: 1 };
+
+@Component({
+  selector: 'ft-form-view',
+  imports: [MatButtonModule, MatButtonToggleModule, MatIconModule, MatProgressBarModule],
+  providers: [FormingService],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <div class="picture">
+      <div
+        class="paper"
+        tabindex="0"
+        (keydown)="turn($event)"
+        role="group"
+        aria-label="The knot in the hand; arrow keys turn it"
+      >
+        @if (url(); as src) {
+          <img [src]="src" [alt]="said()" />
+        } @else if (trouble()) {
+          <p class="trouble" role="alert">{{ trouble() }}</p>
+        }
+      </div>
+      <mat-button-toggle-group
+        [value]="station()"
+        (change)="station.set($event.value)"
+        hideSingleSelectionIndicator
+        aria-label="Side"
+      >
+        @for (s of stations; track s) {
+          <mat-button-toggle [value]="s">{{ words[s] }}</mat-button-toggle>
+        }
+      </mat-button-toggle-group>
+    </div>
+    <section class="facts" aria-live="polite">
+      @if (forming.share(); as share) {
+        <h2>Being set …</h2>
+        <mat-progress-bar mode="determinate" [value]="100 * share" aria-label="Set so far" />
+        <p class="soft">The ropes are drawn taut; none passes through another.</p>
+        <button mat-stroked-button type="button" (click)="forming.stop()">Stop</button>
+      } @else if (facts(); as f) {
+        <h2><mat-icon [svgIcon]="f.runs ? 'close' : 'ok'" />{{ f.headline }}</h2>
+        <p>{{ f.proof }}</p>
+        <dl>
+          @for (row of f.rows; track row.name) {
+            <dt>{{ row.name }}</dt>
+            <dd>{{ row.says }}</dd>
+          }
+        </dl>
+        <p class="soft">{{ seenFrom() }}</p>
+        <div class="files">
+          <button mat-button type="button" (click)="save('svg')"><mat-icon svgIcon="download" />Picture (SVG)</button>
+          <button mat-button type="button" (click)="save('json')"><mat-icon svgIcon="download" />Form (JSON)</button>
+        </div>
+      } @else if (stopped()) {
+        <h2>Stopped</h2>
+        <p class="soft">The drawing is as it was. What you see is how far the ropes had come; it is not proved.</p>
+        <button mat-stroked-button type="button" (click)="begin()">Set it again</button>
+      }
+    </section>
+  `,
+  styles: `
+    :host {
+      display: grid;
+      grid-template-columns: minmax(0, 1fr) 280px;
+      gap: 18px;
+      align-items: start;
+    }
+    .paper {
+      height: min(54vh, 520px);
+      display: grid;
+      grid-template: minmax(0, 1fr) / minmax(0, 1fr);
+      place-items: center;
+      overflow: hidden;
+      border-radius: 10px;
+    }
+    .paper img {
+      width: 100%;
+      height: 100%;
+      object-fit: contain;
+    }
+    .trouble {
+      max-width: 46ch;
+      padding: 20px;
+    }
+    mat-button-toggle-group {
+      margin-top: 12px;
+      background: var(--card);
+    }
+    h2 {
+      display: flex;
+      gap: 8px;
+      align-items: center;
+      font-size: 18px;
+    }
+    dl {
+      display: grid;
+      grid-template-columns: auto 1fr;
+      gap: 6px 14px;
+      margin: 12px 0;
+    }
+    dt {
+      color: var(--soft);
+    }
+    dd {
+      margin: 0;
+      font-weight: 600;
+    }
+    .files {
+      display: grid;
+      justify-items: start;
+    }
+    @media (max-width: 820px) {
+      :host {
+        grid-template-columns: minmax(0, 1fr);
+      }
+      .paper {
+        height: 44vh;
+      }
+    }
+  `,
+})
+export class FormView {
+  readonly figure = input.required<Figure>();
+  readonly name = input.required<string>();
+  readonly vocabulary = input.required<Vocabulary>();
+
+  protected readonly forming = inject(FormingService);
+  private readonly theme = inject(Theme);
+  protected readonly stations = STATION_NAMES;
+  protected readonly words = STATION_WORDS;
+  protected readonly station = signal<Station>('front');
+  protected readonly trouble = signal('');
+  protected readonly stopped = signal(false);
+  /** The ropes as they lie now: on their way, or set. */
+  private readonly lying = signal<RopeForm | undefined>(undefined);
+  private readonly form = signal<SetForm | undefined>(undefined);
+
+  protected readonly said = computed(
+    () => `${this.name()}, ${STATION_WORDS[this.station()].toLowerCase()}. ${this.seenFrom()}`,
+  );
+  private readonly svg = computed(() => {
+    const lying = this.lying();
+    if (!lying) return undefined;
+    return formSvg(this.figure(), lying, {
+      station: this.station(),
+      look: this.theme.look(),
+      title: this.name(),
+      description: `${this.name()}, ${STATION_WORDS[this.station()].toLowerCase()}`,
+      width: 900,
+      background: false,
+    });
+  });
+  protected readonly url = signal<string | undefined>(undefined);
+
+  protected readonly facts = computed(() => {
+    const form = this.form();
+    if (!form) return undefined;
+    const { strands, size } = measureForm(form);
+    const several = strands.length > 1;
+    const round = (v: number): string => `${v.toFixed(1)} d`;
+    return {
+      runs: form.runs,
+      headline: form.runs ? 'It runs' : 'Set',
+      proof: form.runs
+        ? 'Shown is the last moment at which it was proved to be the drawn knot. Pulled further, the rope runs and the knot is lost.'
+        : `Proved to be the drawn knot: its crossings were read from ${form.proof.sides === 1 ? 'the front' : `${form.proof.sides} sides`}.`,
+      rows: [
+        ...strands.map((s) => ({
+          name: several ? `${capital(strandWord(this.vocabulary(), this.figure(), s.rope))} eaten` : 'Rope eaten',
+          says: round(s.eaten),
+        })),
+        { name: 'Size', says: `${size.map((v) => v.toFixed(1)).join(' × ')} d` },
+        {
+          name: 'Sharpest bend',
+          says: `radius ${round(Math.min(...strands.map((s) => s.sharpest.radius)))}`,
+        },
+      ],
+    };
+  });
+  /** What is seen from the side that is looked at. */
+  protected readonly seenFrom = computed(() => {
+    const form = this.form();
+    if (!form) return '';
+    const { parallels, crosses } = marksSeen(form, this.station());
+    const count = (n: number, one: string, more: string): string =>
+      n === 0 ? `no ${more}` : n === 1 ? `one ${one}` : `${n} ${more}`;
+    return `From here: ${count(parallels.length, 'pair of strands side by side', 'pairs of strands side by side')}, ${count(crosses.length, 'strand across another', 'strands across others')}.`;
+  });
+
+  constructor() {
+    effect(() => {
+      this.figure();
+      untracked(() => this.begin());
+    });
+    effect((clean) => {
+      const svg = this.svg();
+      const url = svg === undefined ? undefined : URL.createObjectURL(new Blob([svg], { type: 'image/svg+xml' }));
+      this.url.set(url);
+      clean(() => url !== undefined && URL.revokeObjectURL(url));
+    });
+    inject(DestroyRef).onDestroy(() => this.forming.stop());
+  }
+
+  /** Sets the figure anew. */
+  begin(): void {
+    const figure = this.figure();
+    this.trouble.set('');
+    this.stopped.set(false);
+    this.form.set(undefined);
+    this.lying.set(undefined);
+    const document = writeKnot({ ...blankKnot(this.name()), method: methodFor(figure) });
+    // Who wants less motion sees what comes of it, not the way there.
+    const seen = (form: RopeForm): void => (LESS_MOTION.matches ? undefined : this.lying.set(form));
+    void this.forming.set(figure, document, seen).then((done) => {
+      if (this.figure() !== figure) return;
+      if (!done) this.stopped.set(true);
+      else if (!done.ok) this.refuse(sayRefusal(done));
+      else {
+        this.form.set(done.value);
+        this.lying.set(done.value);
+      }
+    });
+  }
+
+  /** A form that is not proved is not shown. */
+  private refuse(reason: string): void {
+    this.lying.set(undefined);
+    this.trouble.set(reason);
+  }
+
+  protected turn(event: KeyboardEvent): void {
+    const step = STEP[event.key];
+    if (step === undefined) return;
+    event.preventDefault();
+    const n = STATION_NAMES.length;
+    this.station.set(STATION_NAMES[(STATION_NAMES.indexOf(this.station()) + step + n) % n]!);
+  }
+
+  protected save(kind: 'svg' | 'json'): void {
+    const [form, svg] = [this.form(), this.svg()];
+    if (!form || svg === undefined) return;
+    const content = kind === 'svg' ? svg : JSON.stringify(writeForm(this.name(), form), null, 1);
+    const type = kind === 'svg' ? 'image/svg+xml' : 'application/json';
+    const side = kind === 'svg' ? `-${this.station()}` : '';
+    saveFile(new Blob([content], { type }), `${fileName(this.name())}-set${side}.${kind}`);
+  }
+}
+
+const LESS_MOTION = matchMedia('(prefers-reduced-motion: reduce)');

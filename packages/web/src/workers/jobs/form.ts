@@ -1,0 +1,24 @@
+/**
+ * Setting a knot, with the ropes on their way.
+ */
+import { lift, readKnot, setForm, type TightenProgress } from '@foxtrail/core';
+import type { Job } from './protocol';
+
+/** Time between two pictures of the ropes on their way, in milliseconds. */
+const PICTURES = 120;
+
+export const set: Job<'set'> = async ({ document }, { tell, drive }) => {
+  const read = readKnot(document);
+  if (!read.ok) return read;
+  const { figure } = read.value.method;
+  const lifted = lift(figure);
+  if (!lifted.ok) return lifted;
+  const { solids } = lifted.value;
+  let told = 0;
+  const seen = (progress: TightenProgress): void => {
+    if (performance.now() - told < PICTURES) return;
+    told = performance.now();
+    tell({ chains: progress.chains(), solids });
+  };
+  return drive(setForm(figure), (p) => p.done, { seen });
+};
