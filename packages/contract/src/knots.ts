@@ -365,6 +365,15 @@ export const PUBLIC_ROUTES = {
     access: 'anyone',
     refusals: [404],
   }),
+  form: route({
+    method: 'get',
+    path: '/api/public/knots/{slug}/form/{side}.svg',
+    summary: 'The knot as it lies in the hand, dressed and set, from one of its sides',
+    query: z.object({ hand: z.enum(['right', 'left']).default('right') }),
+    media: 'image/svg+xml',
+    access: 'anyone',
+    refusals: [404],
+  }),
   step: route({
     method: 'get',
     path: '/api/public/knots/{slug}/steps/{step}.svg',

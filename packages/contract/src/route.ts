@@ -51,6 +51,7 @@ export const PARAMETERS = {
   word: { type: conceptId, names: 'concept' },
   slug: { type: z.string(), names: 'knot' },
   step: { type: z.string(), names: 'step' },
+  side: { type: z.string(), names: 'side' },
 } as const satisfies Record<string, { type: z.ZodType; names: string }>;
 export type ParameterName = keyof typeof PARAMETERS;
 

@@ -38,6 +38,8 @@ export interface LessonData {
   readonly terms: readonly LessonTerm[];
   /** Where other schools do otherwise, in sentences. */
   readonly otherSchools: readonly string[];
+  /** Where its files are, as long as it is published: the pictures of the knot in the hand are among them. */
+  readonly files?: string | undefined;
 }
 
 /** Which way of tying it is shown, and from which side. */
@@ -85,6 +87,7 @@ export function lessonHtml(data: LessonData, shown: Shown, look: Look, more?: Ht
         ? html`<p class="soft">It has no steps yet.</p>`
         : stepsHtml(method, { ...shown, method: chosen }, words, draw)
     }
+    ${data.files !== undefined && parts.inHand({ ...knot, method }, data.files, shown.view === 'left' ? 'left' : 'right')}
     ${parts.inspection(said, words, draw)} ${parts.behaviour(knot)} ${parts.exhibits(knot.name, said, words, draw)}
     ${parts.tail(knot, house, words)} ${more}
   </article>`;

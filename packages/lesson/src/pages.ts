@@ -57,14 +57,15 @@ export function knotPage(page: PublicKnot, asked: Partial<Shown>, with_: PageFra
   const read = readKnot(page.document);
   if (!read.ok) return undefined;
   const knot = read.value;
+  const base = `/api/public/knots/${page.slug}`;
   const data: LessonData = {
     knot,
     house: page.house,
     words: page.vocabulary,
     terms: page.terms,
     otherSchools: page.otherSchools,
+    files: base,
   };
-  const base = `/api/public/knots/${page.slug}`;
   const first = firstShown(data);
   const shown = { method: asked.method ?? first.method, view: asked.view ?? first.view };
   return frame(

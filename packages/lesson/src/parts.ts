@@ -11,10 +11,12 @@ import {
   drawStep,
   emphasise,
   figureInView,
+  figureToSet,
   chosenMarks,
   finishedLayout,
   heartBox,
   heartWith,
+  lift,
   litBox,
   markPoints,
   markSize,
@@ -28,6 +30,7 @@ import {
   type KnotDocument,
   type Method,
   type ShownExhibit,
+  type Station,
   type Vocabulary,
 } from '@foxtrail/core';
 import type { FigureMark, FigureWriter } from './figure.js';
@@ -133,6 +136,36 @@ export function inspectionCard(method: Method, words: Vocabulary, draw: FigureWr
           </ol>`
     }
   </div>`;
+}
+
+/** The knot as it lies in the hand; its pictures are drawn when they are asked for. */
+export function inHand({ name, method }: KnotDocument, base: string, hand: 'right' | 'left'): Html | false {
+  if (!lift(figureToSet(method)).ok) return false;
+  const way = hand === 'left' ? '?hand=left' : '';
+  const face = (side: Station, said: string): Html =>
+    html`<figure>
+      <div class="paper">
+        <img
+          src="${base}/form/${side}.svg${way}"
+          alt="${name}, dressed and set, ${said.toLowerCase()}"
+          loading="lazy"
+        />
+      </div>
+      <figcaption>${said}</figcaption>
+    </figure>`;
+  const more = [
+    ['left', 'From the left'],
+    ['right', 'From the right'],
+    ['end', 'End on'],
+  ] as const;
+  return html`<section class="in-hand inspection" aria-label="Dressed and set">
+    <h2>Dressed and set</h2>
+    <p class="soft">
+      Computed from the drawing: the rope drawn taut, without passing through itself, and proved to be the same knot.
+    </p>
+    <div class="faces">${face('front', 'As tied')}${face('back', 'From behind')}</div>
+    <p class="sides">${more.map(([side, said]) => html`<a href="${base}/form/${side}.svg${way}">${said}</a> `)}</p>
+  </section>`;
 }
 
 export const inspection = (method: Method, words: Vocabulary, draw: FigureWriter): Html | false =>

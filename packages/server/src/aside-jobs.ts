@@ -6,14 +6,19 @@ import type { PublicKnot } from '@foxtrail/contract';
 import {
   accept,
   crossingsOf,
+  figureToSet,
   finishedFigure,
+  formSvg,
   kinKnot,
   KIN_KINDS,
   leftHandedEdition,
+  mirror,
   proveKin,
   readGlossaryCsv,
   readKnot,
   sayRefusal,
+  setNow,
+  STATION_NAMES,
   stepsOf,
   writeKnot,
   type Entry,
@@ -24,6 +29,7 @@ import {
   type KinProof,
   type KnotDocument,
   type Result,
+  type Station,
   type Vocabulary,
 } from '@foxtrail/core';
 import { claimOf, findingsIn, patternKeys, patternKin, proofOf, withExhibitsRetold } from '@foxtrail/pattern-book';
@@ -166,4 +172,38 @@ export const picture = ({
   readonly words: Vocabulary;
 }): string => PICTURES[of](knot, spoken);
 
-export const JOBS = { read, edition, examine, kin, words, page, picture, ready } as const;
+/** What a knot looks like in the hand, by side, as SVG; why it cannot be set, where it cannot. */
+export type FormPictures = Readonly<Record<Station, string>>;
+
+/** Sets the knot of a document that was read before, and draws it from all its sides. */
+export function form({
+  knot,
+  hand,
+}: {
+  readonly knot: KnotDocument;
+  readonly hand: 'right' | 'left';
+}): Result<FormPictures> {
+  const drawn = figureToSet(knot.method);
+  const figure = hand === 'left' ? mirror(drawn) : drawn;
+  const done = setNow(figure);
+  if (!done.ok) return done;
+  const pictures = STATION_NAMES.map((station) => [
+    station,
+    formSvg(figure, done.value, {
+      station,
+      title: `${knot.name}, dressed and set`,
+      description: `${knot.name} as it lies in the hand, ${SIDES[station]}.`,
+    }),
+  ]);
+  return accept(Object.fromEntries(pictures) as FormPictures);
+}
+
+const SIDES: FormPictures = {
+  front: 'seen as it was tied',
+  back: 'seen from behind',
+  left: 'seen from the left',
+  right: 'seen from the right',
+  end: 'seen end on',
+};
+
+export const JOBS = { read, edition, examine, kin, words, page, picture, form, ready } as const;

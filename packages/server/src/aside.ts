@@ -1,6 +1,7 @@
 /**
  * Computation aside: the server's one thread only answers. Four processes work beside it: one reads what somebody waits for, which is
- * short; one draws pages and sheets for readers; one examines knots; one tries kinships, which nobody waits for. Each has one job at a time and a queue, in which what somebody
+ * short; one draws pages and sheets for readers; one examines knots; one tries kinships, which
+ * nobody waits for, and sets knots, whose pictures come into a page when they are there. Each has one job at a time and a queue, in which what somebody
  * waits for goes first. The time of a job begins when the work on it does; a job that is late ends with its process and fails alone: the
  * next has a new one.
  */
@@ -24,6 +25,7 @@ const KINDS: Readonly<Record<JobName, { readonly most: number; readonly lane: La
   picture: { most: 20_000, lane: 'drawing' },
   examine: { most: 60_000, lane: 'examining' },
   kin: { most: 20_000, lane: 'kinship' },
+  form: { most: 60_000, lane: 'kinship' },
 };
 
 /** A job took longer than it may. */

@@ -6,6 +6,7 @@ import {
   figureJsonSchema,
   methodsOf,
   numberOf,
+  STATION_NAMES,
   stepsOf,
   wordedOf,
   type KnotDocument,
@@ -15,15 +16,20 @@ import {
 import type { Router } from 'express';
 import type { AppOptions } from './app.js';
 import { aside } from './aside.js';
+import type { AnswerOf } from './aside-orders.js';
 import { clipFor, sendClip } from './clips.js';
 import { house, housePractice } from './house.js';
 import { openApi } from './openapi.js';
 import { captions, sendSvg, stepSvg } from './pictures.js';
-import { notFound } from './problem.js';
+import { HttpProblem, notFound } from './problem.js';
+import { Kept } from './kept.js';
 import { listPublished, publicKnot, publishedKnot } from './publications.js';
 import { readSaved } from './revisions.js';
 import { Desk } from './serve.js';
 import { vocabularyOfKnot } from './words.js';
+
+/** Knots whose forms are kept drawn; one is about a fifth of a megabyte. */
+const FORMS = 64;
 
 const SUFFIX: Readonly<Record<View, string>> = { front: '', back: '-back', left: '-left-handed' };
 
@@ -55,6 +61,19 @@ export function publicRoutes({ pool }: AppOptions): Router {
     const knot = readSaved(document);
     const words = await vocabularyOfKnot(pool, wordedOf(knot));
     sendSvg(res, await aside('picture', { of: 'sheet', knot, words }), `${slug}-sheet.svg`);
+  });
+  const forms = new Kept<AnswerOf<'form'>>(FORMS);
+  const setPictures = (knot: KnotDocument, hand: 'right' | 'left'): Promise<AnswerOf<'form'>> =>
+    aside('form', { knot, hand }, { ahead: true });
+  desk.send(PUBLIC_ROUTES.form, async ({ parameters: { slug, side }, query: { hand }, res }) => {
+    const { document, knotId, revision } = await publishedKnot(pool, slug);
+    const known = STATION_NAMES.find((s) => s === side);
+    if (!known) throw notFound('side');
+    const pictures = await forms.of(`${knotId} ${revision} ${hand}`, () => setPictures(readSaved(document), hand));
+    if (!pictures.ok)
+      throw new HttpProblem(404, 'not-set', slug, `It cannot be set: ${pictures.reason}`, pictures.remedy);
+    res.setHeader('Cache-Control', 'no-cache');
+    sendSvg(res, pictures.value[known]);
   });
   desk.send(PUBLIC_ROUTES.step, async ({ parameters: { slug, step: name }, query: { view, method: way }, res }) => {
     const { document } = await publishedKnot(pool, slug);

@@ -1,8 +1,7 @@
 /** `foxtrail set`: a figure as it lies in the hand, what it measures, and the proof that it is still the same knot. */
 import {
-  finishedFigure,
+  figureToSet,
   formSvg,
-  layoutsOf,
   marksSeen,
   measureForm,
   refuse,
@@ -42,10 +41,7 @@ export const set: Command = {
           refuse('set', `There is no side “${station}”.`, `There are ${STATION_NAMES.join(', ')}.`),
           call,
         );
-      // The open drawing is set; one that is dressed by hand is where it came from only if there is no other.
-      const figure =
-        layoutsOf(knot.method).find((l) => l.figure.hosts.every((h) => h.kind !== 'hand'))?.figure ??
-        finishedFigure(knot.method);
+      const figure = figureToSet(knot.method);
       const done = setNow(figure);
       if (!done.ok) return complain({ ...done, place: `${file}: ${done.place}` }, call);
       const form = done.value;

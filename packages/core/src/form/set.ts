@@ -6,6 +6,7 @@ import type { Figure } from '../figure/figure.js';
 import { accept, type Result } from '../figure/refusal.js';
 import type { Pull } from './beads.js';
 import type { Chain, Form, Outlet, Solid } from './form.js';
+import { finishedFigure, layoutsOf, type Method } from '../tying/method.js';
 import { lift, type Lift } from './lift.js';
 import { proveForm, type FormProof } from './proof.js';
 import { onTrail } from './trail.js';
@@ -23,6 +24,13 @@ export interface SetForm extends Form {
   /** Pulled further it does not stay the knot: the rope runs, or comes apart. What is shown is the last moment at which it was proved. */
   readonly runs: boolean;
 }
+
+/**
+ * What of a method is set: its first layout, from which the dressed knot is computed, but none with a hand in it. The last layout where
+ * every one has.
+ */
+export const figureToSet = (method: Method): Figure =>
+  layoutsOf(method).find((l) => l.figure.hosts.every((h) => h.kind !== 'hand'))?.figure ?? finishedFigure(method);
 
 /** How long the loop round a host stays where a hitch grips its own rope, in diameters. */
 const GRIPPED_LOOP = 6;

@@ -15,6 +15,7 @@ import {
   type Edit,
   layoutsOf,
   figureInView,
+  figureToSet,
   finishedFigure,
   crossingsOf,
   curveOf,
@@ -104,10 +105,7 @@ export class ProofPage {
   );
   protected readonly figure = computed(() => finishedFigure(this.method()));
   protected readonly name = computed(() => this.store.knot()?.name ?? 'Knot');
-  /** What is set: the open drawing, from which the dressed knot is computed; one with a hand in it is not set. */
-  protected readonly openFigure = computed(
-    () => layoutsOf(this.method()).find((l) => l.figure.hosts.every((h) => h.kind !== 'hand'))?.figure ?? this.figure(),
-  );
+  protected readonly openFigure = computed(() => figureToSet(this.method()));
 
   protected readonly views = computed(() =>
     VIEWS.map(({ view, name }) => {
