@@ -373,6 +373,12 @@ describe('publishing', () => {
     await visitor.get(`${base}/steps/9.svg`).expect(404);
     await visitor.get(`${base}/steps/1.svg?view=top`).expect(400);
     expect(String((await visitor.get(`${base}/sheet.svg`).buffer(true).expect(200)).body)).toContain('id="step-5"');
+    const set = async (query: string): Promise<string> =>
+      String((await visitor.get(`${base}/form/${query}`).buffer(true).expect(200).expect('Content-Type', /svg/)).body);
+    expect(await set('front.svg')).toContain('<title>Reef knot, dressed and set</title>');
+    expect(await set('back.svg')).not.toBe(await set('front.svg'));
+    expect(await set('front.svg?hand=left')).not.toBe(await set('front.svg'));
+    await visitor.get(`${base}/form/above.svg`).expect(404);
     expect((await visitor.get(`${base}/captions.vtt`).expect(200)).text).toMatch(/^WEBVTT\n/);
     expect(JSON.parse((await visitor.get(`${base}/figure.json`).expect(200)).text)).toEqual(
       jasmine.objectContaining({ format: 'foxtrail-figure/1', name: 'Reef knot' }),

@@ -43,6 +43,8 @@ const LEAD = 2.2;
 const OUT_OF_VIEW = 4;
 /** Room round what is in view, in diameters. */
 const ROOM = 0.8;
+/** A picture with a host is no narrower than this share of its height, nor lower than this share of its breadth. */
+const LEAST_SHAPE = 0.8;
 /** How far textures lap over one another, so that no seam shows, in diameters. */
 const LAP = 0.06;
 /** Length of the band at a rope's end, in its diameters. */
@@ -165,7 +167,16 @@ function frameOf(form: Form, view: Sight): Box {
   });
   const reach = grown(boxOf(inner) ?? [-1, -1, 1, 1], LEAD);
   const leads = form.chains.flatMap((c) => range(c, 0, c.at.length)).filter((p) => isIn(reach, p));
-  return grown(boxOf([...inner, ...leads]) ?? [-1, -1, 1, 1], ROOM);
+  const box = grown(boxOf([...inner, ...leads]) ?? [-1, -1, 1, 1], ROOM);
+  // A spar, or a line that is gripped, is seen to run on.
+  return form.solids.some((s) => s.kind === 'spar' || s.kind === 'rope') ? inShape(box, LEAST_SHAPE) : box;
+}
+
+/** A box no narrower, and no lower, than a share of its other side, about its middle. */
+function inShape([l, t, r, b]: Box, share: number): Box {
+  const [w, h] = [Math.max(r - l, share * (b - t)), Math.max(b - t, share * (r - l))];
+  const [x, y] = [(l + r) / 2, (t + b) / 2];
+  return [x - w / 2, y - h / 2, x + w / 2, y + h / 2];
 }
 
 function paintedOf(figure: Figure, form: Form, view: Sight, frame: Box): Painted[] {

@@ -116,6 +116,7 @@ const STEP: Readonly<Record<string, number>> = { ArrowLeft: -1, ArrowRight: 1 };
       align-items: start;
     }
     .paper {
+      margin: 4px;
       height: min(54vh, 520px);
       display: grid;
       grid-template: minmax(0, 1fr) / minmax(0, 1fr);

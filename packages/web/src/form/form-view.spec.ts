@@ -1,0 +1,92 @@
+import { signal } from '@angular/core';
+import { TestBed, type ComponentFixture } from '@angular/core/testing';
+import { accept, lift, refuse, setNow, WORKSHOP_WORDS, type Figure, type Result, type SetForm } from '@foxtrail/core';
+import { FormingService, type OnItsWay } from '../data/forming';
+import { overhand } from '../testing/knots';
+import { Icons } from '../ui/icons';
+import { FormView } from './form-view';
+
+/** A worker's place taken: it tells where the ropes are once, and answers when it is let. */
+class FakeForming {
+  readonly share = signal<number | undefined>(undefined);
+  private answer: (done: Result<SetForm> | undefined) => void = () => undefined;
+  set(figure: Figure, _document: unknown, seen: (form: OnItsWay) => void): Promise<Result<SetForm> | undefined> {
+    const lifted = lift(figure);
+    if (lifted.ok) seen(lifted.value);
+    this.share.set(0.4);
+    return new Promise((done) => (this.answer = done));
+  }
+  end(done: Result<SetForm> | undefined): void {
+    this.share.set(undefined);
+    this.answer(done);
+  }
+  stop(): void {
+    this.end(undefined);
+  }
+}
+
+describe('a knot in the hand', () => {
+  let forming: FakeForming;
+  let fixture: ComponentFixture<FormView>;
+  let page: HTMLElement;
+  const { figure } = overhand().method;
+  const done = setNow(figure);
+  const end = async (answer: Result<SetForm> | undefined): Promise<void> => {
+    forming.end(answer);
+    await fixture.whenStable();
+  };
+  const pictured = async (): Promise<string> => (await fetch(page.querySelector('img')!.src)).text();
+
+  beforeEach(async () => {
+    forming = new FakeForming();
+    TestBed.overrideComponent(FormView, { set: { providers: [{ provide: FormingService, useValue: forming }] } });
+    TestBed.inject(Icons);
+    fixture = TestBed.createComponent(FormView);
+    fixture.componentRef.setInput('figure', figure);
+    fixture.componentRef.setInput('name', 'Overhand knot');
+    fixture.componentRef.setInput('vocabulary', WORKSHOP_WORDS);
+    page = fixture.nativeElement as HTMLElement;
+    await fixture.whenStable();
+  });
+
+  it('is shown on its way, then set and proved, with what it measures', async () => {
+    expect(page.textContent).toContain('Being set');
+    expect(page.querySelector('img')).not.toBeNull();
+    await end(done);
+    expect(page.textContent).toContain('Proved to be the drawn knot');
+    expect(page.textContent).toMatch(/Rope eaten\s*1\d\.\d d/);
+    expect(await pictured()).toContain('<title>Overhand knot</title>');
+  });
+  it('is turned by its buttons and by arrow keys alone, and each side is another picture', async () => {
+    await end(done);
+    const front = await pictured();
+    page.querySelector('.paper')!.dispatchEvent(new KeyboardEvent('keydown', { key: 'ArrowRight' }));
+    await fixture.whenStable();
+    expect(page.querySelector('img')!.alt).toContain('from behind');
+    expect(await pictured()).not.toBe(front);
+    [...page.querySelectorAll<HTMLElement>('mat-button-toggle button')]
+      .find((b) => b.textContent.includes('End on'))!
+      .click();
+    await fixture.whenStable();
+    expect(page.querySelector('img')!.alt).toContain('end on');
+  });
+  it('is not shown when it cannot be set: the reason is', async () => {
+    await end(refuse('form', 'The ropes came to lie as another knot.', 'Give the drawing more room.'));
+    expect(page.querySelector('img')).toBeNull();
+    expect(page.querySelector('[role=alert]')!.textContent).toContain('more room');
+  });
+  it('may be stopped, which says that what is seen is not proved, and set again', async () => {
+    [...page.querySelectorAll('button')].find((b) => b.textContent.includes('Stop'))!.click();
+    await fixture.whenStable();
+    expect(page.textContent).toContain('it is not proved');
+    [...page.querySelectorAll('button')].find((b) => b.textContent.includes('Set it again'))!.click();
+    await fixture.whenStable();
+    expect(page.textContent).toContain('Being set');
+  });
+  it('says of a knot that runs that it does', async () => {
+    if (!done.ok) throw new Error(done.reason);
+    await end(accept({ ...done.value, runs: true }));
+    expect(page.textContent).toContain('It runs');
+    expect(page.textContent).not.toContain('Proved to be the drawn knot:');
+  });
+});
