@@ -1,4 +1,5 @@
 // npm run screenshots: one current picture of each main view, from the demo data, into docs/screenshots.
+import { spawnSync } from 'node:child_process';
 import { mkdirSync, mkdtempSync, openSync, rmSync, chmodSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -58,7 +59,6 @@ await run(async () => {
       if (tab) await page.getByRole('navigation', { name: 'This knot' }).getByRole('link', { name: tab }).click();
     };
     await page.goto(`${base}/sign-in`);
-    await shot('sign-in');
     await page.getByRole('button', { name: /Wren Tallow/ }).click();
     await page.waitForURL('**/shelf');
     await shot('shelf');
@@ -101,10 +101,6 @@ await run(async () => {
     await open('Bowline');
     await page.getByRole('button', { name: 'Show step 3' }).click();
     await shot('draft-step');
-    await open('Figure eight');
-    await page.keyboard.press('m');
-    await page.getByText('same knot, proved').waitFor();
-    await shot('draft-dressed');
     const verdict = (text) => page.locator('.verdict-band h2', { hasText: text }).waitFor();
     const proofTab = (name) => page.getByRole('tab', { name }).click();
     await open('Bowline', 'Proof');
@@ -114,6 +110,9 @@ await run(async () => {
     await shot('mistakes');
     await proofTab('Inspection card');
     await shot('inspection-card');
+    await proofTab('In the hand');
+    await page.getByText('Proved to be the drawn knot').waitFor();
+    await shot('in-hand');
     await open('Reef knot', 'Proof');
     await proofTab(/Crossings/);
     await page.getByRole('button', { name: 'Swap crossing 2' }).click();
@@ -135,6 +134,15 @@ await run(async () => {
     await open('Reef knot');
     await page.getByRole('button', { name: 'Use the dark theme' }).click();
     await shot('draft-dark');
+    const sheet = spawnSync(
+      process.execPath,
+      ['--import', 'tsx', join(root, 'packages/pattern-book/make/contact-sheet.ts')],
+      { cwd: root, encoding: 'utf8', maxBuffer: 1e8 },
+    );
+    const paper = await browser.newPage({ viewport: { width: 1600, height: 800 } });
+    await paper.setContent(sheet.stdout);
+    await paper.screenshot({ path: join(out, 'pattern-forms.png'), fullPage: true });
+    say('docs/screenshots/pattern-forms.png');
   } finally {
     while (undo.length > 0) await undo.pop()();
   }

@@ -24,6 +24,7 @@ import { identityBench } from './identity.js';
 import { kinInCore, kinMapBench } from './kin.js';
 import { BUILT, openBrowser } from './measure.js';
 import { savingBench } from './saving.js';
+import { setBench } from './set.js';
 import { wordsBench } from './words.js';
 import { braidClosure, naiveBracket } from '../../packages/core/spec/support/diagrams.js';
 
@@ -252,6 +253,7 @@ const parts: Record<string, () => Promise<object> | object> = {
   drafting: layoutBench,
   dragging: () => dragBench(databaseUrl),
   identity: () => identityBench(databaseUrl),
+  set: setBench,
   saving: () => savingBench(databaseUrl),
   words: () => wordsBench(databaseUrl),
   kin: async () => ({ ...kinInCore(), map: await kinMapBench(databaseUrl) }),
