@@ -131,4 +131,4 @@ export { figureSeen, proveForm, type FormProof } from './form/proof.js';
 export * from './form/set.js';
 export * from './form/measure.js';
 export * from './form/file.js';
-export { formSvg, STATION_NAMES, STATIONS, type FormSvgOptions, type Station, type Sight } from './form/picture.js';
+export * from './form/picture.js';

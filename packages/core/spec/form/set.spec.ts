@@ -11,7 +11,10 @@ import {
   placeOf,
   setForm,
   setNow,
+  sightOf,
   STATION_NAMES,
+  STATION_TURNS,
+  STATIONS,
   type Figure,
   type SetForm,
 } from '../../src/index.js';
@@ -172,6 +175,27 @@ describe('a picture of a form', () => {
       expect(svg).not.toMatch(/NaN|undefined|Infinity/);
       expect(svg.match(/<path/g)!.length).toBeGreaterThan(20);
     }
+  });
+  it('is turned to its stations, and keeps its size however it is turned', () => {
+    for (const station of STATION_NAMES) {
+      const turned = sightOf(STATION_TURNS[station]);
+      for (const axis of ['right', 'down', 'near'] as const)
+        turned[axis].forEach((v, i) =>
+          expect(v).withContext(`${station} ${axis}`).toBeCloseTo(STATIONS[station][axis][i]!, 9),
+        );
+    }
+    const size = (yaw: number): string[] =>
+      /viewBox="([^"]*)"/
+        .exec(
+          formSvg(figureOf('reef.json'), formOf('reef.json'), {
+            turn: { yaw, pitch: 0.4 },
+            title: '',
+            description: '',
+          }),
+        )![1]!
+        .split(' ')
+        .slice(2);
+    expect(size(0.3)).toEqual(size(2));
   });
   it('has the same frame from in front and from behind', () => {
     const frame = (station: 'front' | 'back'): string[] =>

@@ -28,8 +28,31 @@ export const STATIONS = {
 export type Station = keyof typeof STATIONS;
 export const STATION_NAMES = Object.keys(STATIONS) as Station[];
 
+/** How far a form is turned from its front, in radians: about the board's upright axis, then toward the reader. */
+export interface Turning {
+  readonly yaw: number;
+  readonly pitch: number;
+}
+
+/** The turns that lead to the stations. */
+export const STATION_TURNS: Readonly<Record<Station, Turning>> = {
+  front: { yaw: 0, pitch: 0 },
+  back: { yaw: Math.PI, pitch: 0 },
+  left: { yaw: -Math.PI / 2, pitch: 0 },
+  right: { yaw: Math.PI / 2, pitch: 0 },
+  end: { yaw: 0, pitch: Math.PI / 2 },
+};
+
+/** What a form looks like after a turn. */
+export function sightOf({ yaw, pitch }: Turning): Sight {
+  const [c, s, d, t] = [Math.cos(yaw), Math.sin(yaw), Math.cos(pitch), Math.sin(pitch)];
+  return { right: [c, 0, -s], down: [s * t, d, c * t], near: [s * d, -t, c * d] };
+}
+
 export interface FormSvgOptions {
   readonly station?: Station;
+  /** Turned freely, in place of a station: the frame then stays the same however it is turned. */
+  readonly turn?: Turning | undefined;
   readonly look?: Look;
   readonly title: string;
   readonly description: string;
@@ -41,6 +64,8 @@ export interface FormSvgOptions {
 /** How much of a loaded part is in view beyond the knot, and how far it is drawn out of view, in diameters. */
 const LEAD = 2.2;
 const OUT_OF_VIEW = 4;
+/** From bead to bead on a lead, in diameters, at the most. */
+const SPACING_OF_LEADS = 0.25;
 /** Room round what is in view, in diameters. */
 const ROOM = 0.8;
 /** A picture with a host is no narrower than this share of its height, nor lower than this share of its breadth. */
@@ -134,19 +159,13 @@ const lengthsOf = (strand: SeenStrand): number[] => {
   return out;
 };
 
-/** The beads of a chain that are seen: its loaded leads are cut where they are well out of view. */
-function seenPart(chain: Chain, view: Sight, frame: Box): [number, number] {
+/** The beads of a chain that are seen: its straight leads are cut where they are well out of view. */
+function seenPart(chain: Chain): [number, number] {
   const [first, last] = leadCount(chain);
   const n = chain.at.length;
-  const around = grown(frame, OUT_OF_VIEW);
-  const isOut = (i: number): boolean => {
-    const p = placeOf(chain.x, i);
-    return !isIn(around, [dotOf(p, view.right), dotOf(p, view.down)]);
-  };
-  let [from, to] = [0, n];
-  while (from < first && isOut(from)) from += 1;
-  while (to > n - last && isOut(to - 1)) to -= 1;
-  return [from, to];
+  const beads = Math.ceil((LEAD + OUT_OF_VIEW) / SPACING_OF_LEADS);
+  const isTail = (bead: number): boolean => chain.outlets.some((o) => o.kind === 'tail' && o.first === bead);
+  return [isTail(0) ? 0 : Math.max(0, first - beads), isTail(n - 1) ? n : Math.min(n, n - last + beads)];
 }
 
 const grown = (box: Box, by: number): Box => [box[0] - by, box[1] - by, box[2] + by, box[3] + by];
@@ -172,6 +191,19 @@ function frameOf(form: Form, view: Sight): Box {
   return form.solids.some((s) => s.kind === 'spar' || s.kind === 'rope') ? inShape(box, LEAST_SHAPE) : box;
 }
 
+/** A frame round the middle of the knot that is the same size from wherever it is seen. */
+function steadyFrame(form: Form, { right, down }: Sight): Box {
+  const ball = ballRound(
+    form.chains.flatMap((c) => {
+      const [first, last] = leadCount(c);
+      return Array.from({ length: c.at.length - first - last }, (_, k) => placeOf(c.x, first + k));
+    }),
+  );
+  const [x, y] = ball ? [dotOf(ball.middle, right), dotOf(ball.middle, down)] : [0, 0];
+  const half = (ball?.radius ?? 1) + LEAD;
+  return [x - half, y - half, x + half, y + half];
+}
+
 /** A box no narrower, and no lower, than a share of its other side, about its middle. */
 function inShape([l, t, r, b]: Box, share: number): Box {
   const [w, h] = [Math.max(r - l, share * (b - t)), Math.max(b - t, share * (r - l))];
@@ -179,11 +211,11 @@ function inShape([l, t, r, b]: Box, share: number): Box {
   return [x - w / 2, y - h / 2, x + w / 2, y + h / 2];
 }
 
-function paintedOf(figure: Figure, form: Form, view: Sight, frame: Box): Painted[] {
+function paintedOf(figure: Figure, form: Form, view: Sight): Painted[] {
   const indexOf = (rope: string): number => figure.ropes.findIndex((r) => r.id === rope);
   const cordageOf = (rope: string): Cordage | undefined => figure.ropes.find((r) => r.id === rope)?.cordage;
   const ropes = form.chains.map((c): Painted => {
-    const shown = seenPart(c, view, frame);
+    const shown = seenPart(c);
     const strand = seen(c.x, shown, view, c.closed, c.radius);
     const isTail = (bead: number): boolean => c.outlets.some((o) => o.kind === 'tail' && o.first === bead);
     return {
@@ -250,9 +282,9 @@ function runStrokes(look: Look, painted: Painted, run: SeenRun): string {
 /** A form as an SVG document, seen from one of its stations. */
 export function formSvg(figure: Figure, form: Form, options: FormSvgOptions): string {
   const look = options.look ?? PAPER_LOOK;
-  const view = STATIONS[options.station ?? 'front'];
-  const box = frameOf(form, view);
-  const painted = paintedOf(figure, form, view, box);
+  const view = options.turn ? sightOf(options.turn) : STATIONS[options.station ?? 'front'];
+  const box = options.turn ? steadyFrame(form, view) : frameOf(form, view);
+  const painted = paintedOf(figure, form, view);
   const [w, h] = [box[2] - box[0], box[3] - box[1]];
   const width = options.width ?? 640;
   const body = runsInOrder(painted.map((p) => p.strand))

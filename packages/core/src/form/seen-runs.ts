@@ -15,7 +15,8 @@ export interface SeenStrand {
 }
 
 /** What of a strand is painted: its ink, its body, or what lies on its body. */
-export type Layer = 'ink' | 'body' | 'texture';
+export const LAYERS = ['ink', 'body', 'texture'] as const;
+export type Layer = (typeof LAYERS)[number];
 
 /** A stretch that is painted at once: from chord `from` to chord `to` (excluded) of a strand; of a ring it may run past its start. */
 export interface SeenRun {
@@ -102,75 +103,154 @@ function chordsOf(strands: readonly SeenStrand[]): Chord[] {
   });
 }
 
-/** For each chord, those that must be painted before it: how many, and whom it holds up itself. */
-function orderOf(chords: readonly Chord[]): { readonly waits: Int32Array; readonly holds: number[][] } {
+/** Which chords wait for which: `held[starts[j]] … held[starts[j + 1] − 1]` wait for chord j; `waits` counts for how many each waits. */
+interface Order {
+  readonly waits: Int32Array;
+  readonly starts: Int32Array;
+  readonly held: Int32Array;
+}
+
+/** Puts chords that lie over one another in order: the deeper is painted first; where they are alike, the one that comes first. */
+function orderOf(chords: readonly Chord[]): Order {
+  const n = chords.length;
   const cell = 2 * chords.reduce((most, c) => Math.max(most, c.reach), 0.1);
-  const cells = new Map<string, number[]>();
+  const side = (v: number): number => Math.floor(v / cell);
+  const keyOf = (i: number, j: number): number => i * 65_536 + j;
+  const cells = new Map<number, number[]>();
   chords.forEach((c, i) => {
-    const key = `${Math.floor(c.x / cell)} ${Math.floor(c.y / cell)}`;
+    const key = keyOf(side(c.x), side(c.y));
     const list = cells.get(key);
     if (list) list.push(i);
     else cells.set(key, [i]);
   });
-  const waits = new Int32Array(chords.length);
-  const holds: number[][] = chords.map(() => []);
-  chords.forEach((c, i) => {
-    const [cx, cy] = [Math.floor(c.x / cell), Math.floor(c.y / cell)];
+  const [x, y, reach, depth] = (['x', 'y', 'reach', 'depth'] as const).map((k) =>
+    Float64Array.from(chords, (c) => c[k]),
+  ) as [Float64Array, Float64Array, Float64Array, Float64Array];
+  const line = Int32Array.from(chords, (c) => LAYERS.length * c.strand + LAYERS.indexOf(c.layer));
+  const index = Int32Array.from(chords, (c) => c.index);
+  let pairs = new Int32Array(1 << 14);
+  let count = 0;
+  const waits = new Int32Array(n);
+  const starts = new Int32Array(n + 1);
+  for (let i = 0; i < n; i += 1) {
+    const [cx, cy] = [side(x[i]!), side(y[i]!)];
     for (let gx = cx - 1; gx <= cx + 1; gx += 1)
-      for (let gy = cy - 1; gy <= cy + 1; gy += 1)
-        for (const j of cells.get(`${gx} ${gy}`) ?? []) {
-          const d = chords[j]!;
-          // The deeper holds up the nearer; where they are alike, the one that comes first.
-          if (d.depth > c.depth || (d.depth === c.depth && j >= i)) continue;
-          const [dx, dy, reach] = [c.x - d.x, c.y - d.y, c.reach + d.reach];
-          if (dx * dx + dy * dy >= reach * reach) continue;
-          if (c.strand === d.strand && c.layer === d.layer && Math.abs(c.index - d.index) <= 2) continue;
+      for (let gy = cy - 1; gy <= cy + 1; gy += 1) {
+        const near = cells.get(keyOf(gx, gy));
+        if (!near) continue;
+        for (const j of near) {
+          if (depth[j]! > depth[i]! || (depth[j] === depth[i] && j >= i)) continue;
+          const [dx, dy, r] = [x[i]! - x[j]!, y[i]! - y[j]!, reach[i]! + reach[j]!];
+          if (dx * dx + dy * dy >= r * r) continue;
+          if (line[i] === line[j] && Math.abs(index[i]! - index[j]!) <= 2) continue;
+          if (2 * count + 2 > pairs.length) {
+            const more = new Int32Array(2 * pairs.length);
+            more.set(pairs);
+            pairs = more;
+          }
+          pairs[2 * count] = j;
+          pairs[2 * count + 1] = i;
+          count += 1;
           waits[i]! += 1;
-          holds[j]!.push(i);
+          starts[j + 1]! += 1;
         }
-  });
-  return { waits, holds };
+      }
+  }
+  for (let j = 0; j < n; j += 1) starts[j + 1]! += starts[j]!;
+  const held = new Int32Array(count);
+  const filled = starts.slice();
+  for (let k = 0; k < count; k += 1) {
+    const j = pairs[2 * k]!;
+    held[filled[j]!] = pairs[2 * k + 1]!;
+    filled[j]! += 1;
+  }
+  return { waits, starts, held };
+}
+
+/** Chords that can be painted, the deepest first. */
+class Ready {
+  private readonly heap: number[] = [];
+  constructor(private readonly chords: readonly Chord[]) {}
+
+  private isBefore(i: number, j: number): boolean {
+    const [a, b] = [this.chords[i]!, this.chords[j]!];
+    return a.depth < b.depth || (a.depth === b.depth && i < j);
+  }
+
+  put(chord: number): void {
+    const { heap } = this;
+    let k = heap.push(chord) - 1;
+    while (k > 0) {
+      const up = (k - 1) >> 1;
+      if (!this.isBefore(heap[k]!, heap[up]!)) break;
+      [heap[k], heap[up]] = [heap[up]!, heap[k]!];
+      k = up;
+    }
+  }
+
+  take(): number | undefined {
+    const { heap } = this;
+    const first = heap[0];
+    const last = heap.pop();
+    if (first === undefined || last === undefined || heap.length === 0) return first;
+    heap[0] = last;
+    for (let k = 0; ;) {
+      let least = k;
+      for (const down of [2 * k + 1, 2 * k + 2])
+        if (down < heap.length && this.isBefore(heap[down]!, heap[least]!)) least = down;
+      if (least === k) return first;
+      [heap[k], heap[least]] = [heap[least]!, heap[k]!];
+      k = least;
+    }
+  }
 }
 
 /** The runs of some strands in the order in which they are painted, the farthest first. */
 export function runsInOrder(strands: readonly SeenStrand[]): SeenRun[] {
   const chords = chordsOf(strands);
-  const { waits, holds } = orderOf(chords);
-  const at = new Map<string, number>();
-  const keyOf = (strand: number, index: number, layer: Layer): string => `${strand} ${index} ${layer}`;
-  chords.forEach((c, i) => at.set(keyOf(c.strand, c.index, c.layer), i));
-  const byDepth = chords.map((_, i) => i).sort((i, j) => chords[i]!.depth - chords[j]!.depth || i - j);
+  const { waits, starts, held } = orderOf(chords);
+  const begins: number[] = [0];
+  for (const s of strands) begins.push(begins.at(-1)! + LAYERS.length * chordCount(s));
   const done = new Uint8Array(chords.length);
-  const runs: SeenRun[] = [];
-  const take = (i: number): void => {
-    done[i] = 1;
-    for (const j of holds[i]!) waits[j]! -= 1;
-  };
-  const neighbour = (c: Chord, step: number): number | undefined => {
-    const n = chordCount(strands[c.strand]!);
-    const index = strands[c.strand]!.closed ? (c.index + step + 10 * n) % n : c.index + step;
-    const i = at.get(keyOf(c.strand, index, c.layer));
-    return i !== undefined && done[i] === 0 && waits[i] === 0 ? i : undefined;
-  };
   // What lies on a body waits until nothing else can be painted: it is then painted in the longest stretches.
-  const ready = (i: number): boolean => done[i] === 0 && waits[i] === 0;
-  const queues = [false, true].map((texture) => byDepth.filter((i) => (chords[i]!.layer === 'texture') === texture));
-  for (let left = chords.length; left > 0;) {
-    const i = queues[0]!.find(ready) ?? queues[1]!.find(ready) ?? byDepth.find((k) => done[k] === 0)!;
+  const [first, textures] = [new Ready(chords), new Ready(chords)];
+  const offer = (i: number): void => (chords[i]!.layer === 'texture' ? textures : first).put(i);
+  chords.forEach((_, i) => {
+    if (waits[i] === 0) offer(i);
+  });
+  const paint = (i: number): void => {
+    done[i] = 1;
+    for (let k = starts[i]!; k < starts[i + 1]!; k += 1) {
+      const j = held[k]!;
+      waits[j]! -= 1;
+      if (waits[j] === 0) offer(j);
+    }
+  };
+  const next = (ready: Ready): number | undefined => {
+    for (let i = ready.take(); i !== undefined; i = ready.take()) if (done[i] === 0) return i;
+    return undefined;
+  };
+  const neighbour = (c: Chord, index: number): number | undefined => {
+    const n = chordCount(strands[c.strand]!);
+    const k = strands[c.strand]!.closed ? ((index % n) + n) % n : index;
+    if (k < 0 || k >= n) return undefined;
+    const i = begins[c.strand]! + LAYERS.length * k + LAYERS.indexOf(c.layer);
+    return done[i] === 0 && waits[i] === 0 ? i : undefined;
+  };
+  const runs: SeenRun[] = [];
+  for (let i = next(first) ?? next(textures); i !== undefined; i = next(first) ?? next(textures)) {
     const c = chords[i]!;
-    take(i);
+    paint(i);
     let [from, to] = [c.index, c.index + 1];
-    for (let j = neighbour(c, to - c.index); j !== undefined; j = neighbour(c, to - c.index)) {
-      take(j);
+    for (let j = neighbour(c, to); j !== undefined; j = neighbour(c, to)) {
+      paint(j);
       to += 1;
     }
-    for (let j = neighbour(c, from - 1 - c.index); j !== undefined; j = neighbour(c, from - 1 - c.index)) {
-      take(j);
+    for (let j = neighbour(c, from - 1); j !== undefined; j = neighbour(c, from - 1)) {
+      paint(j);
       from -= 1;
     }
-    left -= to - from;
     runs.push({ strand: c.strand, layer: c.layer, from, to });
-    queues.forEach((queue, k) => (queues[k] = queue.filter((q) => done[q] === 0)));
   }
   return runs;
 }

@@ -70,6 +70,25 @@ describe('a knot in the hand', () => {
     await fixture.whenStable();
     expect(page.querySelector('img')!.alt).toContain('end on');
   });
+  it('is turned freely by dragging it and by Shift with arrow keys', async () => {
+    await end(done);
+    const paper = page.querySelector<HTMLElement>('.paper')!;
+    paper.setPointerCapture = (): void => undefined;
+    const front = await pictured();
+    const point = (kind: string, clientX: number): boolean =>
+      paper.dispatchEvent(new PointerEvent(kind, { clientX, clientY: 50, pointerId: 1, button: 0 }));
+    point('pointerdown', 100);
+    point('pointermove', 160);
+    point('pointerup', 160);
+    await fixture.whenStable();
+    const turned = await pictured();
+    expect(turned).not.toBe(front);
+    expect(page.querySelector('img')!.alt).toContain('turned');
+    point('pointermove', 300);
+    paper.dispatchEvent(new KeyboardEvent('keydown', { key: 'ArrowUp', shiftKey: true }));
+    await fixture.whenStable();
+    expect(await pictured()).not.toBe(turned);
+  });
   it('is not shown when it cannot be set: the reason is', async () => {
     await end(refuse('form', 'The ropes came to lie as another knot.', 'Give the drawing more room.'));
     expect(page.querySelector('img')).toBeNull();

@@ -25,6 +25,7 @@ import {
   methodFor,
   sayRefusal,
   STATION_NAMES,
+  STATION_TURNS,
   strandWord,
   writeForm,
   writeKnot,
@@ -32,6 +33,7 @@ import {
   type RopeForm,
   type SetForm,
   type Station,
+  type Turning,
   type Vocabulary,
 } from '@foxtrail/core';
 import { FormingService } from '../data/forming';
@@ -47,8 +49,16 @@ const STATION_WORDS: Readonly<Record<Station, string>> = {
   end: 'End on',
 };
 
-/** Arrow keys go from station to station. */
-const STEP: Readonly<Record<string, number>> = { ArrowLeft: -1, ArrowRight: 1 };
+/** What arrow keys do: so far across, so far up. */
+const ARROWS: Readonly<Record<string, readonly [across: number, up: number]>> = {
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+  ArrowUp: [0, 1],
+  ArrowDown: [0, -1],
+};
+/** How far a key turns the knot, and a pixel of dragging, in radians. */
+const KEY_TURN = Math.PI / 12;
+const DRAG_TURN = 0.009;
 
 @Component({
   selector: 'ft-form-view',
@@ -60,19 +70,23 @@ const STEP: Readonly<Record<string, number>> = { ArrowLeft: -1, ArrowRight: 1 };
       <div
         class="paper"
         tabindex="0"
-        (keydown)="turn($event)"
         role="group"
-        aria-label="The knot in the hand; arrow keys turn it"
+        aria-label="The knot in the hand. Drag it, or hold Shift and press arrow keys, to turn it; arrow keys alone go from side to side."
+        (keydown)="press($event)"
+        (pointerdown)="grip($event)"
+        (pointermove)="drag($event)"
+        (pointerup)="letGo()"
+        (pointercancel)="letGo()"
       >
         @if (url(); as src) {
-          <img [src]="src" [alt]="said()" />
+          <img [src]="src" [alt]="said()" draggable="false" />
         } @else if (trouble()) {
           <p class="trouble" role="alert">{{ trouble() }}</p>
         }
       </div>
       <mat-button-toggle-group
-        [value]="station()"
-        (change)="station.set($event.value)"
+        [value]="turned() ? null : station()"
+        (change)="lookFrom($event.value)"
         hideSingleSelectionIndicator
         aria-label="Side"
       >
@@ -124,7 +138,16 @@ const STEP: Readonly<Record<string, number>> = { ArrowLeft: -1, ArrowRight: 1 };
       overflow: hidden;
       border-radius: 10px;
     }
+    .paper {
+      cursor: grab;
+      touch-action: pan-y;
+    }
+    .paper:active {
+      cursor: grabbing;
+    }
     .paper img {
+      pointer-events: none;
+      user-select: none;
       width: 100%;
       height: 100%;
       object-fit: contain;
@@ -180,6 +203,10 @@ export class FormView {
   protected readonly stations = STATION_NAMES;
   protected readonly words = STATION_WORDS;
   protected readonly station = signal<Station>('front');
+  /** Turned freely; nothing while it is seen from a station. */
+  protected readonly turned = signal<Turning | undefined>(undefined);
+  /** Where the pointer took hold, and how the knot was turned then. */
+  private held: { readonly x: number; readonly y: number; readonly from: Turning } | undefined;
   protected readonly trouble = signal('');
   protected readonly stopped = signal(false);
   /** The ropes as they lie now: on their way, or set. */
@@ -187,13 +214,15 @@ export class FormView {
   private readonly form = signal<SetForm | undefined>(undefined);
 
   protected readonly said = computed(
-    () => `${this.name()}, ${STATION_WORDS[this.station()].toLowerCase()}. ${this.seenFrom()}`,
+    () =>
+      `${this.name()}, ${this.turned() ? 'turned' : STATION_WORDS[this.station()].toLowerCase()}. ${this.seenFrom()}`,
   );
   private readonly svg = computed(() => {
     const lying = this.lying();
     if (!lying) return undefined;
     return formSvg(this.figure(), lying, {
       station: this.station(),
+      turn: this.turned(),
       look: this.theme.look(),
       title: this.name(),
       description: `${this.name()}, ${STATION_WORDS[this.station()].toLowerCase()}`,
@@ -231,7 +260,7 @@ export class FormView {
   /** What is seen from the side that is looked at. */
   protected readonly seenFrom = computed(() => {
     const form = this.form();
-    if (!form) return '';
+    if (!form || this.turned()) return '';
     const { parallels, crosses } = marksSeen(form, this.station());
     const count = (n: number, one: string, more: string): string =>
       n === 0 ? `no ${more}` : n === 1 ? `one ${one}` : `${n} ${more}`;
@@ -279,12 +308,45 @@ export class FormView {
     this.trouble.set(reason);
   }
 
-  protected turn(event: KeyboardEvent): void {
-    const step = STEP[event.key];
-    if (step === undefined) return;
+  protected lookFrom(station: Station): void {
+    this.turned.set(undefined);
+    this.station.set(station);
+  }
+
+  private turnBy(from: Turning, yaw: number, pitch: number): void {
+    const most = Math.PI / 2;
+    this.turned.set({ yaw: from.yaw + yaw, pitch: Math.max(-most, Math.min(most, from.pitch + pitch)) });
+  }
+
+  private turnNow(): Turning {
+    return this.turned() ?? STATION_TURNS[this.station()];
+  }
+
+  protected press(event: KeyboardEvent): void {
+    const way = ARROWS[event.key];
+    if (!way) return;
     event.preventDefault();
-    const n = STATION_NAMES.length;
-    this.station.set(STATION_NAMES[(STATION_NAMES.indexOf(this.station()) + step + n) % n]!);
+    const [across, up] = way;
+    if (event.shiftKey) this.turnBy(this.turnNow(), across * KEY_TURN, up * KEY_TURN);
+    else if (across !== 0) {
+      const n = STATION_NAMES.length;
+      this.lookFrom(STATION_NAMES[(STATION_NAMES.indexOf(this.station()) + across + n) % n]!);
+    }
+  }
+
+  protected grip(event: PointerEvent): void {
+    if (!this.lying() || event.button !== 0) return;
+    (event.currentTarget as Element).setPointerCapture(event.pointerId);
+    this.held = { x: event.clientX, y: event.clientY, from: this.turnNow() };
+  }
+
+  protected drag(event: PointerEvent): void {
+    const { held } = this;
+    if (held) this.turnBy(held.from, -(event.clientX - held.x) * DRAG_TURN, (event.clientY - held.y) * DRAG_TURN);
+  }
+
+  protected letGo(): void {
+    this.held = undefined;
   }
 
   protected save(kind: 'svg' | 'json'): void {
@@ -292,7 +354,7 @@ export class FormView {
     if (!form || svg === undefined) return;
     const content = kind === 'svg' ? svg : JSON.stringify(writeForm(this.name(), form), null, 1);
     const type = kind === 'svg' ? 'image/svg+xml' : 'application/json';
-    const side = kind === 'svg' ? `-${this.station()}` : '';
+    const side = kind === 'svg' ? `-${this.turned() ? 'turned' : this.station()}` : '';
     saveFile(new Blob([content], { type }), `${fileName(this.name())}-set${side}.${kind}`);
   }
 }
