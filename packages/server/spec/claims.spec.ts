@@ -55,36 +55,41 @@ const ended = (child: ChildProcess): Promise<void> =>
 const TWO_SERVERS = 240_000;
 
 describe('Background work', () => {
-  it('is shared by two servers, and what one of them had in hand when it was killed is done by the other', async () => {
-    await uncounted(8);
-    // A piece that takes its server long: whoever writes its counts waits for this lock.
-    const lock = await server.pool.connect();
-    await lock.query('begin');
-    const newest = 'select id from knot order by updated_at desc limit 1';
-    const slow = (await lock.query<{ id: string }>(`update knot set class = class where id = (${newest}) returning id`))
-      .rows[0]!.id;
-    const first = await startProcess();
-    await until(async () => (await claimed(slow)) !== undefined);
-    const holder = await claimed(slow);
-    const second = await startProcess();
-    // The second does all the rest meanwhile, and leaves that one alone.
-    await until(async () => (await left()) === 1);
-    expect(await claimed(slow)).toBe(holder);
-    first.kill('SIGKILL');
-    await ended(first);
-    // What the killed one had asked of the database goes with it.
-    await server.pool.query(`select pg_terminate_backend(pid) from pg_stat_activity
+  it(
+    'is shared by two servers, and what one of them had in hand when it was killed is done by the other',
+    async () => {
+      await uncounted(8);
+      // A piece that takes its server long: whoever writes its counts waits for this lock.
+      const lock = await server.pool.connect();
+      await lock.query('begin');
+      const newest = 'select id from knot order by updated_at desc limit 1';
+      const slow = (
+        await lock.query<{ id: string }>(`update knot set class = class where id = (${newest}) returning id`)
+      ).rows[0]!.id;
+      const first = await startProcess();
+      await until(async () => (await claimed(slow)) !== undefined);
+      const holder = await claimed(slow);
+      const second = await startProcess();
+      // The second does all the rest meanwhile, and leaves that one alone.
+      await until(async () => (await left()) === 1);
+      expect(await claimed(slow)).toBe(holder);
+      first.kill('SIGKILL');
+      await ended(first);
+      // What the killed one had asked of the database goes with it.
+      await server.pool.query(`select pg_terminate_backend(pid) from pg_stat_activity
       where datname = current_database() and wait_event_type = 'Lock' and query like 'update knot%'`);
-    await lock.query('commit');
-    lock.release();
-    expect(await left()).toBe(1);
-    // Its claim runs out.
-    await updateRows(server.pool, 'claim', { until: NOW }, { subject: slow });
-    await until(async () => (await left()) === 0);
-    await until(async () => (await claimed(slow)) === undefined);
-    second.kill('SIGTERM');
-    await ended(second);
-  }, TWO_SERVERS);
+      await lock.query('commit');
+      lock.release();
+      expect(await left()).toBe(1);
+      // Its claim runs out.
+      await updateRows(server.pool, 'claim', { until: NOW }, { subject: slow });
+      await until(async () => (await left()) === 0);
+      await until(async () => (await claimed(slow)) === undefined);
+      second.kill('SIGTERM');
+      await ended(second);
+    },
+    TWO_SERVERS,
+  );
 
   it('leaves a piece to the server that claimed it, until the claim has run out', async () => {
     await uncounted(2);
