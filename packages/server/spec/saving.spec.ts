@@ -1,7 +1,9 @@
 /**
  * Saving: a save is answered soon, once, and the same however often it is sent; what it is found to be follows, computed aside.
  */
+import { spawnSync } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
+import { fileURLToPath } from 'node:url';
 import { knotListSchema, type Account, type KnotCard, type Problem } from '@foxtrail/contract';
 import { weaveFigure, type FigureFile, type Point } from '@foxtrail/core';
 import { pino } from 'pino';
@@ -163,6 +165,13 @@ describe('A save', () => {
 });
 
 describe('Computation aside', () => {
+  it('keeps a process that waits for it alive, and lets it end when nothing is waited for any more', () => {
+    // A server that starts waits for nothing else: it must not end before it listens, however slow the machine is.
+    const script = fileURLToPath(new URL('./waits-for-aside.ts', import.meta.url));
+    const ran = spawnSync(process.execPath, ['--import', 'tsx', script], { encoding: 'utf8', timeout: 110_000 });
+    expect([ran.stdout.trim(), ran.status]).toEqual(['ready', 0]);
+  }, 120_000);
+
   const reef = { document: demoDocument('reef.json') as FigureFile };
 
   it('ends what takes too long, alone: what waits behind it is done, and so is the same when it has time', async () => {

@@ -67,9 +67,14 @@ class Lane {
     clearTimeout(this.idle);
     if (this.queue.length === 0) {
       this.idle = setTimeout(() => this.letGo(), IDLE).unref();
+      this.child?.unref();
+      this.child?.channel?.unref();
       return;
     }
     const child = this.running();
+    // What waits for it must not end meanwhile for having nothing else to do, as a server that only starts would.
+    child.ref();
+    child.channel?.ref();
     // A process that has just been started reads its own program first; then it says so.
     const work = this.up ? this.queue.shift() : undefined;
     if (!work) return;
@@ -115,8 +120,6 @@ class Lane {
     const made = fork(fileURLToPath(new URL('./aside-process.ts', import.meta.url)), {
       stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
     });
-    made.unref();
-    made.channel?.unref();
     // Whoever asks for a page goes first.
     if (made.pid !== undefined) setPriority(made.pid, constants.priority.PRIORITY_BELOW_NORMAL);
     made.on('message', (said: Answer | typeof UP) => {

@@ -18,11 +18,11 @@ export interface Lift extends Form {
 }
 
 /** Spacing of the beads of a lift, in diameters of their rope. */
-export const LIFT_SPACING = 0.4;
+const LIFT_SPACING = 0.4;
 /** How far beyond the drawing ends are drawn out, in diameters. */
 const DRAWN_OUT = 10;
 /** Radius of the peg that holds a loop, to the middle of the rope. */
-export const PEG = 1.2;
+const PEG = 1.2;
 /** Two crossings of a strand nearer than this leave no room to go from over to under: the drawing is enlarged. */
 const ROOM = 1.8;
 const MOST_ENLARGED = 4;

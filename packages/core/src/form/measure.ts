@@ -5,7 +5,7 @@
 import type { TrailPosition, TrailSpan } from '../figure/figure.js';
 import { knotBeads, onChain, placeOf, type Chain, type Form, type Outlet } from './form.js';
 import { STATIONS, type Station } from './picture.js';
-import { crossOf, dotOf, lengthOfVector, less, sum, times, unitOf, type Vector } from './vector.js';
+import { crossOf, dotOf, lengthOfVector, less, times, unitOf, type Vector } from './vector.js';
 
 /** One rope's share of a knot. */
 export interface StrandMeasure {
@@ -294,13 +294,4 @@ export function marksSeen(form: Form, station: Station): SideMarks {
     });
   });
   return { parallels, crosses };
-}
-
-/** The middle of a form's knot. */
-export function middleOf(form: Form): Vector {
-  const places = form.chains.flatMap((c) => knotBeads(c).map((i) => placeOf(c.x, i)));
-  return times(
-    places.reduce<Vector>((total, p) => sum(total, p), [0, 0, 0]),
-    1 / (places.length || 1),
-  );
 }
