@@ -63,9 +63,7 @@ export interface FormSvgOptions {
 
 /** How much of a loaded part is in view beyond the knot, and how far it is drawn out of view, in diameters. */
 const LEAD = 2.2;
-const OUT_OF_VIEW = 4;
-/** From bead to bead on a lead, in diameters, at the most. */
-const SPACING_OF_LEADS = 0.25;
+const OUT_OF_VIEW = 1;
 /** Room round what is in view, in diameters. */
 const ROOM = 0.8;
 /** A picture with a host is no narrower than this share of its height, nor lower than this share of its breadth. */
@@ -159,13 +157,19 @@ const lengthsOf = (strand: SeenStrand): number[] => {
   return out;
 };
 
-/** The beads of a chain that are seen: its straight leads are cut where they are well out of view. */
-function seenPart(chain: Chain): [number, number] {
+/** The beads of a chain that are seen: its straight leads are cut where they are well out of the frame. */
+function seenPart(chain: Chain, view: Sight, frame: Box): [number, number] {
   const [first, last] = leadCount(chain);
   const n = chain.at.length;
-  const beads = Math.ceil((LEAD + OUT_OF_VIEW) / SPACING_OF_LEADS);
-  const isTail = (bead: number): boolean => chain.outlets.some((o) => o.kind === 'tail' && o.first === bead);
-  return [isTail(0) ? 0 : Math.max(0, first - beads), isTail(n - 1) ? n : Math.min(n, n - last + beads)];
+  const around = grown(frame, OUT_OF_VIEW);
+  const isOut = (i: number): boolean => {
+    const p = placeOf(chain.x, i);
+    return !isIn(around, [dotOf(p, view.right), dotOf(p, view.down)]);
+  };
+  let [from, to] = [0, n];
+  while (from < first && isOut(from)) from += 1;
+  while (to > n - last && isOut(to - 1)) to -= 1;
+  return [from, to];
 }
 
 const grown = (box: Box, by: number): Box => [box[0] - by, box[1] - by, box[2] + by, box[3] + by];
@@ -211,11 +215,11 @@ function inShape([l, t, r, b]: Box, share: number): Box {
   return [x - w / 2, y - h / 2, x + w / 2, y + h / 2];
 }
 
-function paintedOf(figure: Figure, form: Form, view: Sight): Painted[] {
+function paintedOf(figure: Figure, form: Form, view: Sight, frame: Box): Painted[] {
   const indexOf = (rope: string): number => figure.ropes.findIndex((r) => r.id === rope);
   const cordageOf = (rope: string): Cordage | undefined => figure.ropes.find((r) => r.id === rope)?.cordage;
   const ropes = form.chains.map((c): Painted => {
-    const shown = seenPart(c);
+    const shown = seenPart(c, view, frame);
     const strand = seen(c.x, shown, view, c.closed, c.radius);
     const isTail = (bead: number): boolean => c.outlets.some((o) => o.kind === 'tail' && o.first === bead);
     return {
@@ -284,7 +288,7 @@ export function formSvg(figure: Figure, form: Form, options: FormSvgOptions): st
   const look = options.look ?? PAPER_LOOK;
   const view = options.turn ? sightOf(options.turn) : STATIONS[options.station ?? 'front'];
   const box = options.turn ? steadyFrame(form, view) : frameOf(form, view);
-  const painted = paintedOf(figure, form, view);
+  const painted = paintedOf(figure, form, view, box);
   const [w, h] = [box[2] - box[0], box[3] - box[1]];
   const width = options.width ?? 640;
   const body = runsInOrder(painted.map((p) => p.strand))
