@@ -1,6 +1,6 @@
 /** Measurements of setting: ideal knots against their known lengths, every pattern of the book, and a large drawing. */
 import { lift, setForm, tighten, type Chain, type Figure, type SetForm } from '../../packages/core/src/index.js';
-import { figureEightRing, hopfLink, torusKnot } from '../../packages/core/spec/support/ideal.js';
+import { asTightAsItGoes, figureEightRing, hopfLink, torusKnot } from '../../packages/core/spec/support/ideal.js';
 import { patterns } from '../../packages/pattern-book/src/index.js';
 import { springWith } from './identity.js';
 import { round } from './measure.js';
@@ -23,16 +23,7 @@ function ideal(figure: Figure, known: number, spacing: number): object {
   const lifted = lift(figure);
   if (!lifted.ok) throw new Error(lifted.reason);
   const began = performance.now();
-  const work = tighten(lifted.value, {
-    pullOf: () => ({ tension: 1, held: 1 }),
-    reaches: { end: 9, eye: 6, tail: 3.5 },
-    stiffness: 0,
-    spacing: 0.35,
-    fineSpacing: spacing,
-    pullSteps: 1500,
-    trimSteps: 0,
-    setSteps: 1500,
-  });
+  const work = tighten(lifted.value, asTightAsItGoes(spacing));
   let step = work.next();
   while (step.done !== true) step = work.next();
   const length = step.value.reduce((sum, c) => sum + lengthOf(c), 0);

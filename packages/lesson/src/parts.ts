@@ -161,7 +161,8 @@ export function inHand({ name, method }: KnotDocument, base: string, hand: 'righ
   return html`<section class="in-hand inspection" aria-label="Dressed and set">
     <h2>Dressed and set</h2>
     <p class="soft">
-      Computed from the drawing: the rope drawn taut, without passing through itself, and proved to be the same knot.
+      Computed from the drawing: the rope drawn taut, without passing through itself, and proved to be the same knot. Of
+      a knot that does not hold, the last moment is shown before its rope runs.
     </p>
     <div class="faces">${face('front', 'As tied')}${face('back', 'From behind')}</div>
     <p class="sides">${more.map(([side, said]) => html`<a href="${base}/form/${side}.svg${way}">${said}</a> `)}</p>

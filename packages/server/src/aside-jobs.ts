@@ -192,13 +192,16 @@ export function form({
     formSvg(figure, done.value, {
       station,
       title: `${knot.name}, dressed and set`,
-      description: `${knot.name} as it lies in the hand, ${SIDES[station]}.`,
+      description: `${knot.name} as it lies in the hand, ${SIDES[station]}.${done.value.runs ? RUNS : ''}`,
     }),
   ]);
   return accept(Object.fromEntries(pictures) as FormPictures);
 }
 
-const SIDES: FormPictures = {
+/** Said of a knot that does not hold. */
+const RUNS = ' Pulled further, its rope runs.';
+
+const SIDES: Readonly<Record<Station, string>> = {
   front: 'seen as it was tied',
   back: 'seen from behind',
   left: 'seen from the left',

@@ -1,5 +1,15 @@
 /** `foxtrail sheet`: a contact sheet of knots, each open and as it lies in the hand, from in front and from behind. */
-import { drawFigure, escapeXml, formSvg, PAPER_LOOK, refuse, setNow, toSvg, type KnotDocument } from '@foxtrail/core';
+import {
+  drawFigure,
+  escapeXml,
+  figureToSet,
+  formSvg,
+  PAPER_LOOK,
+  refuse,
+  setNow,
+  toSvg,
+  type KnotDocument,
+} from '@foxtrail/core';
 import { CLEAN, complain, FOUND, open, type Command, type ExitCode } from '../command.js';
 
 /** Size of one picture on the sheet and of the line with the knot's name, in CSS pixels; knots in a row. */
@@ -13,7 +23,7 @@ const placed = (svg: string, x: number, y: number): string =>
 
 /** The pictures of a knot, or why there are none. */
 function cellsOf(knot: KnotDocument): { readonly pictures: readonly string[]; readonly trouble?: string } {
-  const { figure } = knot.method;
+  const figure = figureToSet(knot.method);
   const words = { title: knot.name, description: knot.name };
   const drawn = toSvg(drawFigure(figure), { ...words, prefix: `${knot.name.replace(/\W/g, '')}-` });
   const form = setNow(figure);

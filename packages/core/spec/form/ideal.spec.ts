@@ -1,5 +1,5 @@
 import { lift, placeOf, tighten, type Chain, type Figure } from '../../src/index.js';
-import { figureEightRing, hopfLink, torusKnot } from '../support/ideal.js';
+import { asTightAsItGoes, figureEightRing, hopfLink, torusKnot } from '../support/ideal.js';
 
 const distance = (a: Chain, i: number, b: Chain, j: number): number => {
   const [p, q] = [placeOf(a.x, i), placeOf(b.x, j)];
@@ -10,16 +10,7 @@ const distance = (a: Chain, i: number, b: Chain, j: number): number => {
 function drawnTight(figure: Figure, spacing: number): { readonly length: number; readonly thickness: number } {
   const lifted = lift(figure);
   if (!lifted.ok) throw new Error(lifted.reason);
-  const work = tighten(lifted.value, {
-    pullOf: () => ({ tension: 1, held: 1 }),
-    reaches: { end: 9, eye: 6, tail: 3.5 },
-    stiffness: 0,
-    spacing: 0.35,
-    fineSpacing: spacing,
-    pullSteps: 1200,
-    trimSteps: 0,
-    setSteps: 900,
-  });
+  const work = tighten(lifted.value, asTightAsItGoes(spacing));
   let step = work.next();
   let before = Infinity;
   for (; step.done !== true; step = work.next()) {

@@ -1,7 +1,7 @@
 /**
  * Closed knots and links in one closed rope or two, as smooth figures, for comparison with known lengths of ideal knots.
  */
-import { weaveFigure, type Figure, type Point, type Rope } from '../../src/index.js';
+import { weaveFigure, type Figure, type Point, type Rope, type TightenOptions } from '../../src/index.js';
 
 const ring = (id: string, points: readonly Point[]): Rope => ({
   id,
@@ -50,3 +50,15 @@ export const hopfLink = (): Figure => {
     );
   return weaveFigure({ ropes: [circle('a', -2), circle('b', 2)], hosts: [] }, (m) => m.point[1] > 0);
 };
+
+/** How a closed rope is drawn as tight as it goes: without stiffness, between beads that are `spacing` diameters apart in the end. */
+export const asTightAsItGoes = (spacing: number): TightenOptions => ({
+  pullOf: () => ({ tension: 1, held: 1 }),
+  reaches: { end: 9, eye: 6, tail: 3.5 },
+  stiffness: 0,
+  spacing: 0.35,
+  fineSpacing: spacing,
+  pullSteps: 1200,
+  trimSteps: 0,
+  setSteps: 900,
+});

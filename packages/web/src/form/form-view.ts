@@ -225,7 +225,7 @@ export class FormView {
       turn: this.turned(),
       look: this.theme.look(),
       title: this.name(),
-      description: `${this.name()}, ${STATION_WORDS[this.station()].toLowerCase()}`,
+      description: this.said(),
       width: 900,
       background: false,
     });
