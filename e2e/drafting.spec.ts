@@ -1,6 +1,6 @@
 import { expect, test } from '@playwright/test';
 import { Hand, type Place } from './hand.js';
-import { copyOf, newKnot, saved, signIn, stroke, tab } from './support.js';
+import { askForNewKnot, copyOf, newKnot, saved, signIn, stroke, tab } from './support.js';
 
 test('by dragging: strokes go on from the end, over crossing numbers and after a halt, which stays where it is', async ({
   page,
@@ -335,8 +335,7 @@ test('by keyboard: a slipped sheet bend; with the end pulled through it is the s
 
 test('an SVG of a carrick bend is imported, and its weave walked, one key over, one key under', async ({ page }) => {
   await signIn(page);
-  await page.goto('/shelf');
-  await page.getByRole('button', { name: 'New knot' }).click();
+  await askForNewKnot(page);
   const svg = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 320 160"><g transform="translate(160 80) scale(8)" fill="none" stroke="#000" stroke-width="1">
     <path d="M-18 -6C-11 -5 -6 -2 -1.5 2C1 4.4 3.4 5.4 5 5C8 4.2 9 1.6 9 0C9 -1.6 8 -4.2 5 -5C3.4 -5.4 1 -4.4 -1.5 -2C-6 2 -11 5 -18 6"/>
     <path d="M18 -6C11 -5 6 -2 1.5 2C-1 4.4 -3.4 5.4 -5 5C-8 4.2 -9 1.6 -9 0C-9 -1.6 -8 -4.2 -5 -5C-3.4 -5.4 -1 -4.4 1.5 -2C6 2 11 5 18 6"/></g></svg>`;
@@ -366,8 +365,7 @@ const WALK = ['o', 'u', 'o', 'u', 'o', 'u', 'o', 'u'];
 
 test('a code becomes a drawing; tidied it stays the knot, and is one undo', async ({ page }) => {
   await signIn(page);
-  await page.goto('/shelf');
-  await page.getByRole('button', { name: 'New knot' }).click();
+  await askForNewKnot(page);
   await page.getByRole('textbox', { name: 'Name', exact: true }).fill(`From a code ${Date.now()}`);
   const code = page.getByRole('textbox', { name: /paste/ });
   await code.fill('O1- U2- O3- U1- O2- U9-');
@@ -420,8 +418,7 @@ test('the figure is saved as a file in every format, and the SVG is read back as
   const svg = await save(/^SVG/);
   expect(svg.name).toBe('water-knot-in-the-ground-straps.svg');
   await page.getByRole('button', { name: 'Close' }).click();
-  await page.goto('/shelf');
-  await page.getByRole('button', { name: 'New knot' }).click();
+  await askForNewKnot(page);
   await page
     .locator('input[type=file]')
     .setInputFiles({ name: svg.name, mimeType: 'image/svg+xml', buffer: svg.bytes });

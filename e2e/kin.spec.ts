@@ -1,9 +1,8 @@
 import { expect, test, type Page } from '@playwright/test';
-import { choose, fromMenu, signIn, tab } from './support';
+import { askForNewKnot, choose, fromMenu, signIn, tab } from './support';
 
 const fromPattern = async (page: Page, pattern: string, name: string): Promise<void> => {
-  await page.goto('/shelf');
-  await page.getByRole('button', { name: 'New knot' }).click();
+  await askForNewKnot(page);
   await page.getByLabel('Begin from the pattern book').click();
   await page.getByRole('option', { name: pattern, exact: true }).click();
   await page.getByRole('textbox', { name: 'Name' }).fill(name);

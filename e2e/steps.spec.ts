@@ -2,7 +2,7 @@
  * Steps, layouts and methods, as an author goes about them.
  */
 import { expect, test } from '@playwright/test';
-import { copyOf, fromMenu, saved, signIn, tab } from './support.js';
+import { copyOf, drawOverhand, fromMenu, newKnot, saved, signIn, tab } from './support.js';
 
 test('a knot is dressed in a layout of its own, proved the same, and shown to learners as the author says', async ({
   page,
@@ -73,4 +73,34 @@ test('another way to tie it is held against the first, and the left-handed editi
   await page.getByLabel('Text of step 1').fill('My own words.');
   await saved(page);
   await expect(page.getByText('It was changed here and goes its own way.')).toBeVisible();
+});
+
+test('steps are proposed where moves end; one that cuts a move in two is said and mended with a press', async ({
+  page,
+}) => {
+  await signIn(page);
+  await newKnot(page, `Told by moves ${Date.now()}`);
+  await drawOverhand(page);
+  await page.getByRole('button', { name: 'A step for each move' }).click();
+  await expect(page.getByLabel('Text of step 1')).toHaveValue(/to make an overhand loop\.$/);
+  await expect(page.getByLabel('Text of step 2')).toHaveValue(/^Take the working end up through the loop\b/);
+  await expect(page.getByLabel('Text of step 3')).toHaveCount(0);
+  await expect(page.getByText('in the middle of a move')).toHaveCount(0);
+
+  // A halt between going in under the loop and coming out over it.
+  const [into, out] = await Promise.all(
+    ['Crossing 2, under here: swap', 'Crossing 3, over here: swap'].map((name) =>
+      page.locator('ft-trail').getByRole('button', { name }).boundingBox(),
+    ),
+  );
+  const strip = await page.locator('svg.strip').boundingBox();
+  if (!into || !out || !strip) throw new Error('the trail is not there');
+  await page.mouse.click((into.x + out.x + out.width) / 2, strip.y + 66);
+  await page.keyboard.press('h');
+  await expect(page.getByLabel('Text of step 2')).toHaveValue(/under/);
+  await expect(page.getByText('Step 2 ends in the middle of a move')).toBeVisible();
+  await page.getByRole('button', { name: 'Go on to the end of the move' }).click();
+  await expect(page.getByText('in the middle of a move')).toHaveCount(0);
+  await expect(page.getByLabel('Text of step 2')).toHaveValue(/up through the loop\b/);
+  await saved(page);
 });

@@ -25,9 +25,15 @@ export async function signIn(page: Page): Promise<void> {
   await page.waitForURL('**/shelf');
 }
 
-export async function newKnot(page: Page, name: string): Promise<void> {
+/** Opens the dialog of a new knot, and waits until it has given its focus: what is typed before may go astray. */
+export async function askForNewKnot(page: Page): Promise<void> {
   await page.goto('/shelf');
   await page.getByRole('button', { name: 'New knot' }).click();
+  await expect(page.getByRole('textbox', { name: 'Name', exact: true })).toBeFocused();
+}
+
+export async function newKnot(page: Page, name: string): Promise<void> {
+  await askForNewKnot(page);
   await page.getByRole('textbox', { name: 'Name' }).fill(name);
   await page.getByRole('button', { name: 'Create' }).click();
   await page.waitForURL('**/draft');

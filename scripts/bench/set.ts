@@ -1,5 +1,14 @@
-/** Measurements of setting: ideal knots against their known lengths, every pattern of the book, and a large drawing. */
-import { lift, setForm, tighten, type Chain, type Figure, type SetForm } from '../../packages/core/src/index.js';
+/** Measurements of setting: ideal knots against their known lengths, every pattern of the book, and a large drawing; the same drawings settled. */
+import {
+  crossingsOf,
+  lift,
+  setForm,
+  settle,
+  tighten,
+  type Chain,
+  type Figure,
+  type SetForm,
+} from '../../packages/core/src/index.js';
 import { asTightAsItGoes, figureEightRing, hopfLink, torusKnot } from '../../packages/core/spec/support/ideal.js';
 import { patterns } from '../../packages/pattern-book/src/index.js';
 import { springWith } from './identity.js';
@@ -62,7 +71,16 @@ export function setBench(): object {
     const { ms, reason } = timedSet(springWith(n));
     return { crossings: n, ms, reason, megabytes: round((process.memoryUsage().heapUsed - before) / 1e6) };
   });
+  const settled = [
+    ...patterns().map(({ id, knot }) => [id, knot.method.figure] as const),
+    ...[20, 60].map((n) => [`spring of ${n}`, springWith(n)] as const),
+  ].map(([name, figure]) => {
+    const began = performance.now();
+    const { ok } = settle(figure);
+    return { name, crossings: crossingsOf(figure).length, ms: round(performance.now() - began), ok };
+  });
   return {
+    settled,
     ideal: Object.fromEntries(IDEAL.map(([name, figure, known]) => [name, ideal(figure(), known, 0.2)])),
     patterns: {
       median: times[times.length >> 1],

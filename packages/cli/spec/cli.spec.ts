@@ -209,6 +209,49 @@ describe('foxtrail', () => {
   });
 });
 
+describe('foxtrail tell', () => {
+  it('tells a method by its moves, and proposes halts for a rope that has none', async () => {
+    const told = await foxtrail(['tell', demo('clove-hitch')]);
+    expect(told.code).toBe(0);
+    expect(told.said).toContain('1. Take the working end over the spar and round behind it.');
+    expect(told.said).not.toContain('proposed');
+    const file = JSON.parse(readFileSync(demo('bowline'), 'utf8')) as {
+      method: { halts: unknown[]; relaid?: unknown };
+    };
+    file.method.halts = [];
+    const proposed = await foxtrail(['tell', '-', '--json', '--words', 'marine'], { '-': JSON.stringify(file) });
+    const [{ steps }] = JSON.parse(proposed.said) as [
+      {
+        steps: { text: string; proposed?: boolean; moves: { kind: string; passes: string }[] }[];
+      },
+    ];
+    const laid = steps.filter((s) => s.proposed);
+    expect(laid.map((s) => s.moves.map((m) => m.kind).join())).toEqual(['loop', 'through', 'round', 'through']);
+    expect(laid.map((s) => s.moves.map((m) => m.passes).join(''))).toEqual(['O', 'UO', 'UO', 'OU']);
+    expect(laid[3]!.text).toMatch(/^Bring the running end back down through the loop\b/);
+  });
+});
+
+describe('foxtrail read', () => {
+  const read = (step: number, text: string): Promise<Ran> =>
+    foxtrail(['read', demo('reef'), '--step', String(step), '--text', text, '--json']);
+  interface Told {
+    readonly agrees: boolean;
+    readonly contradictions: { readonly words: string; readonly leads?: string }[];
+  }
+  it('agrees with a true sentence, and of an untrue one says which knot it leads to', async () => {
+    const right = await read(4, 'Bring it back down through the bight.');
+    expect([right.code, (JSON.parse(right.said) as Told[])[0]!.agrees]).toEqual([0, true]);
+    const wrong = await read(4, 'Bring it up through the bight.');
+    const [told] = JSON.parse(wrong.said) as Told[];
+    expect([wrong.code, told!.agrees]).toEqual([1, false]);
+    expect(told!.contradictions[0]!.words).toBe('up through');
+    expect(told!.contradictions[0]!.leads).toMatch(/^Tied as it is told, it would /);
+    expect((await foxtrail(['read', demo('reef')])).complained).toContain('No sentence is given');
+    expect((await foxtrail(['read', demo('reef'), '--text', 'x', '--step', '99'])).code).toBe(2);
+  });
+});
+
 describe('foxtrail set', () => {
   it('sets a figure, measures it, and draws it from a side', async () => {
     const ran = await foxtrail(['set', demo('overhand'), '--view', 'back', '-o', 'back.svg']);

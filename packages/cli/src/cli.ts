@@ -15,11 +15,13 @@ import { invariants } from './commands/invariants.js';
 import { render } from './commands/render.js';
 import { set } from './commands/set.js';
 import { sheet } from './commands/sheet.js';
+import { read } from './commands/read.js';
+import { tell } from './commands/tell.js';
 import type { Terminal } from './terminal.js';
 
 export { terminal, type Terminal } from './terminal.js';
 
-const COMMANDS: readonly Command[] = [check, identify, atlas, compare, invariants, render, set, sheet];
+const COMMANDS: readonly Command[] = [check, identify, atlas, compare, invariants, render, tell, read, set, sheet];
 
 /** Column in which the help text says what a command does; a longer call stands on a line of its own. */
 const COLUMN = 34;
@@ -33,7 +35,7 @@ const help = (): string => `${COMMANDS.flatMap(({ name, usage }) =>
 
   --json        answer in JSON
   --tail D      the house's tail rule in rope diameters (check; the practice for the knot’s grade when not given)
-  --words S     the school whose words the texts are written in: ${schools().join(', ')} (check, render)
+  --words S     the school whose words the texts are written in: ${schools().join(', ')} (check, render, tell, read)
   -             as FILE: read standard input
 Exit code: 0 clean, 1 findings, 2 bad input.`;
 
@@ -50,6 +52,7 @@ function callOf(command: Command, args: readonly string[], io: Terminal): Call {
       words: { type: 'string' },
       pd: { type: 'string' },
       step: { type: 'string' },
+      text: { type: 'string' },
       view: { type: 'string' },
       out: { type: 'string', short: 'o' },
     },
@@ -65,7 +68,17 @@ function callOf(command: Command, args: readonly string[], io: Terminal): Call {
   const step = values.step === undefined ? undefined : Number(values.step);
   return {
     files: positionals,
-    options: { json, tail, words: { school, own: {} }, pd, step, view: known?.view ?? 'front', station: view, out },
+    options: {
+      json,
+      tail,
+      words: { school, own: {} },
+      pd,
+      step,
+      text: values.text,
+      view: known?.view ?? 'front',
+      station: view,
+      out,
+    },
     io,
   };
 }

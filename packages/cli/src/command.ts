@@ -24,6 +24,8 @@ export interface Options {
   readonly words: WordChoice;
   readonly pd: string | undefined;
   readonly step: number | undefined;
+  /** A sentence to be read. */
+  readonly text: string | undefined;
   readonly view: View;
   /** The side a form is seen from, as it was asked for. */
   readonly station: string;

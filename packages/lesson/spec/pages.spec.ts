@@ -78,7 +78,13 @@ describe('The page of a published knot', () => {
       if (!read.ok) throw new Error(read.reason);
       const count = stepsOf(read.value.method).length;
       const text = written(page(demo(file)));
-      const labels = elements(text).flatMap((e) => (e.name === 'svg' ? [e.attributes['aria-label'] ?? ''] : []));
+      const labels = elements(text).flatMap((e) =>
+        e.name === 'svg'
+          ? [e.attributes['aria-label'] ?? '']
+          : e.attributes.class === 'formed'
+            ? [e.attributes.alt ?? '']
+            : [],
+      );
       expect(labels.filter((l) => l.startsWith('Step ') && l.includes('Front view')).length).toBe(count);
       expect(labels).not.toContain('');
       expect(text.indexOf('class="cautions"')).toBeLessThan(text.indexOf('class="player"'));
@@ -88,6 +94,20 @@ describe('The page of a published knot', () => {
     }
   });
 
+  it('shows the knot in the hand at each step that finishes it, by the file of that step', () => {
+    for (const file of FILES) {
+      const read = readKnot(demo(file));
+      if (!read.ok) throw new Error(read.reason);
+      const finishing = stepsOf(read.value.method).flatMap((s) => (s.does === 'lay' ? [] : [s.index + 1]));
+      const sources = elements(written(page(demo(file)))).flatMap((e) =>
+        e.attributes.class === 'formed' ? [e.attributes.src ?? ''] : [],
+      );
+      // Once large, once among all steps.
+      expect(sources).toEqual(
+        [...finishing, ...finishing].map((k) => `/api/public/knots/a-knot/steps/${k}.svg?method=1&view=front`),
+      );
+    }
+  });
   it('shows one step large where scripts are, and its controls only then', () => {
     const all = elements(written(page(demo('bowline'))));
     const slides = all.filter((e) => e.attributes.class === 'slide');

@@ -38,6 +38,8 @@ export interface LessonData {
   readonly terms: readonly LessonTerm[];
   /** Where other schools do otherwise, in sentences. */
   readonly otherSchools: readonly string[];
+  /** Where the picture of a step that finishes the knot is, in the hand; absent while there is none: the drawing is shown. */
+  readonly finished?: ((step: Step, shown: Shown) => string | undefined) | undefined;
   /** Where its files are, as long as it is published: the pictures of the knot in the hand are among them. */
   readonly files?: string | undefined;
 }
@@ -85,7 +87,7 @@ export function lessonHtml(data: LessonData, shown: Shown, look: Look, more?: Ht
     ${
       stepsOf(method).length === 0
         ? html`<p class="soft">It has no steps yet.</p>`
-        : stepsHtml(method, { ...shown, method: chosen }, words, draw)
+        : stepsHtml(method, { ...shown, method: chosen }, data, draw)
     }
     ${data.files !== undefined && parts.inHand({ ...knot, method }, data.files, shown.view === 'left' ? 'left' : 'right')}
     ${parts.inspection(said, words, draw)} ${parts.behaviour(knot)} ${parts.exhibits(knot.name, said, words, draw)}
@@ -110,8 +112,16 @@ const choiceOfMethods = (methods: readonly NamedMethod[], shown: Shown): Html | 
     ${methods.map((m, i) => link({ ...shown, method: i }, m.name, i === shown.method))}
   </nav>`;
 
-function stepsHtml(method: Method, shown: Shown, words: Vocabulary, draw: FigureWriter): Html {
+function stepsHtml(method: Method, shown: Shown, { words, finished }: LessonData, draw: FigureWriter): Html {
   const { view } = shown;
+  /** The knot in the hand, in place of the drawing. */
+  const inHand = (index: number, label: string): Html | undefined => {
+    const step = steps[index] as Step;
+    const address = step.does === 'lay' ? undefined : finished?.(step, shown);
+    return address === undefined
+      ? undefined
+      : html`<img class="formed" src="${address}" alt="${label}" loading="lazy" />`;
+  };
   const steps = stepsOf(method);
   const name = VIEWS.find((v) => v.view === view)?.name ?? '';
   // Sides are exchanged for the left hand; from behind they are said as they are tied, from the front.
@@ -135,7 +145,7 @@ function stepsHtml(method: Method, shown: Shown, words: Vocabulary, draw: Figure
     const label = `Step ${index + 1}, ${name} view. ${text}`;
     return html`<div class="slide" ${index > 0 && html` hidden`}>
       <div class="paper">
-        ${draw.figure({ drawing, box: inShape(box, shape), label, bleed: true })}
+        ${inHand(index, label) ?? draw.figure({ drawing, box: inShape(box, shape), label, bleed: true })}
         ${view === 'left' && html`<span class="badge">Left-handed</span>`}
         ${behind(steps[index] as Step) && html`<span class="badge behind">Seen from behind</span>`}
       </div>
@@ -145,7 +155,7 @@ function stepsHtml(method: Method, shown: Shown, words: Vocabulary, draw: Figure
   const small = ({ index, text, small: { box, noteSize } }: (typeof told)[number]): Html =>
     html`<li>
       <a class="paper" href="#player" data-step="${index}" aria-label="Go to step ${index + 1}"
-        >${draw.figure({ drawing: drawStep(method, index, { view, noteSize }), box, label: `Step ${index + 1}. ${text}`, bleed: true })}</a
+        >${inHand(index, `Step ${index + 1}. ${text}`) ?? draw.figure({ drawing: drawStep(method, index, { view, noteSize }), box, label: `Step ${index + 1}. ${text}`, bleed: true })}</a
       >
       <p><span class="count">${index + 1}</span>${parts.stepWords(text)}</p>
     </li>`;

@@ -65,6 +65,7 @@ export function knotPage(page: PublicKnot, asked: Partial<Shown>, with_: PageFra
     terms: page.terms,
     otherSchools: page.otherSchools,
     files: base,
+    finished: ({ index }, { method, view }) => `${base}/steps/${index + 1}.svg?method=${method + 1}&view=${view}`,
   };
   const first = firstShown(data);
   const shown = { method: asked.method ?? first.method, view: asked.view ?? first.view };

@@ -2,15 +2,18 @@
  * A pattern: a knot of the book, laid open, with its steps, and what is known about it.
  */
 import {
+  changeMethod,
   lastAt,
   readKnot,
   sayRefusal,
   type Figure,
   type KnotClass,
   type KnotDocument,
+  type LayoutEdit,
   type Rope,
   type UseGrade,
 } from '@foxtrail/core';
+import { settledFigure } from './settled.js';
 
 /** A halt at the end of its rope. */
 export const END = Infinity;
@@ -29,8 +32,12 @@ export interface PatternSource {
   readonly figure: () => Figure;
   /** Other ways of tying that end in the same knot. */
   readonly otherMethods?: readonly { readonly name: string; readonly figure: () => Figure }[];
-  /** Where steps end: rope index, trail position, and the author's text where the composed one is not enough. */
-  readonly halts: readonly (readonly [rope: number, at: number, text?: string])[];
+  /** What ties it; absent: the end of each rope in turn. A bight is laid with both legs at once. */
+  readonly leads?: 'bight';
+  /** Where steps end: rope index, trail position, and the author's text where the composed one is not enough. Absent: where moves end. */
+  readonly halts?: readonly (readonly [rope: number, at: number, text?: string])[];
+  /** Texts by the number of the step, from 1, that say why; how, the composed ones say. */
+  readonly texts?: Readonly<Record<number, string>>;
   /** The pattern that this one is a wrong way of, and how to tell it. */
   readonly wrongWayOf?: { readonly id: string; readonly tell: string };
 }
@@ -39,6 +46,31 @@ export interface Pattern {
   readonly id: string;
   readonly knot: KnotDocument;
   readonly wrongWayOf?: { readonly id: string; readonly tell: string };
+}
+
+/** The knot with its figure settled, its halts and marks where they were on the trail. */
+function asRopeLies(id: string, knot: KnotDocument): KnotDocument {
+  const settled = settledFigure(id, knot.method.figure);
+  if (!settled) return knot;
+  const done = changeMethod(knot.method, 0, { kind: 'redraw', ...settled });
+  if (!done.ok) throw new Error(`pattern ${id}: ${sayRefusal(done)}`);
+  return { ...knot, method: done.value };
+}
+
+/** The knot with a step for every move where it has none, and with the texts of the book. */
+function asToldByMoves(source: PatternSource, knot: KnotDocument): KnotDocument {
+  const edits: LayoutEdit[] = [
+    ...(source.halts ? [] : [{ kind: 'propose-halts' } as const]),
+    ...Object.entries(source.texts ?? {}).map(
+      ([step, text]) => ({ kind: 'set-text', index: Number(step) - 1, text }) as const,
+    ),
+  ];
+  const method = edits.reduce((m, edit) => {
+    const done = changeMethod(m, 0, edit);
+    if (!done.ok) throw new Error(`pattern ${source.id}: ${sayRefusal(done)}`);
+    return done.value;
+  }, knot.method);
+  return { ...knot, method };
 }
 
 /** Lays a pattern. A pattern that cannot be read is a bug in the book, and throws. */
@@ -60,8 +92,12 @@ export function lay(source: PatternSource, nameOf: (id: string) => string): Patt
     ropes: figure.ropes,
     hosts: figure.hosts,
     method: {
-      leaders: figure.ropes.map((r) => ({ kind: 'end', rope: r.id, from: 0 })),
-      halts: source.halts.map(([leader, at, text]) => ({
+      leaders: figure.ropes.map((r) =>
+        source.leads === 'bight'
+          ? { kind: 'bight', rope: r.id, from: 0, to: lastAt(r) }
+          : { kind: 'end', rope: r.id, from: 0 },
+      ),
+      halts: (source.halts ?? []).map(([leader, at, text]) => ({
         leader,
         at: Math.min(at, lastAt(figure.ropes[leader] as Rope)),
         ...(text ? { text } : {}),
@@ -70,5 +106,6 @@ export function lay(source: PatternSource, nameOf: (id: string) => string): Patt
   };
   const read = readKnot(file);
   if (!read.ok) throw new Error(`pattern ${source.id}: ${sayRefusal(read)}`);
-  return { id: source.id, knot: read.value, ...(source.wrongWayOf ? { wrongWayOf: source.wrongWayOf } : {}) };
+  const knot = asToldByMoves(source, asRopeLies(source.id, read.value));
+  return { id: source.id, knot, ...(source.wrongWayOf ? { wrongWayOf: source.wrongWayOf } : {}) };
 }

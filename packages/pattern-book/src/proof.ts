@@ -36,6 +36,7 @@ import { exhibitFindings } from './exhibits.js';
 import { gradeFinding } from './grade.js';
 import { eyeFinding, patternKeys, verdictFinding } from './known.js';
 import { practised, practiceFindings, type Practised } from './practice.js';
+import { withToldKnots } from './told.js';
 
 /** What a knot is held against. */
 export interface ProofHouse {
@@ -148,13 +149,16 @@ function* proofOfMethod(
       orDecline(() => {
         const keeper = choiceOf(practice, 'tail-counted') === 'before the keeper' ? keptTo().keeper : undefined;
         return {
-          findings: findingsOf(knot.method, {
-            tail: tail ?? tailRuleFor(practice, knot.entry.useGrade),
-            tailFrom: keeper && new Map([[keeper.rope, keeper.from]]),
-            cordMm: knot.entry.cord.diameterMm,
-            words,
-            pull: knot.entry.pull,
-          }),
+          findings: withToldKnots(
+            knot.method,
+            findingsOf(knot.method, {
+              tail: tail ?? tailRuleFor(practice, knot.entry.useGrade),
+              tailFrom: keeper && new Map([[keeper.rope, keeper.from]]),
+              cordMm: knot.entry.cord.diameterMm,
+              words,
+              pull: knot.entry.pull,
+            }),
+          ),
         };
       }),
     );

@@ -28,7 +28,10 @@ const left = async (): Promise<number> => {
 };
 /** The server that works on a piece. */
 const claimed = async (subject: string): Promise<string | undefined> => {
-  const found = await server.pool.query<{ server: string }>('select server from claim where subject = $1', [subject]);
+  const found = await server.pool.query<{ server: string }>(
+    `select server from claim where kind = 'count' and subject = $1`,
+    [subject],
+  );
   return found.rows[0]?.server;
 };
 const until = async (what: () => Promise<boolean>): Promise<void> => {

@@ -64,7 +64,7 @@ describe('pictures', () => {
     ] as const) {
       const svg = stepSvg(reef.name, reef.method, 2, view, WORKSHOP_WORDS);
       expect(svg).toContain(`Reef knot, step 3 of 7, ${name}</title>`);
-      expect(svg).toContain('under both legs of the bight');
+      expect(svg).toContain('round behind both legs of the bight');
     }
   });
   it('of a step with the author’s own text keep the composed one beside it', () => {

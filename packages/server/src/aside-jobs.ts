@@ -8,6 +8,8 @@ import {
   crossingsOf,
   figureToSet,
   finishedFigure,
+  FINISH_ORDER,
+  finishFace,
   formSvg,
   kinKnot,
   KIN_KINDS,
@@ -35,7 +37,7 @@ import {
 import { claimOf, findingsIn, patternKeys, patternKin, proofOf, withExhibitsRetold } from '@foxtrail/pattern-book';
 import { knotPage, type PageFrame, type Shown } from '@foxtrail/lesson';
 import { identityIn, type StoredIdentity } from './identity.js';
-import { sheetSvg, thumbnail } from './pictures.js';
+import { sheetSvg, thumbnail, type FinishFaces } from './pictures.js';
 
 /** What the shelf shows of a document before it is examined. */
 export interface ReadDocument {
@@ -166,14 +168,21 @@ export const picture = ({
   of,
   knot,
   words: spoken,
+  formed,
 }: {
   readonly of: keyof typeof PICTURES;
   readonly knot: KnotDocument;
   readonly words: Vocabulary;
-}): string => PICTURES[of](knot, spoken);
+  /** Of each method, what its finishing steps show in the hand; a sheet has them. */
+  readonly formed?: readonly (FinishFaces | undefined)[];
+}): string => PICTURES[of](knot, spoken, formed);
 
-/** What a knot looks like in the hand, by side, as SVG; why it cannot be set, where it cannot. */
-export type FormPictures = Readonly<Record<Station, string>>;
+/** What a knot looks like in the hand: as SVG by side and on its card, and the face of each step that finishes it. */
+export interface FormPictures {
+  readonly sides: Readonly<Record<Station, string>>;
+  readonly card: string;
+  readonly finishes: FinishFaces;
+}
 
 /** Sets the knot of a document that was read before, and draws it from all its sides. */
 export function form({
@@ -187,16 +196,31 @@ export function form({
   const figure = hand === 'left' ? mirror(drawn) : drawn;
   const done = setNow(figure);
   if (!done.ok) return done;
-  const pictures = STATION_NAMES.map((station) => [
+  const seen = (station: Station): string =>
+    `${knot.name} as it lies in the hand, ${SIDES[station]}.${done.value.runs ? RUNS : ''}`;
+  const sides = STATION_NAMES.map((station) => [
     station,
     formSvg(figure, done.value, {
       station,
       title: `${knot.name}, dressed and set`,
-      description: `${knot.name} as it lies in the hand, ${SIDES[station]}.${done.value.runs ? RUNS : ''}`,
+      description: seen(station),
     }),
   ]);
-  return accept(Object.fromEntries(pictures) as FormPictures);
+  const finishes = FINISH_ORDER.map((does) => [does, finishFace(figure, done.value, does)]);
+  return accept({
+    sides: Object.fromEntries(sides) as FormPictures['sides'],
+    card: formSvg(figure, done.value, {
+      title: knot.name,
+      description: seen('front'),
+      width: CARD_WIDTH,
+      background: false,
+    }),
+    finishes: Object.fromEntries(finishes) as FinishFaces,
+  });
 }
+
+/** Width of a card's picture, in pixels. */
+const CARD_WIDTH = 320;
 
 /** Said of a knot that does not hold. */
 const RUNS = ' Pulled further, its rope runs.';

@@ -7,6 +7,7 @@ export { DEMO_FILES, loadDemo, DEMO_SIGN_INS } from './demo.js';
 export { ensureAccount } from './accounts.js';
 export { seedKin } from './kin.js';
 export { insertRow, NOW, updateRows } from './columns.js';
+export { formStale } from './formed.js';
 export { tryStale } from './prover.js';
 export { countStale } from './recount.js';
 export { seedWords } from './words.js';

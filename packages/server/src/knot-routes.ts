@@ -7,6 +7,7 @@ import type { Router } from 'express';
 import type { AppOptions } from './app.js';
 import { cardRow, listKnots } from './cards.js';
 import { aside } from './aside.js';
+import { formedCard } from './formed.js';
 import { Kept } from './kept.js';
 import { logged } from './claims.js';
 import { clipFor, sendClip, storeClip } from './clips.js';
@@ -65,12 +66,20 @@ export function knotRoutes({ pool, log, patience = PATIENCE }: AppOptions): Rout
   });
   desk.send(KNOT_ROUTES.thumbnail, async ({ parameters: { id }, query, res }) => {
     const { revision } = await cardRow(pool, id);
+    // The address of a picture names its revision: what is there once stays. A drawing that stands in for a form does not.
+    const stays = (): void => {
+      if (query.r === revision) res.setHeader('Cache-Control', 'private, max-age=31536000, immutable');
+    };
+    const formed = await formedCard(pool, id, revision);
+    if (formed !== undefined) stays();
+    if (typeof formed === 'string') {
+      sendSvg(res, formed);
+      return;
+    }
     const drawn = await thumbnails.of(`${id} ${revision}`, async () => {
       const knot = readSaved(await revisionDocument(pool, id, revision));
       return aside('picture', { of: 'thumbnail', knot, words: await vocabularyOfKnot(pool, wordedOf(knot)) });
     });
-    // The address of a picture names its revision: what is there once stays.
-    if (query.r === revision) res.setHeader('Cache-Control', 'private, max-age=31536000, immutable');
     sendSvg(res, drawn);
   });
   desk.serve(KNOT_ROUTES.revisions, ({ parameters: { id } }) => revisionsOf(pool, id));

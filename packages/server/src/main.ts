@@ -13,6 +13,7 @@ import { migrate, openPool } from './database.js';
 import { DEMO_SIGN_INS, loadDemo } from './demo.js';
 import { house } from './house.js';
 import { seedKin } from './kin.js';
+import { formStale } from './formed.js';
 import { tryStale } from './prover.js';
 import { countStale } from './recount.js';
 import { seedWords } from './words.js';
@@ -43,8 +44,9 @@ async function main(): Promise<void> {
     ...(env.WEB_FOLDER === undefined ? {} : { webFolder: env.WEB_FOLDER }),
   });
   const background = (): void => {
-    void tryStale(pool, logged(log, 'kin not tried'));
     void countStale(pool, logged(log, 'findings not counted'));
+    // One process does both: what kin is proved is wanted before what cards look like.
+    void tryStale(pool, logged(log, 'kin not tried')).then(() => formStale(pool, logged(log, 'knots not set')));
   };
   let sweep: NodeJS.Timeout | undefined;
   const server = app.listen(Number(env.PORT ?? 0), env.HOST ?? '127.0.0.1', (error) => {

@@ -28,6 +28,8 @@ import {
   toSvg,
   toWebVtt,
   type Box,
+  type FinishKind,
+  type FormFace,
   type Drawing,
   methodsOf,
   type KnotDocument,
@@ -91,6 +93,8 @@ interface Cell {
   readonly id: string;
   readonly drawing: Drawing;
   readonly box: Box;
+  /** In place of the drawing: the knot in the hand. */
+  readonly formed?: string | undefined;
   /** A step's number, a face of the knot, or a warning. */
   readonly head: string;
   readonly lines: readonly string[];
@@ -101,16 +105,24 @@ interface Cell {
 /** Letters to a line under a picture, and beside a longer head. */
 const LINE = 42;
 
-/** One picture for each step of a method. */
-const stepCells = (method: Method, words: Vocabulary, prefix: string): Cell[] =>
-  stepsOf(method).map(({ index }) => ({
-    id: `${prefix}step-${index + 1}`,
-    drawing: drawStep(method, index),
-    box: pictureBox(method, index),
-    head: String(index + 1),
-    lines: lines(stepText(method, index, words), LINE),
-    marks: [],
-  }));
+/** What the steps that finish a knot show of it in the hand. */
+export type FinishFaces = Readonly<Record<FinishKind, FormFace>>;
+
+/** One picture for each step of a method; those that finish the knot show it as it lies in the hand, where it is set. */
+function stepCells(method: Method, words: Vocabulary, prefix: string, formed: FinishFaces | undefined): Cell[] {
+  return stepsOf(method).map(({ index, does }) => {
+    const face = does === 'lay' ? undefined : formed?.[does];
+    return {
+      id: `${prefix}step-${index + 1}`,
+      drawing: drawStep(method, index),
+      box: face?.box ?? pictureBox(method, index),
+      formed: face?.body,
+      head: String(index + 1),
+      lines: lines(stepText(method, index, words), LINE),
+      marks: [],
+    };
+  });
+}
 
 /** The inspection card: front and back with the chosen marks numbered, when any is chosen. */
 function cardCells({ method }: KnotDocument, words: Vocabulary): Cell[] {
@@ -173,11 +185,15 @@ const HEADING = 46;
  * Every step of every method on one sheet, two in a row, each with its number and text; then what to look for, and what goes wrong, as
  * the first method finishes the knot.
  */
-export function sheetSvg(knot: KnotDocument, words: Vocabulary): string {
+export function sheetSvg(
+  knot: KnotDocument,
+  words: Vocabulary,
+  formed: readonly (FinishFaces | undefined)[] = [],
+): string {
   const methods = methodsOf(knot);
   const ways = methods.map(({ name, method }, i): Group => ({
     ...(methods.length > 1 ? { title: name } : {}),
-    cells: stepCells(method, words, i === 0 ? '' : `method-${i + 1}-`),
+    cells: stepCells(method, words, i === 0 ? '' : `method-${i + 1}-`, formed[i]),
   }));
   const steps = ways.flatMap((w) => w.cells);
   // As tall as the tallest step at the width of a cell, but never taller than wide.
@@ -213,7 +229,12 @@ export function sheetSvg(knot: KnotDocument, words: Vocabulary): string {
   );
 }
 
-function cellSvg({ id, drawing, box, head, lines: text, marks }: Cell, x: number, y: number, picture: number): string {
+function cellSvg(
+  { id, drawing, box, formed, head, lines: text, marks }: Cell,
+  x: number,
+  y: number,
+  picture: number,
+): string {
   const [w, h] = [box[2] - box[0], box[3] - box[1]];
   const scale = Math.min(CELL / w, picture / h);
   const view = `x="${x}" y="${y.toFixed(1)}" width="${CELL}" height="${picture.toFixed(1)}" viewBox="${box[0]} ${box[1]} ${w} ${h}"`;
@@ -236,7 +257,7 @@ function cellSvg({ id, drawing, box, head, lines: text, marks }: Cell, x: number
   );
   return (
     // A picture of its own clips what lies outside its box.
-    `<g id="${id}"><svg ${view}>${svgBody(drawing, PAPER_LOOK, `${id}-`, box)}${spots.join('')}</svg>` +
+    `<g id="${id}"><svg ${view}>${formed ?? svgBody(drawing, PAPER_LOOK, `${id}-`, box)}${spots.join('')}</svg>` +
     `<text x="${x}" y="${(y + picture + LINE_HEIGHT + 1).toFixed(1)}" font-size="${above ? 18 : 22}" font-weight="700" fill="${PAPER_LOOK.ink}">${head}</text>${caption.join('')}</g>`
   );
 }

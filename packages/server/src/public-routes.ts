@@ -3,14 +3,17 @@
  */
 import { PUBLIC_ROUTES } from '@foxtrail/contract';
 import {
+  faceSvg,
   figureJsonSchema,
   methodsOf,
   numberOf,
   STATION_NAMES,
   stepsOf,
+  stepText,
   wordedOf,
   type KnotDocument,
   type Method,
+  type Step,
   type View,
 } from '@foxtrail/core';
 import type { Router } from 'express';
@@ -18,6 +21,7 @@ import type { AppOptions } from './app.js';
 import { aside } from './aside.js';
 import type { AnswerOf } from './aside-orders.js';
 import { clipFor, sendClip } from './clips.js';
+import { inHand, type Hand } from './hand.js';
 import { house, housePractice } from './house.js';
 import { openApi } from './openapi.js';
 import { captions, sendSvg, stepSvg } from './pictures.js';
@@ -28,7 +32,7 @@ import { readSaved } from './revisions.js';
 import { Desk } from './serve.js';
 import { vocabularyOfKnot } from './words.js';
 
-/** Knots whose forms are kept drawn; one is about a fifth of a megabyte. */
+/** Knots whose forms are kept drawn; one is about half a megabyte. */
 const FORMS = 64;
 
 const SUFFIX: Readonly<Record<View, string>> = { front: '', back: '-back', left: '-left-handed' };
@@ -56,35 +60,63 @@ export function publicRoutes({ pool }: AppOptions): Router {
       .type('application/json')
       .send(JSON.stringify(document, null, 2));
   });
-  desk.send(PUBLIC_ROUTES.sheet, async ({ parameters: { slug }, res }) => {
-    const { document } = await publishedKnot(pool, slug);
-    const knot = readSaved(document);
-    const words = await vocabularyOfKnot(pool, wordedOf(knot));
-    sendSvg(res, await aside('picture', { of: 'sheet', knot, words }), `${slug}-sheet.svg`);
-  });
   const forms = new Kept<AnswerOf<'form'>>(FORMS);
-  const setPictures = (knot: KnotDocument, hand: 'right' | 'left'): Promise<AnswerOf<'form'>> =>
-    aside('form', { knot, hand }, { ahead: true });
+  /** The pictures of a published knot in the hand, tied by one of its methods; why it cannot be set, where it cannot. */
+  const setPictures = (
+    { knotId, revision }: { readonly knotId: string; readonly revision: number },
+    knot: KnotDocument,
+    way: number,
+    hand: Hand,
+  ): Promise<AnswerOf<'form'>> =>
+    forms.of(`${knotId} ${revision} ${hand} ${way}`, () =>
+      inHand({ ...knot, method: methodAt(knot, way) }, hand, { ahead: true }),
+    );
+  desk.send(PUBLIC_ROUTES.sheet, async ({ parameters: { slug }, res }) => {
+    const published = await publishedKnot(pool, slug);
+    const knot = readSaved(published.document);
+    const words = await vocabularyOfKnot(pool, wordedOf(knot));
+    const formed = await Promise.all(
+      methodsOf(knot).map(async ({ method }, k) => {
+        if (stepsOf(method).every((s) => s.does === 'lay')) return undefined;
+        const pictures = await setPictures(published, knot, k + 1, 'right');
+        return pictures.ok ? pictures.value.finishes : undefined;
+      }),
+    );
+    sendSvg(res, await aside('picture', { of: 'sheet', knot, words, formed }), `${slug}-sheet.svg`);
+  });
   desk.send(PUBLIC_ROUTES.form, async ({ parameters: { slug, side }, query: { hand }, res }) => {
-    const { document, knotId, revision } = await publishedKnot(pool, slug);
+    const published = await publishedKnot(pool, slug);
     const known = STATION_NAMES.find((s) => s === side);
     if (!known) throw notFound('side');
-    const pictures = await forms.of(`${knotId} ${revision} ${hand}`, () => setPictures(readSaved(document), hand));
+    const pictures = await setPictures(published, readSaved(published.document), 1, hand);
     if (!pictures.ok)
       throw new HttpProblem(404, 'not-set', slug, `It cannot be set: ${pictures.reason}`, pictures.remedy);
     res.setHeader('Cache-Control', 'no-cache');
-    sendSvg(res, pictures.value[known]);
+    sendSvg(res, pictures.value.sides[known]);
   });
   desk.send(PUBLIC_ROUTES.step, async ({ parameters: { slug, step: name }, query: { view, method: way }, res }) => {
-    const { document } = await publishedKnot(pool, slug);
-    const knot = readSaved(document);
+    const published = await publishedKnot(pool, slug);
+    const knot = readSaved(published.document);
     const method = methodAt(knot, way);
     const count = stepsOf(method).length;
     const step = name === 'last' ? count : /^\d+$/.test(name) ? Number(name) : NaN;
     if (!(step >= 1 && step <= count)) throw notFound('step');
-    const words = await vocabularyOfKnot(pool, wordedOf(knot));
     const of = way === 1 ? '' : `-method-${way}`;
-    sendSvg(res, stepSvg(knot.name, method, step - 1, view, words), `${slug}${of}-step-${step}${SUFFIX[view]}.svg`);
+    const fileName = `${slug}${of}-step-${step}${SUFFIX[view]}.svg`;
+    const words = await vocabularyOfKnot(pool, wordedOf(knot));
+    // A step that finishes the knot shows it as it lies in the hand, where it can be set.
+    const { does } = stepsOf(method)[step - 1] as Step;
+    const pictures =
+      does === 'lay' ? undefined : await setPictures(published, knot, way, view === 'left' ? 'left' : 'right');
+    if (does !== 'lay' && pictures?.ok === true) {
+      const { sides, finishes } = pictures.value;
+      const title = `${knot.name}, step ${step} of ${count}`;
+      const description = stepText(method, step - 1, words);
+      const fromBehind = view === 'back' && does === 'dress';
+      sendSvg(res, fromBehind ? sides.back : faceSvg(finishes[does], { title, description }), fileName);
+      return;
+    }
+    sendSvg(res, stepSvg(knot.name, method, step - 1, view, words), fileName);
   });
   desk.send(PUBLIC_ROUTES.captions, async ({ parameters: { slug }, query: { method: way }, res }) => {
     const { document, knotId, revision } = await publishedKnot(pool, slug);

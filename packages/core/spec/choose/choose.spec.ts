@@ -14,7 +14,7 @@ import {
   type Tried,
   type Wishes,
 } from '../../src/index.js';
-import { demoFiles, demoKnot } from '../support/figures.js';
+import { drawnFiles, drawnKnot } from '../support/figures.js';
 
 const known = <V>(value: V): Known<V> => ({ value, by: 'judged', why: 'so it is' });
 const withRows = (knot: KnotDocument, behaviour: Tried[]): KnotDocument => ({
@@ -24,18 +24,18 @@ const withRows = (knot: KnotDocument, behaviour: Tried[]): KnotDocument => ({
 
 describe('Traits', () => {
   it('are computed from the drawing, and say so', () => {
-    const clove = traitsOf(demoKnot('clove-hitch.json'), undefined);
+    const clove = traitsOf(drawnKnot('clove-hitch.json'), undefined);
     expect(clove.holds?.value).toBe('an object');
     expect(clove.holds?.by).toBe('computed');
-    expect(traitsOf(demoKnot('bowline.json'), undefined).fixed?.value).toBeTrue();
-    expect(traitsOf(demoKnot('overhand.json'), undefined).holds?.value).toBe('nothing: it stops');
-    expect(traitsOf(demoKnot('sheet-bend.json'), undefined).holds?.value).toBe('another rope');
+    expect(traitsOf(drawnKnot('bowline.json'), undefined).fixed?.value).toBeTrue();
+    expect(traitsOf(drawnKnot('overhand.json'), undefined).holds?.value).toBe('nothing: it stops');
+    expect(traitsOf(drawnKnot('sheet-bend.json'), undefined).holds?.value).toBe('another rope');
     // Two ropes joined or a bundle bound: that is its use, so its entry says which.
-    expect(traitsOf(demoKnot('reef.json'), undefined).holds?.value).toBe('a bundle');
+    expect(traitsOf(drawnKnot('reef.json'), undefined).holds?.value).toBe('a bundle');
   });
 
   it('keep what is judged apart, with its reason, and leave out what nobody has judged', () => {
-    const traits = traitsOf(demoKnot('bowline.json'), {
+    const traits = traitsOf(drawnKnot('bowline.json'), {
       oneHand: true,
       because: { oneHand: 'By a turn of the wrist.' },
     });
@@ -44,8 +44,8 @@ describe('Traits', () => {
   });
 
   it('measure the rope in a knot between its first and its last crossing', () => {
-    for (const file of demoFiles) {
-      const { method } = demoKnot(file);
+    for (const file of drawnFiles) {
+      const { method } = drawnKnot(file);
       expect(ropeInKnot(finishedFigure(method)))
         .withContext(file)
         .toBeGreaterThan(5);
@@ -55,14 +55,14 @@ describe('Traits', () => {
 
 describe('The behaviour table', () => {
   it('computes what is left when the object is taken out', () => {
-    const row = (file: string) => behaviourOf(demoKnot(file)).find((r) => r.trial === 'take the object out');
+    const row = (file: string) => behaviourOf(drawnKnot(file)).find((r) => r.trial === 'take the object out');
     expect(row('clove-hitch.json')?.does).toBe('spills');
     expect(row('taut-line-hitch.json')?.does).toBe('holds');
     expect(row('reef.json')).toBeUndefined();
   });
 
   it('puts what is computed before what was tested, and that before what is judged; one row a trial', () => {
-    const knot = withRows(demoKnot('clove-hitch.json'), [
+    const knot = withRows(drawnKnot('clove-hitch.json'), [
       { trial: 'take the object out', does: 'holds', by: 'judged', why: 'It looked so.', undo: 'Slide it off.' },
       { trial: 'shake it', does: 'holds', by: 'tested', why: 'A hundred shakes.' },
     ]);
@@ -72,11 +72,11 @@ describe('The behaviour table', () => {
     expect(table.find((r) => r.trial === 'shake it')?.by).toBe('tested');
     expect(new Set(table.map((r) => r.trial)).size).toBe(table.length);
     expect(behaviourFindings(knot).map((f) => f.code)).toEqual(['behaviour-contradicts']);
-    expect(behaviourFindings(demoKnot('clove-hitch.json'))).toEqual([]);
+    expect(behaviourFindings(drawnKnot('clove-hitch.json'))).toEqual([]);
   });
 
   it('goes with the figure file and back', () => {
-    const knot = withRows(demoKnot('reef.json'), [{ trial: 'wet it', does: 'slips', by: 'tested', why: 'In rain.' }]);
+    const knot = withRows(drawnKnot('reef.json'), [{ trial: 'wet it', does: 'slips', by: 'tested', why: 'In rain.' }]);
     const read = readKnot(writeKnot(knot));
     expect(read.ok && read.value.entry.behaviour).toEqual(knot.entry.behaviour);
     const spoilt = { ...writeKnot(knot), entry: { behaviour: [{ trial: 'sing to it', does: 'holds' }] } };

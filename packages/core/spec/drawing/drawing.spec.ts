@@ -24,7 +24,7 @@ import {
   placeOfStep,
   stepsOf,
 } from '../../src/index.js';
-import { anyFigure, demoFiles, demoKnot, edited } from '../support/figures.js';
+import { anyFigure, drawnFiles, drawnKnot, edited } from '../support/figures.js';
 
 describe('a drawing', () => {
   it('cuts every strand where it passes under, and only there', () => {
@@ -46,8 +46,8 @@ describe('a drawing', () => {
     );
   });
   it('shows no more rope than is laid', () => {
-    for (const file of demoFiles) {
-      const { method } = demoKnot(file);
+    for (const file of drawnFiles) {
+      const { method } = drawnKnot(file);
       method.halts.forEach((_, k) => expect(drawStep(method, k).tips.length).toBeGreaterThan(0));
       expect(
         drawStep(method, 0)
@@ -59,8 +59,8 @@ describe('a drawing', () => {
     }
   });
   it('puts a number beside every crossing, apart from the others', () => {
-    for (const file of demoFiles) {
-      const { figure } = demoKnot(file).method;
+    for (const file of drawnFiles) {
+      const { figure } = drawnKnot(file).method;
       const labels = labelPlaces(figure);
       expect(labels.map((l) => l.crossing)).toEqual(crossingsOf(figure).map((c) => c.number));
       labels.forEach((l, i) =>
@@ -69,8 +69,8 @@ describe('a drawing', () => {
     }
   });
   it('has a frame that holds its heart', () => {
-    for (const file of demoFiles) {
-      const { figure } = demoKnot(file).method;
+    for (const file of drawnFiles) {
+      const { figure } = drawnKnot(file).method;
       const [whole, heart] = [wholeBox(figure), heartBox(figure)];
       expect(heart[0] >= whole[0] && heart[1] >= whole[1] && heart[2] <= whole[2] && heart[3] <= whole[3]).toBeTrue();
     }
@@ -82,7 +82,7 @@ describe('a drawing', () => {
 
 describe('SVG', () => {
   it('carries a title and a description, with markup escaped', () => {
-    const svg = toSvg(drawFigure(demoKnot('overhand.json').method.figure), {
+    const svg = toSvg(drawFigure(drawnKnot('overhand.json').method.figure), {
       title: '<Knot> & "knot"',
       description: "it's",
     });
@@ -94,8 +94,8 @@ describe('SVG', () => {
 
 describe('marks beside a figure', () => {
   it('stand clear of every crossing and of each other, and point at what they mark', () => {
-    for (const file of demoFiles) {
-      const figure = finishedFigure(demoKnot(file).method);
+    for (const file of drawnFiles) {
+      const figure = finishedFigure(drawnKnot(file).method);
       const radius = markSize(heartBox(figure));
       const places = crossingsOf(figure)
         .slice(0, 4)
@@ -120,8 +120,8 @@ describe('marks beside a figure', () => {
 
 describe('the picture of a step', () => {
   it('seen so many times as near shows so much less of the figure, about where the step goes, and nothing beyond it', () => {
-    for (const file of demoFiles) {
-      const { method } = demoKnot(file);
+    for (const file of drawnFiles) {
+      const { method } = drawnKnot(file);
       for (const { index, layout, stretch, of, telling } of stepsOf(method)) {
         if (!stretch || telling.view === 'back' || telling.callouts) continue;
         const place = placeOfStep(method, index);

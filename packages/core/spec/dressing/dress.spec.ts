@@ -23,9 +23,9 @@ import {
   type Figure,
   type Point,
 } from '../../src/index.js';
-import { anyFigure, demoFiles, demoKnot, rope } from '../support/figures.js';
+import { anyFigure, drawnFiles, drawnKnot, rope } from '../support/figures.js';
 
-const demo = (file: string): Figure => demoKnot(file).method.figure;
+const demo = (file: string): Figure => drawnKnot(file).method.figure;
 
 describe('Exits', () => {
   const exit = (direction: Point): Exit => ({ rope: 'a', end: 'tail', point: [0, 0], direction });
@@ -180,7 +180,7 @@ describe('Windings', () => {
 
 describe('Inspection marks', () => {
   it('have ids of their own, words, and a place on the figure', () => {
-    for (const file of demoFiles) {
+    for (const file of drawnFiles) {
       const figure = demo(file);
       const marks = inspectionMarks(figure, WORKSHOP_WORDS);
       expect(new Set(marks.map((m) => m.id)).size)
@@ -200,7 +200,7 @@ describe('Inspection marks', () => {
     }
   });
   it('say of a crossing from behind the contrary of what they say from in front', () => {
-    for (const file of demoFiles) {
+    for (const file of drawnFiles) {
       const figure = demo(file);
       for (const c of crossingsOf(figure)) {
         const [front, back] = (['front', 'back'] as const).map((s) => sayCrossing(figure, c.number, WORKSHOP_WORDS, s));

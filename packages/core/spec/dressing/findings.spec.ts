@@ -19,7 +19,7 @@ import {
   type FindingCode,
   type Method,
 } from '../../src/index.js';
-import { demoFiles, demoKnot, rope } from '../support/figures.js';
+import { drawnFiles, drawnKnot, rope } from '../support/figures.js';
 
 const rules = { tail: { diameters: 8, millimetres: 60 }, cordMm: 10, words: WORKSHOP_WORDS };
 const codes = (m: Method): FindingCode[] => findingsOf(m, rules).map((f) => f.code);
@@ -197,7 +197,7 @@ describe('findings', () => {
     );
   });
   it('find a step that passes too much, one without text, and rope after the last halt', () => {
-    const { method } = demoKnot('figure-eight.json');
+    const { method } = drawnKnot('figure-eight.json');
     const one: Method = { ...method, halts: [{ leader: 0, at: 20 }] };
     expect(codes(one)).toContain('step-passes-too-much');
     expect(codes(one)).toContain('rope-after-last-halt');
@@ -208,8 +208,8 @@ describe('findings', () => {
     expect(mended.ok && codes(mended.value)).not.toContain('step-without-text');
   });
   it('have nothing against the demo', () => {
-    for (const file of demoFiles) {
-      const knot = demoKnot(file);
+    for (const file of drawnFiles) {
+      const knot = drawnKnot(file);
       expect(findingsOf(knot.method, { ...rules, cordMm: knot.entry.cord.diameterMm }))
         .withContext(file)
         .toEqual([]);

@@ -45,7 +45,7 @@ import {
   type Method,
   type Point,
 } from '../../src/index.js';
-import { anyFigure, demoKnot, EMPTY, go, openKnot, rope, SPAR } from '../support/figures.js';
+import { anyFigure, drawnKnot, EMPTY, go, openKnot, rope, SPAR } from '../support/figures.js';
 
 const cordageOf = (rope: string, cordage: Cordage | undefined): Edit => ({ kind: 'set-cordage', rope, cordage });
 const WEBBING: Cordage = { construction: 'flat webbing', diameter: 1.4 };
@@ -74,7 +74,7 @@ const breadth = (figure: Figure): number => {
 
 describe('A rope’s cordage', () => {
   it('is the same in every layout of every method, is kept in a file, and is taken back whole', () => {
-    const knot = demoKnot('reef.json');
+    const knot = drawnKnot('reef.json');
     const ropes = (k: KnotDocument): string =>
       JSON.stringify(methodsOf(k).map(({ method }) => layoutsOf(method).map((l) => l.figure.ropes)));
     for (const { cordage } of STOCK) {
@@ -297,6 +297,21 @@ describe('A break', () => {
     const knot = { ...openKnot('overhand.json'), method: { ...method, figure } };
     const read = readKnot(JSON.parse(JSON.stringify(writeKnot(knot))));
     expect(read.ok && read.value.method.figure.ropes[0]!.breaks).toEqual([{ at, counts: 30 }]);
+  });
+  it('goes where more rope is laid on and crosses the knot: a break lies on a standing part or a tail', () => {
+    const figure = go(method.figure, broken(30));
+    const [rope] = figure.ropes;
+    const [x, y] = rope!.points.at(-1)!;
+    const aside = go(figure, { kind: 'lay', rope: 'a', points: [[x + 4, y]], pass: 'O' });
+    expect(aside.ropes[0]!.breaks!.length).toBe(1);
+    const between = (rope!.points[0]![0] + rope!.points[2]![0]) / 2;
+    const across: Point[] = [
+      [between, y - 3],
+      [between, 16],
+    ];
+    const crossed = go(figure, { kind: 'lay', rope: 'a', points: across, pass: 'OO' });
+    expect(crossingsOf(crossed).length).toBeGreaterThan(crossingsOf(figure).length);
+    expect(crossed.ropes[0]!.breaks).toBeUndefined();
   });
   it('is what mends a tail that lacks much; a trimmed end lacks nothing', () => {
     const asked = (figure: Figure): ReturnType<typeof findingsOf> =>

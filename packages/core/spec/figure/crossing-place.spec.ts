@@ -11,7 +11,7 @@ import {
   type Figure,
 } from '../../src/index.js';
 import { editOf } from '../support/edits.js';
-import { anyFigure, demoKnot } from '../support/figures.js';
+import { anyFigure, drawnKnot } from '../support/figures.js';
 
 /** A loop in the standing part that is nothing but a kink: one more crossing, before all others. */
 const KINK: readonly Edit[] = [
@@ -62,7 +62,7 @@ describe('A crossing kept by its place', () => {
   });
 
   it('moves on by one number when the standing part is kinked before it, and back when the kink is drawn out', () => {
-    const { figure } = demoKnot('bowline.json').method;
+    const { figure } = drawnKnot('bowline.json').method;
     const kept = crossingsOf(figure).map(placeOfCrossing);
     const through = (from: { figure: Figure; places: typeof kept }, edits: readonly Edit[]): typeof from =>
       edits.reduce((now, edit) => {
@@ -85,7 +85,7 @@ describe('A crossing kept by its place', () => {
   });
 
   it('is gone when its strand is', () => {
-    const { figure } = demoKnot('reef.json').method;
+    const { figure } = drawnKnot('reef.json').method;
     const [c] = crossingsOf(figure);
     const done = applyEdit(figure, { kind: 'remove-rope', rope: c!.second.strand });
     if (!done.ok) throw new Error(done.reason);

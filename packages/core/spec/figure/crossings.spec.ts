@@ -13,7 +13,7 @@ import {
   type Point,
   type Rope,
 } from '../../src/index.js';
-import { anyFigure, demoKnot, rope } from '../support/figures.js';
+import { anyFigure, drawnKnot, rope } from '../support/figures.js';
 
 const after = (figure: Figure, ...edits: Edit[]): Figure =>
   edits.reduce((f, edit) => {
@@ -111,7 +111,7 @@ describe('crossings', () => {
   });
 
   it('of a curve lie on both strands', () => {
-    const { figure } = demoKnot('reef.json').method;
+    const { figure } = drawnKnot('reef.json').method;
     for (const c of crossingsOf(figure)) {
       expect(passagesOf(figure, c.over.strand).some((p) => p.crossing === c && p.over)).toBeTrue();
       expect(passagesOf(figure, c.under.strand).some((p) => p.crossing === c && !p.over)).toBeTrue();

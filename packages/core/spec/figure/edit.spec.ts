@@ -14,7 +14,7 @@ import {
   type Point,
 } from '../../src/index.js';
 import { editOf } from '../support/edits.js';
-import { anyFigure, demoKnot, rope } from '../support/figures.js';
+import { anyFigure, drawnKnot, rope } from '../support/figures.js';
 
 const figureAndEdit = anyFigure.chain((figure) => fc.record({ figure: fc.constant(figure), edit: editOf(figure) }));
 
@@ -84,7 +84,7 @@ describe('moving a point', () => {
   });
 
   it('away and back along the way it came keeps a knot, when no crossing was lost', () => {
-    const { figure } = demoKnot('figure-eight.json').method;
+    const { figure } = drawnKnot('figure-eight.json').method;
     let now = figure;
     const start = figure.ropes[0]!.points[7]!;
     for (const to of [[start[0] + 1, start[1] - 1.5], [start[0] + 2, start[1] - 4], start] as Point[]) {

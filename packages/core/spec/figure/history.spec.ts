@@ -13,7 +13,7 @@ import {
   type History,
   type KnotDocument,
 } from '../../src/index.js';
-import { demoFiles, demoKnot } from '../support/figures.js';
+import { drawnFiles, drawnKnot } from '../support/figures.js';
 
 describe('History', () => {
   it('goes back through everything and forth again, however much there is', () => {
@@ -49,8 +49,8 @@ describe('History', () => {
 
 describe('A knot that is kept cool', () => {
   it('is the same knot, with figures of its own; figures that are one stay one', () => {
-    for (const file of demoFiles) {
-      const knot = demoKnot(file);
+    for (const file of drawnFiles) {
+      const knot = drawnKnot(file);
       const kept = cooled(knot);
       expect(writeKnot(kept)).withContext(file).toEqual(writeKnot(knot));
       for (const [i, { method }] of methodsOf(kept).entries()) {

@@ -26,7 +26,7 @@ import {
   type Result,
 } from '../../src/index.js';
 import { toPdf } from '../../src/formats/pdf.js';
-import { demoFiles, demoKnot, oneRope } from '../support/figures.js';
+import { drawnFiles, drawnKnot, oneRope } from '../support/figures.js';
 
 function value<T>(r: Result<T>): T {
   if (!r.ok) throw new Error(`${r.place}: ${r.reason}`);
@@ -48,8 +48,8 @@ const svg = (inner: string, more = ''): string =>
 
 describe('SVG read as a figure', () => {
   it('is the same figure when this program wrote it', () => {
-    for (const file of demoFiles) {
-      const knot = demoKnot(file);
+    for (const file of drawnFiles) {
+      const knot = drawnKnot(file);
       const text = toSvg(drawFigure(knot.method.figure), {
         title: knot.name,
         description: 'As laid.',
@@ -62,7 +62,7 @@ describe('SVG read as a figure', () => {
     }
   });
   it('keeps the crossings and proportions of paths, moved, turned and scaled in any way', () => {
-    const bare = demoFiles.map((file) => demoKnot(file).method.figure).filter((f) => f.hosts.length === 0);
+    const bare = drawnFiles.map((file) => drawnKnot(file).method.figure).filter((f) => f.hosts.length === 0);
     expect(bare.length).toBeGreaterThan(4);
     fc.assert(
       fc.property(
@@ -173,7 +173,7 @@ describe('Codes', () => {
     expect(told).toBeGreaterThan(2);
   });
   it('have no PD form where nothing can be closed', () => {
-    const spar: Figure = demoFiles.map((d) => demoKnot(d).method.figure).find((f) => f.hosts.length > 0)!;
+    const spar: Figure = drawnFiles.map((d) => drawnKnot(d).method.figure).find((f) => f.hosts.length > 0)!;
     expect(pdText(spar).ok).toBeFalse();
     expect(pdText({ ropes: [], hosts: [] }).ok).toBeFalse();
   });
@@ -187,7 +187,7 @@ describe('Codes', () => {
 
 describe('PDF', () => {
   it('is one page of vectors in the figure’s proportions', async () => {
-    const figure = demoKnot(demoFiles[0]!).method.figure;
+    const figure = drawnKnot(drawnFiles[0]!).method.figure;
     const drawing = drawFigure(figure, { labels: true });
     const bytes = await toPdf(drawing, { title: 'Bend of two ropes — “square”', widthMm: 120 });
     const text = new TextDecoder('latin1').decode(bytes);

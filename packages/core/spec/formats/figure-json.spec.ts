@@ -11,7 +11,7 @@ import {
   writeKnot,
   type KnotDocument,
 } from '../../src/index.js';
-import { anyFigure, demoFiles, demoKnot } from '../support/figures.js';
+import { anyFigure, drawnFiles, drawnKnot } from '../support/figures.js';
 
 const refusal = (text: string): { place: string; reason: string; remedy: string } => {
   const read = readKnotText(text);
@@ -83,7 +83,7 @@ describe('the figure file', () => {
     expect(read.value.method.figure.ropes[0] as unknown).toEqual(jasmine.objectContaining({ colour: 'red' }));
   });
   it('takes every demo file', () => {
-    for (const f of demoFiles) expect(demoKnot(f).method.halts.length).withContext(f).toBeGreaterThan(1);
+    for (const f of drawnFiles) expect(drawnKnot(f).method.halts.length).withContext(f).toBeGreaterThan(1);
   });
   it('has a published schema that is the one in use', () => {
     const published = JSON.parse(

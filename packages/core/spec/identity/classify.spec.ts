@@ -16,7 +16,7 @@ import {
   type Point,
   type PullSide,
 } from '../../src/index.js';
-import { demoKnot, openKnot, rope } from '../support/figures.js';
+import { drawnKnot, openKnot, rope } from '../support/figures.js';
 
 const classed = (f: Figure): Classified => {
   const found = classOf(f);
@@ -89,13 +89,13 @@ describe('The class of a knot', () => {
         .toBe(value as Classified['class']);
   });
   it('says of every host whether the knot spills without it', () => {
-    expect(spillTest(demoKnot('clove-hitch.json').method.figure).map((s) => s.spills)).toEqual([true]);
+    expect(spillTest(drawnKnot('clove-hitch.json').method.figure).map((s) => s.spills)).toEqual([true]);
     expect(spillTest(noose)).toEqual([]);
   });
 });
 
 describe('Riding turns', () => {
-  const { figure } = demoKnot('rolling-hitch.json').method;
+  const { figure } = drawnKnot('rolling-hitch.json').method;
   const riding = (f: Figure): ReturnType<typeof ridingTurns> => ridingTurns(f, f.ropes[0]!, f.hosts[0]!);
   it('change their side in the mirror, and only that', () => {
     const [own, other] = [riding(figure), riding(mirror(figure))];
@@ -113,7 +113,7 @@ describe('Riding turns', () => {
 });
 
 describe('Turns that grip a standing part', () => {
-  const { method } = demoKnot('taut-line-hitch.json');
+  const { method } = drawnKnot('taut-line-hitch.json');
   const rules = { tail: DEFAULT_TAIL_RULE, cordMm: 10, words: WORKSHOP_WORDS };
   const slides = (pull: PullSide): string[] =>
     findingsOf(method, { ...rules, pull }).flatMap((f) => (f.code === 'riding-side' ? [f.title] : []));
@@ -130,7 +130,7 @@ describe('Turns that grip a standing part', () => {
   });
   it('are none of a hitch about a spar, nor of a bend', () => {
     for (const file of ['clove-hitch.json', 'rolling-hitch.json', 'sheet-bend.json', 'overhand.json']) {
-      const figure = finishedFigure(demoKnot(file).method);
+      const figure = finishedFigure(drawnKnot(file).method);
       for (const r of figure.ropes) expect(grippingTurns(figure, r)).withContext(file).toBeUndefined();
     }
   });

@@ -38,14 +38,14 @@ import {
   type Signature,
 } from '../../src/index.js';
 import { sayTerms } from '../support/diagrams.js';
-import { anyFigure, isReadable, demoFiles, demoKnot, go, oneRope, openKnot, rope } from '../support/figures.js';
+import { anyFigure, isReadable, drawnFiles, drawnKnot, go, oneRope, openKnot, rope } from '../support/figures.js';
 
 function value<T>(r: Result<T>): T {
   if (!r.ok) throw new Error(`${r.place}: ${r.reason}`);
   return r.value;
 }
 const sign = (f: Figure): Signature => value(signatureOf(f));
-const demo = (file: string): Figure => demoKnot(file).method.figure;
+const demo = (file: string): Figure => drawnKnot(file).method.figure;
 const named = (id: string, f: Figure): NamedKeys => ({ id, name: id, ...value(keysOf(f)) });
 
 /**
@@ -75,7 +75,7 @@ function drawnOut(f: Figure, at: number, to: Point, pass: 'O' | 'U'): Figure | u
   return done.ok ? done.value.figure : undefined;
 }
 
-const fileOf = fc.constantFrom(...demoFiles);
+const fileOf = fc.constantFrom(...drawnFiles);
 const share = fc.double({ min: 0, max: 1, noNaN: true });
 
 /** Knots side by side on one board, each with ropes of its own. */
@@ -89,7 +89,7 @@ const beside = (...figures: readonly Figure[]): Figure => ({
 describe('The signature of knots that do not hang together', () => {
   it('is that of each of them, whatever their order, and changes with any one of them', () => {
     const [overhand, eight, reef] = ['overhand', 'figure-eight', 'reef'].map(
-      (f) => demoKnot(`${f}.json`).method.figure,
+      (f) => drawnKnot(`${f}.json`).method.figure,
     );
     const key = (...all: readonly Figure[]): string => {
       const found = signatureOf(beside(...all));
@@ -437,9 +437,9 @@ describe('Pairing', () => {
 });
 
 describe('Atlas and repair', () => {
-  const book = (): KeyBook => new KeyBook(demoFiles.map((f) => named(f.replace('.json', ''), demo(f))));
+  const book = (): KeyBook => new KeyBook(drawnFiles.map((f) => named(f.replace('.json', ''), demo(f))));
   it('find the way back from every wrong crossing of every demo knot', () => {
-    for (const file of demoFiles) {
+    for (const file of drawnFiles) {
       const f = demo(file);
       const keys = value(keysOf(f));
       for (const c of crossingsOf(f)) {
@@ -480,7 +480,7 @@ describe('Atlas and repair', () => {
   it('order what they find: the worst outcome first, of one outcome what most crossings make; repairs that keep the hand first', () => {
     const worst = ['falls apart', 'another knot', 'unnamed knot', 'mirror', 'same'];
     let outcomes = 0;
-    for (const file of demoFiles) {
+    for (const file of drawnFiles) {
       const f = demo(file);
       const { groups, mistakes } = value(atlasOf(f, book()));
       const ranks = groups.map((g) => [worst.indexOf(g.outcome), -g.crossings.length] as const);
@@ -502,11 +502,11 @@ describe('Atlas and repair', () => {
   });
   it('name of each known knot the closest relation only, the closest knots first', () => {
     const keys = new KeyBook([
-      ...demoFiles.map((f) => named(f, demo(f))),
+      ...drawnFiles.map((f) => named(f, demo(f))),
       named('behind', backView(demo('bowline.json'))),
     ]);
     const closeness = ['same', 'mirror', 'same, a tail laid to the other side', 'same body, other ends'];
-    for (const file of demoFiles) {
+    for (const file of drawnFiles) {
       const found = keys.matches(sign(demo(file)));
       expect(new Set(found.map((m) => m.id)).size).toBe(found.length);
       const ranks = found.map((m) => closeness.indexOf(m.relation));

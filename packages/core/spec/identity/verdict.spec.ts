@@ -28,13 +28,13 @@ import {
   type Rope,
   type Verdict,
 } from '../../src/index.js';
-import { demoKnot } from '../support/figures.js';
+import { drawnKnot } from '../support/figures.js';
 
 function value<T>(r: Result<T>): T {
   if (!r.ok) throw new Error(`${r.place}: ${r.reason}`);
   return r.value;
 }
-const figure = (file: string): Figure => demoKnot(`${file}.json`).method.figure;
+const figure = (file: string): Figure => drawnKnot(`${file}.json`).method.figure;
 const known = (id: string): KnownKnot => ({ id, name: `${id.replace('-', ' ')} knot`, figure: figure(id) });
 const names = ['overhand', 'figure-eight', 'reef', 'granny', 'clove-hitch', 'bowline', 'sheet-bend'];
 const book = new KeyBook(names.map((id) => ({ id, name: known(id).name, ...value(keysOf(figure(id))) })));

@@ -25,7 +25,7 @@ import {
   type PdCode,
   type Result,
 } from '../../src/index.js';
-import { anyFigure, demoFiles, demoKnot, oneRope } from '../support/figures.js';
+import { anyFigure, drawnFiles, drawnKnot, oneRope } from '../support/figures.js';
 
 function value<T>(r: Result<T>): T {
   if (!r.ok) throw new Error(`${r.place}: ${r.reason}`);
@@ -57,8 +57,8 @@ describe('Tidy', () => {
     expect(even).toBeGreaterThan(100);
   });
   it('draws the demo’s knots more evenly, and keeps what lies between two crossings between them', () => {
-    for (const file of demoFiles) {
-      const f = demoKnot(file).method.figure;
+    for (const file of drawnFiles) {
+      const f = drawnKnot(file).method.figure;
       const { figure, mapping } = value(tidy(f, { rounds: 60 }));
       expect(gaussText(figure)).withContext(file).toBe(gaussText(f));
       for (const r of f.ropes) {
@@ -75,7 +75,7 @@ describe('Tidy', () => {
     }
   });
   it('tells how far it is, shows the figure on its way, and can be left at any moment', () => {
-    const f = demoKnot(demoFiles[0]!).method.figure;
+    const f = drawnKnot(drawnFiles[0]!).method.figure;
     const shares: number[] = [];
     let shown = 0;
     for (const p of tidying(f)) {
@@ -164,8 +164,8 @@ describe('PD code', () => {
     expect(laurent.equal(pdJones(again), pdJones(trefoil))).toBeTrue();
   });
   it('out and in again has the same signature', () => {
-    for (const file of demoFiles) {
-      const f = demoKnot(file).method.figure;
+    for (const file of drawnFiles) {
+      const f = drawnKnot(file).method.figure;
       if (f.hosts.length > 0 || f.ropes.length !== 1 || f.ropes[0]!.closed) continue;
       const bare: Figure = { ropes: f.ropes.map(({ eyes: _eyes, ...r }) => r), hosts: [] };
       const t = tangleOf(bare, new Map([['a', 'over' as const]]));
@@ -193,7 +193,7 @@ describe('PD code', () => {
 describe('Drawing tight', () => {
   it('makes the knot smaller and leaves it the knot it was, its ends and eyes where they are', () => {
     for (const file of ['figure-eight.json', 'reef.json', 'sheet-bend.json', 'bowline.json']) {
-      const f = demoKnot(file).method.figure;
+      const f = drawnKnot(file).method.figure;
       const { figure } = value(tidy(f, DRAWN_TIGHT));
       expect(gaussText(figure)).withContext(file).toBe(gaussText(f));
       expect(key(figure)).withContext(file).toBe(key(f));

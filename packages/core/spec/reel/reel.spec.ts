@@ -10,12 +10,12 @@ import {
   toWebVtt,
   WORKSHOP_WORDS,
 } from '../../src/index.js';
-import { demoFiles, demoKnot } from '../support/figures.js';
+import { drawnFiles, drawnKnot } from '../support/figures.js';
 
 describe('the timeline', () => {
   it('plays every step in order, without gaps, long enough to read', () => {
-    for (const file of demoFiles) {
-      const { method } = demoKnot(file);
+    for (const file of drawnFiles) {
+      const { method } = drawnKnot(file);
       for (const pace of PACE_NAMES) {
         const { scenes, duration } = timelineOf(method, pace, WORKSHOP_WORDS);
         expect(scenes.map((s) => s.step)).toEqual(stepsOf(method).map((s) => s.index));
@@ -29,7 +29,7 @@ describe('the timeline', () => {
     }
   });
   it('is slower at a slower pace and never goes back', () => {
-    const { method } = demoKnot('reef.json');
+    const { method } = drawnKnot('reef.json');
     const [slow, normal, brisk] = PACE_NAMES.map((p) => timelineOf(method, p, WORKSHOP_WORDS));
     expect(slow!.duration).toBeGreaterThan(normal!.duration);
     expect(normal!.duration).toBeGreaterThan(brisk!.duration);
@@ -44,8 +44,8 @@ describe('the timeline', () => {
     expect(momentAt(method, normal!, laid.end - 0.01)!.at).toBe(method.halts.at(-1)!.at);
   });
   it('begins with the cautions, long enough to read, and is itself after them', () => {
-    for (const file of demoFiles) {
-      const { method, entry } = demoKnot(file);
+    for (const file of drawnFiles) {
+      const { method, entry } = drawnKnot(file);
       const lines = cautionsFor(entry.useGrade, entry.cautions);
       const bare = timelineOf(method, 'normal', WORKSHOP_WORDS);
       const { scenes, duration, cautions } = withCautions(bare, lines);

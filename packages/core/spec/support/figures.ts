@@ -26,13 +26,19 @@ import {
   type Rope,
 } from '../../src/index.js';
 
-const demoFolder = new URL('../../../../demo/', import.meta.url);
+const drawnFolder = new URL('../drawn/', import.meta.url);
 
-export function demoKnot(file: string): KnotDocument {
-  const read = readKnotText(readFileSync(new URL(file, demoFolder), 'utf8'));
+function knotIn(folder: URL, file: string): KnotDocument {
+  const read = readKnotText(readFileSync(new URL(file, folder), 'utf8'));
   if (!read.ok) throw new Error(`${file}: ${read.place}: ${read.reason}`);
   return read.value;
 }
+
+/** A knot of the demo, as the application loads it. */
+export const demoKnot = (file: string): KnotDocument => knotIn(new URL('../../../../demo/', import.meta.url), file);
+
+/** A knot as it was drawn by hand, with much room between its strands and a second layout drawn tight: nothing settled it. */
+export const drawnKnot = (file: string): KnotDocument => knotIn(drawnFolder, file);
 
 /** A method after an edit that must be taken, of its first layout or of the one named. */
 export const edited = (method: Method, edit: LayoutEdit | MethodEdit, layout = 0): Method => {
@@ -41,9 +47,9 @@ export const edited = (method: Method, edit: LayoutEdit | MethodEdit, layout = 0
   return done.value;
 };
 
-/** A demo knot in its first layout only. */
+/** A knot drawn by hand in its first layout only. */
 export function openKnot(file: string): KnotDocument {
-  const knot = demoKnot(file);
+  const knot = drawnKnot(file);
   const done = changeMethod(knot.method, 1, { kind: 'remove-layout' });
   const { name: _name, ...method } = done.ok ? done.value : knot.method;
   return { ...knot, method };
@@ -72,7 +78,7 @@ export const SPAR: Edit = {
   },
 };
 
-export const demoFiles = readdirSync(demoFolder).filter((f) => f.endsWith('.json'));
+export const drawnFiles = readdirSync(drawnFolder).filter((f) => f.endsWith('.json'));
 
 export const rope = (id: string, points: readonly Point[], more: Partial<Rope> = {}): Rope => ({
   id,

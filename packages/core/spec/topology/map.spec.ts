@@ -15,7 +15,7 @@ import {
   type Figure,
   type Host,
 } from '../../src/index.js';
-import { demoKnot, rope } from '../support/figures.js';
+import { drawnKnot, rope } from '../support/figures.js';
 
 const spar: Host = {
   id: 'spar',
@@ -38,13 +38,13 @@ function coil(n: number): Figure {
 
 describe('faces', () => {
   it('of an overhand are its three inner regions and the outside', () => {
-    const { faces } = planarMap(demoKnot('overhand.json').method.figure);
+    const { faces } = planarMap(drawnKnot('overhand.json').method.figure);
     expect(faces.filter((f) => !f.outer).length).toBe(3);
     expect(faces.filter((f) => f.outer).length).toBe(1);
   });
   it('number as Euler says: two more than crossings for a closed curve, one fewer inner for an open one', () => {
     for (const file of ['overhand.json', 'figure-eight.json']) {
-      const { figure } = demoKnot(file).method;
+      const { figure } = drawnKnot(file).method;
       expect(planarMap(figure).faces.length).toBe(crossingsOf(figure).length + 1);
     }
     const ring = weaveFigure(
@@ -78,7 +78,7 @@ describe('faces', () => {
     expect(planarMap(ring).faces.length).toBe(4);
   });
   it('tell an end that is shut in from one that is free', () => {
-    const { figure } = demoKnot('overhand.json').method;
+    const { figure } = drawnKnot('overhand.json').method;
     expect(endIsInside(figure, 'a', figure.ropes[0]!.points.length - 1)).toBeFalse();
     const shut = weaveFigure(
       {
@@ -184,13 +184,13 @@ describe('windings about a spar', () => {
 describe('closing', () => {
   it('joins one rope end to end, two ropes standing to standing, a spar with itself', () => {
     const labels = (file: string): string =>
-      JSON.stringify(naturalClosure(tangleOf(demoKnot(file).method.figure, 'held')));
+      JSON.stringify(naturalClosure(tangleOf(drawnKnot(file).method.figure, 'held')));
     expect(labels('overhand.json')).toBe('[["a.s","a.t"]]');
     expect(labels('reef.json')).toBe('[["a.s","b.s"],["a.t","b.t"]]');
     expect(labels('clove-hitch.json')).toBe('[["a.s","a.t"],["spar.L","spar.R"]]');
   });
   it('is only flat when the joins do not cross', () => {
-    const { figure } = demoKnot('clove-hitch.json').method;
+    const { figure } = drawnKnot('clove-hitch.json').method;
     const [held, lifted] = [tangleOf(figure, 'held'), tangleOf(figure)];
     expect(closesFlat(held, naturalClosure(held)!)).toBeFalse();
     expect(closesFlat(lifted, naturalClosure(lifted)!)).toBeTrue();

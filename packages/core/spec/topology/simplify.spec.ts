@@ -13,7 +13,7 @@ import {
   type Tangle,
 } from '../../src/index.js';
 import { sayTerms } from '../support/diagrams.js';
-import { anyFigure, demoFiles, demoKnot } from '../support/figures.js';
+import { anyFigure, drawnFiles, drawnKnot } from '../support/figures.js';
 
 describe('A slimmed tangle', () => {
   it('has the same skein vector, the same ends and no crossing more', () => {
@@ -30,14 +30,14 @@ describe('A slimmed tangle', () => {
     );
   });
   it('is itself when there is nothing to take out', () => {
-    const t = tangleOf(demoKnot('overhand.json').method.figure);
+    const t = tangleOf(drawnKnot('overhand.json').method.figure);
     expect(slimmed(t)).toBe(t);
     expect(closedStrands(t)).toEqual([]);
   });
 });
 
 describe('The code of a diagram', () => {
-  const tangles = demoFiles.map((f): [string, Tangle] => [f, tangleOf(demoKnot(f).method.figure, 'held')]);
+  const tangles = drawnFiles.map((f): [string, Tangle] => [f, tangleOf(drawnKnot(f).method.figure, 'held')]);
   it('tells a crossing that is swapped, and the shadow does not', () => {
     for (const [file, t] of tangles) {
       const [own, other] = [diagramOf(t), diagramOf(flipTangle(t, [0]))];

@@ -19,7 +19,7 @@ import {
   type Figure,
   type LiftSide,
 } from '../../src/index.js';
-import { anyFigure, isReadable, demoFiles, demoKnot, HOSTS, oneRope, rope, throughRope } from '../support/figures.js';
+import { anyFigure, isReadable, drawnFiles, drawnKnot, HOSTS, oneRope, rope, throughRope } from '../support/figures.js';
 
 interface Expected {
   readonly lifts: Record<string, LiftSide>;
@@ -151,8 +151,8 @@ describe('views', () => {
     );
   });
   it('keep and invert it for every demo knot', () => {
-    for (const file of demoFiles) {
-      const { figure } = demoKnot(file).method;
+    for (const file of drawnFiles) {
+      const { figure } = drawnKnot(file).method;
       expect(laurent.equal(jones(mirror(figure)), laurent.inverted(jones(figure))))
         .withContext(file)
         .toBeTrue();

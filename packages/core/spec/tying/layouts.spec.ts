@@ -37,7 +37,7 @@ import {
   type LayoutPlace,
   type Method,
 } from '../../src/index.js';
-import { edited as ok, demoFiles, openKnot, rope, serpentine } from '../support/figures.js';
+import { edited as ok, drawnFiles, openKnot, rope, serpentine } from '../support/figures.js';
 
 const inMethod = (method: number): LayoutPlace => ({ ...FIRST_LAYOUT, method });
 const okKnot = (knot: KnotDocument, edit: KnotEdit, place = FIRST_LAYOUT): KnotDocument => {
@@ -188,7 +188,7 @@ describe('a knot laid anew', () => {
     expect(figureAtStep(halted, step.index - 1).ropes[0]!.points.length).toBeGreaterThan(3);
   });
   it('survives being written and read, with all that its steps show', () => {
-    for (const file of demoFiles) {
+    for (const file of drawnFiles) {
       const knot = openKnot(file);
       let method = ok(knot.method, { kind: 'name-layout', name: 'Open' });
       method = ok(method, { kind: 'add-layout', name: 'Dressed' });
@@ -295,7 +295,7 @@ describe('several methods', () => {
 
 describe('the left-handed edition', () => {
   it('is the mirror image in every layout, and twice it is the knot again', () => {
-    for (const file of demoFiles) {
+    for (const file of drawnFiles) {
       const { method } = openKnot(file);
       const dressed = ok(method, { kind: 'add-layout', name: 'Dressed' });
       const left = leftHanded(dressed);

@@ -10,7 +10,7 @@ import {
   WORKSHOP_WORDS,
   type Method,
 } from '../../src/index.js';
-import { demoFiles, openKnot } from '../support/figures.js';
+import { drawnFiles, openKnot } from '../support/figures.js';
 
 const says = (method: Method, index: number, text: string): Method => {
   const done = changeMethod(method, 0, { kind: 'set-text', index, text });
@@ -19,7 +19,7 @@ const says = (method: Method, index: number, text: string): Method => {
 };
 const read = (method: Method, index: number, text: string): ReturnType<typeof contradictionsOf> =>
   contradictionsOf(says(method, index, text), index, WORKSHOP_WORDS);
-const methods = demoFiles.map((file) => ({ file, method: openKnot(file).method }));
+const methods = drawnFiles.map((file) => ({ file, method: openKnot(file).method }));
 
 describe('The reader', () => {
   it('finds nothing against what the composer says of any step', () => {

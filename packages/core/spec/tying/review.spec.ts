@@ -1,10 +1,10 @@
 import { finishedLayout, layoutsOf, needsForPeople, reviewItems, stepsOf, WORKSHOP_WORDS } from '../../src/index.js';
-import { demoFiles, demoKnot, edited } from '../support/figures.js';
+import { drawnFiles, drawnKnot, edited } from '../support/figures.js';
 
 describe('A review', () => {
   it('goes through cautions, every step, both faces and every mark of the card, each once', () => {
-    for (const file of demoFiles) {
-      const knot = demoKnot(file);
+    for (const file of drawnFiles) {
+      const knot = drawnKnot(file);
       const items = reviewItems(knot, WORKSHOP_WORDS);
       expect(new Set(items.map((i) => i.key)).size).toBe(items.length);
       const count = (kind: string): number => items.filter((i) => i.kind === kind).length;
@@ -18,7 +18,7 @@ describe('A review', () => {
   });
 
   it('a knot for people needs all four things, and each is met by what it names', () => {
-    const knot = demoKnot('bowline.json');
+    const knot = drawnKnot('bowline.json');
     const entry = { ...knot.entry, cautions: ['Back it up.'] };
     const last = layoutsOf(knot.method).length - 1;
     const bare = edited(knot.method, { kind: 'show', shown: { marks: [] } }, last);

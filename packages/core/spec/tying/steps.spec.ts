@@ -41,7 +41,7 @@ import {
   type Method,
   type LayoutEdit,
 } from '../../src/index.js';
-import { edited as ok, anyFigure, demoFiles, demoKnot, openKnot, rope } from '../support/figures.js';
+import { edited as ok, anyFigure, drawnFiles, drawnKnot, openKnot, rope } from '../support/figures.js';
 
 const refused = (method: Method, edit: LayoutEdit): string => {
   const done = changeMethod(method, 0, edit);
@@ -190,7 +190,7 @@ describe('the order of steps', () => {
 
 describe('splitting and joining', () => {
   it('undo each other, and a split goes halfway among what is passed', () => {
-    for (const file of demoFiles) {
+    for (const file of drawnFiles) {
       const { method } = openKnot(file);
       stretchesOf(method).forEach(({ index }) => {
         const passed = composeStep(method, index, WORKSHOP_WORDS).crossings.length;
@@ -321,7 +321,7 @@ describe('what a step shows', () => {
     expect(method.halts[0]!.lit).toEqual([]);
   });
   it('draws callouts beside the knot, clear of its crossings and of each other', () => {
-    for (const file of demoFiles) {
+    for (const file of drawnFiles) {
       const { method } = openKnot(file);
       const last = method.halts.length - 1;
       const callouts = crossingsOf(method.figure)
@@ -428,7 +428,7 @@ describe('the composer', () => {
     return ok(method, { kind: 'place-halt', leader: 0, at: Infinity });
   };
   const times: Record<number, string> = {
-    2: 'twice',
+    2: 'a round turn',
     3: 'three times',
     4: 'four times',
     5: 'five times',
@@ -442,13 +442,13 @@ describe('the composer', () => {
       const { text, moves } = composeStep(halted, 0, WORKSHOP_WORDS);
       expect(moves.map((m) => m.kind))
         .withContext(text)
-        .toContain('wrap');
+        .toContain('turns');
       const said = times[turns]!;
-      expect(text).toContain(`${said} round the spar, first over it`);
+      expect(text).toContain(turns === 2 ? `${said} on the spar` : `${said} round the spar, first over it`);
       const wrong = ok(halted, {
         kind: 'set-text',
         index: 0,
-        text: text.replace(said, turns === 5 ? 'twice' : 'seven times'),
+        text: text.replace(said, turns === 5 ? 'a round turn' : 'seven turns'),
       });
       expect(codes(wrong)).toContain('text-contradicts');
       expect(codes(ok(halted, { kind: 'set-text', index: 0, text }))).not.toContain('text-contradicts');
@@ -460,7 +460,13 @@ describe('the composer', () => {
       const on = ok(wrapped(turns, 'on'), { kind: 'lay', rope: 'a', points: [[18, -8]], pass: 'O' });
       const method = ok(ok(on, { kind: 'remove-step', index: 0 }), { kind: 'place-halt', leader: 0, at: Infinity });
       const { text } = composeStep(method, 0, WORKSHOP_WORDS);
-      expect(text).toContain(`${times[turns] ?? 'once'} round the spar, first over it`);
+      const said = [
+        'over the spar and round behind it',
+        'a round turn on the spar',
+        'three times round the spar',
+        'four times round the spar',
+      ];
+      expect(text).toContain(said[turns - 1]!);
       for (const [n, word] of ['one', 'two', 'three', 'four', 'five', 'six'].entries()) {
         const told = ok(method, { kind: 'set-text', index: 0, text: `Make ${word} turns and lead the end away.` });
         const refused = codes(told).includes('text-contradicts');
@@ -529,13 +535,13 @@ describe('finishing', () => {
     const texts = ['set', 'check'].map(
       (kind) => composeStep(method, steps.find((s) => s.does === kind)!.index, WORKSHOP_WORDS).text,
     );
-    expect(texts[0]).toContain('tight');
+    expect(texts[0]).toMatch(/^Set the knot: draw the tail snug, then load the standing part\.$/);
     expect(texts[1]).toContain('tail');
   });
 });
 
 describe('a finishing step', () => {
-  const knots = demoFiles.map((file) => demoKnot(file));
+  const knots = drawnFiles.map((file) => drawnKnot(file));
   it('has a picture of its own: dressed, what lies side by side; set, the ends to pull; checked, the marks of the card', () => {
     for (const { name, method } of knots) {
       const finishing = stepsOf(method).filter((s) => s.does !== 'lay');

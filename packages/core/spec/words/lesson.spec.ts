@@ -22,7 +22,7 @@ import {
   type KnotDocument,
   type LessonCheck,
 } from '../../src/index.js';
-import { demoFiles, demoKnot, edited, openKnot } from '../support/figures.js';
+import { drawnFiles, drawnKnot, edited, openKnot } from '../support/figures.js';
 
 const inSchool = (school: string) => ({ school, own: {} });
 const check = (knot: KnotDocument, school = WORKSHOP_CHOICE.school): LessonCheck =>
@@ -62,8 +62,8 @@ describe('The words of a lesson', () => {
       'tag end',
       'pole',
     ]);
-    for (const file of demoFiles) {
-      const { method } = demoKnot(file);
+    for (const file of drawnFiles) {
+      const { method } = drawnKnot(file);
       const figure = finishedFigure(method);
       const texts = (words: typeof camp): string =>
         [
@@ -95,7 +95,7 @@ describe('The words of a lesson', () => {
   });
 
   it('a loop said of the other hand than the picture shows is told', () => {
-    const knot = demoKnot('bowline.json');
+    const knot = drawnKnot('bowline.json');
     const words = vocabularyOf(SHIPPED_GLOSSARY, WORKSHOP_CHOICE);
     const at = lessonTexts(knot, knot.method, words).find((t) => t.loop !== undefined)!;
     if (at.at.kind !== 'step') throw new Error('no step makes a loop');
@@ -146,7 +146,7 @@ describe('The words of a lesson', () => {
 
 describe('The small figure of a word', () => {
   it('shows every crossing and all that is lit', () => {
-    const knot = demoKnot('bowline.json');
+    const knot = drawnKnot('bowline.json');
     const [rope] = knot.method.figure.ropes;
     const whole = { ...openKnot('bowline.json').method, leaders: [], halts: [] };
     for (const [from, to] of [

@@ -113,7 +113,15 @@ export interface Drawing {
 export interface DrawOptions {
   readonly extents?: Extents;
   /** The stretch laid in this step: to the end of what is laid, or of a bight both legs. */
-  readonly working?: { readonly strand: string; readonly from: number; readonly to?: number | undefined } | undefined;
+  readonly working?:
+    | {
+        readonly strand: string;
+        readonly from: number;
+        readonly to?: number | undefined;
+        /** Where the bight that is drawn out has its apex. */
+        readonly apex?: number | undefined;
+      }
+    | undefined;
   /** The stretch to be laid next. */
   readonly next?: { readonly strand: string; readonly from: number; readonly to: number } | undefined;
   readonly labels?: boolean;
@@ -176,6 +184,7 @@ function drawDrawnBack(figure: Figure, options: DrawOptions, extents: Extents): 
             strand: working.strand,
             from: part.toLaid(working.strand, working.from),
             to: working.to === undefined ? undefined : part.toLaid(working.strand, working.to),
+            apex: working.apex === undefined ? undefined : part.toLaid(working.strand, working.apex),
           },
         }
       : {}),
@@ -358,16 +367,22 @@ function drawStrands(figure: Figure, options: DrawOptions): Drawing {
   };
 }
 
-/** Where a bight that is drawn out goes from here: its apex. */
+/** Where a bight that is drawn out goes from here: its apex, away from its legs. */
 function bightArrow(figure: Figure, { working }: DrawOptions): Drawing['arrow'] {
-  if (working?.to === undefined) return undefined;
+  if (working?.apex === undefined || working.to === undefined) return undefined;
   const curve = curveOf(strandOf(figure, working.strand));
-  const apex = atLength(curve, (lengthTo(curve, working.from) + lengthTo(curve, working.to)) / 2);
-  const [p, q] = [pointAt(curve, working.from), pointAt(curve, working.to)];
-  const point = pointAt(curve, apex);
+  const along = lengthTo(curve, working.apex);
+  const [point, p, q] = [0, -LEG, LEG].map((off) => pointAt(curve, atLength(curve, along + off))) as [
+    Point,
+    Point,
+    Point,
+  ];
   const away = subtract(point, scale(add(p, q), 0.5));
   return { point, direction: unit(away) };
 }
+
+/** How far back along its legs a bight is looked at to see which way it goes, in diameters. */
+const LEG = 2;
 
 /** What is seen of a rope's cordage on a run of it. */
 const materialOf = (
@@ -479,13 +494,20 @@ const LABEL_ROOM = 1;
 const LABEL_DISTANCE = 1.35;
 /** Room round the crossings in a small picture, in diameters: enough to see where each strand goes on to. */
 const HEART_ROOM = 4.5;
+const HARDLY_LARGER = 1.35;
 
-/** The part of a figure where its crossings are, for small pictures; long leads run out of it. */
+/**
+ * The part of a figure where its crossings are, for small pictures; long leads run out of it. A figure that is hardly larger is shown
+ * whole.
+ */
 export function heartBox(figure: Figure): Box {
   const whole = wholeBox(figure);
   const heart = boxOf(crossingsOf(figure).map((c) => c.point));
   if (!heart) return whole;
   const [l, t, r, b] = heart;
+  const across = ([x, y, z, w]: Box): number => Math.hypot(z - x, w - y);
+  if (across(whole) < HARDLY_LARGER * across([l - HEART_ROOM, t - HEART_ROOM, r + HEART_ROOM, b + HEART_ROOM]))
+    return whole;
   return [
     Math.max(whole[0], l - HEART_ROOM),
     Math.max(whole[1], t - HEART_ROOM),

@@ -7,7 +7,9 @@ import { curveOf, lineBetween, pointAt } from '../figure/curve.js';
 import { ropeOf, type Figure } from '../figure/figure.js';
 import { boxOf, type Box, type Point } from '../figure/point.js';
 import { backView, mirror } from '../topology/views.js';
+import { acrossBight } from '../tying/bight-legs.js';
 import {
+  apexAt,
   extentsAt,
   finishedFigure,
   isReached,
@@ -170,7 +172,9 @@ function workingOf(layout: Layout, step: Stretch, at: number): DrawOptions['work
   const leader = layout.leaders[step.leader];
   const rope = ropeOf(layout.figure, step.rope);
   if (leader?.kind !== 'bight' || !rope || at < step.from) return { strand: step.rope, from: step.from };
-  return { strand: step.rope, from: leader.from, to: leader.to };
+  // Drawn out so far, its apex lies between its legs; its first leg speaks for both.
+  const apex = apexAt(rope, leader, at);
+  return { strand: step.rope, from: step.from, to: acrossBight(rope, leader, step.from), apex };
 }
 
 /** The picture of step k (from 0); with k at or past the number of steps, the finished knot. */

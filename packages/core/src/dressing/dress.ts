@@ -52,9 +52,32 @@ const LEAST_FOLDED = 0.5;
 /** Half the length over which a bend is measured, in diameters: a wobble of the hand shorter than that is no kink. */
 const SAMPLE = 0.5;
 
+/** Stretches on which a rope goes round the edge of another strand, or of a host: over it, and back under it, with nothing between. */
+function roundEdges(figure: Figure, rope: Rope): [number, number][] {
+  const places = new Map<string, readonly number[]>();
+  const orderOn = ({ strand, at }: TrailPosition): number => {
+    let own = places.get(strand);
+    if (!own) {
+      own = passagesOf(figure, strand).map((p) => p.at);
+      places.set(strand, own);
+    }
+    return own.indexOf(at);
+  };
+  const passages = passagesOf(figure, rope.id);
+  return passages.slice(1).flatMap((q, i): [number, number][] => {
+    const p = passages[i]!;
+    const isEdge =
+      p.over !== q.over &&
+      p.crossing !== q.crossing &&
+      p.other.strand === q.other.strand &&
+      Math.abs(orderOn(p.other) - orderOn(q.other)) === 1;
+    return isEdge ? [[p.at, q.at]] : [];
+  });
+}
+
 /**
  * Places where a rope bends more sharply than its diameter and its stiffness let it lie; the sharpest of each bend. `folded` are stretches that are folded on
- * purpose. Turns laid as one are left out: where they go over the edge of what they lie on they bend away from the eye, and only the
+ * purpose. Turns are left out: where they go round the edge of what they lie on they bend away from the eye, and only the
  * picture is sharp.
  */
 export function sharpBends(figure: Figure, folded: readonly TrailSpan[] = []): readonly SharpBend[] {
@@ -64,8 +87,10 @@ export function sharpBends(figure: Figure, folded: readonly TrailSpan[] = []): r
     const out: SharpBend[] = [];
     let worst: SharpBend | undefined;
     const own = folded.filter((s) => s.strand === rope.id);
+    const edges = roundEdges(figure, rope);
     const inTurns = (place: number): boolean =>
-      (rope.wraps ?? []).some((w) => place >= w.from - 1 && place <= w.to + 1);
+      (rope.wraps ?? []).some((w) => place >= w.from - 1 && place <= w.to + 1) ||
+      edges.some(([from, to]) => place >= from && place <= to);
     for (let at = SAMPLE; at < whole - SAMPLE; at += SAMPLE) {
       const place = atLength(curve, at);
       const [d, e] = [

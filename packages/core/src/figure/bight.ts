@@ -184,15 +184,18 @@ export function pullThrough(figure: Figure, edit: PullThroughEdit): Edited {
   const curve = curveOf(rope);
   const [a, b] = [lengthTo(curve, edit.from), lengthTo(curve, edit.to)];
   const apex = atLength(curve, (a + b) / 2);
-  // The apex itself bends back; the leg is straight just before it.
-  const keep = Math.max(1, Math.floor(atLength(curve, (a + b) / 2 - spreadOf(rope))));
-  const kept = rope.points.slice(0, keep + 1);
-  const tip = kept.at(-1) as Point;
-  const direction = directionAt(curve, keep);
+  // The apex itself bends back; the leg is straight just before it, wherever its control points lie.
+  const leaves = atLength(curve, (a + b) / 2 - spreadOf(rope));
+  const tip = pointAt(curve, leaves);
+  let before = Math.max(0, Math.ceil(leaves) - 1);
+  while (before > 0 && distance(rope.points[before] as Point, tip) < CLEAR_OF_TIP) before -= 1;
+  const direction = directionAt(curve, leaves);
   const rest = Math.min(MOST_TAIL, lengthOf(curve) - lengthTo(curve, apex));
-  const points = [...kept, add(tip, scale(direction, rest / 2)), add(tip, scale(direction, rest))];
+  const onward = [0, 0.5, 1].map((share) => add(tip, scale(direction, share * rest)));
+  const points = [...rope.points.slice(0, before + 1), ...onward];
   if (!points.every(onBoard)) return badPoint(`rope ${rope.id}`);
-  const mapping: Mapping = new Map([[rope.id, [{ from: [0, keep], to: [0, keep] }]]]);
+  const keep = before + 1;
+  const mapping = through(rope.id, [0, 0], [before, before], [leaves, keep]);
   const next = withMarks(withPoints(figure, rope.id, points), mapping);
   const pass = (): Pass => 'O';
   return edited(
@@ -200,6 +203,9 @@ export function pullThrough(figure: Figure, edit: PullThroughEdit): Edited {
     mapping,
   );
 }
+
+/** Control points nearer to where the new tail begins give way to it, in diameters. */
+const CLEAR_OF_TIP = 0.3;
 
 /** The tail left when an end is pulled through, in diameters: no more than the board has room for. */
 const MOST_TAIL = 14;

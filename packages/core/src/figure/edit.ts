@@ -19,7 +19,7 @@ import {
   type Edited,
   type Pass,
 } from './bounds.js';
-import { breakNear } from './breaks.js';
+import { breakNear, outerBreaks } from './breaks.js';
 import { carry, glide, laterOver, movedOver, pointsOf, withPoints } from './carry.js';
 import { crossingsOf, isWithinKnot, passagesOf, weaveFigure } from './crossings.js';
 import { MOST_FLIPS, DIAMETERS, diameterOf, isFlat, sideAt, type Cordage, type OfCordage } from './cordage.js';
@@ -107,7 +107,8 @@ type Of<K extends Kind> = Extract<Edit, { readonly kind: K }>;
 export function applyEdit(figure: Figure, edit: Edit): Result<Applied> {
   const done = (HANDLERS[edit.kind] as (figure: Figure, edit: Edit) => Edited)(figure, edit);
   if (!done.ok) return done;
-  const [next, mapping] = done.value;
+  const mapping = done.value[1];
+  const next = outerBreaks(done.value[0]);
   const size = crossingsOf(next).length;
   if (size > LIMITS.crossings) {
     const reason = `That makes ${size} crossings; a figure holds ${LIMITS.crossings} at most.`;

@@ -39,6 +39,7 @@ export type FindingCode =
   | 'undecided'
   | 'methods-differ'
   | 'no-halt'
+  | 'step-cuts-move'
   | 'rope-after-last-halt'
   | 'mark-lost'
   | 'exhibit-lost'
@@ -57,6 +58,8 @@ export interface Finding {
   /** Which layout place and crossings are of; absent: the one in which the knot is finished. */
   readonly layout?: number | undefined;
   readonly step?: number | undefined;
+  /** Of a text that contradicts its picture: the crossings that would lie the other way, were it tied as it is told. */
+  readonly told?: readonly number[] | undefined;
   /** What one press does about it, and to which layout. */
   readonly fix?: { readonly label: string; readonly layout: number; readonly edit: LayoutEdit } | undefined;
 }

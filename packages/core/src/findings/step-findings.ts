@@ -3,14 +3,35 @@
  */
 import { hiddenByWords } from '../drawing/steps.js';
 import { againTrouble } from '../tying/again.js';
-import { composeStep } from '../tying/compose.js';
+import { composeStep, sayMove } from '../tying/compose.js';
+import type { Move } from '../tying/move.js';
+import { cutMoves } from '../tying/propose.js';
 import { contradictionsOf, mended } from '../tying/reader.js';
 import { FINISH_ORDER } from '../tying/layout-edit.js';
-import { isHalted, layoutsOf, leaderEnd, placeOfStep, stepsOf, type FinishKind, type Method } from '../tying/method.js';
+import {
+  isHalted,
+  layoutsOf,
+  leaderEnd,
+  placeOfStep,
+  stepsOf,
+  stretchesOf,
+  type FinishKind,
+  type Method,
+} from '../tying/method.js';
 import type { Finding, HouseRules } from './finding.js';
 
 /** A learner follows three crossings in one picture; more are missed. */
 export const MOST_CROSSINGS_A_STEP = 3;
+
+/** A move is followed as one, however much it passes; of so many, one is forgotten. */
+const MOST_MOVES_A_STEP = 2;
+
+/** Moves that have to be followed in a step. What is crossed on the way to a move or out of it is not counted, but for many of them. */
+function movesToFollow(moves: readonly Move[]): number {
+  const passes = moves.reduce((sum, m) => sum + (m.kind === 'pass' ? m.times : 0), 0);
+  const whole = moves.filter((m) => m.kind !== 'pass').length;
+  return whole === 0 ? passes : whole + Math.max(0, passes - 2);
+}
 
 /** Words of the author's own that cannot be true of the picture. */
 export const textFindings = (method: Method, { words }: HouseRules): Finding[] =>
@@ -25,6 +46,7 @@ export const textFindings = (method: Method, { words }: HouseRules): Finding[] =
       step: step.index,
       layout: step.layout,
       crossings: c.crossings,
+      told: c.told,
       ...(c.instead === undefined || step.telling.text === undefined
         ? {}
         : {
@@ -49,15 +71,26 @@ export function stepFindings(method: Method, { words }: HouseRules): Finding[] {
         title: 'There are no steps yet',
         why: 'A learner sees only the finished figure.',
         remedy: 'Place a halt on the trail where each step should end.',
+        ...(method.leaders.length > 0
+          ? { fix: { label: 'Place a halt after each move', layout: 0, edit: { kind: 'propose-halts' } } }
+          : {}),
       },
     ];
   }
   const out: Finding[] = [];
+  const cuts = new Map<number, string>();
+  layoutsOf(method).forEach((of, layout) => {
+    const first = steps.find((s) => s.layout === layout)?.index ?? 0;
+    for (const { index, move } of cutMoves(of)) {
+      const stretch = stretchesOf(of)[index];
+      if (stretch) cuts.set(first + index, sayMove(of, stretch, move, words));
+    }
+  });
   for (const { index, layout, stretch, telling } of steps) {
     const composed = composeStep(method, index, words);
     const place = stretch && { strand: stretch.rope, at: stretch.to };
     const here = { step: index, layout, ...(place ? { place } : {}) };
-    if (composed.crossings.length > MOST_CROSSINGS_A_STEP && composed.moves.some((m) => m.kind !== 'wrap')) {
+    if (composed.crossings.length > MOST_CROSSINGS_A_STEP && movesToFollow(composed.moves) > MOST_MOVES_A_STEP) {
       out.push({
         code: 'step-passes-too-much',
         severity: 'warning',
@@ -70,6 +103,22 @@ export function stepFindings(method: Method, { words }: HouseRules): Finding[] {
           label: 'Split the step',
           layout,
           edit: { kind: 'split-step', index: placeOfStep(method, index).index },
+        },
+      });
+    }
+    const cut = cuts.get(index);
+    if (cut) {
+      out.push({
+        code: 'step-cuts-move',
+        severity: 'warning',
+        title: `Step ${index + 1} ends in the middle of a move`,
+        why: `The end is on its way ${cut}. In two pictures a learner sees neither half done.`,
+        remedy: 'Let the step go on to where the move ends.',
+        ...here,
+        fix: {
+          label: 'Go on to the end of the move',
+          layout,
+          edit: { kind: 'whole-move', index: placeOfStep(method, index).index },
         },
       });
     }

@@ -3,7 +3,7 @@
  */
 import * as z from 'zod';
 import { accept, refuse, type Result } from '../figure/refusal.js';
-import type { Chain, Solid } from './form.js';
+import { onGrid, type Chain, type Solid } from './form.js';
 import type { SetForm } from './set.js';
 
 export const FORM_FORMAT = 'foxtrail-form/1';
@@ -44,7 +44,7 @@ export const formFileSchema = z.object({
 });
 export type FormFile = z.infer<typeof formFileSchema>;
 
-const rounded = (x: Float64Array): number[] => Array.from(x, (v) => Math.round(v * 200) / 200);
+const rounded = (x: Float64Array): number[] => Array.from(onGrid(x));
 
 /** A form as a file's content. */
 export const writeForm = (name: string, { chains, solids, proof, runs }: SetForm): FormFile => ({

@@ -46,6 +46,9 @@ export interface Form {
   readonly solids: readonly Solid[];
 }
 
+/** Places as a file keeps them: to a two-hundredth of a diameter. What is measured is what is kept. */
+export const onGrid = (places: Float64Array): Float64Array => places.map((v) => Math.round(v * 200) / 200);
+
 export const placeOf = (x: Float64Array, i: number): Vector => [x[3 * i]!, x[3 * i + 1]!, x[3 * i + 2]!];
 
 /** A lead is straight where its direction has at least this cosine with its way. */

@@ -8,7 +8,7 @@ import { atLength, curveOf, directionAt, lengthOf, lengthTo, pointAt } from '../
 import { hostIsClosed, HOST_SIZE, type End, type Figure, type Host, type Rope } from '../figure/figure.js';
 import { postMiddle } from '../figure/hosts.js';
 import { add, boxOf, scale, subtract, unit, type Box, type Point } from '../figure/point.js';
-import { accept, refuse, type Result } from '../figure/refusal.js';
+import { accept, refuse, type Refusal, type Result } from '../figure/refusal.js';
 import type { Chain, Form, Outlet, Solid } from './form.js';
 import { dotOf, type Vector } from './vector.js';
 
@@ -25,9 +25,15 @@ const DRAWN_OUT = 10;
 const PEG = 1.2;
 /** Two crossings of a strand nearer than this leave no room to go from over to under: the drawing is enlarged. */
 const ROOM = 1.8;
+/** Room that a drawing is given if it need not be enlarged by more than so much for it. */
+const NEAT_ROOM = 2.6;
+const MOST_IF_NEAT = 1.5;
+/** A bend sharper than this radius would press on itself: the drawing is enlarged; bends are measured over twice such a step. */
+const BENDS = 1.15;
+const BEND_STEP = 0.5;
 const MOST_ENLARGED = 4;
 /** Where every strand has more room than this between two crossings, the drawing is made smaller: it is the sooner drawn taut. */
-const AMPLE = 2.6;
+const AMPLE = 2.9;
 const LEAST_ENLARGED = 0.5;
 /** Beads that are computed at most: longer ropes are refused. */
 const MOST_BEADS = 4000;
@@ -283,8 +289,27 @@ function enlargement(figure: Figure): number {
       if (i > 0) least = Math.min(least, (s - own[i - 1]!) / diameterOf(rope));
     });
   }
-  if (least < ROOM) return Math.min(MOST_ENLARGED, ROOM / least);
-  return Math.max(LEAST_ENLARGED, Math.min(1, AMPLE / least));
+  const sharp = BENDS / Math.min(...figure.ropes.map(sharpest));
+  // What is drawn neatly is given room for its slopes and bends; a scrawl only what it cannot do without.
+  const neat = Math.min(MOST_IF_NEAT, Math.max(NEAT_ROOM / least, sharp));
+  const need = Math.max(ROOM / least, neat);
+  return need > 1 ? Math.min(MOST_ENLARGED, need) : Math.max(LEAST_ENLARGED, sharp, Math.min(1, AMPLE / least));
+}
+
+/** Radius of the sharpest bend of a drawn rope, in its diameters. */
+function sharpest(rope: Rope): number {
+  const curve = curveOf(rope);
+  const [whole, thick] = [lengthOf(curve), diameterOf(rope)];
+  let least = Infinity;
+  for (let at = BEND_STEP; at < whole - BEND_STEP; at += BEND_STEP) {
+    const [d, e] = [at - BEND_STEP, at + BEND_STEP].map((l) => directionAt(curve, atLength(curve, l))) as [
+      Point,
+      Point,
+    ];
+    const chord = Math.sqrt((e[0] - d[0]) * (e[0] - d[0]) + (e[1] - d[1]) * (e[1] - d[1]));
+    if (chord > 1e-6) least = Math.min(least, (2 * BEND_STEP) / chord / thick);
+  }
+  return least;
 }
 
 /** The peg's half circle about a loop's apex, from the leg that comes to the leg that goes. */
@@ -296,11 +321,18 @@ function peg(apex: Point, along: Point, out: Point, radius: number, spacing: num
   });
 }
 
+const tooLong = (diameters: number): Refusal =>
+  refuse(
+    'figure',
+    `Its ropes are ${Math.round(diameters)} diameters long as they must be laid out; ${Math.round(MOST_BEADS * LIFT_SPACING)} are the most that are set.`,
+    'Draw it smaller, with shorter loops and ends, and give strands that lie close more room.',
+  );
+
 /**
- * Lifts a figure into space. A hand is taken out: it is no part of the knot. Refuses a figure without rope, and one whose heights
+ * Lifts a figure into space, drawn so much `roomier` than need be. A hand is taken out: it is no part of the knot. Refuses a figure without rope, and one whose heights
  * cannot be told.
  */
-export function lift(whole: Figure): Result<Lift> {
+export function lift(whole: Figure, roomier = 1): Result<Lift> {
   const figure: Figure = whole.hosts.some((h) => h.kind === 'hand')
     ? { ...whole, hosts: whole.hosts.filter((h) => h.kind !== 'hand') }
     : whole;
@@ -308,7 +340,7 @@ export function lift(whole: Figure): Result<Lift> {
     return refuse('figure', 'A hand still lies in the knot.', 'Set the layout in which the hand is taken out.');
   if (figure.ropes.length === 0)
     return refuse('figure', 'There is no rope on the board.', 'Lay one from its standing part to its end.');
-  const by = enlargement(figure);
+  const by = roomier * enlargement(figure);
   const moving = figure.ropes.filter((r) => !isHeldTaut(r, figure));
   const box =
     boxOf(
@@ -329,12 +361,7 @@ export function lift(whole: Figure): Result<Lift> {
     });
   }
   const length = moving.reduce((sum, r) => sum + (lengthOf(curveOf(r)) * by) / diameterOf(r), 0);
-  if (length / LIFT_SPACING > MOST_BEADS)
-    return refuse(
-      'figure',
-      `Its ropes are ${Math.round(length)} diameters long as they must be laid out; ${Math.round(MOST_BEADS * LIFT_SPACING)} are the most that are set.`,
-      'Draw it smaller, with shorter loops and ends, and give strands that lie close more room.',
-    );
+  if (length / LIFT_SPACING > MOST_BEADS) return tooLong(length);
   const bare = moving.map((r) => draw(r, by, box));
   const drawn = spreadTails(bare.map((d) => drawnOut(figure, d, bare, box, by)));
   const starts: number[] = [];
@@ -343,6 +370,7 @@ export function lift(whole: Figure): Result<Lift> {
     starts.push(count);
     count += d.points.length;
   }
+  if (count > MOST_BEADS) return tooLong(count * LIFT_SPACING);
   const demands = heightDemands(figure, drawn, starts, by);
   const pegs = new Uint8Array(count);
   drawn.forEach((d, k) => {

@@ -2,7 +2,8 @@
  * A form as a picture: rope and host as they lie, seen from a side, in the house's look.
  */
 import { OUTLINE, PAPER_LOOK, strokesOf, type Look, type Stroke } from '../drawing/look.js';
-import { escapeXml } from '../drawing/svg.js';
+import type { Pull } from '../drawing/finish.js';
+import { escapeXml, pullPath } from '../drawing/svg.js';
 import type { Cordage } from '../figure/cordage.js';
 import type { Figure } from '../figure/figure.js';
 import { boxOf, type Box, type Point } from '../figure/point.js';
@@ -283,22 +284,129 @@ function runStrokes(look: Look, painted: Painted, run: SeenRun): string {
   return texture.map((s) => stroke(s, ' stroke-linecap="butt"')).join('') + bands.join('');
 }
 
-/** A form as an SVG document, seen from one of its stations. */
-export function formSvg(figure: Figure, form: Form, options: FormSvgOptions): string {
-  const look = options.look ?? PAPER_LOOK;
-  const view = options.turn ? sightOf(options.turn) : STATIONS[options.station ?? 'front'];
-  const box = options.turn ? steadyFrame(form, view) : frameOf(form, view);
+/** What is seen of a form from a side, as markup, and its frame. */
+function seenFrom(figure: Figure, form: Form, view: Sight, box: Box, look: Look): string {
   const painted = paintedOf(figure, form, view, box);
-  const [w, h] = [box[2] - box[0], box[3] - box[1]];
-  const width = options.width ?? 640;
-  const body = runsInOrder(painted.map((p) => p.strand))
+  return runsInOrder(painted.map((p) => p.strand))
     .map((run) => runStrokes(look, painted[run.strand]!, run))
     .join('');
-  const frame = `x="${num(box[0])}" y="${num(box[1])}" width="${num(w)}" height="${num(h)}"`;
+}
+
+const documentOf = (
+  [l, t, r, b]: Box,
+  body: string,
+  { title, description, width = 640, background, look = PAPER_LOOK }: Omit<FormSvgOptions, 'station' | 'turn'>,
+): string => {
+  const [w, h] = [r - l, b - t];
+  const paper =
+    background === false
+      ? ''
+      : `<rect x="${num(l)}" y="${num(t)}" width="${num(w)}" height="${num(h)}" fill="${look.paper}"/>`;
   return (
-    `<svg xmlns="http://www.w3.org/2000/svg" role="img" viewBox="${[box[0], box[1], w, h].map(num).join(' ')}" width="${width}" height="${Math.round((width * h) / w)}">` +
-    `<title>${escapeXml(options.title)}</title><desc>${escapeXml(options.description)}</desc>` +
-    (options.background === false ? '' : `<rect ${frame} fill="${look.paper}"/>`) +
-    `<g fill="none" stroke-linejoin="round" stroke-linecap="round">${body}</g></svg>`
+    `<svg xmlns="http://www.w3.org/2000/svg" role="img" viewBox="${[l, t, w, h].map(num).join(' ')}" width="${width}" height="${Math.round((width * h) / w)}">` +
+    `<title>${escapeXml(title)}</title><desc>${escapeXml(description)}</desc>${paper}${body}</svg>`
+  );
+};
+
+const strokesGroup = (body: string): string =>
+  `<g fill="none" stroke-linejoin="round" stroke-linecap="round">${body}</g>`;
+
+/** A form as an SVG document, seen from one of its stations. */
+export function formSvg(figure: Figure, form: Form, options: FormSvgOptions): string {
+  const view = options.turn ? sightOf(options.turn) : STATIONS[options.station ?? 'front'];
+  const box = options.turn ? steadyFrame(form, view) : frameOf(form, view);
+  return documentOf(box, strokesGroup(seenFrom(figure, form, view, box, options.look ?? PAPER_LOOK)), options);
+}
+
+/** How far inside the frame an arrow stands on a rope that runs out of it, and the room it has beyond a tail, in diameters. */
+const ARROW = 2.4;
+
+/** Where each part is pulled, as it is seen: on a rope that runs out of the picture near its edge, beyond a tail. */
+function pullsSeen(form: Form, view: Sight, box: Box): Pull[] {
+  const flat = (chain: Chain, i: number): Point => {
+    const p = placeOf(chain.x, i);
+    return [dotOf(p, view.right), dotOf(p, view.down)];
+  };
+  return form.chains.flatMap((chain) =>
+    chain.outlets.flatMap((o): Pull[] => {
+      const way: Point = [dotOf(o.way, view.right), dotOf(o.way, view.down)];
+      const size = Math.hypot(way[0], way[1]);
+      if (size < 0.3) return [];
+      const direction: Point = [way[0] / size, way[1] / size];
+      if (o.kind === 'eye') return [{ point: flat(chain, (o.first + o.last) >> 1), direction }];
+      const inward = o.first === 0 ? 1 : -1;
+      const room = grown(box, -ARROW);
+      let i = o.first;
+      while (i >= 0 && i < chain.at.length && !isIn(room, flat(chain, i))) i += inward;
+      return i >= 0 && i < chain.at.length ? [{ point: flat(chain, i), direction }] : [];
+    }),
   );
 }
+
+/** Between the two faces of a picture, in diameters; faces so much broader than high stand one above the other. */
+const APART = 1;
+const BROAD = 1.3;
+
+/** What is seen of a form: markup, and the box of the picture that it fills, in diameters. */
+export interface FormFace {
+  readonly box: Box;
+  readonly body: string;
+}
+
+/**
+ * A form as the picture of a step that finishes the knot: dressed as it lies from the front, set with what is pulled, checked from the
+ * front and from behind.
+ */
+export function finishFace(
+  figure: Figure,
+  form: Form,
+  does: 'dress' | 'set' | 'check',
+  look: Look = PAPER_LOOK,
+): FormFace {
+  const view = STATIONS.front;
+  if (does === 'dress') {
+    const box = frameOf(form, view);
+    return { box, body: strokesGroup(seenFrom(figure, form, view, box, look)) };
+  }
+  if (does === 'set') {
+    const box = grown(frameOf(form, view), ARROW);
+    const pulls = pullsSeen(form, view, box).map(
+      (p) => `<path d="${pullPath(p)}" fill="${look.working}" stroke="${look.ink}" stroke-width="0.08"/>`,
+    );
+    return { box, body: strokesGroup(seenFrom(figure, form, view, box, look)) + pulls.join('') };
+  }
+  const other = STATIONS.back;
+  const boxes = [frameOf(form, view), frameOf(form, other)] as const;
+  const [w, h] = [0, 1].map((k) => Math.max(...boxes.map((x) => (x[k + 2] ?? 0) - (x[k] ?? 0)))) as [number, number];
+  // Beside each other where they are high, one above the other where they are broad.
+  const isBroad = w > BROAD * h;
+  const box: Box = isBroad ? [0, 0, w, 2 * h + APART] : [0, 0, 2 * w + APART, h];
+  const face = (sight: Sight, own: Box, [x, y]: Point): string => {
+    const wide: Box = [
+      (own[0] + own[2] - w) / 2,
+      (own[1] + own[3] - h) / 2,
+      (own[0] + own[2] + w) / 2,
+      (own[1] + own[3] + h) / 2,
+    ];
+    return (
+      `<svg x="${num(x)}" y="${num(y)}" width="${num(w)}" height="${num(h)}" viewBox="${[wide[0], wide[1], w, h].map(num).join(' ')}">` +
+      `${strokesGroup(seenFrom(figure, form, sight, wide, look))}</svg>`
+    );
+  };
+  const faces = face(view, boxes[0], [0, 0]) + face(other, boxes[1], isBroad ? [0, h + APART] : [w + APART, 0]);
+  const middle = num((isBroad ? h : w) + APART / 2);
+  const line = `<line ${isBroad ? `x1="0" y1="${middle}" x2="${num(w)}" y2="${middle}"` : `x1="${middle}" y1="0" x2="${middle}" y2="${num(h)}"`} stroke="${look.ink}" stroke-opacity="0.25" stroke-width="0.08" stroke-dasharray="0.4 0.5"/>`;
+  return { box, body: faces + line };
+}
+
+/** A face as an SVG document. */
+export const faceSvg = ({ box, body }: FormFace, options: Omit<FormSvgOptions, 'station' | 'turn'>): string =>
+  documentOf(box, body, options);
+
+/** The picture of a step that finishes the knot, as an SVG document. */
+export const finishSvg = (
+  figure: Figure,
+  form: Form,
+  does: 'dress' | 'set' | 'check',
+  options: Omit<FormSvgOptions, 'station' | 'turn'>,
+): string => faceSvg(finishFace(figure, form, does, options.look), options);

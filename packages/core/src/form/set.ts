@@ -5,7 +5,8 @@ import { grippingTurns } from '../dressing/winding.js';
 import type { Figure } from '../figure/figure.js';
 import { accept, type Result } from '../figure/refusal.js';
 import type { Pull } from './beads.js';
-import type { Chain, Form, Outlet, Solid } from './form.js';
+import { onGrid, type Chain, type Form, type Outlet, type Solid } from './form.js';
+import { runOut } from '../ground/run-out.js';
 import { finishedFigure, layoutsOf, type Method } from '../tying/method.js';
 import { lift, type Lift } from './lift.js';
 import { proveForm, type FormProof } from './proof.js';
@@ -81,12 +82,29 @@ const optionsFor = (figure: Figure, lifted: Lift, wishes: SetWishes): TightenOpt
   setSteps: STEPS.set,
 });
 
+/**
+ * A knot that comes apart when it is pulled is pulled once more, from a drawing so much larger: only what comes apart twice is said to
+ * run. From one beginning, strands that lie close may slip past each other.
+ */
+const ROOMIER = 2;
+
 /** Sets a figure; yields progress. Refuses what cannot be lifted, and a result that is another knot. */
 export function* setForm(
   figure: Figure,
   wishes: SetWishes = wishesFor(figure),
 ): Generator<TightenProgress, Result<SetForm>, unknown> {
-  const lifted = lift(figure);
+  const first = yield* setOnce(figure, wishes, 1);
+  if (!first.ok || !first.value.runs) return first;
+  const second = yield* setOnce(figure, wishes, ROOMIER);
+  return second.ok && !second.value.runs ? second : first;
+}
+
+function* setOnce(
+  figure: Figure,
+  wishes: SetWishes,
+  roomier: number,
+): Generator<TightenProgress, Result<SetForm>, unknown> {
+  const lifted = lift(figure, roomier);
   if (!lifted.ok) return lifted;
   const work = tighten(lifted.value, optionsFor(figure, lifted.value, wishes));
   const moments: (readonly Chain[])[] = [lifted.value.chains];
@@ -102,19 +120,19 @@ export function* setForm(
     const form: Form = { chains: moments[k]!, solids };
     const proof = proveForm(figure, form);
     if (proof.ok)
-      return accept({ ...onTrail(figure, upright(form)), proof: proof.value, runs: k < moments.length - 1 });
+      return accept({ ...gridded(onTrail(figure, upright(form))), proof: proof.value, runs: k < moments.length - 1 });
     if (k === 0) return proof;
   }
 }
 
+const gridded = ({ chains, solids }: Form): Form => ({
+  chains: chains.map((c) => ({ ...c, x: onGrid(c.x), at: onGrid(c.at) })),
+  solids: solids.map((s) => ({ ...s, x: onGrid(s.x) })),
+});
+
 /** Runs a setting to its end at once. */
-export function setNow(figure: Figure, wishes: SetWishes = wishesFor(figure)): Result<SetForm> {
-  const work = setForm(figure, wishes);
-  for (;;) {
-    const { done, value } = work.next();
-    if (done === true) return value;
-  }
-}
+export const setNow = (figure: Figure, wishes: SetWishes = wishesFor(figure)): Result<SetForm> =>
+  runOut(setForm(figure, wishes));
 
 /** A form without hosts is turned in the plane of the board until its load lies level or upright, whichever is nearer. */
 function upright(form: Form): Form {

@@ -3,7 +3,7 @@
  */
 import { meetsMoreThan, readWeave } from '../figure/crossings.js';
 import { LEAST_SPACING, LIMITS } from '../figure/bounds.js';
-import { lastAt, type Figure } from '../figure/figure.js';
+import { lastAt, ropeOf, type Figure, type Rope } from '../figure/figure.js';
 import { distance, type Point } from '../figure/point.js';
 import { accept, refuse, type Refusal, type Result } from '../figure/refusal.js';
 import type { KnotDocument, NamedMethod } from '../knot/document.js';
@@ -11,6 +11,7 @@ import { EMPTY_ENTRY } from '../knot/entry.js';
 import { methodFor } from '../tying/follow.js';
 import {
   inTrailOrder,
+  isLed,
   leaderEnd,
   type Halt,
   type Layout,
@@ -130,7 +131,7 @@ function readLaying(figure: Figure, given: LayingShape, path: string, relaid: bo
     const trouble = tellingRefusal(figure, place, h);
     if (trouble) return trouble;
   }
-  const rest = method.leaders.filter((l) => !leaders.some((g) => g.kind === 'end' && g.rope === l.rope));
+  const rest = method.leaders.filter((l) => !isLed(leaders, ropeOf(figure, l.rope) as Rope));
   return accept({
     figure,
     leaders: [...leaders, ...rest],

@@ -62,6 +62,10 @@ export const wordChoiceSchema = z.object({
 
 export const vocabularySchema = z.object({
   workingEnd: z.string(),
+  roundTurn: z.string(),
+  eye: z.string(),
+  leg: z.string(),
+  bridge: z.string(),
   standingPart: z.string(),
   tail: z.string(),
   loop: z.string(),

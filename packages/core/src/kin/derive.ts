@@ -3,10 +3,12 @@
  * offered that the core does not prove.
  */
 import { capital } from '../words/inflect.js';
+import { outerBreaks } from '../figure/breaks.js';
 import { crossingsOf } from '../figure/crossings.js';
 import { lastAt, ropeOf, type Figure } from '../figure/figure.js';
 import { mapPosition, type Mapping } from '../figure/mapping.js';
 import { accept, refuse, type Result } from '../figure/refusal.js';
+import { settle } from '../form/settle.js';
 import type { KnotDocument } from '../knot/document.js';
 import { NAME_LIMIT } from '../words/plain-text.js';
 import { leftHandedEdition, leftHandedName } from '../knot/edition.js';
@@ -231,6 +233,15 @@ function sayDerivation(figure: Figure, d: Derivation, words: Vocabulary): string
   }
 }
 
+/** What was laid on between strands that lie close is drawn as rope lies, where that can be done. */
+function asRopeLies(layout: Layout, before: Figure): Layout {
+  const whole = { ...layout, figure: outerBreaks(layout.figure) };
+  if (crossingsOf(whole.figure).length === crossingsOf(before).length) return whole;
+  const settled = settle(whole.figure);
+  const laid = settled.ok ? changeLayout(whole, { kind: 'redraw', ...settled.value }) : settled;
+  return laid.ok ? laid.value : whole;
+}
+
 /** Makes one knot from another, and proves how they are kin; refused where it cannot be made or is not proved. */
 export function* derivingOne(
   knot: KnotDocument,
@@ -241,7 +252,7 @@ export function* derivingOne(
   const method = methodAfter(knot.method, derivation, words);
   if (!method.ok) return method;
   const made = derivation.kind === 'mirrored' ? leftHandedEdition(knot) : undefined;
-  const layout = made ? bare(made.method) : method.value;
+  const layout = made ? bare(made.method) : asRopeLies(method.value, knot.method.figure);
   const count = derivation.kind === 'turns' && derivation.more > 1 ? derivation.more : undefined;
   const kin = kinOf(derivation);
   const from = kinKnot(knot.name, made ? knot.method : firstLayout(knot.method));

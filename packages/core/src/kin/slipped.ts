@@ -8,6 +8,7 @@ import { atLength, curveOf, directionAt, lengthOf, lengthTo, pointAt } from '../
 import { lastAt, withRope, ropeOf, type Figure, type Rope } from '../figure/figure.js';
 import { add, dot, scale, type Point } from '../figure/point.js';
 import { accept, refuse, type Result } from '../figure/refusal.js';
+import { signatureOf } from '../identity/signature.js';
 import { readMap } from '../topology/planar-map.js';
 import { truncate, type BightLeader } from '../tying/method.js';
 import { enlarged, SIZES } from './lanes.js';
@@ -61,6 +62,8 @@ export function slippedForm(figure: Figure, id: string): Result<Slipped> {
   const rope = ropeOf(figure, id);
   if (!rope || rope.closed || rope.ends[1] !== 'tail')
     return refuse(`rope ${id}`, 'It has no tail that could go through as a bight.', 'Choose a rope with a tail.');
+  const whole = signatureOf(figure);
+  if (!whole.ok) return whole;
   let tooTight = false;
   for (const k of SIZES) {
     const grown = enlarged(figure, k);
@@ -86,7 +89,12 @@ export function slippedForm(figure: Figure, id: string): Result<Slipped> {
       const points = [0.4, 0.7, 1].map((p) => add(laid.points.at(-1) as Point, scale(way, TAIL * p)));
       const tail = applyEdit(done.value.figure, { kind: 'lay', rope: id, points, pass: 'OOO' });
       if (!tail.ok || laid.points.length + 3 > LIMITS.points) continue;
-      return accept({ figure: tail.value.figure, bight: { kind: 'bight', rope: id, from, to } });
+      const bight: BightLeader = { kind: 'bight', rope: id, from, to };
+      // Where strands lie close the second leg may have gone astray: pulled through, it must be the knot again.
+      const back = pulledThrough(tail.value.figure, bight);
+      const found = back && signatureOf(back);
+      if (!found?.ok || found.value.key !== whole.value.key) continue;
+      return accept({ figure: tail.value.figure, bight });
     }
     tooTight = true;
   }

@@ -8,6 +8,7 @@
  * drawing of it that a person would make.
  */
 import { DisjointSets } from '../ground/disjoint-sets.js';
+import { runOut } from '../ground/run-out.js';
 import { freshId, type Figure, type Rope } from '../figure/figure.js';
 import { accept, refuse, type Result } from '../figure/refusal.js';
 import type { Point } from '../figure/point.js';
@@ -312,13 +313,7 @@ function sameCode(figure: Figure, strands: readonly GaussStrand[]): boolean {
 }
 
 /** Lays out an extended Gauss code in one go. */
-export function layOut(strands: readonly GaussStrand[]): Result<Figure> {
-  const work = layingOut(strands);
-  for (;;) {
-    const step = work.next();
-    if (step.done === true) return step.value;
-  }
-}
+export const layOut = (strands: readonly GaussStrand[]): Result<Figure> => runOut(layingOut(strands));
 
 /** The strands of a PD code, all closed, in the order of their edges. */
 export function gaussOfPd(code: PdCode): Result<readonly GaussStrand[]> {

@@ -232,16 +232,20 @@ function shape(net: Net, line: Line, push: (i: number, x: number, y: number) => 
 }
 
 /** Puts nodes into long segments and takes them out of short ones; a node is taken out only where nothing lies in the way. */
-function remesh(net: Net): void {
+export function remeshed(
+  net: Net,
+  { longest, shortest }: { readonly longest: number; readonly shortest: number },
+): void {
   const { nodes, crossings } = net;
   for (const line of net.lines) {
+    if (line.bare === true) continue;
     const out: number[] = [];
     line.nodes.forEach((id, i) => {
       out.push(id);
       const next = neighbour(line, i + 1);
       if (next === undefined || (!line.closed && i + 1 >= line.nodes.length)) return;
       const [p, q] = [nodes[id] as Node, nodes[next] as Node];
-      if (Math.hypot(q.x - p.x, q.y - p.y) > LONGEST)
+      if (Math.hypot(q.x - p.x, q.y - p.y) > longest)
         out.push(nodes.push({ x: (p.x + q.x) / 2, y: (p.y + q.y) / 2, hold: 'free' }) - 1);
     });
     line.nodes = out;
@@ -250,7 +254,7 @@ function remesh(net: Net): void {
       const [a, v, b] = [line.nodes[i - 1] as number, line.nodes[i] as number, line.nodes[i + 1] as number];
       if (crossings.has(v) || (nodes[v] as Node).hold !== 'free') continue;
       const [p, m, q] = [nodes[a] as Node, nodes[v] as Node, nodes[b] as Node];
-      const short = Math.hypot(m.x - p.x, m.y - p.y) < SHORTEST || Math.hypot(q.x - m.x, q.y - m.y) < SHORTEST;
+      const short = Math.hypot(m.x - p.x, m.y - p.y) < shortest || Math.hypot(q.x - m.x, q.y - m.y) < shortest;
       // Between two crossings, and before and after the outermost, a node stays: it gives the stretch its bend.
       if (!short || (crossings.has(a) && crossings.has(b)) || !emptyTriangle(net, a, v, b)) continue;
       line.nodes.splice(i, 1);
@@ -307,7 +311,7 @@ export function* relaxed(net: Net, options: RelaxOptions = {}): Generator<number
   let ties = tiesOf(net);
   for (let r = 0; r < rounds; r += 1) {
     if (r % REMESH_EVERY === 0) {
-      remesh(net);
+      remeshed(net, { longest: LONGEST, shortest: SHORTEST });
       ties = tiesOf(net);
     }
     const share = r / rounds;

@@ -21,6 +21,8 @@ export interface Line {
   readonly closed: boolean;
   /** How much broader than an ordinary rope it is, in diameters; absent: as broad. */
   readonly broader?: number;
+  /** A straight strand that only its crossings divide: they slide along it, and no node is put in between them. */
+  readonly bare?: boolean;
   nodes: number[];
 }
 

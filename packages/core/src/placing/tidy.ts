@@ -7,10 +7,11 @@ import { withMarks } from '../figure/bounds.js';
 import { diameterOf } from '../figure/cordage.js';
 import { crowded } from '../figure/crowded.js';
 import { curveOf, fitPath, pointAt, atLength, lengthOf, lengthTo } from '../figure/curve.js';
-import { lastAt, ropeOf, type Figure, type Host, type Rope } from '../figure/figure.js';
+import { hostOf, lastAt, ropeOf, type Figure, type Host, type Rope } from '../figure/figure.js';
 import type { Mapping, SpanMap } from '../figure/mapping.js';
 import { distance, unit, subtract, type Point } from '../figure/point.js';
 import { accept, refuse, type Result } from '../figure/refusal.js';
+import { runOut } from '../ground/run-out.js';
 import { gaussText } from '../topology/gauss.js';
 import { relaxed, type RelaxOptions } from './relax.js';
 import type { Line, Net, Node } from './strands.js';
@@ -120,10 +121,10 @@ function dense(points: readonly Point[]): Point[] {
   return Array.from({ length: n + 1 }, (_, i) => pointAt(curve, atLength(curve, (lengthOf(curve) * i) / n)));
 }
 
-/** The figure that a net draws, when it has the code it should have. */
-export function figureOf(figure: Figure, net: Net, exact: boolean): Tidied | undefined {
+/** The figure that a net draws, when it has the code it should have; with hosts that were moved, where they are. */
+export function figureOf(figure: Figure, net: Net, exact: boolean, hosts = figure.hosts): Tidied | undefined {
   const bare: Figure = {
-    ...figure,
+    hosts,
     ropes: figure.ropes.map((r) => {
       const line = net.lines.find((l) => l.id === r.id) as Line;
       return { ...r, points: pointsOf(net, line, exact), curve: 'smooth' as const };
@@ -132,7 +133,8 @@ export function figureOf(figure: Figure, net: Net, exact: boolean): Tidied | und
   const drawn = rememberMeetings(bare, meetings(bare));
   for (const r of figure.ropes) if (!sameOrder(figure, drawn, r.id)) return undefined;
   if (!readWeave(drawn).ok || gaussText(drawn) !== gaussText(figure)) return undefined;
-  const mapping: Mapping = new Map(figure.ropes.map((r) => [r.id, spansOf(figure, drawn, r.id)]));
+  const moved = hosts === figure.hosts ? [] : hosts;
+  const mapping: Mapping = new Map([...figure.ropes, ...moved].map(({ id }) => [id, spansOf(figure, drawn, id)]));
   // Marks are carried from the old rope; the points are new already.
   return { figure: withMarks(drawn, mapping), mapping };
 }
@@ -145,8 +147,8 @@ const sameOrder = (a: Figure, b: Figure, rope: string): boolean =>
 
 /** From crossing to crossing: what lay between two passages lies between them still. */
 function spansOf(before: Figure, after: Figure, id: string): SpanMap[] {
-  const [old, next] = [ropeOf(before, id) as Rope, ropeOf(after, id) as Rope];
-  const stops = (f: Figure, r: Rope): number[] => [0, ...passagesOf(f, id).map((p) => p.at), lastAt(r)];
+  const [old, next] = [before, after].map((f) => ropeOf(f, id) ?? hostOf(f, id)) as [Rope | Host, Rope | Host];
+  const stops = (f: Figure, r: Rope | Host): number[] => [0, ...passagesOf(f, id).map((p) => p.at), lastAt(r)];
   const [from, to] = [stops(before, old), stops(after, next)];
   return from
     .slice(1)
@@ -196,21 +198,16 @@ export function* tidying(
 }
 
 /** Tidies a figure in one go. */
-export function tidy(figure: Figure, options: RelaxOptions = {}): Result<Tidied> {
-  const work = tidying(figure, options, false);
-  for (;;) {
-    const step = work.next();
-    if (step.done === true) return step.value;
-  }
-}
+export const tidy = (figure: Figure, options: RelaxOptions = {}): Result<Tidied> =>
+  runOut(tidying(figure, options, false));
 
-const middleOf = ({ nodes, crossings }: Net): Point => {
+export const middleOf = ({ nodes, crossings }: Net): Point => {
   const list = crossings.size > 0 ? [...crossings].map((i) => nodes[i] as Node) : nodes;
   return [list.reduce((s, n) => s + n.x, 0) / list.length, list.reduce((s, n) => s + n.y, 0) / list.length];
 };
 
 /** Moves everything so that the middle of the crossings stays where it was. */
-function moveTo(net: Net, [x, y]: Point): void {
+export function moveTo(net: Net, [x, y]: Point): void {
   const [mx, my] = middleOf(net);
   for (const n of net.nodes) {
     n.x += x - mx;

@@ -5,7 +5,7 @@
  * few and short, so their coefficients are big integers. What a scan adds up on the way is held in typed arrays; see `bracket`.
  */
 
-/** Thrown when a tangle is too wide to be expanded here: the caller says so and goes on without. */
+/** Thrown when a tangle is too wide to be expanded here, or has an end that cannot be led out: the caller says so and goes on without. */
 export class TooWide extends Error {}
 
 export interface Laurent {

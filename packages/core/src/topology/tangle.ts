@@ -4,6 +4,7 @@
  *
  * A lift is combinatorial: it walks from face to face and passes over (or under) each edge it crosses.
  */
+import { TooWide } from './laurent.js';
 import { hostIsClosed, lastAt, type Figure, type Rope } from '../figure/figure.js';
 import type { Point } from '../figure/point.js';
 import type { CrossingEdges } from './bracket.js';
@@ -134,7 +135,7 @@ class RotationSystem {
         }
       }
       const away = steps.get(here);
-      if (away === undefined) throw new Error('an end cannot reach the rim');
+      if (away === undefined) throw new TooWide('An end of it is shut in where it cannot be led out.');
       const ways = (cycles[here] as number[]).filter(
         (d) =>
           !this.isRim[d >> 1] && d >> 1 !== this.endDart(end) >> 1 && steps.get(faceOf[d ^ 1] as number) === away - 1,

@@ -2,7 +2,8 @@
  * Steps that do again what an earlier one did: whether they do.
  */
 import type { Vocabulary } from '../words/vocabulary.js';
-import { composeStretch, passesOf } from './compose.js';
+import { composeStretch } from './compose.js';
+import { passesOf } from './move.js';
 import { stepsOf, type Again, type Method, type Step } from './method.js';
 
 /** The earlier step that a step repeats, if it says that it repeats one. */

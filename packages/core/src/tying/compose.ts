@@ -1,64 +1,19 @@
 /**
- * The composer: the text of a step from the crossings and faces its leader passes, in the house vocabulary.
+ * The composer: the text of a step, from the moves that its leader makes, in the house vocabulary.
  *
- * - into a closed-in part under its edge and out over it: *up through*; in over and out under: *down through*;
- * - the first crossing of the rope with itself makes a loop: *overhand* when the end is over, *underhand* when under;
- * - a host is passed *over* or *behind*; other strands *over* or *under*.
+ * One sentence says up to three moves; what is made (a half hitch) is a sentence of its own; the last says where the end is then.
  */
-import { capital } from '../words/inflect.js';
-import { crossingsOf, passagesOf, type Crossing, type Passage } from '../figure/crossings.js';
-import { curveOf, lineBetween, pointAt } from '../figure/curve.js';
-import { hostOf, lastAt, ropeOf, type Figure, type Rope, type TrailPosition, type Wrap } from '../figure/figure.js';
-import { cross, dot, subtract, unit, type Point } from '../figure/point.js';
-import { parallelRuns } from '../dressing/dress.js';
-import { inside, readMap } from '../topology/planar-map.js';
-import { inflect, withArticle } from '../words/inflect.js';
-import { hostWord, strandWord, timesWord, type Vocabulary } from '../words/vocabulary.js';
-import {
-  extentsAt,
-  laidPassages,
-  reached,
-  stepsOf,
-  truncate,
-  type Again,
-  type Layout,
-  type Method,
-  type Step,
-  type Stretch,
-} from './method.js';
-
-/** One move of the leader. `crossings` are the numbers of the crossings it passes. */
-export type Move =
-  | { readonly kind: 'loop'; readonly hand: 'overhand' | 'underhand'; readonly crossings: readonly number[] }
-  | {
-      readonly kind: 'through';
-      readonly way: 'up' | 'down';
-      readonly what: string;
-      readonly crossings: readonly number[];
-    }
-  | {
-      readonly kind: 'pass';
-      readonly over: boolean;
-      readonly what: string;
-      readonly host: boolean;
-      readonly times: number;
-      readonly crossings: readonly number[];
-    }
-  | {
-      /** Turns laid one beside the other round one thing. */
-      readonly kind: 'wrap';
-      readonly turns: number;
-      readonly first: 'over' | 'under';
-      readonly what: string;
-      readonly host: boolean;
-      /** Where the turns go: “away from the standing part”, “to the right”. */
-      readonly toward?: string | undefined;
-      readonly crossings: readonly number[];
-      /** How each is passed, where not by turns: turns round several strands pass them together. */
-      readonly ways?: string | undefined;
-    }
-  | { readonly kind: 'bight'; readonly crossings: readonly number[] }
-  | { readonly kind: 'lay'; readonly crossings: readonly number[] };
+import { capital, inflect, withArticle } from '../words/inflect.js';
+import { curveOf, directionAt, pointAt } from '../figure/curve.js';
+import { lastAt, ropeOf, type Figure, type Rope } from '../figure/figure.js';
+import { passagesOf } from '../figure/crossings.js';
+import { subtract, type Point } from '../figure/point.js';
+import { numberWord, timesWord, type Vocabulary } from '../words/vocabulary.js';
+import { finishText } from './finish-text.js';
+import type { Along, Move, Side } from './move.js';
+import { movesIn } from './moves.js';
+import { ropeName, sayPart, type Part } from './parts.js';
+import { stepsOf, type Again, type Layout, type Method, type Step, type Stretch } from './method.js';
 
 export interface ComposedStep {
   readonly moves: readonly Move[];
@@ -67,293 +22,245 @@ export interface ComposedStep {
   readonly crossings: readonly number[];
 }
 
-/** A stretch that turns by more than this, in radians, without crossing anything doubles the rope back: a bight. */
-const BIGHT_TURN = 2.4;
-
-/** The step's passages: those of the leader that meet rope or host already laid. */
-export function passagesInStep(layout: Layout, step: Stretch): Passage[] {
-  const extents = extentsAt(layout, step.index, step.to);
-  // Of a bight, the first leg speaks for both; what the rest of its rope has laid is there already.
-  const leader = layout.leaders[step.leader];
-  return laidPassages(layout.figure, extents, step.rope).filter(
-    (p) =>
-      p.at > step.from &&
-      p.at <= step.to &&
-      (p.other.strand !== step.rope || p.other.at < p.at || (leader?.kind === 'bight' && p.other.at > leader.to)),
-  );
+/** A step's moves, and what is needed to say them. */
+interface Saying {
+  readonly layout: Layout;
+  readonly step: Stretch;
+  readonly words: Vocabulary;
 }
 
-function partName(layout: Layout, step: Stretch, place: TrailPosition, words: Vocabulary): string {
-  const { figure } = layout;
-  const { rope } = step;
-  const host = hostOf(figure, place.strand);
-  if (host) return `the ${hostWord(words, host)}`;
-  if (place.strand !== rope)
-    return bightOf(layout, step, place.strand, step.from)
-      ? `the ${words.bight}`
-      : `the ${ropeName(figure, place.strand, words)}`;
-  const first = passagesOf(figure, rope)[0];
-  if (first === undefined || place.at <= first.at + 1e-9) return `the ${words.standingPart}`;
-  if (figure.hosts.length > 0) return `its own ${words.turn}`;
-  // The crossing that closed the rope's first loop is the one whose later passage comes first.
-  const loop = crossingsOf(figure)
-    .filter((c) => c.first.strand === rope && c.second.strand === rope)
-    .reduce<Crossing | undefined>(
-      (best, c) => (best === undefined || c.second.at < best.second.at ? c : best),
-      undefined,
-    );
-  if (loop && place.at > loop.first.at && place.at < loop.second.at) return `the ${words.loop}`;
-  return loop && place.at < loop.first.at ? `the ${words.standingPart}` : 'its own part';
+const named = ({ layout, words }: Saying, part: Part): string => sayPart(layout.figure, part, words);
+
+/** “behind” a host and what leads to it, “under” what lies. */
+const wayOf = ({ layout }: Saying, over: boolean, part: Part): string =>
+  over
+    ? 'over'
+    : part.kind === 'host' || (part.kind === 'standing' && layout.figure.hosts.length > 0)
+      ? 'behind'
+      : 'under';
+
+/** What several parts that are gone round together are called. */
+function both(saying: Saying, parts: readonly Part[]): string {
+  const [a, b] = parts;
+  if (!a) return '';
+  if (!b) return named(saying, a);
+  const { words } = saying;
+  if (a.key === b.key)
+    return a.kind === 'loop'
+      ? `both ${inflect(words.leg, 'part of a rope', 'plural')} of ${named(saying, a)}`
+      : 'both parts';
+  if (a.kind === 'standing' && b.kind === 'standing')
+    return `both ${inflect(words.standingPart, 'part of a rope', 'plural')}`;
+  const kinds = [a, b]
+    .map((p) => (p.own ? p.kind : 'rope'))
+    .sort()
+    .join(' ');
+  if (kinds === 'rope standing') return `both ${inflect(words.rope, 'part of a rope', 'plural')}`;
+  return `${named(saying, a)} and ${named(saying, b)}`;
 }
 
-/** What a place of the trail is called, whichever step one is at: “standing part”, “loop”, “tail”. */
-export function nameOfPlace(layout: Layout, place: TrailPosition, words: Vocabulary): string {
-  const { figure } = layout;
-  const host = hostOf(figure, place.strand);
-  if (host) return hostWord(words, host);
-  const rope = ropeOf(figure, place.strand);
-  const passages = passagesOf(figure, place.strand);
-  const [first, last] = [passages[0], passages.at(-1)];
-  const end = (role: string | undefined): string => (role === 'tail' ? words.tail : words.standingPart);
-  if (!first || !last || place.at < first.at) return end(rope?.ends[0]);
-  if (place.at > last.at && rope?.closed === false) return end(rope.ends[1]);
-  const bight = layout.leaders.find(
-    (l) => l.kind === 'bight' && l.rope === place.strand && place.at > l.from && place.at < l.to,
-  );
-  if (bight) return words.bight;
-  const own = passages.find((p) => p.other.strand === place.strand && p.other.at > p.at);
-  if (own && figure.hosts.length === 0 && place.at > own.at && place.at < own.other.at) return words.loop;
-  return figure.ropes.length > 1 ? ropeName(figure, place.strand, words) : words.turn;
-}
+const sayAlong = (along: Along, { words }: Saying): string =>
+  along === 'toward' || along === 'away'
+    ? `${along === 'away' ? 'away from' : 'toward'} the ${words.standingPart}`
+    : `to the ${along}`;
 
-const ropeName = (figure: Figure, rope: string, words: Vocabulary): string => {
-  const index = figure.ropes.findIndex((r) => r.id === rope);
-  return words.ropes[index] ?? `rope ${rope}`;
+const ACROSS: Readonly<Record<Side, string>> = {
+  left: 'from left to right',
+  right: 'from right to left',
+  top: 'from top to bottom',
+  bottom: 'from bottom to top',
 };
 
-/** The line of another rope as far as it is laid, when it is doubled back without crossing itself: a bight. */
-function bightOf(layout: Layout, step: Stretch, strand: string, at: number): Point[] | undefined {
-  const other = ropeOf(layout.figure, strand);
-  if (!other || other.closed) return undefined;
-  const extents = extentsAt(layout, step.index, at);
-  const end = Math.min(lastAt(other), reached(extents, strand));
-  if (laidPassages(layout.figure, extents, strand).some((p) => p.other.strand === strand)) return undefined;
-  const line = lineBetween(curveOf(other), 0, end);
-  return turning(line) > BIGHT_TURN ? line : undefined;
-}
+/** How often, in words: half turns too. */
+const turnsWord = (passes: number): string =>
+  passes % 2 === 0
+    ? timesWord(passes / 2)
+    : passes === 3
+      ? 'once and a half'
+      : `${numberWord((passes - 1) / 2)} and a half times`;
 
-/** What closes in the place where the leader is between two passages: a bight, a loop of rope, or nothing. */
-function closedIn(layout: Layout, step: Stretch, p: Passage, q: Passage, words: Vocabulary): string | undefined {
-  const { figure } = layout;
-  if (hostOf(figure, p.other.strand) || hostOf(figure, q.other.strand)) return undefined;
-  const curve = curveOf(ropeOf(figure, step.rope) as Rope);
-  const middle = pointAt(curve, (p.at + q.at) / 2);
-  if (p.other.strand === q.other.strand && p.other.strand !== step.rope) {
-    const bight = bightOf(layout, step, p.other.strand, p.at);
-    if (bight && inside(bight, middle)) return `the ${words.bight}`;
-  }
-  const laid = truncate(figure, extentsAt(layout, step.index, p.at - 1e-6));
-  const map = readMap(laid);
-  if (!map.ok) return undefined;
-  return map.value.faces.some((f) => !f.outer && inside(f.outline, middle)) ? `the ${words.loop}` : undefined;
-}
-
-/** Sum of the turning along a line, unsigned by direction, in radians. */
-function turning(line: readonly Point[]): number {
-  let sum = 0;
-  for (let i = 2; i < line.length; i += 1) {
-    const [u, v] = [
-      unit(subtract(line[i - 1] as Point, line[i - 2] as Point)),
-      unit(subtract(line[i] as Point, line[i - 1] as Point)),
-    ];
-    sum += Math.atan2(cross(u, v), dot(u, v));
-  }
-  return Math.abs(sum);
-}
-
-function movesOf(layout: Layout, step: Stretch, words: Vocabulary): Move[] {
-  const { figure } = layout;
-  const passages = passagesInStep(layout, step);
-  if (passages.length === 0) {
-    const line = lineBetween(curveOf(ropeOf(figure, step.rope) as Rope), step.from, step.to);
-    return [turning(line) > BIGHT_TURN ? { kind: 'bight', crossings: [] } : { kind: 'lay', crossings: [] }];
-  }
-  const moves: Move[] = [];
-  const rope = ropeOf(figure, step.rope) as Rope;
-  const before = extentsAt(layout, step.index, step.from);
-  let looped =
-    laidPassages(figure, before, step.rope).some((p) => p.other.strand === step.rope) || figure.hosts.length > 0;
-  for (let i = 0; i < passages.length; i += 1) {
-    const p = passages[i] as Passage;
-    const q = passages[i + 1];
-    const number = p.crossing.number;
-    const wrap = laidWrap(rope, step, p.at);
-    if (wrap) {
-      const own = passages.slice(i).filter((x) => x.at <= wrap.to);
-      moves.push(wrapMove(layout, step, wrap, own, words));
-      looped ||= own.some((x) => x.other.strand === step.rope);
-      i += own.length - 1;
-      continue;
-    }
-    const what = q && p.over !== q.over ? closedIn(layout, step, p, q, words) : undefined;
-    if (q && what !== undefined) {
-      moves.push({ kind: 'through', way: p.over ? 'down' : 'up', what, crossings: [number, q.crossing.number] });
-      i += 1;
-      continue;
-    }
-    if (!looped && p.other.strand === step.rope) {
-      looped = true;
-      moves.push({ kind: 'loop', hand: p.over ? 'overhand' : 'underhand', crossings: [number] });
-      continue;
-    }
-    const name = partName(layout, step, p.other, words);
-    const last = moves.at(-1);
-    if (last?.kind === 'pass' && last.over === p.over && last.what === name) {
-      moves[moves.length - 1] = { ...last, times: last.times + 1, crossings: [...last.crossings, number] };
-    } else {
-      moves.push({
-        kind: 'pass',
-        over: p.over,
-        what: name,
-        host: hostOf(figure, p.other.strand) !== undefined,
-        times: 1,
-        crossings: [number],
-      });
-    }
-  }
-  return foldWraps(layout, step, moves, words);
-}
-
-/** The turns that were laid as one at a place on the trail, when the step lays all of them. */
-const laidWrap = (rope: Rope, step: Stretch, at: number): Wrap | undefined =>
-  rope.wraps?.find((w) => at > w.from - 1 && at <= w.to && w.from > step.from && w.to <= step.to + 1e-9);
-
-/** Turns are told as they were laid, whatever they pass on their way: what leads on across is no more of them. */
-function wrapMove(layout: Layout, step: Stretch, wrap: Wrap, own: readonly Passage[], words: Vocabulary): Move {
-  const { figure } = layout;
-  const crossings = own.map((p) => p.crossing.number);
-  const names = wrap.about.map(({ strand }) =>
-    strand === step.rope ? 'its own part' : strandWord(words, figure, strand),
-  );
-  return {
-    kind: 'wrap',
-    turns: Math.ceil(wrap.turns),
-    first: wrap.first === 'O' ? 'over' : 'under',
-    what: [...new Set(names)].join(' and '),
-    host: wrap.about.some((p) => hostOf(figure, p.strand)),
-    toward: towardOf(layout, step, crossings, words),
-    crossings,
-    ways: own.map((p) => (p.over ? 'O' : 'U')).join(''),
-  };
-}
-
-/** From so many passages on, over and under by turns, an end is said to go round a thing. */
-const ROUND = 3;
-/** Turns that end farther than this to one side of where they begin, in diameters, go to that side. */
-const ASIDE = 2;
-
-/** Passages over and under one thing by turns are turns round it. */
-function foldWraps(layout: Layout, step: Stretch, moves: readonly Move[], words: Vocabulary): Move[] {
-  const out: Move[] = [];
-  for (let i = 0; i < moves.length;) {
-    const first = moves[i] as Move;
-    let end = i + 1;
-    if (first.kind === 'pass' && first.times === 1)
-      for (let last = first; end < moves.length; end += 1) {
-        const next = moves[end] as Move;
-        if (next.kind !== 'pass' || next.times !== 1 || next.what !== first.what || next.over === last.over) break;
-        last = next;
-      }
-    const run = moves.slice(i, end);
-    i = end;
-    if (first.kind !== 'pass' || run.length < ROUND) {
-      out.push(...run);
-      continue;
-    }
-    const crossings = run.flatMap((m) => [...m.crossings]);
-    out.push({
-      kind: 'wrap',
-      turns: Math.ceil(run.length / 2),
-      first: first.over ? 'over' : 'under',
-      what: first.what,
-      host: first.host,
-      toward: towardOf(layout, step, crossings, words),
-      crossings,
-    });
-  }
-  return out;
-}
-
-/** Where turns go along what they are laid on: by where its own standing part meets that, else by the side of the board. */
-function towardOf(layout: Layout, step: Stretch, crossings: readonly number[], words: Vocabulary): string | undefined {
-  const own = passagesOf(layout.figure, step.rope);
-  const turns = own.filter((p) => p.at > step.from && p.at <= step.to && crossings.includes(p.crossing.number));
-  const [first, last] = [turns[0], turns.at(-1)];
-  if (!first || !last || first.other.strand === step.rope) return undefined;
-  const before = own.find((p) => p.at < step.from && p.other.strand === first.other.strand);
-  const away = (p: Passage): number => (before === undefined ? 0 : Math.abs(p.other.at - before.other.at));
-  if (before && Math.abs(away(last) - away(first)) > 1e-3)
-    return `${away(last) > away(first) ? 'away from' : 'toward'} the ${words.standingPart}`;
-  const curve = curveOf(ropeOf(layout.figure, step.rope) as Rope);
-  const along = last.crossing.point[0] - first.crossing.point[0];
-  const whole = pointAt(curve, step.to)[0] - pointAt(curve, step.from)[0];
-  if (Math.abs(whole) < ASIDE || Math.abs(along) < 1 || along > 0 !== whole > 0) return undefined;
-  return along > 0 ? 'to the right' : 'to the left';
-}
-
-function sayMove(move: Move, words: Vocabulary): string {
+/** What the end does in a move, after “take the end”. */
+function phraseOf(saying: Saying, move: Move): string {
+  const { words } = saying;
   switch (move.kind) {
-    case 'loop':
-      return `${move.hand === 'overhand' ? 'over' : 'under'} the ${words.standingPart} to make ${withArticle(move.hand === 'overhand' ? words.overhandLoop : words.underhandLoop)}`;
+    case 'loop': {
+      const over = move.hand === 'overhand';
+      return `${over ? 'over' : 'under'} the ${words.standingPart} to make ${withArticle(over ? words.overhandLoop : words.underhandLoop)}`;
+    }
     case 'through':
-      return `${move.way} through ${move.what}`;
+      return move.times > 1
+        ? `${timesWord(move.times)} ${move.way} through ${named(saying, move.what)}, each ${words.turn} beside the last`
+        : `${move.back ? 'back ' : ''}${move.way} through ${named(saying, move.what)}`;
+    case 'turns': {
+      const [part] = move.what;
+      const what = both(saying, move.what);
+      if (!part) return '';
+      if (move.passes === 2 && move.what.length === 1 && move.loop === undefined) {
+        const again = move.before === 'turned' ? ' again' : '';
+        return move.first === 'over'
+          ? `over ${what}${again} and round behind it`
+          : `behind ${what}${again} and back over it`;
+      }
+      if (move.passes === 3 && move.what.length === 1 && move.loop === undefined)
+        return move.first === 'over'
+          ? `over ${what}, round behind it and over it again`
+          : `round behind ${what}, over it and behind it again`;
+      const loop = move.loop === undefined ? '' : ` ${move.loop === 'inside' ? 'inside' : 'outside'} the ${words.loop}`;
+      const along = move.along === undefined ? '' : `, working ${sayAlong(move.along, saying)}`;
+      const it = move.what.length > 1 ? 'them' : 'it';
+      return `${turnsWord(move.passes)}${move.before === 'turned' ? ' more' : ''} round ${what}${loop}, first ${wayOf(saying, move.first === 'over', part)} ${it}${along}`;
+    }
+    case 'round':
+      return `${move.over ? 'in front of' : 'round behind'} ${named(saying, move.what)}, ${ACROSS[move.from]}`;
+    case 'legs': {
+      const legs = inflect(words.leg, 'part of a rope', 'plural');
+      if (move.ways === 'UU') return `round behind both ${legs} of ${named(saying, move.what)}`;
+      if (move.ways === 'OO') return `over both ${legs} of ${named(saying, move.what)}`;
+      return `${move.ways === 'OU' ? 'over' : 'under'} the near ${words.leg} of ${named(saying, move.what)} and ${move.ways === 'OU' ? 'under' : 'over'} the far one`;
+    }
+    case 'trap':
+      return `${move.over ? 'across' : 'beneath'} ${named(saying, move.what)} but ${move.over ? 'under' : 'over'} ${named(saying, move.part)}`;
     case 'pass': {
-      const way = move.over ? 'over' : move.host ? 'behind' : 'under';
-      if (move.times === 2 && move.what === `the ${words.bight}`) return `${way} both legs of ${move.what}`;
-      return `${way} ${move.what}${move.times > 1 ? ` ${timesWord(move.times)}` : ''}`;
+      const way = wayOf(saying, move.over, move.what);
+      if (move.times === 2 && move.what.kind === 'loop')
+        return `${move.over ? 'across' : 'beneath'} ${named(saying, move.what)}`;
+      return `${way} ${named(saying, move.what)}${move.times > 1 ? ` ${timesWord(move.times)}` : ''}`;
     }
-    case 'wrap': {
-      const way = move.first === 'over' ? 'over' : move.host ? 'behind' : 'under';
-      return `${timesWord(move.turns)} round ${move.what}, first ${way} it${move.toward === undefined ? '' : `, working ${move.toward}`}`;
-    }
+    case 'hitch':
+      return `${move.turns > 1 ? `${timesWord(move.turns)} ` : ''}round ${both(saying, move.what)} and out through its own ${move.turns > 1 ? inflect(words.turn, 'shape', 'plural') : words.turn}`;
+    case 'follow':
     case 'bight':
     case 'lay':
       return '';
   }
 }
 
-/** What moves pass, over or under, in order. */
-export const passesOf = (moves: readonly Move[]): string =>
-  moves
-    .map((m) => {
-      const run = (over: boolean, n: number): string => (over ? 'O' : 'U').repeat(n);
-      switch (m.kind) {
-        case 'loop':
-          return run(m.hand === 'overhand', m.crossings.length);
-        case 'through':
-          return m.way === 'up' ? 'UO' : 'OU';
-        case 'pass':
-          return run(m.over, m.crossings.length);
-        case 'wrap':
-          return m.ways ?? m.crossings.map((_, i) => run((i % 2 === 0) === (m.first === 'over'), 1)).join('');
-        case 'bight':
-        case 'lay':
-          return '';
-      }
-    })
-    .join('');
+/** A move by itself: “round behind the standing part, from right to left”. */
+export const sayMove = (layout: Layout, step: Stretch, move: Move, words: Vocabulary): string =>
+  phraseOf({ layout, step, words }, move);
+
+/** Passes of a turn that goes fully round and comes back alongside. */
+const ROUND_TURN = 4;
+
+/** How an end goes round a part and out, by what it passes. */
+const HITCH_WAYS: Readonly<Record<string, string>> = {
+  OUO: 'over it, round behind it, and out over',
+  UOU: 'behind it, back over it, and out under',
+  OUOU: 'over it, round behind, over it again, and out under',
+  UOUO: 'behind it, over it, behind it again, and out over',
+};
+
+/** A move that is said as a sentence of its own. */
+function sentenceOf(saying: Saying, move: Move, end: string): string | undefined {
+  const { layout, step, words } = saying;
+  if (move.kind === 'hitch' && move.what.length === 1 && move.turns === 1 && move.what[0]) {
+    const loop = move.loop === undefined ? '' : ` ${move.loop} the ${words.loop}`;
+    const again =
+      move.again === undefined ? '' : move.again === 'same' ? ', the same way round' : ', the other way round';
+    const made = `Make ${move.another === true ? 'another' : 'a'} half hitch round ${named(saying, move.what[0])}${loop}${again}`;
+    return move.another === true && move.again === 'same'
+      ? `${made}.`
+      : `${made}: ${HITCH_WAYS[move.ways] ?? ''} its own part.`;
+  }
+  if (move.kind === 'turns' && move.what[0]?.kind === 'host' && move.passes === ROUND_TURN && move.before === 'nothing')
+    return `Make ${withArticle(words.roundTurn)} on ${named(saying, move.what[0])} with ${end}, first ${move.first === 'over' ? 'over' : 'behind'} it${move.along === undefined ? '' : `, working ${sayAlong(move.along, saying)}`}.`;
+  if (move.kind !== 'follow') return undefined;
+  const { beside } = move;
+  const other =
+    beside.strand.strand === step.rope
+      ? `the first ${words.strand}`
+      : `the ${ropeName(layout.figure, beside.strand.strand, words)}`;
+  return `Follow ${other} ${beside.back ? 'back ' : ''}with ${end}, beside it all the way${beside.oneSide ? ', keeping to one side' : ''}.`;
+}
+
+/** Phrases one after the other: “up, round and down”. */
+const chain = (phrases: readonly string[]): string =>
+  phrases.length < 2
+    ? (phrases[0] ?? '')
+    : phrases.length === 2
+      ? phrases.join(', then ')
+      : `${phrases.slice(0, -1).join(', ')}, and ${phrases.at(-1) ?? ''}`;
+
+/** Most phrases of one sentence. */
+const SENTENCE = 3;
+
+function sayMoves(saying: Saying, moves: readonly Move[], end: string): string {
+  const sentences: string[] = [];
+  let phrases: string[] = [];
+  const close = (): void => {
+    if (phrases.length > 0)
+      sentences.push(
+        `${sentences.length === 0 ? `${phrases[0]?.startsWith('back ') === true ? 'Bring' : 'Take'} ${end}` : 'Then take it'} ${chain(phrases)}.`,
+      );
+    phrases = [];
+  };
+  moves.forEach((move, i) => {
+    const whole = sentenceOf(saying, move, end);
+    if (whole !== undefined) {
+      close();
+      sentences.push(whole);
+      return;
+    }
+    const tuck =
+      move.kind === 'pass' && move.last && !move.over && move.times === 1 && move.what.own && i === moves.length - 1;
+    const phrase = phraseOf(saying, move);
+    if (tuck) {
+      const led = phrases.length > 0;
+      close();
+      const last = sentences.pop() ?? '';
+      sentences.push(
+        led
+          ? `${last.slice(0, -1)}, and tuck it ${phrase}.`
+          : `${last === '' ? `Tuck ${end}` : `${last} Tuck it`} ${phrase}.`,
+      );
+      return;
+    }
+    phrases.push(phrase);
+    if (phrases.length >= SENTENCE && moves.length - i > 2) close();
+  });
+  close();
+  return sentences.join(' ');
+}
+
+/** A place must lie so far off, in diameters, to be to one side. */
+const ASIDE = 1.2;
+/** How much longer one way than across it is a way to one side. */
+const PLAINLY = 1.4;
+
+/** “to the left”: which way something goes by so much; nothing when it is none plainly. */
+function sideOf([dx, dy]: Point, least: number): string | undefined {
+  const [w, h] = [Math.abs(dx), Math.abs(dy)];
+  if (Math.max(w, h) < least || Math.max(w, h) < PLAINLY * Math.min(w, h)) return undefined;
+  if (w > h) return dx > 0 ? 'to the right' : 'to the left';
+  return dy > 0 ? 'at the bottom' : 'at the top';
+}
+
+/** Where the end comes out of what it passed: “to the left”. It lies there, and points there. */
+function outcome({ layout, step }: Pick<Saying, 'layout' | 'step'>, moves: readonly Move[]): string | undefined {
+  const curve = curveOf(ropeOf(layout.figure, step.rope) as Rope);
+  const last = moves.at(-1)?.crossings.at(-1);
+  const passed = passagesOf(layout.figure, step.rope).find(
+    (p) => p.crossing.number === last && p.at <= step.to && p.at > step.from,
+  );
+  if (!passed) return undefined;
+  const side = sideOf(directionAt(curve, step.to), 0);
+  const lies = sideOf(subtract(pointAt(curve, step.to), passed.crossing.point), ASIDE);
+  return side === lies ? side : undefined;
+}
 
 /** The composed text of one step. */
 export function composeStep(method: Method, index: number, words: Vocabulary): ComposedStep {
   const step = stepsOf(method)[index];
   if (!step) return { moves: [], text: '', crossings: [] };
-  const composed = step.stretch ? composeStretch(step.of, step.stretch, words) : composeFinish(step, words);
+  const composed = step.stretch
+    ? composeStretch(step.of, step.stretch, words)
+    : { moves: [], text: finishText(method, step, words), crossings: [] };
   const { passes } = step.of;
-  const begins = stepsOf(method)[index - 1]?.layout !== step.layout;
+  const opens = stepsOf(method)[index - 1]?.layout !== step.layout;
   const { again } = step.telling as { readonly again?: Again | undefined };
   let { text } = composed;
   if (again) text = `As in step ${numberOf(method, step, again.of)}, ${again.way}: ${uncapital(text)}`;
-  if (begins && passes !== undefined) text = `${capital(passes.replace(/[.!?]*$/, '.'))} ${text}`;
+  if (opens && passes !== undefined) text = `${capital(passes.replace(/[.!?]*$/, '.'))} ${text}`;
   return { ...composed, text };
 }
 
@@ -365,46 +272,80 @@ const numberOf = (method: Method, step: Step, index: number): number =>
 
 /** A stretch laid, in words: composed also where no step ends. */
 export function composeStretch(layout: Layout, step: Stretch, words: Vocabulary): ComposedStep {
-  const moves = movesOf(layout, step, words);
-  const several = layout.figure.ropes.length > 1;
-  const rope = `the ${several ? ropeName(layout.figure, step.rope, words) : words.rope}`;
-  const ofRope = several ? ` of ${rope}` : '';
-  const drawsBight = layout.leaders[step.leader]?.kind === 'bight';
-  const end = drawsBight ? `${withArticle(words.bight)}${ofRope}` : `the ${words.workingEnd}${ofRope}`;
-  const finishes = step.to >= lastAt(ropeOf(layout.figure, step.rope) as Rope) - 1e-6;
-  const only = moves[0];
-  let text: string;
-  if (drawsBight && (only?.kind === 'bight' || only?.kind === 'lay')) text = `Draw out ${end} as shown.`;
-  else if (only?.kind === 'bight') text = `Double ${rope} back to make ${withArticle(words.bight)}.`;
-  else if (only?.kind === 'lay')
-    text =
-      step.from > 0
-        ? finishes
-          ? `Lead ${end} away and leave the ${words.tail}.`
-          : `Bring ${end} round as shown.`
-        : `Lay ${rope} out as shown.`;
-  else text = `Take ${end} ${moves.map((m) => sayMove(m, words)).join(', then ')}.`;
+  const moves = movesIn(layout, step);
+  const [only] = moves;
+  const text =
+    only && (only.kind === 'lay' || only.kind === 'bight')
+      ? sayLaying(layout, step, only.kind, words)
+      : sayTying(layout, step, moves, words);
   return { moves, text, crossings: moves.flatMap((m) => [...m.crossings]) };
 }
 
-/** How a knot is dressed, set or checked, as far as its drawing tells. */
-function composeFinish(step: Step, words: Vocabulary): ComposedStep {
-  const { figure } = step.of;
-  const tails = figure.ropes.filter((r) => !r.closed).flatMap((r) => r.ends.filter((e) => e === 'tail')).length;
-  const text = {
-    lay: '',
-    dress:
-      parallelRuns(figure).length > 0
-        ? `${capital(words.dress)} the knot: lay the doubled ${inflect(words.strand, 'part of a rope', 'plural')} side by side, as shown.`
-        : `${capital(words.dress)} the knot: work it into the shape shown, with no ${words.strand} crossed for nothing.`,
-    set:
-      figure.ropes.length > 1
-        ? `${capital(words.set)} the knot: draw every end tight in turn.`
-        : `${capital(words.set)} the knot: draw the ${words.standingPart}${tails > 0 ? ` and the ${words.tail}` : ''} tight in turn.`,
-    check: `Check the knot, front and back${tails === 0 ? '' : tails === 1 ? `, and that the ${words.tail} is long enough` : `, and that each ${words.tail} is long enough`}.`,
-  }[step.does];
-  return { moves: [], text, crossings: [] };
+/** Whether a step is the first of its leader. */
+const begins = (layout: Layout, step: Stretch): boolean =>
+  layout.halts.findIndex((h) => h.leader === step.leader) === step.index;
+
+/** What moves is called: “the working end of the dark rope”. */
+function endName(layout: Layout, step: Stretch, words: Vocabulary): string {
+  const of = layout.figure.ropes.length > 1 ? ` of the ${ropeName(layout.figure, step.rope, words)}` : '';
+  return layout.leaders[step.leader]?.kind === 'bight'
+    ? `${begins(layout, step) ? withArticle(words.bight) : `the ${words.bight}`}${of}`
+    : `the ${words.workingEnd}${of}`;
 }
+
+/** A stretch that passes something. */
+function sayTying(layout: Layout, step: Stretch, moves: readonly Move[], words: Vocabulary): string {
+  const saying: Saying = { layout, step, words };
+  const { figure } = layout;
+  // A knot on the way to another is told by its name.
+  const [loop, through, more] = moves;
+  if (
+    begins(layout, step) &&
+    !more &&
+    loop?.kind === 'loop' &&
+    through?.kind === 'through' &&
+    through.times === 1 &&
+    figure.ropes.length > 1
+  )
+    return `Tie a loose overhand knot in the ${ropeName(figure, step.rope, words)}.`;
+  const text = sayMoves(saying, moves, endName(layout, step, words));
+  const side = outcome(saying, moves);
+  const last = moves.at(-1);
+  const said =
+    last?.kind === 'loop' ||
+    last?.kind === 'follow' ||
+    last?.kind === 'hitch' ||
+    (last?.kind === 'turns' && last.along);
+  if (side === undefined || said) return text;
+  return `${text.slice(0, -1)}, ${text.includes(', and ') ? '' : 'and '}out ${side}.`;
+}
+
+/** A stretch that passes nothing: laid out, doubled back, led on. */
+function sayLaying(layout: Layout, step: Stretch, kind: 'lay' | 'bight', words: Vocabulary): string {
+  const several = layout.figure.ropes.length > 1;
+  const name = `the ${several ? ropeName(layout.figure, step.rope, words) : words.rope}`;
+  const end = endName(layout, step, words);
+  const strand = ropeOf(layout.figure, step.rope) as Rope;
+  const curve = curveOf(strand);
+  if (layout.leaders[step.leader]?.kind === 'bight') return `Draw out ${end} as shown.`;
+  const side = sideOf(subtract(pointAt(curve, step.to), pointAt(curve, step.from)), ASIDE)?.replace('at the', 'to the');
+  if (kind === 'bight' && step.from === 0)
+    return several && !loopsItself(layout.figure, step)
+      ? `Double ${name} back to make ${withArticle(words.bight)}.`
+      : `Turn ${end} back beside the ${words.standingPart}.`;
+  if (strand.eyes?.some((at) => at > step.from && at < step.to) === true)
+    return `Lead ${end} round what is to be held, and leave ${withArticle(words.eye)}.`;
+  if (kind === 'bight')
+    return `Bring ${end} round in ${withArticle(words.bight)}${side === undefined ? '' : `, ${side}`}.`;
+  if (step.from > 0 && step.to >= lastAt(strand) - 1e-6)
+    return `Lead ${end} away${side === undefined ? '' : ` ${side}`} and leave the ${words.tail}.`;
+  if (step.from > 0) return `Bring ${end} round${side === undefined ? ' as shown' : ` ${side}`}.`;
+  return `Lay ${name} out${side === undefined ? ' as shown' : `, ${side}`}.`;
+}
+
+/** Whether the leader goes on from a step to cross its own rope. */
+const loopsItself = (figure: Figure, step: Stretch): boolean =>
+  passagesOf(figure, step.rope).some((p) => p.at > step.to && p.other.strand === step.rope && p.other.at < step.to);
 
 /** The text a step shows: the author's own, or the composed one. */
 export function stepText(method: Method, index: number, words: Vocabulary): string {

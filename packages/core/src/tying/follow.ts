@@ -4,7 +4,7 @@
 import { LEAST_SPACING } from '../figure/bounds.js';
 import { lastAt, ropeOf, type Figure } from '../figure/figure.js';
 import { mapPosition, type Mapping } from '../figure/mapping.js';
-import { inTrailOrder, leaderEnd, type Halt, type Layout, type Leader, type Method } from './method.js';
+import { inTrailOrder, isLed, leaderEnd, type Halt, type Layout, type Leader, type Method } from './method.js';
 import { followShown } from '../dressing/shown.js';
 import { carryTelling, renumber } from './telling.js';
 
@@ -32,8 +32,7 @@ export function follow<L extends Layout>(layout: L, figure: Figure, mapping: Map
     leaders.push(carried);
   });
   for (const rope of figure.ropes) {
-    if (!rope.closed && !leaders.some((l) => l.kind === 'end' && l.rope === rope.id))
-      leaders.push({ kind: 'end', rope: rope.id, from: 0 });
+    if (!rope.closed && !isLed(leaders, rope)) leaders.push({ kind: 'end', rope: rope.id, from: 0 });
   }
   const next: L = { ...layout, ...followShown(layout, layout.figure, figure, mapping), figure, leaders, halts: [] };
   const carried = layout.halts.flatMap((h, was): { was: number; halt: Halt }[] => {

@@ -6,7 +6,8 @@ import { legsAfter } from '../figure/bight.js';
 import { applyEdit, type Edit } from '../figure/edit.js';
 import type { Mapping } from '../figure/mapping.js';
 import { accept, refuse, type Refusal, type Result } from '../figure/refusal.js';
-import { passagesInStep } from './compose.js';
+import { cutMoves, proposedHalts } from './propose.js';
+import { passagesInStep } from './read-moves.js';
 import { follow } from './follow.js';
 import { HALT_LIMIT } from './limits.js';
 import {
@@ -37,6 +38,10 @@ export type StepEdit =
   | { readonly kind: 'move-step'; readonly index: number; readonly by: 1 | -1 }
   /** One step made two, halfway among what it passes. */
   | { readonly kind: 'split-step'; readonly index: number }
+  /** Halts where moves end, for every leader that has none. */
+  | { readonly kind: 'propose-halts' }
+  /** A step that ends within a move goes on to the end of it. */
+  | { readonly kind: 'whole-move'; readonly index: number }
   /** A step and the next one of its leader made one, with a text for both. */
   | { readonly kind: 'join-step'; readonly index: number; readonly text?: string | undefined }
   | { readonly kind: 'set-again'; readonly index: number; readonly again: Again | undefined }
@@ -66,6 +71,8 @@ export function changeLayout<L extends Layout>(layout: L, edit: LayoutEdit): Res
     case 'tell':
     case 'move-step':
     case 'split-step':
+    case 'propose-halts':
+    case 'whole-move':
     case 'join-step':
     case 'set-again':
     case 'add-finish':
@@ -123,6 +130,10 @@ function changeSteps<L extends Layout>(layout: L, edit: StepEdit): Result<L> {
       return moveStep(layout, edit.index, edit.by);
     case 'split-step':
       return splitStep(layout, edit.index);
+    case 'propose-halts':
+      return proposeHalts(layout);
+    case 'whole-move':
+      return wholeMove(layout, edit.index);
     case 'join-step':
       return joinStep(layout, edit.index, edit.text);
     case 'set-again': {
@@ -184,6 +195,41 @@ function placeHalt<L extends Layout>(layout: L, index: number, wanted: number): 
   const place = next >= 0 ? next : later >= 0 ? later : halts.length;
   const placed = [...halts.slice(0, place), { leader: index, at }, ...halts.slice(place)];
   return accept({ ...layout, halts: renumber(placed, (was) => (was >= place ? was + 1 : was)) });
+}
+
+function proposeHalts<L extends Layout>(layout: L): Result<L> {
+  const without = layout.leaders.flatMap((l, k) =>
+    layout.halts.some((h) => h.leader === k) || leaderEnd(layout, k) <= l.from ? [] : [k],
+  );
+  if (without.length === 0)
+    return refuse('halts', 'Every end that is laid has its steps already.', 'Take the halts of one away first.');
+  let done = layout;
+  for (const leader of without)
+    for (const at of proposedHalts(done, leader, leaderEnd(done, leader))) {
+      const placed = placeHalt(done, leader, at);
+      if (!placed.ok) return placed;
+      done = placed.value;
+    }
+  return accept(done);
+}
+
+/** Moves the halt to where the move ends that it cuts; steps that end within the move are joined with it. */
+function wholeMove<L extends Layout>(layout: L, index: number): Result<L> {
+  const cut = cutMoves(layout).find((c) => c.index === index);
+  if (!cut) return refuse(`step ${index + 1}`, 'It ends where a move ends.', 'There is nothing to mend.');
+  let done = layout;
+  for (;;) {
+    const { halts } = done;
+    const own = halts[index] as Halt;
+    if (own.at >= cut.after - LEAST_SPACING) return accept(done);
+    const next = halts.findIndex((h, k) => k > index && h.leader === own.leader);
+    if (next < 0 || (halts[next]?.at ?? 0) > cut.after + LEAST_SPACING)
+      return accept({ ...done, halts: halts.map((h, k) => (k === index ? { ...h, at: cut.after } : h)) });
+    const texts = [own.text, halts[next]?.text].filter((t) => t !== undefined);
+    const joined = joinStep(done, index, texts.length > 0 ? texts.join(' ') : undefined);
+    if (!joined.ok) return joined;
+    done = joined.value;
+  }
 }
 
 /** Why steps cannot come in this order: a bight is drawn from rope that is not laid yet. */

@@ -4,10 +4,11 @@
  */
 import { remembered } from '../ground/remembered.js';
 import { crossingsOf, passagesOf, weaveFigure, type Passage } from '../figure/crossings.js';
-import { atLength, curveOf, directionAt, lengthTo, pointAt, type Curve } from '../figure/curve.js';
+import { curveOf, directionAt, pointAt, type Curve } from '../figure/curve.js';
 import { lastAt, ropeOf, type Figure, type Rope, type TrailPosition, type TrailSpan } from '../figure/figure.js';
-import { add, between, distance, scale, subtract, type Point } from '../figure/point.js';
+import { add, between, distance, scale, subtract, unit, type Point } from '../figure/point.js';
 import type { Shown } from '../dressing/shown.js';
+import { acrossBight, apexOf, onFirstLeg } from './bight-legs.js';
 
 /** A rope's working end, laid from a trail position to the rope's end. */
 export interface EndLeader {
@@ -133,17 +134,12 @@ export const leaderEnd = (method: Layout, leader: number): number => {
   return l?.kind === 'bight' ? apexOf(rope, l) : lastAt(rope);
 };
 
-/** The middle of a bight's rope, where its apex is when it is drawn out fully. */
-const apexOf = (rope: Rope, { from, to }: BightLeader): number => {
-  const curve = curveOf(rope);
-  return atLength(curve, (lengthTo(curve, from) + lengthTo(curve, to)) / 2);
-};
+/** Whether a rope has an end to lead, or a bight that lays both its legs from its two ends and leaves nothing for an end. */
+export const isLed = (leaders: readonly Leader[], rope: Rope): boolean =>
+  leaders.some((l) => l.rope === rope.id && (l.kind === 'end' || (l.from < LEAST && l.to > lastAt(rope) - LEAST)));
 
-/** The place on the second leg of a bight beside a place on the first. */
-export const acrossBight = (rope: Rope, { from, to }: BightLeader, at: number): number => {
-  const curve = curveOf(rope);
-  return atLength(curve, lengthTo(curve, from) + lengthTo(curve, to) - lengthTo(curve, at));
-};
+/** Trail positions nearer than this are one. */
+const LEAST = 0.05;
 
 /** Where a halt can stand: a leader, and how far it has come. */
 export type HaltPlace = Pick<Halt, 'leader' | 'at'>;
@@ -159,7 +155,7 @@ export function haltPlace(layout: Layout, rope: string, at?: number): HaltPlace 
     const there = bights.filter(({ l }) => at > l.from && at < l.to).at(-1);
     if (there) {
       const strand = ropeOf(layout.figure, rope) as Rope;
-      return { leader: there.leader, at: Math.min(at, acrossBight(strand, there.l, at)) };
+      return { leader: there.leader, at: onFirstLeg(strand, there.l, at) };
     }
   }
   const open = at === undefined ? bights.filter(({ leader }) => !isHalted(layout, leader)).at(-1) : undefined;
@@ -295,14 +291,27 @@ interface Cut {
   readonly toLaid: (at: number) => number;
 }
 
+/** Points of the round end of a bight; between them the trail goes on by less than any edit tells apart. */
+const ROUND_END = 9;
+const ROUND_STEP = 1e-6 / (ROUND_END + 1);
+
+/** Where the apex of a bight is on the trail when its leader has come as far as a place. */
+export const apexAt = (rope: Rope, leader: BightLeader, at: number): number => {
+  const whole = apexOf(rope, leader);
+  return at >= whole - LEAST ? whole : at + (ROUND_STEP * (ROUND_END + 1)) / 2;
+};
+
 /** The round end of a bight half drawn out, between its two legs. */
 function apexPoints(curve: Curve, from: number, to: number): Point[] {
   const [p, q] = [pointAt(curve, from), pointAt(curve, to)];
   const middle = between(p, q, 0.5);
   const half = scale(subtract(p, q), 0.5);
-  const out = scale(directionAt(curve, from), Math.min(1.2, Math.hypot(half[0], half[1])));
-  return [0.25, 0.5, 0.75].map((k) =>
-    add(middle, add(scale(half, Math.cos(k * Math.PI)), scale(out, Math.sin(k * Math.PI)))),
+  // The way both legs go.
+  const ways = subtract(directionAt(curve, from), directionAt(curve, to));
+  const way = Math.hypot(ways[0], ways[1]) < 1 ? directionAt(curve, from) : unit(ways);
+  const out = scale(way, Math.min(1.2, Math.hypot(half[0], half[1])));
+  return Array.from({ length: ROUND_END }, (_, i) => ((i + 1) * Math.PI) / (ROUND_END + 1)).map((k) =>
+    add(middle, add(scale(half, Math.cos(k)), scale(out, Math.sin(k)))),
   );
 }
 
@@ -335,7 +344,7 @@ function cut(rope: Rope, { to: at, without = [] }: Extent): Cut | undefined {
     }
     if (!Number.isFinite(resume)) break;
     if (distance(pointAt(curve, gap), pointAt(curve, resume)) < APEX_REACH)
-      apexPoints(curve, gap, resume).forEach((p, i) => put(p, gap + (1e-6 * (i + 1)) / 4));
+      apexPoints(curve, gap, resume).forEach((p, i) => put(p, gap + ROUND_STEP * (i + 1)));
     from = resume;
   }
   if (points.length < 2) return undefined;

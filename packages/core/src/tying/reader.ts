@@ -4,11 +4,13 @@
  * contradicts only what cannot be true; a text may leave things out.
  */
 import { passagesOf } from '../figure/crossings.js';
-import { curveOf, lineBetween } from '../figure/curve.js';
+import { curveOf, directionAt, lineBetween } from '../figure/curve.js';
 import { ropeOf } from '../figure/figure.js';
-import { cross, dot, subtract, unit, type Point } from '../figure/point.js';
+import type { Point } from '../figure/point.js';
 import { NUMBER_WORDS, type Vocabulary } from '../words/vocabulary.js';
-import { composeStep, passesOf, type Move } from './compose.js';
+import { composeStep } from './compose.js';
+import { passesOf, type Move } from './move.js';
+import { turning } from './parts.js';
 import { stepsOf, type Method } from './method.js';
 
 export interface Contradiction {
@@ -21,6 +23,8 @@ export interface Contradiction {
   /** Words that would be true in their place, where that is certain. */
   readonly instead?: string;
   readonly crossings: readonly number[];
+  /** The crossings that would lie the other way, were it tied as it is told; absent where that is not certain. */
+  readonly told?: readonly number[];
 }
 
 type Way = 'O' | 'U';
@@ -81,17 +85,24 @@ const seenOf = (moves: readonly Move[]): Seen[] => {
     .map((way, i) => ({ way: way as Way, crossing: crossings[i] as number }));
 };
 
-/** Whether claims fit into what is seen, in order, with anything left out between them. */
-function fits(claims: readonly Claim[], seen: readonly Seen[]): boolean {
+/** Where claims fit into what is seen, in order, with anything left out between them: for each claim its places; nothing when they do not. */
+function fitting(claims: readonly Claim[], seen: readonly Seen[]): number[][] | undefined {
   let at = 0;
-  for (const c of claims)
+  const places: number[][] = [];
+  for (const c of claims) {
+    const own: number[] = [];
     for (const way of c.ways) {
       while (at < seen.length && seen[at]?.way !== way) at += 1;
-      if (at === seen.length) return false;
+      if (at === seen.length) return undefined;
+      own.push(at);
       at += 1;
     }
-  return true;
+    places.push(own);
+  }
+  return places;
 }
+
+const fits = (claims: readonly Claim[], seen: readonly Seen[]): boolean => fitting(claims, seen) !== undefined;
 
 const sayWay = (way: Way): string => (way === 'O' ? 'over' : 'under');
 
@@ -104,8 +115,11 @@ function passContradictions(text: string, seen: readonly Seen[]): Contradiction[
     const instead = OPPOSITES[c.words.toLowerCase()];
     if (instead === undefined) continue;
     const turned: Claim = { ...c, ways: c.ways.map((w) => (w === 'O' ? 'U' : 'O')) };
-    if (fits([...claims.slice(0, i), turned, ...claims.slice(i + 1)], seen))
-      return [{ ...pick(c), shows, instead, crossings: seen.map((s) => s.crossing) }];
+    const places = fitting([...claims.slice(0, i), turned, ...claims.slice(i + 1)], seen)?.[i];
+    if (places) {
+      const told = places.map((k) => (seen[k] as Seen).crossing);
+      return [{ ...pick(c), shows, instead, crossings: seen.map((s) => s.crossing), told }];
+    }
   }
   // No one word mends it: the first that cannot be true of what is left.
   const until = claims.findIndex((_, i) => !fits(claims.slice(0, i + 1), seen));
@@ -121,6 +135,9 @@ const COUNT = new RegExp(
   `\\b(?:(once|twice)(?= (?:round|around|about))|(${NUMBER_WORDS.slice(1).join('|')}|\\d+) (?:times|turns?|wraps?|coils?))\\b`,
   'gi',
 );
+
+/** A round turn is seen as two turns from the front. */
+const ROUND_TURN = /\bround turn\b/gi;
 
 /** How often the leader goes round one thing in a step. */
 interface Turns {
@@ -161,13 +178,22 @@ function turnsIn(method: Method, index: number): Turns | undefined {
     : { count: seen, least: seen - half, most: seen, crossings: most.crossings };
 }
 
-function countContradictions(text: string, method: Method, index: number): Contradiction[] {
+/** How often moves are made, as they may be counted: half turns left out or made whole. */
+const countsOf = (moves: readonly Move[]): number[] =>
+  moves.flatMap((m) => {
+    if (m.kind === 'turns') return [Math.floor(m.passes / 2), Math.ceil(m.passes / 2)];
+    if (m.kind === 'through' || m.kind === 'pass') return m.times > 1 ? [m.times] : [];
+    return m.kind === 'hitch' && m.turns > 1 ? [m.turns] : [];
+  });
+
+function countContradictions(text: string, method: Method, index: number, moves: readonly Move[]): Contradiction[] {
   const seen = turnsIn(method, index);
   if (!seen || seen.count === 0) return [];
-  for (const m of text.matchAll(COUNT)) {
-    const word = (m[1] ?? m[2] ?? '').toLowerCase();
-    const said = numberSaid(word);
-    if (said <= seen.most && said >= seen.least) continue;
+  const counts = countsOf(moves);
+  for (const m of [...text.matchAll(COUNT), ...text.matchAll(ROUND_TURN)]) {
+    const word = (m[1] ?? m[2])?.toLowerCase();
+    const said = word === undefined ? 2 : numberSaid(word);
+    if ((said <= seen.most && said >= seen.least) || counts.includes(said)) continue;
     const shows = `The picture shows ${seen.count} ${seen.count === 1 ? 'turn' : 'turns'}.`;
     return [{ from: m.index, to: m.index + m[0].length, words: m[0], shows, crossings: seen.crossings }];
   }
@@ -176,6 +202,8 @@ function countContradictions(text: string, method: Method, index: number): Contr
 
 /** A move smaller than this, in diameters, has no side. */
 const SIDEWAYS = 2;
+/** An end that heads less to one side than this, of 1, has no side. */
+const HEADING = 0.3;
 /** A turning smaller than this, in radians, has no way round. */
 const ROUND = 2.2;
 
@@ -189,8 +217,12 @@ function sideContradictions(text: string, method: Method, index: number): Contra
   const dx = last[0] - first[0];
   const sides = [...text.matchAll(/\bto (?:the|its|your) (left|right)\b/gi)];
   const [side] = sides;
-  if (side && sides.length === 1 && Math.abs(dx) > SIDEWAYS) {
-    const goes = dx > 0 ? 'right' : 'left';
+  // “And out to the left” is said of where the end comes out, not of the whole way.
+  const isOut = side !== undefined && /\bout $/i.test(text.slice(0, side.index));
+  const heading = directionAt(curveOf(rope), step.to)[0];
+  const way = isOut ? heading : dx;
+  if (side && sides.length === 1 && Math.abs(way) > (isOut ? HEADING : SIDEWAYS)) {
+    const goes = way > 0 ? 'right' : 'left';
     if (side[1]?.toLowerCase() !== goes)
       out.push({
         from: side.index,
@@ -201,23 +233,15 @@ function sideContradictions(text: string, method: Method, index: number): Contra
         crossings: [],
       });
   }
-  const way = /\b(anti-?clockwise|counter-?clockwise|clockwise)\b/i.exec(text);
-  let turning = 0;
-  for (let i = 2; i < line.length; i += 1) {
-    const [u, v] = [
-      unit(subtract(line[i - 1] as Point, line[i - 2] as Point)),
-      unit(subtract(line[i] as Point, line[i - 1] as Point)),
-    ];
-    turning += Math.atan2(cross(u, v), dot(u, v));
-  }
-  if (way && Math.abs(turning) > ROUND) {
-    // With y down, a positive turning is clockwise as seen on the screen.
-    const goes = turning > 0 ? 'clockwise' : 'anticlockwise';
-    if ((way[0].toLowerCase() === 'clockwise') !== (goes === 'clockwise'))
+  const clock = /\b(anti-?clockwise|counter-?clockwise|clockwise)\b/i.exec(text);
+  const turned = turning(line);
+  if (clock && Math.abs(turned) > ROUND) {
+    const goes = turned > 0 ? 'clockwise' : 'anticlockwise';
+    if ((clock[0].toLowerCase() === 'clockwise') !== (goes === 'clockwise'))
       out.push({
-        from: way.index,
-        to: way.index + way[0].length,
-        words: way[0],
+        from: clock.index,
+        to: clock.index + clock[0].length,
+        words: clock[0],
         shows: `The picture shows it turning ${goes}.`,
         instead: goes,
         crossings: [],
@@ -233,7 +257,7 @@ export function contradictionsOf(method: Method, index: number, words: Vocabular
   const { moves } = composeStep(method, index, words);
   return [
     ...passContradictions(text, seenOf(moves)),
-    ...countContradictions(text, method, index),
+    ...countContradictions(text, method, index, moves),
     ...sideContradictions(text, method, index),
   ].sort((a, b) => a.from - b.from);
 }

@@ -14,8 +14,12 @@ export interface Vocabulary {
   readonly underhandLoop: string;
   readonly bight: string;
   readonly turn: string;
+  readonly roundTurn: string;
   readonly nippingTurn: string;
   readonly collar: string;
+  readonly eye: string;
+  readonly leg: string;
+  readonly bridge: string;
   readonly strand: string;
   readonly rope: string;
   /** Verbs: “dress the knot”, “set the knot”. */
@@ -47,8 +51,12 @@ const TERMS = {
   underhandLoop: 'underhand-loop',
   bight: 'bight',
   turn: 'turn',
+  roundTurn: 'round-turn',
   nippingTurn: 'nipping-turn',
   collar: 'collar',
+  eye: 'eye',
+  leg: 'leg',
+  bridge: 'bridge',
   strand: 'strand',
   rope: 'rope',
   dress: 'dress',

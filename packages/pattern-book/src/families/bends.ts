@@ -39,11 +39,5 @@ export const BENDS: readonly PatternSource[] = [
         { points: LOOP, weave: 'OUOUOUOU' },
         { points: turned(LOOP, 2), weave: 'OUOUOUOU' },
       ]),
-    halts: [
-      [0, 14, 'Lay the pale rope in a loop, its working end crossing its standing part.'],
-      [1, 4.5, 'Lay the dark rope over and under, in turn.'],
-      [1, 9],
-      [1, 14],
-    ],
   },
 ];

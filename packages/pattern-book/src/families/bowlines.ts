@@ -3,7 +3,7 @@
  */
 import type { Figure, Point } from '@foxtrail/core';
 import { woven, type Laid } from '../lay.js';
-import { END, type PatternSource } from '../pattern.js';
+import type { PatternSource } from '../pattern.js';
 
 /** The bight of a sheet bend: in from the left below, round its nose at the right, and back above; its tail lies above. */
 const BIGHT: readonly Point[] = [
@@ -168,12 +168,7 @@ export const BOWLINES: readonly PatternSource[] = [
     summary: 'Joins two ropes, also of different thickness: a nipping turn of the one round a bight of the other.',
     cautions: ['It can shake loose when it is not under load.'],
     figure: sheetBend,
-    halts: [
-      [0, 10, 'Lay the thicker rope in a bight.'],
-      [1, 4.4],
-      [1, 10.6],
-      [1, 17],
-    ],
+    texts: { 1: 'Lay the thicker rope in a bight.' },
   },
   {
     id: 'double-sheet-bend',
@@ -183,14 +178,6 @@ export const BOWLINES: readonly PatternSource[] = [
     summary:
       'A sheet bend with one more turn, for ropes of unlike thickness: the end goes under its own part both times.',
     figure: doubleSheetBend,
-    halts: [
-      [0, 10, 'Lay the thicker rope in a bight.'],
-      [1, 4.4],
-      [1, 10.6],
-      [1, 15],
-      [1, 22],
-      [1, END],
-    ],
   },
   {
     id: 'bowline',
@@ -202,12 +189,6 @@ export const BOWLINES: readonly PatternSource[] = [
       'A fixed loop that can be undone after load: a nipping turn in the standing part round a bight of the end.',
     cautions: ['It can shake loose when it is loaded and unloaded in turn: back it up.'],
     figure: () => tailInside(`${NIPPED}UOUOOU`),
-    halts: [
-      [0, 12],
-      [0, 20],
-      [0, 24],
-      [0, 30],
-    ],
   },
   {
     id: 'bowline-outside',
@@ -219,12 +200,6 @@ export const BOWLINES: readonly PatternSource[] = [
     summary: 'The bowline with the end led round the standing part the other way: its tail lies outside the eye.',
     cautions: ['It can shake loose when it is loaded and unloaded in turn: back it up.'],
     figure: tailOutside,
-    halts: [
-      [0, 12],
-      [0, 20],
-      [0, 24],
-      [0, 30],
-    ],
   },
   {
     id: 'false-bowline',
@@ -235,12 +210,7 @@ export const BOWLINES: readonly PatternSource[] = [
     summary: 'The bowline with its nipping turn crossed the wrong way: the eye slips.',
     cautions: ['It looks tied and lets go under load: never use it.'],
     figure: () => tailInside(wrongFirst),
-    halts: [
-      [0, 12, 'Lay a turn in the standing part, the wrong part on top: this is the slip of the hand.'],
-      [0, 20],
-      [0, 24],
-      [0, 30],
-    ],
+    texts: { 1: 'Lay a loop in the rope, the wrong part on top: this is the slip of the hand.' },
     wrongWayOf: {
       id: 'bowline',
       tell: 'The part that goes to the eye lies under the standing part in the nipping turn.',

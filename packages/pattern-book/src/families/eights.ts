@@ -3,7 +3,7 @@
  */
 import type { Figure, Point, Rope } from '@foxtrail/core';
 import { beside, ropeLength, ropesOf, times, wovenLike, type Laid } from '../lay.js';
-import { END, type PatternSource } from '../pattern.js';
+import type { PatternSource } from '../pattern.js';
 
 /** Distance along the standing part from one crossing of the winding to the next. */
 const STEP = 4;
@@ -89,11 +89,6 @@ export const EIGHTS: readonly PatternSource[] = [
     summary:
       'A stopper that is easy to see and to undo: the end goes once round the standing part before it goes through.',
     figure: () => eight(),
-    halts: [
-      [0, 10, 'Lay a loop and bring the working end over the standing part.'],
-      [0, 13, 'Take it round behind the standing part.'],
-      [0, END, 'Bring it up through the loop and draw it tight.'],
-    ],
   },
   {
     id: 'stevedore',
@@ -103,11 +98,6 @@ export const EIGHTS: readonly PatternSource[] = [
     family: 'Eight',
     summary: 'A thicker stopper than the eight: one more wrap round the standing part before the end goes through.',
     figure: () => ({ ropes: ropesOf([twisted(4)]), hosts: [] }),
-    halts: [
-      [0, 10, 'Lay a loop and bring the working end over the standing part.'],
-      [0, 15, 'Wind it down round the standing part: one wrap more than for the eight.'],
-      [0, END, 'Bring it up through the loop and draw it tight.'],
-    ],
   },
   {
     id: 'eight-on-the-bight',
@@ -118,11 +108,7 @@ export const EIGHTS: readonly PatternSource[] = [
     useGrade: 'load-bearing',
     summary: 'A fixed loop tied with a bight: the eight made in doubled rope.',
     figure: () => followedEight(false),
-    halts: [
-      [0, 42, 'Double the rope and lay the bight as a loop, over and round behind both standing strands.'],
-      [0, 60, 'Bring the bight up through the loop.'],
-      [0, END, 'Dress the strands parallel, none crossing its neighbour, and draw all four tight.'],
-    ],
+    leads: 'bight',
   },
   {
     id: 'followed-eight',
@@ -133,14 +119,5 @@ export const EIGHTS: readonly PatternSource[] = [
     useGrade: 'load-bearing',
     summary: 'The eight loop tied round something closed: an eight in the standing part, followed back by the end.',
     figure: () => followedEight(true),
-    halts: [
-      [0, 42, 'Tie an eight with a long end.'],
-      [0, 60, 'Lead the end round what is to be held, and back into the knot beside itself.'],
-      [
-        0,
-        END,
-        'Follow the first strand all the way, keeping to one side, until the tail leaves with the standing part.',
-      ],
-    ],
   },
 ];

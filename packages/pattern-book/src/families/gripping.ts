@@ -4,7 +4,7 @@
  */
 import { halfCircle, type Figure } from '@foxtrail/core';
 import { layered, spar, type Raised } from '../lay.js';
-import { END, type PatternSource } from '../pattern.js';
+import type { PatternSource } from '../pattern.js';
 
 const FRONT = 1;
 const RIDING = 2;
@@ -239,13 +239,6 @@ export const GRIPPING: readonly PatternSource[] = [
         ],
         [spar(0, 32)],
       ),
-    halts: [
-      [0, 11.5],
-      [0, 15],
-      [0, 19.5],
-      [0, 24],
-      [0, END],
-    ],
   },
   {
     id: 'taut-line-hitch',
@@ -266,14 +259,6 @@ export const GRIPPING: readonly PatternSource[] = [
           [-22, 21.4, FRONT],
         ],
       ),
-    halts: [
-      [0, 14],
-      [0, 18.5],
-      [0, 27],
-      [0, 31],
-      [0, 36],
-      [0, END],
-    ],
   },
   {
     id: 'reversed-taut-line',
@@ -291,14 +276,6 @@ export const GRIPPING: readonly PatternSource[] = [
           [25, 20.4, FRONT],
         ],
       ),
-    halts: [
-      [0, 14],
-      [0, 18.5],
-      [0, 27],
-      [0, 31],
-      [0, 34.5],
-      [0, END],
-    ],
     wrongWayOf: { id: 'taut-line-hitch', tell: 'Both parts leave the hitch on the same side.' },
   },
   {
@@ -311,11 +288,6 @@ export const GRIPPING: readonly PatternSource[] = [
     summary: 'A sling of thinner cord that grips a rope both ways: its coils lie parallel, the bridge across them.',
     cautions: ['The cord wears and melts where it slides: look at it each time.', slide],
     figure: () => prusik(3),
-    halts: [
-      [0, END, 'Hang up the rope that is to be gripped.'],
-      [1, 16, 'Wind the sling three times round the rope, through itself.'],
-      [1, END, 'Lay the coils side by side, the bridge flat across them, and set it by hand.'],
-    ],
   },
   {
     id: 'timber-hitch',
@@ -325,11 +297,5 @@ export const GRIPPING: readonly PatternSource[] = [
     summary: 'Drags or lifts rough timber: the end round its own standing part and three times round itself.',
     cautions: ['For rough timber only: never on metal, never for a vertical lift on smooth stock.'],
     figure: timber,
-    halts: [
-      [0, 13],
-      [0, 19.5],
-      [0, 27.5],
-      [0, END],
-    ],
   },
 ];

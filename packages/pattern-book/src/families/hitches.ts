@@ -3,7 +3,7 @@
  */
 import { halfCircle, type Figure, type Point } from '@foxtrail/core';
 import { spar, woven, type Laid } from '../lay.js';
-import { END, type PatternSource } from '../pattern.js';
+import type { PatternSource } from '../pattern.js';
 
 /** The clove hitch about the x axis: in from below at the left, a turn, across itself, a second turn, out under the crossing. */
 const CLOVE: readonly Point[] = [
@@ -127,11 +127,6 @@ export const HITCHES: readonly PatternSource[] = [
         ],
         [spar(0, 20)],
       ),
-    halts: [
-      [0, 8],
-      [0, 13],
-      [0, END],
-    ],
   },
   {
     id: 'cow-hitch',
@@ -151,11 +146,6 @@ export const HITCHES: readonly PatternSource[] = [
         ],
         [spar(0, 20)],
       ),
-    halts: [
-      [0, 8],
-      [0, 12],
-      [0, END],
-    ],
   },
   {
     id: 'two-half-hitches',
@@ -165,12 +155,6 @@ export const HITCHES: readonly PatternSource[] = [
     summary:
       'The end goes round the spar and makes two half hitches the same way round its own standing part: a clove hitch about it.',
     figure: () => twoHalfHitches(1),
-    halts: [
-      [0, 11],
-      [0, 19],
-      [0, 23],
-      [0, END],
-    ],
   },
   {
     id: 'reversed-half-hitches',
@@ -181,12 +165,6 @@ export const HITCHES: readonly PatternSource[] = [
     summary: 'The second half hitch runs the other way: a cow hitch about the standing part. It works loose.',
     cautions: ['It works loose: lay both hitches the same way round.'],
     figure: () => aboutItself(1, COW, 'OUUO', COW_WEAVE, tailRight),
-    halts: [
-      [0, 11],
-      [0, 18],
-      [0, 22],
-      [0, END],
-    ],
     wrongWayOf: { id: 'two-half-hitches', tell: 'Both parts leave the hitches on one side, under one bight.' },
   },
   {
@@ -197,12 +175,5 @@ export const HITCHES: readonly PatternSource[] = [
     useGrade: 'load-bearing',
     summary: 'A round turn takes the load, two half hitches the same way round hold the end.',
     figure: () => twoHalfHitches(2),
-    halts: [
-      [0, 14],
-      [0, 20],
-      [0, 27],
-      [0, 33],
-      [0, END],
-    ],
   },
 ];

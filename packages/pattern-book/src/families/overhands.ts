@@ -74,7 +74,6 @@ function noose(n: number): Laid {
 const turnWord = ['', 'one turn', 'two turns', 'three turns'];
 
 const nooses = [1, 2, 3].map((n): PatternSource => {
-  const points = noose(n).points.length;
   return {
     id: n === 1 ? 'noose' : `noose-${n}`,
     name: n === 1 ? 'Noose' : `Noose of ${turnWord[n] as string}`,
@@ -84,23 +83,10 @@ const nooses = [1, 2, 3].map((n): PatternSource => {
     summary: `A loop that closes when its standing part is pulled: an overhand of ${turnWord[n] as string} tied with the end round the standing part.`,
     cautions: ['It tightens on whatever is in it: never round a body, a limb or a neck.'],
     figure: () => ({ ropes: ropesOf([noose(n)]), hosts: [] }),
-    halts: [
-      [0, 13, 'Lay a loop and bring the working end back along the standing part.'],
-      [0, 21, 'Turn the working end back over both, toward the loop.'],
-      [
-        0,
-        points - 5,
-        n === 1
-          ? 'Take it round both strands once, over and back under.'
-          : `Wind it ${n} times round both strands, each turn beside the last.`,
-      ],
-      [0, points - 1, 'Lead the working end out through the turn it has made, and draw it tight.'],
-    ],
   };
 });
 
 const stoppers = [1, 2, 3].map((n): PatternSource => {
-  const points = overhand(n).points.length;
   return {
     id: ['', 'overhand', 'double-overhand', 'triple-overhand'][n] as string,
     name: ['', 'Overhand knot', 'Double overhand knot', 'Triple overhand knot'][n] as string,
@@ -109,17 +95,6 @@ const stoppers = [1, 2, 3].map((n): PatternSource => {
     family: 'Overhand',
     summary: `Keeps an end from running out. The overhand of ${turnWord[n] as string}.`,
     figure: () => ({ ropes: ropesOf([overhand(n)]), hosts: [] }),
-    halts: [
-      [0, 11, 'Lay the working end back over itself to make a loop.'],
-      [
-        0,
-        points - 6,
-        n === 1
-          ? 'Take it over the standing part and back under it.'
-          : `Wind it ${n} times round the standing part, each turn beside the last.`,
-      ],
-      [0, points - 1, 'Lead the working end out through the loop, over its far side, and draw it tight.'],
-    ],
   };
 });
 
@@ -207,11 +182,6 @@ export const OVERHANDS: readonly PatternSource[] = [
       const laid = reversed(noose(1));
       return { ropes: ropesOf([{ ...laid, ends: ['standing', 'tail'] }]), hosts: [] };
     },
-    halts: [
-      [0, 7, 'Lay the standing part round in a turn.'],
-      [0, 17, 'Bring it through the turn along its own core, and out to make a bight.'],
-      [0, END, 'Lead the tail back through the turn beside it, and draw the turn tight on the bight.'],
-    ],
   },
   {
     id: 'water-knot',
@@ -223,12 +193,6 @@ export const OVERHANDS: readonly PatternSource[] = [
     summary: 'Joins flat webbing: an overhand in one end, followed back by the other, flat and without twist.',
     cautions: ['It creeps under changing load: leave long tails and look at it before each use.'],
     figure: waterKnot,
-    halts: [
-      [0, END, 'Tie a loose overhand in the first end.'],
-      [1, 40, 'Follow it back with the other end, beside its tail, keeping to one side.'],
-      [1, 60.7, 'Go on beside it round the loop: never over the strand you follow.'],
-      [1, END, 'Keep the two parallel all the way, and draw all four ends tight.'],
-    ],
   },
   {
     id: 'double-fishermans',
@@ -241,10 +205,9 @@ export const OVERHANDS: readonly PatternSource[] = [
     cautions: ['It jams after an extreme load.'],
     figure: doubleFishermans,
     halts: [
-      [0, 14, 'Lay the pale rope beside the dark one and turn its end back over both.'],
-      [0, END, 'Wind it twice round both and lead it out through its own turns.'],
-      [1, 14, 'Do the same from the other side with the dark rope.'],
-      [1, END, 'Wind it twice the same way and lead it out; draw the two knots together.'],
+      [1, 9],
+      [0, END],
+      [1, END],
     ],
   },
 ];

@@ -3,7 +3,7 @@
  */
 import type { Figure, Point } from '@foxtrail/core';
 import { reversed, ropesOf, woven, type Laid } from '../lay.js';
-import { END, type PatternSource } from '../pattern.js';
+import type { PatternSource } from '../pattern.js';
 
 const BIGHT: readonly Point[] = [
   [-19, 4.6],
@@ -91,11 +91,6 @@ export const REEFS: readonly PatternSource[] = [
         { points: BIGHT, weave: '' },
         { points: HALF, weave: 'UOUU' },
       ]),
-    halts: [
-      [0, END, 'Lay the pale rope in a bight.'],
-      [1, 5.4, 'Bring the working end of the dark rope up through the bight.'],
-      [1, END, 'Take it round behind both legs and lead it away.'],
-    ],
     wrongWayOf: { id: 'reef', tell: 'Only one of its two halves holds.' },
   },
   {
@@ -107,12 +102,6 @@ export const REEFS: readonly PatternSource[] = [
     summary: 'Ties the two ends of a binding together: it lies flat, and each end leaves beside its own standing part.',
     cautions: caution,
     figure: () => bights(REEF, false),
-    halts: [
-      [0, 10, 'Lay the pale rope in a bight.'],
-      [1, 5.4, 'Bring the working end of the dark rope up through the bight.'],
-      [1, 11, 'Take it round behind both legs.'],
-      [1, 16, 'Bring it down through the bight beside its own standing part, and pull all four parts.'],
-    ],
   },
   {
     id: 'granny',
@@ -122,12 +111,7 @@ export const REEFS: readonly PatternSource[] = [
     summary: 'Looks like the reef but neither lies flat nor holds: its ends leave across the standing parts.',
     cautions: ['It slips or jams, and nobody can say which.'],
     figure: () => bights(GRANNY, false),
-    halts: [
-      [0, 10, 'Lay the pale rope in a bight.'],
-      [1, 5.4, 'Bring the working end of the dark rope up through the bight.'],
-      [1, 11, 'Take it under the near leg and over the far one: this is the slip of the hand.'],
-      [1, 16, 'Bring it out over its own side of the bight, instead of down through it.'],
-    ],
+    texts: { 3: 'Take it under the near leg and over the far one: this is the slip of the hand.' },
     wrongWayOf: { id: 'reef', tell: 'Its ends leave across the standing parts instead of beside them.' },
   },
   {
@@ -139,12 +123,6 @@ export const REEFS: readonly PatternSource[] = [
     summary: 'The reef with other ends: its two tails leave on opposite sides. It shows whether a bag was opened.',
     cautions: ['It slips under load.'],
     figure: () => bights(REEF, true),
-    halts: [
-      [0, 10, 'Lay the pale rope in a bight.'],
-      [1, 5, 'Bring the dark working end up through the bight on the side of its tail.'],
-      [1, 11, 'Take it round behind both legs.'],
-      [1, 16, 'Bring it down through the bight on the side away from the tail.'],
-    ],
     wrongWayOf: { id: 'reef', tell: 'Its tails leave on opposite sides.' },
   },
   {
@@ -156,12 +134,6 @@ export const REEFS: readonly PatternSource[] = [
     summary: 'Granny and thief in one: it holds or slides apart as its ends are turned.',
     cautions: ['It comes apart in the hand: only to show what a wrong crossing does.'],
     figure: () => bights(GRANNY, true),
-    halts: [
-      [0, 10, 'Lay the pale rope in a bight.'],
-      [1, 5, 'Bring the dark working end through the bight on the side of its tail.'],
-      [1, 11, 'Take it over one leg and under the other.'],
-      [1, 16, 'Bring it out on the side away from the tail.'],
-    ],
     wrongWayOf: { id: 'reef', tell: 'Its tails leave on opposite sides, and across the standing parts.' },
   },
 ];

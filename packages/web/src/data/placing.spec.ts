@@ -3,7 +3,7 @@ import { blankKnot, gaussText, methodFor, readKnot, writeKnot } from '@foxtrail/
 import { PlacingService } from './placing';
 import { overhand } from '../testing/knots';
 
-describe('laying out and tidying in the worker', () => {
+describe('laying figures anew in the worker', () => {
   let layout: PlacingService;
   beforeEach(() => {
     TestBed.configureTestingModule({ providers: [PlacingService] });
@@ -11,17 +11,18 @@ describe('laying out and tidying in the worker', () => {
   });
   const document = writeKnot({ ...blankKnot('Tidied'), method: methodFor(overhand().method.figure) });
 
-  it('tidies, showing the figure on its way, and keeps the code', async () => {
-    let pictures = 0;
-    const done = await layout.tidy(document, () => (pictures += 1));
-    const before = readKnot(document);
-    if (!done?.ok || !before.ok) throw new Error('not tidied');
-    expect(pictures).toBeGreaterThan(2);
-    expect(gaussText(done.value.figure)).toBe(gaussText(before.value.method.figure));
-    expect(layout.share()).toBeUndefined();
-  });
+  for (const way of ['settle', 'tidy', 'tighten'] as const)
+    it(`lays a figure anew (${way}), showing it on its way, and keeps the code`, async () => {
+      let pictures = 0;
+      const done = await layout.lay(document, way, () => (pictures += 1));
+      const before = readKnot(document);
+      if (!done?.ok || !before.ok) throw new Error('not laid anew');
+      expect(pictures).toBeGreaterThan(2);
+      expect(gaussText(done.value.figure)).toBe(gaussText(before.value.method.figure));
+      expect(layout.share()).toBeUndefined();
+    });
   it('stops at once when cancelled', async () => {
-    const work = layout.tidy(document, () => undefined);
+    const work = layout.lay(document, 'tidy', () => undefined);
     layout.cancel();
     expect(await work).toBeUndefined();
     expect(layout.share()).toBeUndefined();

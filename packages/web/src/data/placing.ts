@@ -1,5 +1,5 @@
 /**
- * Tidying a figure and reading a drawing, in a worker: one order at a time, told how far it is, stopped at once.
+ * Laying a figure anew and reading a drawing, in a worker: one order at a time, told how far it is, stopped at once.
  */
 import { computed, DestroyRef, inject, Injectable } from '@angular/core';
 import {
@@ -13,9 +13,12 @@ import {
 } from '@foxtrail/core';
 import { WorkDesk } from './work-desk';
 
-export interface TidyOrder {
+/** Laid as rope lies; evenly; or flat and close. */
+export type LayWay = 'settle' | 'tidy' | 'tighten';
+
+export interface LayOrder {
   readonly document: FigureFile;
-  readonly tight: boolean;
+  readonly way: LayWay;
 }
 export interface ReadOrder {
   readonly text: string;
@@ -42,13 +45,13 @@ export class PlacingService {
     inject(DestroyRef).onDestroy(() => this.desk.close());
   }
 
-  /** Tidies, or draws tight; `show` is given the figure on its way. Resolves to nothing when it was cancelled. */
-  async tidy(
+  /** Lays a figure anew, its crossings kept; `show` is given the figure on its way. Resolves to nothing when it was cancelled. */
+  async lay(
     document: FigureFile,
+    way: LayWay,
     show: (figure: Figure) => void,
-    tight = false,
   ): Promise<Result<{ readonly figure: Figure; readonly mapping: Mapping }> | undefined> {
-    const done = await this.desk.order('tidy', { document, tight }, show);
+    const done = await this.desk.order('lay', { document, way }, show);
     return done?.ok ? accept({ figure: done.value.figure, mapping: new Map(done.value.mapping) }) : done;
   }
 

@@ -24,6 +24,14 @@ describe('The guard of the screens', () => {
     http.expectOne('/api/session').flush(SESSION);
     expect(await passed).toBeTrue();
   });
+  it('asks once for all that ask meanwhile, and again afterwards', async () => {
+    const both = [guard(), guard()];
+    http.expectOne('/api/session').flush(SESSION);
+    expect(await Promise.all(both)).toEqual([true, true]);
+    const later = guard();
+    http.expectOne('/api/session').flush({ ...SESSION, account: null });
+    expect(await later).toBeInstanceOf(UrlTree);
+  });
   it('sends others to sign in and remembers where they wanted to go', async () => {
     const passed = guard();
     http.expectOne('/api/session').flush({ ...SESSION, account: null });

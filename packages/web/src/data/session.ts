@@ -5,7 +5,7 @@ import { computed, inject, Injectable, signal } from '@angular/core';
 import { Router, type CanActivateFn } from '@angular/router';
 import type { House, HouseChange, Session, SignIn } from '@foxtrail/contract';
 import { classLabel, type KnotClass } from '@foxtrail/core';
-import { catchError, map, of, switchMap, takeWhile, tap, timer, type Observable } from 'rxjs';
+import { catchError, finalize, map, of, share, switchMap, takeWhile, tap, timer, type Observable } from 'rxjs';
 import { Api } from './api';
 
 const COUNT_EVERY_MS = 700;
@@ -23,9 +23,15 @@ export class SessionService {
     return classLabel(value, this.session()?.house.classSchool ?? 'strict');
   }
 
+  /** Asks who is signed in; who asks while it is being asked is answered with it. */
   load(): Observable<Session> {
-    return this.api.session().pipe(tap((s) => this.state.set(s)));
+    return (this.underWay ??= this.api.session().pipe(
+      tap((s) => this.state.set(s)),
+      finalize(() => (this.underWay = undefined)),
+      share(),
+    ));
   }
+  private underWay: Observable<Session> | undefined;
 
   signIn(body: SignIn): Observable<Session> {
     return this.api.signIn(body).pipe(tap((s) => this.state.set(s)));

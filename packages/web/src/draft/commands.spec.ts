@@ -10,6 +10,7 @@ describe('the table of commands', () => {
     expect(new Set(COMMANDS.map((c) => c.id)).size).toBe(COMMANDS.length);
   });
   it('tells Shift and Control apart where a command wants them, and lets them pass elsewhere', () => {
+    expect(press('s')).toBe('settle');
     expect(press('d')).toBe('tidy');
     expect(press('D', { shiftKey: true })).toBe('tighten');
     expect(press('w')).toBe('crossing-on');

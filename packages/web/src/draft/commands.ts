@@ -195,13 +195,21 @@ export const COMMANDS: readonly Command[] = [
     does: (desk) => desk.choosePicture(),
   },
   {
+    id: 'settle',
+    keys: ['s'],
+    shown: 'S',
+    group: 'Tying',
+    says: 'Settle: drawn as rope lies, every crossing kept',
+    button: { name: 'Settle', section: 'things' },
+    does: ({ tidying }) => tidying.start('settle'),
+  },
+  {
     id: 'tidy',
     keys: ['d'],
     shown: 'D',
     group: 'Tying',
     says: 'Tidy: drawn evenly, every crossing kept',
-    button: { name: 'Tidy', section: 'things' },
-    does: ({ tidying }) => tidying.start(false),
+    does: ({ tidying }) => tidying.start('tidy'),
   },
   {
     id: 'tighten',
@@ -209,7 +217,7 @@ export const COMMANDS: readonly Command[] = [
     shown: '⇧ D',
     group: 'Tying',
     says: 'Tighten: drawn close, flat on the board',
-    does: ({ tidying }) => tidying.start(true),
+    does: ({ tidying }) => tidying.start('tighten'),
   },
   {
     id: 'set',

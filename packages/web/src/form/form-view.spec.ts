@@ -1,29 +1,10 @@
-import { signal } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
-import { accept, lift, refuse, setNow, WORKSHOP_WORDS, type Figure, type Result, type SetForm } from '@foxtrail/core';
-import { FormingService, type OnItsWay } from '../data/forming';
+import { accept, refuse, setNow, WORKSHOP_WORDS, type Result, type SetForm } from '@foxtrail/core';
+import { FormingService } from '../data/forming';
+import { FakeForming } from '../testing/forming';
 import { overhand } from '../testing/knots';
 import { Icons } from '../ui/icons';
 import { FormView } from './form-view';
-
-/** A worker's place taken: it tells where the ropes are once, and answers when it is let. */
-class FakeForming {
-  readonly share = signal<number | undefined>(undefined);
-  private answer: (done: Result<SetForm> | undefined) => void = () => undefined;
-  set(figure: Figure, _document: unknown, seen: (form: OnItsWay) => void): Promise<Result<SetForm> | undefined> {
-    const lifted = lift(figure);
-    if (lifted.ok) seen(lifted.value);
-    this.share.set(0.4);
-    return new Promise((done) => (this.answer = done));
-  }
-  end(done: Result<SetForm> | undefined): void {
-    this.share.set(undefined);
-    this.answer(done);
-  }
-  stop(): void {
-    this.end(undefined);
-  }
-}
 
 describe('a knot in the hand', () => {
   let forming: FakeForming;

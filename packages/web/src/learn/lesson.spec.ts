@@ -1,5 +1,8 @@
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
-import { crossingsOf, placeOfCrossing } from '@foxtrail/core';
+import { crossingsOf, mirror, placeOfCrossing, refuse, setNow } from '@foxtrail/core';
+import { FormingService } from '../data/forming';
+import { HandPictures } from '../data/hand-pictures';
+import { FakeForming } from '../testing/forming';
 import { overhand, SESSION } from '../testing/knots';
 import { Lesson } from './lesson';
 
@@ -67,5 +70,61 @@ describe('the lesson', () => {
   });
   it('measures the tail by the house’s rule on the knot’s cord', () => {
     expect(page.querySelector('.tail')!.textContent).toContain('at least 8 d (80 mm)');
+  });
+});
+
+describe('a lesson whose knot is finished', () => {
+  const knot = overhand();
+  const finished = { ...knot, method: { ...knot.method, finish: [{ kind: 'dress' }, { kind: 'check' }] as const } };
+  const { figure } = knot.method;
+  let forming: FakeForming;
+  let fixture: ComponentFixture<Lesson>;
+  const pictures = (): HTMLImageElement[] => [
+    ...(fixture.nativeElement as HTMLElement).querySelectorAll<HTMLImageElement>('.all img.formed'),
+  ];
+  const pause = async (): Promise<void> => {
+    await new Promise((done) => setTimeout(done, 10));
+    await fixture.whenStable();
+  };
+  beforeEach(async () => {
+    forming = new FakeForming();
+    TestBed.overrideComponent(Lesson, {
+      set: { providers: [{ provide: FormingService, useValue: forming }, HandPictures] },
+    });
+    fixture = TestBed.createComponent(Lesson);
+    fixture.componentRef.setInput('knot', finished);
+    fixture.componentRef.setInput('house', SESSION.house);
+    fixture.componentRef.setInput('words', SESSION.house.vocabulary);
+    await fixture.whenStable();
+    await pause();
+  });
+  const last = (): HTMLElement => (fixture.nativeElement as HTMLElement).querySelector('.all li:last-child')!;
+
+  it('shows the drawing until it is set, then the knot in the hand: dressed, and from both sides', async () => {
+    expect(forming.asked).toEqual([figure]);
+    expect(pictures().length).toBe(0);
+    expect(last().querySelector('svg')).not.toBeNull();
+    forming.end(setNow(figure));
+    await pause();
+    expect(pictures().length).toBe(2);
+    const [dressed, checked] = await Promise.all(pictures().map(async (p) => (await fetch(p.src)).text()));
+    expect(dressed).toContain('dressed and set');
+    // Both faces in one picture.
+    expect(checked!.match(/<svg/g)!.length).toBe(3);
+  });
+  it('is set anew for the left hand, and keeps its drawing where it cannot be set', async () => {
+    forming.end(setNow(figure));
+    await pause();
+    const page = fixture.nativeElement as HTMLElement;
+    page.querySelector('.player')!.dispatchEvent(new KeyboardEvent('keydown', { key: 'v', bubbles: true }));
+    await pause();
+    page.querySelector('.player')!.dispatchEvent(new KeyboardEvent('keydown', { key: 'v', bubbles: true }));
+    await pause();
+    expect(forming.asked.at(-1)).toEqual(mirror(figure));
+    expect(pictures().length).toBe(0);
+    forming.end(refuse('form', 'It came to lie as another knot.', 'Give it room.'));
+    await pause();
+    expect(pictures().length).toBe(0);
+    expect(last().querySelector('svg')).not.toBeNull();
   });
 });

@@ -156,13 +156,11 @@ export class NewKnotDialog {
     else this.send(this.begin(pattern, name.data));
   }
 
-  /** Begins from a pattern: with the steps that finish it, and dressed too where it can be drawn tight. Stopped, it is laid open only. */
+  /** Begins from a pattern, with the steps that finish it. */
   private async begin(id: string, name: string): Promise<Beginning> {
-    const { begunFrom, patternOf, TIGHTENS } = await this.book;
+    const { begunFrom, patternOf } = await this.book;
     const pattern = patternOf(id);
-    if (!pattern) return { body: { name } };
-    const tight = TIGHTENS.has(id) ? await this.layout.tidy(writeKnot(pattern.knot), () => undefined, true) : undefined;
-    return { body: { document: writeKnot({ ...begunFrom(pattern, tight?.ok ? tight.value : undefined), name }) } };
+    return { body: pattern ? { document: writeKnot({ ...begunFrom(pattern), name }) } : { name } };
   }
 
   protected importFile(input: HTMLInputElement): void {

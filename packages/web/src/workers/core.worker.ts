@@ -7,13 +7,13 @@ import { choose } from './jobs/choose';
 import { set } from './jobs/form';
 import { identity } from './jobs/identity';
 import { derive, discover, turns } from './jobs/kin';
-import { read, tidy } from './jobs/layout';
+import { lay, read } from './jobs/layout';
 import { Stopped, type Bench, type Job, type JobName, type Order, type Report } from './jobs/protocol';
 
 const JOBS: { readonly [J in JobName]: Job<J> } = {
   analysis,
   identity,
-  tidy,
+  lay,
   set,
   read,
   derive,

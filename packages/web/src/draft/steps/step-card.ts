@@ -18,6 +18,8 @@ export interface StepShown {
   readonly lays: boolean;
   readonly drawing: Drawing;
   readonly box: Box;
+  /** In its place: the knot in the hand. */
+  readonly formed?: string | undefined;
   readonly composed: string;
   readonly own: boolean;
   readonly text: string;
@@ -39,7 +41,16 @@ export interface StepShown {
       [attr.aria-label]="'Show step ' + (step().index + 1)"
       [attr.aria-pressed]="shown()"
     >
-      <ft-figure [drawing]="step().drawing" [box]="step().box" [bleed]="true" [label]="'Step ' + (step().index + 1)" />
+      @if (step().formed; as src) {
+        <img [src]="src" [alt]="'Step ' + (step().index + 1)" />
+      } @else {
+        <ft-figure
+          [drawing]="step().drawing"
+          [box]="step().box"
+          [bleed]="true"
+          [label]="'Step ' + (step().index + 1)"
+        />
+      }
       <span class="number">{{ step().index + 1 }}</span>
     </button>
     <div class="words">

@@ -50,6 +50,20 @@ describe('the steps of a draft', () => {
     await fixture.whenStable();
   };
 
+  it('are proposed where moves end, in one edit that is undone as one', async () => {
+    const before = bench.method().halts.length;
+    while (bench.method().halts.length > 0) state.do({ kind: 'remove-step', index: 0 });
+    await fixture.whenStable();
+    await press('A step for each move');
+    const proposed = bench.method().halts.map((h) => h.at);
+    expect(proposed.length).toBeGreaterThan(1);
+    expect(element.querySelectorAll('ft-step-card').length).toBeGreaterThanOrEqual(proposed.length);
+    expect(before).toBeGreaterThan(0);
+    // Nothing is left to propose: it is said, and nothing is changed.
+    tools.proposeHalts();
+    expect(bench.method().halts.map((h) => h.at)).toEqual(proposed);
+    expect(state.message()).toContain('has its steps already');
+  });
   it('are shown from the face, as near, and with what the author says', async () => {
     await press('Show step 1');
     await press('From behind');

@@ -79,6 +79,19 @@ export class StepTools {
     else this.state.step.set(null);
   }
 
+  /** Whether anything is laid that steps could be made of. */
+  readonly hasLaid = computed(() => this.method().figure.ropes.length > 0);
+
+  /** A halt after each move of every end that has none. */
+  proposeHalts(): void {
+    if (!this.state.do({ kind: 'propose-halts' })) return;
+    const count = this.steps().length;
+    this.state.message.set(
+      `${count === 1 ? 'One step' : `${count} steps`}: each ends where a move ends. Drag a flag to change one.`,
+    );
+    this.show(0);
+  }
+
   private withShown(doing: (step: Step, place: number) => void): void {
     const step = this.shown();
     const place = this.state.step();

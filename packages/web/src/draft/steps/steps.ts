@@ -9,6 +9,7 @@ import {
   composeStep,
   contradictionsOf,
   drawStep,
+  figureToSet,
   layoutsOf,
   remarkedTexts,
   stepBox,
@@ -17,6 +18,9 @@ import {
   type RemarkedText,
   type Step,
 } from '@foxtrail/core';
+import { FormingService } from '../../data/forming';
+import { HandPictures } from '../../data/hand-pictures';
+import { Theme } from '../../data/theme';
 import { BenchStore } from '../../knot/bench-store';
 import { Insight } from '../../knot/insight';
 import { ShelfFacts } from '../../knot/shelf-facts';
@@ -28,9 +32,13 @@ import { MethodHead } from './method-head';
 import { StepCard, type StepShown } from './step-card';
 import { StepTools } from './step-tools';
 
+/** Pause in drawing after which the knot is set for the steps that finish it, in milliseconds. */
+const SETTING_PAUSE = 1500;
+
 @Component({
   selector: 'ft-steps',
   imports: [LayoutHead, MethodHead, StepCard, MatButtonModule, MatIconModule, MatMenuModule],
+  providers: [FormingService, HandPictures],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (store.methods().length > 1) {
@@ -57,6 +65,11 @@ import { StepTools } from './step-tools';
               Lay the rope as far as the first move goes, then press <span class="key">H</span>: a halt is placed, and a
               step with its picture and text comes out.
             </p>
+            @if (store.mayWrite() && tools.hasLaid()) {
+              <button mat-stroked-button type="button" class="propose" (click)="tools.proposeHalts()">
+                <mat-icon svgIcon="flag" />A step for each move
+              </button>
+            }
           </li>
         }
       </ol>
@@ -71,6 +84,7 @@ import { StepTools } from './step-tools';
         </button>
         <button mat-stroked-button type="button" class="more" [matMenuTriggerFor]="add">Add …</button>
         <mat-menu #add>
+          <button mat-menu-item type="button" (click)="tools.proposeHalts()">A step for each move not told yet</button>
           <button mat-menu-item type="button" (click)="tools.finish('dress')">A step that dresses the knot</button>
           <button mat-menu-item type="button" (click)="tools.finish('set')">A step that sets it</button>
           <button mat-menu-item type="button" (click)="tools.finish('check')">A step that checks it</button>
@@ -107,6 +121,9 @@ import { StepTools } from './step-tools';
     }
     .none p {
       margin: 6px 0 0;
+    }
+    .none .propose {
+      margin-top: 12px;
     }
     .foot {
       display: flex;
@@ -161,7 +178,20 @@ export class Steps {
         .map((s) => this.cardOf(method, s, remarks.get(s.index) ?? [])),
     }));
   });
+  private readonly hand = inject(HandPictures);
+  private readonly theme = inject(Theme);
+  /** What is set for the steps that finish the knot. */
+  private readonly toSet = computed(() => {
+    const method = this.tools.method();
+    return stepsOf(method).some((s) => s.does !== 'lay') ? figureToSet(method) : undefined;
+  });
+
   constructor() {
+    this.hand.follow(
+      this.toSet,
+      () => ({ name: this.store.knot()?.name ?? '', look: this.theme.look(), background: false }),
+      SETTING_PAUSE,
+    );
     // The step that is shown is brought into sight, whichever way it was chosen.
     effect(() => {
       const index = this.tools.shown()?.index;
@@ -182,7 +212,7 @@ export class Steps {
     if (column && getComputedStyle(column).overflowY !== 'visible') element?.scrollIntoView({ block: 'nearest' });
   }
 
-  private cardOf(method: Method, { index, telling, stretch }: Step, texts: readonly RemarkedText[]): StepShown {
+  private cardOf(method: Method, { index, telling, stretch, does }: Step, texts: readonly RemarkedText[]): StepShown {
     const remarks = texts.find((t) => t.at.kind === 'step')?.remarks ?? [];
     const composed = composeStep(method, index, this.store.vocabulary()).text;
     const text = telling.text ?? composed;
@@ -192,6 +222,7 @@ export class Steps {
       // Too small for words: they stand beside it.
       drawing: drawStep(method, index, { noteSize: 0 }),
       box: stepBox(method, index),
+      formed: does === 'lay' ? undefined : this.hand.pictures()?.[does],
       composed,
       own: telling.text !== undefined,
       text,

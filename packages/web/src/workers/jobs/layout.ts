@@ -1,13 +1,14 @@
 /**
- * Tidying drawings, with pictures on the way, and reading files and codes.
+ * Laying drawings anew, with pictures on the way, and reading files and codes.
  */
-import { accept, DRAWN_TIGHT, readingDrawing, readKnot, tidying, writeKnot } from '@foxtrail/core';
+import { accept, DRAWN_TIGHT, readingDrawing, readKnot, settling, tidying, writeKnot } from '@foxtrail/core';
 import type { Job } from './protocol';
 
-export const tidy: Job<'tidy'> = async ({ document, tight }, { tell, drive }) => {
+export const lay: Job<'lay'> = async ({ document, way }, { tell, drive }) => {
   const read = readKnot(document);
   if (!read.ok) return read;
-  const work = tidying(read.value.method.figure, tight ? DRAWN_TIGHT : {});
+  const { figure } = read.value.method;
+  const work = way === 'settle' ? settling(figure) : tidying(figure, way === 'tighten' ? DRAWN_TIGHT : {});
   const done = await drive(work, (p) => p.done, { seen: ({ figure }) => figure && tell(figure) });
   return done.ok ? accept({ figure: done.value.figure, mapping: [...done.value.mapping] }) : done;
 };

@@ -7,7 +7,7 @@ import type { ChooseOrder, KnownKnot } from '../../data/choose';
 import type { IdentityOrder, IdentityReport } from '../../data/identity';
 import type { DeriveOrder, DiscoverOrder, KinFound, TurnsOrder } from '../../data/kin-work';
 import type { OnItsWay, SetOrder } from '../../data/forming';
-import type { DrawingRead, Laid, ReadOrder, TidyOrder } from '../../data/placing';
+import type { DrawingRead, Laid, ReadOrder, LayOrder } from '../../data/placing';
 import type { Figure, SetForm } from '@foxtrail/core';
 
 export interface Jobs {
@@ -17,7 +17,7 @@ export interface Jobs {
     readonly told: Partial<IdentityReport>;
     readonly result: undefined;
   };
-  readonly tidy: { readonly order: TidyOrder; readonly told: Figure; readonly result: Laid };
+  readonly lay: { readonly order: LayOrder; readonly told: Figure; readonly result: Laid };
   readonly set: { readonly order: SetOrder; readonly told: OnItsWay; readonly result: SetForm };
   readonly read: { readonly order: ReadOrder; readonly told: never; readonly result: DrawingRead };
   readonly derive: { readonly order: DeriveOrder; readonly told: KinFound; readonly result: undefined };

@@ -1,0 +1,57 @@
+/** `foxtrail read`: what a sentence claims of a step, whether the figure agrees, and which knot it would lead to. */
+import {
+  accept,
+  changeMethod,
+  composeStep,
+  contradictionsOf,
+  placeOfStep,
+  refuse,
+  stepsOf,
+  vocabularyFor,
+  wordedOf,
+} from '@foxtrail/core';
+import { GLOSSARY, sayTold, toldKnot } from '@foxtrail/pattern-book';
+import { forEachFile, type Command } from '../command.js';
+
+export const read: Command = {
+  name: 'read',
+  usage: [
+    ['FILE --text T [--step K]', 'what a sentence claims, whether the figure agrees, and which knot it leads to'],
+  ],
+  run: (call) =>
+    forEachFile(call, 'read', (knot) => {
+      const { text, step = 1 } = call.options;
+      const steps = stepsOf(knot.method);
+      if (text === undefined) return refuse('--text', 'No sentence is given.', 'Give one: --text "Over the loop".');
+      if (!(Number.isInteger(step) && step >= 1 && step <= steps.length))
+        return refuse('--step', `It has ${steps.length} steps.`, `Give a number from 1 to ${steps.length}.`);
+      const words = vocabularyFor(wordedOf(knot), call.options.words, GLOSSARY);
+      const { layout, index } = placeOfStep(knot.method, step - 1);
+      const said = changeMethod(knot.method, layout, { kind: 'set-text', index, text });
+      if (!said.ok) return said;
+      const { figure } = (steps[step - 1] as (typeof steps)[number]).of;
+      const found = contradictionsOf(said.value, step - 1, words).map((c) => {
+        const leads = c.told && toldKnot(figure, c.told);
+        return {
+          words: c.words,
+          shows: c.shows,
+          instead: c.instead,
+          crossings: c.told,
+          leads: leads && sayTold(leads),
+        };
+      });
+      const shows = composeStep(knot.method, step - 1, words).text;
+      return accept({
+        clean: found.length === 0,
+        data: { name: knot.name, step, text, shows, agrees: found.length === 0, contradictions: found },
+        lines: [
+          `step ${step}: ${found.length === 0 ? 'the figure agrees' : 'the figure shows something else'}`,
+          `  The figure: ${shows}`,
+          ...found.flatMap((f) => [
+            `  “${f.words}”: ${f.shows}${f.instead === undefined ? '' : ` “${f.instead}” would be true.`}`,
+            ...(f.leads === undefined ? [] : [`  ${f.leads}`]),
+          ]),
+        ],
+      });
+    }),
+};

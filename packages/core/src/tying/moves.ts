@@ -1,0 +1,130 @@
+/**
+ * The moves of a step: those that its leader makes over all its halts, as far as the step lays them, or the strand that it follows.
+ */
+import { remembered } from '../ground/remembered.js';
+import { curveOf, lineBetween } from '../figure/curve.js';
+import { ropeOf } from '../figure/figure.js';
+import { besideOf, type Beside } from './beside.js';
+import { stretchesOf, type Layout, type Stretch } from './method.js';
+import type { Move } from './move.js';
+import { isDoubledBack, partMet } from './parts.js';
+import { metIn, passesBetween, readMoves, type Found, type Met } from './read-moves.js';
+
+/** A leader's passages, and the moves they are. */
+export interface Told {
+  readonly met: readonly Met[];
+  readonly found: readonly Found[];
+}
+
+/** The moves of each leader over all its halts. */
+export const toldBy = remembered((layout: Layout) => {
+  const stretches = stretchesOf(layout);
+  return layout.leaders.map((_, leader): Told => {
+    const met = stretches.filter((s) => s.leader === leader).flatMap((s) => metIn(layout, s));
+    return { met, found: readMoves(layout, met, leader) };
+  });
+});
+
+/** The moves of a stretch that is not among the layout's halts. */
+function toldAlone(layout: Layout, step: Stretch): Told {
+  const met = [
+    ...stretchesOf(layout)
+      .filter((s) => s.leader === step.leader && s.to <= step.from)
+      .flatMap((s) => metIn(layout, s)),
+    ...metIn(layout, step),
+  ];
+  return { met, found: readMoves(layout, met, step.leader) };
+}
+
+/** What the leader of a step does over all its halts. */
+export const toldOf = (layout: Layout, step: Stretch): Told => {
+  const { halts } = layout;
+  const isHalt = halts[step.index]?.leader === step.leader && halts[step.index]?.at === step.to;
+  return (isHalt ? toldBy(layout)[step.leader] : undefined) ?? toldAlone(layout, step);
+};
+
+/** What a step leaves of a move that began before it or goes on after it. */
+function partly({ move, from, to }: Found, met: readonly Met[], first: number, last: number): Move[] {
+  const [a, b] = [Math.max(from, first), Math.min(to, last)];
+  const passes = passesBetween(met, a, b);
+  if (move.kind === 'turns' && move.what.length === 1 && passes.ways.length > 1) {
+    const own = met.slice(a, b).filter((m) => m.part.key === move.what[0]?.key);
+    if (own.length > 1)
+      return [
+        {
+          ...move,
+          ...passes,
+          passes: own.length,
+          first: own[0]?.over ? 'over' : 'under',
+          before: a > from ? 'turned' : move.before,
+        },
+      ];
+  }
+  if (move.kind === 'through' && (a - from) % 2 === 0 && (b - from) % 2 === 0 && b > a)
+    return [{ ...move, ...passes, times: (b - a) / 2 }];
+  const out: Move[] = [];
+  for (let i = a; i < b; i += 1) {
+    const { part, over } = met[i] as Met;
+    const before = out.at(-1);
+    const one = passesBetween(met, i, i + 1);
+    if (before?.kind === 'pass' && before.over === over && before.what.key === part.key)
+      out[out.length - 1] = {
+        ...before,
+        times: before.times + 1,
+        crossings: [...before.crossings, ...one.crossings],
+        ways: before.ways + one.ways,
+      };
+    else out.push({ ...one, kind: 'pass', over, what: part, times: 1, last: i === met.length - 1 });
+  }
+  return out;
+}
+
+export interface LeastFollowed {
+  readonly passages: number;
+  readonly share: number;
+  readonly length: number;
+}
+
+/** Fewest passages, least share of the way between them, and least length in diameters, that are a strand followed. */
+const FOLLOWED: LeastFollowed = { passages: 3, share: 0.5, length: 8 };
+
+/** What stretches of a layout keep beside, worked out once each. */
+const besides = remembered((layout: Layout) => {
+  const known = new Map<string, Beside | undefined>();
+  return (step: Stretch): Beside | undefined => {
+    const key = `${step.index} ${step.from} ${step.to}`;
+    if (!known.has(key)) known.set(key, besideOf(layout, step));
+    return known.get(key);
+  };
+});
+
+/** What a stretch follows, if it does. */
+export function followed(layout: Layout, step: Stretch, passages: number, least: LeastFollowed): Beside | undefined {
+  if (passages < least.passages) return undefined;
+  const beside = besides(layout)(step);
+  return beside && beside.share >= least.share && beside.length >= least.length ? beside : undefined;
+}
+
+/** The moves of a step, in order. */
+export function movesIn(layout: Layout, step: Stretch): Move[] {
+  const { met, found } = toldOf(layout, step);
+  const first = met.findIndex((m) => m.at > step.from + 1e-9);
+  const past = met.findIndex((m) => m.at > step.to + 1e-9);
+  const last = past < 0 ? met.length : past;
+  if (first < 0 || first >= last) {
+    const rope = ropeOf(layout.figure, step.rope);
+    const doubled = rope && isDoubledBack(lineBetween(curveOf(rope), step.from, step.to));
+    return [{ kind: doubled === true ? 'bight' : 'lay', crossings: [], ways: '' }];
+  }
+  const inStep = found.filter((f) => f.to > first && f.from < last);
+  const turned = inStep
+    .filter(({ move }) => move.kind === 'turns' || move.kind === 'hitch')
+    .reduce((sum, f) => sum + Math.min(f.to, last) - Math.max(f.from, first), 0);
+  const beside = followed(layout, step, last - first, FOLLOWED);
+  // Turns lie beside each other, all laid the same way, and follow nothing.
+  if (beside && (beside.back || 2 * turned <= last - first)) {
+    const what = partMet(layout, step, step.to, beside.strand);
+    return [{ kind: 'follow', what, beside, ...passesBetween(met, first, last) }];
+  }
+  return inStep.flatMap((f) => (f.from >= first && f.to <= last ? [f.move] : partly(f, met, first, last)));
+}

@@ -1,0 +1,171 @@
+import {
+  composeStep,
+  contradictionsOf,
+  crossingsOf,
+  cutMoves,
+  changeMethod,
+  stepsOf,
+  vocabularyOf,
+  WORKSHOP_PRACTICE,
+  WORKSHOP_WORDS,
+  type Method,
+  type Step,
+} from '@foxtrail/core';
+import { begunFrom, findingsIn, GLOSSARY, patterns, proofOf, sayTold, toldKnot } from '../src/index.js';
+
+const laid = (method: Method): Step[] => stepsOf(method).filter((s) => s.stretch);
+const textsOf = (id: string, words = WORKSHOP_WORDS): string[] => {
+  const { method } = patterns().find((p) => p.id === id)!.knot;
+  return laid(method).map((s) => composeStep(method, s.index, words).text);
+};
+
+describe('The book, told', () => {
+  it('has at most one step in ten written by hand', () => {
+    const steps = patterns().flatMap(({ id, knot }) => laid(knot.method).map((step) => ({ id, step })));
+    const byHand = steps.filter(({ step }) => step.telling.text !== undefined);
+    console.log(
+      `${byHand.length} of ${steps.length} steps are written by hand:\n${byHand
+        .map(({ id, step }) => `  ${id} ${step.index + 1}: ${step.telling.text ?? ''}`)
+        .join('\n')}`,
+    );
+    expect(byHand.length).toBeLessThanOrEqual(steps.length / 10);
+  });
+  it('ends every step where a move ends', () => {
+    for (const { id, knot } of patterns())
+      if (!laid(knot.method).some((s) => s.telling.text)) expect(cutMoves(knot.method)).withContext(id).toEqual([]);
+  });
+  it('is true of its figures, as the reader reads it', () => {
+    for (const { id, knot } of patterns())
+      for (const { index } of laid(knot.method)) {
+        const { text } = composeStep(knot.method, index, WORKSHOP_WORDS);
+        const said = changeMethod(knot.method, 0, { kind: 'set-text', index, text });
+        if (!said.ok) throw new Error(said.reason);
+        expect(contradictionsOf(said.value, index, WORKSHOP_WORDS))
+          .withContext(`${id}: ${text}`)
+          .toEqual([]);
+      }
+  });
+  it('is told as the trade tells it', () => {
+    const says = (id: string, ...expected: readonly RegExp[]): void => {
+      const texts = textsOf(id);
+      expect(texts.length).withContext(texts.join(' | ')).toBe(expected.length);
+      texts.forEach((text, i) => expect(text).withContext(id).toMatch(expected[i]!));
+    };
+    says(
+      'bowline',
+      /overhand loop/,
+      /up through the loop/,
+      /round behind the standing part/,
+      /back down through the loop/,
+    );
+    says('figure-eight', /overhand loop/, /round behind the standing part/, /down through the loop/);
+    says('triple-overhand', /overhand loop/, /three times up through the loop, each turn beside the last/);
+    says('noose-3', /loop/, /three times round both legs of the loop and out through its own turns/);
+    says('reef', /make a bight/, /up through the bight/, /round behind both legs/, /back down through the bight/);
+    says(
+      'sheet-bend',
+      /make a bight/,
+      /up through the bight/,
+      /round behind both legs/,
+      /across the bight but under its own standing part/,
+    );
+    says(
+      'clove-hitch',
+      /over the spar and round behind/,
+      /over the standing part, then over the spar again/,
+      /tuck it under the turn just made/,
+    );
+    says(
+      'round-turn-two-half-hitches',
+      /round turn on the spar/,
+      /a half hitch round the standing part/,
+      /another half hitch .*the same way/,
+    );
+    says('reversed-half-hitches', /over the spar/, /a half hitch/, /another half hitch .*the other way/);
+    says(
+      'taut-line-hitch',
+      /over the spar/,
+      /twice round the standing part inside the loop/,
+      /half hitch .*outside the loop, the same way/,
+    );
+    says(
+      'reversed-taut-line',
+      /over the spar/,
+      /twice round the standing part inside the loop/,
+      /half hitch .*outside the loop, the other way/,
+    );
+    says('prusik', /pale rope/, /three times round the pale rope/, /three times more .*tuck it under the bridge/);
+    says('timber-hitch', /over the spar/, /over the standing part and round behind/, /three times round its own part/);
+    says(
+      'eight-on-the-bight',
+      /a bight over the standing part/,
+      /the bight round behind/,
+      /the bight down through the loop/,
+    );
+    says(
+      'followed-eight',
+      /loop/,
+      /round behind/,
+      /down through/,
+      /held, and leave an eye/,
+      /Follow the first strand back/,
+    );
+  });
+  it('says how each kind of knot is dressed and drawn tight', () => {
+    const finish = (id: string): string => {
+      const { method } = begunFrom(patterns().find((p) => p.id === id)!);
+      return stepsOf(method)
+        .filter((s) => !s.stretch)
+        .map((s) => composeStep(method, s.index, WORKSHOP_WORDS).text)
+        .join(' ');
+    };
+    expect(finish('followed-eight')).toMatch(/doubled strands side by side.*hold the eye/);
+    expect(finish('prusik')).toMatch(/turns close beside each other, none upon another.*by hand before any load/);
+    // The riding turn of a rolling hitch lies upon another: none may be told not to.
+    expect(finish('rolling-hitch')).not.toContain('none upon another');
+    expect(finish('two-half-hitches')).toMatch(/half hitches close together.*then load the standing part/);
+    expect(finish('bowline')).toMatch(/collar snug round the standing part/);
+    expect(finish('noose')).toMatch(/see that the loop runs/);
+    expect(finish('butterfly')).toMatch(/both standing parts and the eye/);
+  });
+  it('speaks the words of each school', () => {
+    for (const { id } of GLOSSARY.schools) {
+      const words = vocabularyOf(GLOSSARY, { school: id, own: {} });
+      const texts = textsOf('bowline', words).join(' ');
+      expect(texts).toContain(words.workingEnd);
+      expect(texts).toContain(words.standingPart);
+      expect(textsOf('round-turn-two-half-hitches', words)[0]).toContain(words.roundTurn);
+    }
+  });
+});
+
+describe('A text that contradicts its picture', () => {
+  const bowline = patterns().find((p) => p.id === 'bowline')!.knot;
+  it('is shown with the knot that it leads to: the loop of a bowline laid the other way is the false one', () => {
+    const said = changeMethod(bowline.method, 0, {
+      kind: 'set-text',
+      index: 0,
+      text: 'Take the working end under the standing part.',
+    });
+    if (!said.ok) throw new Error(said.reason);
+    const knot = { ...bowline, method: said.value };
+    const found = findingsIn(proofOf(knot, { practice: WORKSHOP_PRACTICE, words: WORKSHOP_WORDS })).find(
+      (f) => f.code === 'text-contradicts',
+    );
+    expect(found?.why).toContain('Tied as it is told, it would be the false bowline.');
+  });
+  it('leads to what the figure is with those crossings the other way, whatever that is', () => {
+    const outcomes = patterns().flatMap(({ knot }) => {
+      const { figure } = knot.method;
+      return crossingsOf(figure)
+        .slice(0, 3)
+        .flatMap(({ number }) => {
+          const led = toldKnot(figure, [number]);
+          return led ? [sayTold(led)] : [];
+        });
+    });
+    expect(outcomes.length).toBeGreaterThan(50);
+    for (const said of outcomes) expect(said).toMatch(/^Tied as it is told, it would .+\.$/);
+    expect(new Set(outcomes).size).toBeGreaterThan(4);
+  });
+});

@@ -1,0 +1,25 @@
+/** A worker's place taken: it tells where the ropes are once, and answers when it is let. */
+import { signal } from '@angular/core';
+import { lift, type Figure, type Result, type SetForm } from '@foxtrail/core';
+import type { OnItsWay } from '../data/forming';
+
+export class FakeForming {
+  readonly share = signal<number | undefined>(undefined);
+  /** Figures that were asked for, in order. */
+  readonly asked: Figure[] = [];
+  private answer: (done: Result<SetForm> | undefined) => void = () => undefined;
+  set(figure: Figure, _document: unknown, seen: (form: OnItsWay) => void): Promise<Result<SetForm> | undefined> {
+    this.asked.push(figure);
+    const lifted = lift(figure);
+    if (lifted.ok) seen(lifted.value);
+    this.share.set(0.4);
+    return new Promise((done) => (this.answer = done));
+  }
+  end(done: Result<SetForm> | undefined): void {
+    this.share.set(undefined);
+    this.answer(done);
+  }
+  stop(): void {
+    this.end(undefined);
+  }
+}
