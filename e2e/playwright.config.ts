@@ -11,7 +11,7 @@ export default defineConfig({
   workers: 1,
   // A busy machine is slow; what hangs is told all the same.
   timeout: 180_000,
-  expect: { timeout: 20_000 },
+  expect: { timeout: 60_000 },
   reporter: [['list'], ['./count-reporter.ts']],
   use: {
     baseURL: process.env.BASE_URL ?? 'http://127.0.0.1:4180',

@@ -138,4 +138,8 @@ export * from './form/set.js';
 export { settle, settling } from './form/settle.js';
 export * from './form/measure.js';
 export * from './form/file.js';
+export * from './form/sight.js';
 export * from './form/picture.js';
+export { formStrokes, pullsSeen, type FormStroke } from './form/strokes.js';
+export * from './form/on-its-way.js';
+export { MARK_RADIUS, marksOn } from './form/marked.js';

@@ -1,5 +1,6 @@
 import {
   cautionsFor,
+  chaptersOf,
   warnsAt,
   withCautions,
   cueTime,
@@ -17,16 +18,55 @@ describe('the timeline', () => {
     for (const file of drawnFiles) {
       const { method } = drawnKnot(file);
       for (const pace of PACE_NAMES) {
-        const { scenes, duration } = timelineOf(method, pace, WORKSHOP_WORDS);
-        expect(scenes.map((s) => s.step)).toEqual(stepsOf(method).map((s) => s.index));
-        scenes.forEach((s, i) => {
-          expect(s.start).toBeCloseTo(scenes[i - 1]?.end ?? 0, 9);
-          expect(s.laid).toBeGreaterThan(s.start);
-          expect(s.caption.length / (s.end - s.start)).toBeLessThanOrEqual(15.001);
-        });
+        const timeline = timelineOf(method, pace, WORKSHOP_WORDS);
+        const { scenes, duration } = timeline;
+        const chapters = chaptersOf(timeline);
+        expect(chapters.map((c) => c.step)).toEqual(stepsOf(method).map((s) => s.index));
+        for (const list of [scenes, chapters])
+          list.forEach((s, i) => expect(s.start).toBeCloseTo(list[i - 1]?.end ?? 0, 9));
+        for (const s of scenes) {
+          expect(s.end).toBeGreaterThan(s.start);
+          // What is held is not moved; everything else is.
+          expect(s.laid > s.start).toBe(s.shot.kind !== 'hold');
+        }
+        for (const c of chapters) expect(c.caption.length / (c.end - c.start)).toBeLessThanOrEqual(15.001);
         expect(duration).toBeCloseTo(scenes.at(-1)!.end, 9);
       }
     }
+  });
+  it('draws a knot tight once, without a gap, where it is dressed and set; what is pulled is shown where it is set', () => {
+    for (const file of drawnFiles) {
+      const { method } = drawnKnot(file);
+      const steps = stepsOf(method);
+      const { scenes } = timelineOf(method, 'normal', WORKSHOP_WORDS);
+      const finishing = steps.filter((s) => s.does === 'dress' || s.does === 'set');
+      const tight = scenes.flatMap((s) => (s.shot.kind === 'tighten' ? [{ step: s.step, ...s.shot }] : []));
+      expect(tight.map((t) => t.step)).toEqual(finishing.map((s) => s.index));
+      if (tight.length === 0) continue;
+      const byShare = [...tight].sort((a, b) => a.from - b.from);
+      expect([byShare[0]!.from, byShare.at(-1)!.to]).toEqual([0, 1]);
+      byShare.forEach((t, i) => {
+        expect(t.from).toBe(byShare[i - 1]?.to ?? 0);
+        expect(t.pulled).toBe(steps[t.step]!.does === 'set');
+      });
+    }
+  });
+  it('turns a knot over where it is checked: in front, behind, and in front again', () => {
+    const looks = drawnFiles.flatMap((file) => {
+      const { method } = drawnKnot(file);
+      const { scenes } = timelineOf(method, 'brisk', WORKSHOP_WORDS);
+      return stepsOf(method)
+        .filter((s) => s.does === 'check')
+        .map((s) => scenes.filter((scene) => scene.step === s.index).map(({ shot }) => shot));
+    });
+    expect(looks.length).toBeGreaterThan(5);
+    for (const shots of looks)
+      expect(shots).toEqual([
+        { kind: 'hold', side: 'front' },
+        { kind: 'turn', from: 'front' },
+        { kind: 'hold', side: 'back' },
+        { kind: 'turn', from: 'back' },
+      ]);
   });
   it('is slower at a slower pace and never goes back', () => {
     const { method } = drawnKnot('reef.json');
@@ -40,7 +80,7 @@ describe('the timeline', () => {
       [step, at] = [m.step, m.at];
     }
     expect(momentAt(method, normal!, 1e6)!.step).toBe(stepsOf(method).length - 1);
-    const laid = normal!.scenes[method.halts.length - 1]!;
+    const laid = chaptersOf(normal!)[method.halts.length - 1]!;
     expect(momentAt(method, normal!, laid.end - 0.01)!.at).toBe(method.halts.at(-1)!.at);
   });
   it('begins with the cautions, long enough to read, and is itself after them', () => {
@@ -86,8 +126,8 @@ describe('captions', () => {
       {
         duration: 4,
         scenes: [
-          { step: 0, start: 0, laid: 1, end: 2, caption: 'a <b> & c\n\nd --> e' },
-          { step: 1, start: 2, laid: 3, end: 4, caption: ' ' },
+          { step: 0, shot: { kind: 'lay' }, start: 0, laid: 1, end: 2, caption: 'a <b> & c\n\nd --> e' },
+          { step: 1, shot: { kind: 'lay' }, start: 2, laid: 3, end: 4, caption: ' ' },
         ],
       },
       'T',

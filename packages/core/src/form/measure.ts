@@ -4,7 +4,7 @@
  */
 import type { TrailPosition, TrailSpan } from '../figure/figure.js';
 import { knotBeads, onChain, placeOf, type Chain, type Form, type Outlet } from './form.js';
-import { STATIONS, type Station } from './picture.js';
+import { STATIONS, type Station } from './sight.js';
 import { crossOf, dotOf, lengthOfVector, less, times, unitOf, type Vector } from './vector.js';
 
 /** One rope's share of a knot. */

@@ -9,7 +9,7 @@ import type { Point } from '../figure/point.js';
 import { accept, refuse, type Result } from '../figure/refusal.js';
 import { signatureOf } from '../identity/signature.js';
 import { placeOf, type Form } from './form.js';
-import { STATIONS, type Sight } from './picture.js';
+import { STATIONS, type Sight } from './sight.js';
 import { dotOf } from './vector.js';
 
 /** A view turned about the board's upright axis and tilted: sine and cosine of an eighth or so of a turn are given by the tangent of its half. */

@@ -88,22 +88,39 @@ const optionsFor = (figure: Figure, lifted: Lift, wishes: SetWishes): TightenOpt
  */
 const ROOMIER = 2;
 
+/** A set form, and how its ropes lay on the way there: from the drawing, lifted, to the last moment before they were turned level. */
+export interface Watched {
+  readonly form: SetForm;
+  readonly moments: readonly (readonly Chain[])[];
+  /** The cosine and the sine of the turn, in the plane of the board, that takes the last moment to the form. */
+  readonly level: readonly [number, number];
+}
+
 /** Sets a figure; yields progress. Refuses what cannot be lifted, and a result that is another knot. */
 export function* setForm(
   figure: Figure,
   wishes: SetWishes = wishesFor(figure),
 ): Generator<TightenProgress, Result<SetForm>, unknown> {
+  const done = yield* setWatched(figure, wishes);
+  return done.ok ? accept(done.value.form) : done;
+}
+
+/** Sets a figure and keeps how the ropes lay on the way; for the rest as `setForm`. */
+export function* setWatched(
+  figure: Figure,
+  wishes: SetWishes = wishesFor(figure),
+): Generator<TightenProgress, Result<Watched>, unknown> {
   const first = yield* setOnce(figure, wishes, 1);
-  if (!first.ok || !first.value.runs) return first;
+  if (!first.ok || !first.value.form.runs) return first;
   const second = yield* setOnce(figure, wishes, ROOMIER);
-  return second.ok && !second.value.runs ? second : first;
+  return second.ok && !second.value.form.runs ? second : first;
 }
 
 function* setOnce(
   figure: Figure,
   wishes: SetWishes,
   roomier: number,
-): Generator<TightenProgress, Result<SetForm>, unknown> {
+): Generator<TightenProgress, Result<Watched>, unknown> {
   const lifted = lift(figure, roomier);
   if (!lifted.ok) return lifted;
   const work = tighten(lifted.value, optionsFor(figure, lifted.value, wishes));
@@ -119,8 +136,15 @@ function* setOnce(
   for (let k = moments.length - 1; ; k -= 1) {
     const form: Form = { chains: moments[k]!, solids };
     const proof = proveForm(figure, form);
-    if (proof.ok)
-      return accept({ ...gridded(onTrail(figure, upright(form))), proof: proof.value, runs: k < moments.length - 1 });
+    if (proof.ok) {
+      const level = levelTurn(form);
+      const set = gridded(onTrail(figure, turned(form, level)));
+      return accept({
+        form: { ...set, proof: proof.value, runs: k < moments.length - 1 },
+        moments: moments.slice(0, k + 1),
+        level,
+      });
+    }
     if (k === 0) return proof;
   }
 }
@@ -134,17 +158,21 @@ const gridded = ({ chains, solids }: Form): Form => ({
 export const setNow = (figure: Figure, wishes: SetWishes = wishesFor(figure)): Result<SetForm> =>
   runOut(setForm(figure, wishes));
 
-/** A form without hosts is turned in the plane of the board until its load lies level or upright, whichever is nearer. */
-function upright(form: Form): Form {
+/** The turn in the plane of the board after which the load of a form without hosts lies level or upright, whichever is nearer. */
+function levelTurn(form: Form): readonly [number, number] {
   const loads = form.chains.flatMap((c) => c.outlets).filter((o) => o.kind !== 'tail' && o.kind !== 'eye');
-  if (form.solids.length > 0 || loads.length === 0) return form;
+  if (form.solids.length > 0 || loads.length === 0) return [1, 0];
   const [first, second] = loads;
   const axis: Vector = second
     ? unitOf([first!.way[0] - second.way[0], first!.way[1] - second.way[1], 0])
     : unitOf([first!.way[0], first!.way[1], 0]);
   const [x, y] = [axis[0], axis[1]];
-  // The turn that takes the axis to the nearer of level and upright, its sense kept.
-  const [c, s] = Math.abs(x) > Math.abs(y) ? [Math.abs(x), -y * Math.sign(x)] : [Math.abs(y), x * Math.sign(y)];
+  return Math.abs(x) > Math.abs(y) ? [Math.abs(x), -y * Math.sign(x)] : [Math.abs(y), x * Math.sign(y)];
+}
+
+/** The ropes of a form turned in the plane of the board. */
+function turned(form: Form, [c, s]: readonly [number, number]): Form {
+  if (c === 1 && s === 0) return form;
   const turn = (v: Vector): Vector => [c * v[0] - s * v[1], s * v[0] + c * v[1], v[2]];
   return {
     ...form,

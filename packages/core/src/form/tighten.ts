@@ -45,8 +45,10 @@ const MOST_MOVE = 0.12;
 const KEPT = 0.9;
 /** Steps between two respacings. */
 const RESPACE = 8;
-/** Steps between two words of progress. */
+/** Steps between two words of progress: fewer at first, when the ropes move most. */
 const TELL = 40;
+const TELL_EARLY = 8;
+const EARLY_STEPS = 400;
 /** Steps in which overlaps of the lift are parted before anything is pulled. */
 const PART_STEPS = 120;
 /** A step that leaves strands lapped deeper than this is taken back, in diameters, and the rope is pulled more gently for some steps. */
@@ -99,8 +101,8 @@ class Tightening {
     let before = Infinity;
     for (let step = 0; step < o.pullSteps; step += 1) {
       this.pullOn(step, false);
+      if (step % (step < EARLY_STEPS ? TELL_EARLY : TELL) === 0) yield tell('pull', PART_STEPS + step);
       if (step % TELL !== 0) continue;
-      yield tell('pull', PART_STEPS + step);
       const length = beads.length();
       if (step > LEAST_PULL_STEPS && Math.abs(before - length) < AT_REST) break;
       before = length;

@@ -1,7 +1,7 @@
 /**
  * Captions as WebVTT. Source of the format: W3C, "WebVTT: The Web Video Text Tracks Format".
  */
-import type { Timeline } from './timeline.js';
+import { chaptersOf, type Timeline } from './timeline.js';
 
 const two = (n: number): string => String(n).padStart(2, '0');
 
@@ -37,7 +37,7 @@ export function toWebVtt(timeline: Timeline, title: string, perLine = Infinity):
   const warned = cautions
     ? [`cautions\n${cueTime(0)} --> ${cueTime(cautions.end)}\n${cue(cautions.lines.join(' '))}`]
     : [];
-  const cues = timeline.scenes
+  const cues = chaptersOf(timeline)
     .filter((s) => s.caption.trim() !== '')
     .map((s) => `step-${s.step + 1}\n${cueTime(s.start)} --> ${cueTime(s.end)}\n${cue(s.caption)}`);
   return ['WEBVTT', `NOTE ${cueText(title)}`, ...warned, ...cues].join('\n\n') + '\n';

@@ -1,9 +1,11 @@
 /**
- * The demonstration in time: each step lays its stretch at an even pace, then rests while its caption can be read.
+ * The demonstration in time. A step lays its stretch at an even pace, then rests while its caption can be read; a step that finishes the
+ * knot draws it tight, or turns it over to be looked at from both its faces.
  */
 import { PACES, type Pace } from './pace.js';
 import { curveOf, atLength, lengthTo } from '../figure/curve.js';
 import { ropeOf, type Rope } from '../figure/figure.js';
+import type { FormSide } from '../form/on-its-way.js';
 import { stepText } from '../tying/compose.js';
 import { stepsOf, type Method, type Step } from '../tying/method.js';
 import type { Vocabulary } from '../words/vocabulary.js';
@@ -15,11 +17,30 @@ const LEAST_LAYING = 0.8;
 const LEAST_REST = 1;
 /** Rest on the finished knot, in seconds. */
 const LAST_REST = 2;
+/** Seconds in which a knot is drawn tight from its drawing, and in which it is turned over, at the pace of 8 diameters a second. */
+const TIGHTENING = 6;
+const TURNING = 3;
+/** Least time for which a face is held to be looked at, in seconds. */
+const LEAST_LOOK = 2;
+/** How far a knot is drawn tight while it is dressed; the rest is to set it. */
+const DRESSED = 0.85;
+
+/** What is filmed in a scene. */
+export type Shot =
+  /** The stretch of a step is laid. */
+  | { readonly kind: 'lay' }
+  /** The knot is drawn tight from one share of the way to another; `pulled` shows which parts are pulled. */
+  | { readonly kind: 'tighten'; readonly from: number; readonly to: number; readonly pulled: boolean }
+  /** The knot is held to be looked at, its marks on that face numbered. */
+  | { readonly kind: 'hold'; readonly side: FormSide }
+  /** The knot is turned over by a true half turn. */
+  | { readonly kind: 'turn'; readonly from: FormSide };
 
 export interface Scene {
   readonly step: number;
+  readonly shot: Shot;
   readonly start: number;
-  /** When the stretch is laid. */
+  /** When its motion has ended. */
   readonly laid: number;
   readonly end: number;
   readonly caption: string;
@@ -40,21 +61,66 @@ function lengthLaid({ of, stretch }: Step): number {
   return lengthTo(curve, stretch.to) - lengthTo(curve, stretch.from);
 }
 
+/** What is filmed of each step that draws the knot tight: dressing comes first, setting ends it; each kind shares what is its own. */
+function tighteningShots(steps: readonly Step[]): ReadonlyMap<number, Shot> {
+  const of = (does: Step['does']): readonly Step[] => steps.filter((s) => s.does === does);
+  const [dressing, setting] = [of('dress'), of('set')];
+  const middle = setting.length === 0 ? 1 : dressing.length === 0 ? 0 : DRESSED;
+  const shots = (some: readonly Step[], from: number, to: number, pulled: boolean): (readonly [number, Shot])[] =>
+    some.map(({ index }, i) => {
+      const at = (k: number): number => from + ((to - from) * k) / some.length;
+      return [index, { kind: 'tighten', from: at(i), to: at(i + 1), pulled }];
+    });
+  return new Map([...shots(dressing, 0, middle, false), ...shots(setting, middle, 1, true)]);
+}
+
+/** A shot, the seconds of its motion, and of its rest. */
+type Timed = readonly [shot: Shot, moves: number, rests: number];
+
 export function timelineOf(method: Method, pace: Pace, words: Vocabulary): Timeline {
   const scenes: Scene[] = [];
   let now = 0;
   const steps = stepsOf(method);
+  const tightenings = tighteningShots(steps);
+  const swift = PACES[pace] / PACES.normal;
   for (const step of steps) {
     const caption = stepText(method, step.index, words);
-    const laying = Math.max(LEAST_LAYING, lengthLaid(step) / PACES[pace]);
-    const rest = Math.max(
-      step.index === steps.length - 1 ? LAST_REST : LEAST_REST,
-      caption.length / READING_SPEED - laying,
-    );
-    scenes.push({ step: step.index, start: now, laid: now + laying, end: now + laying + rest, caption });
-    now += laying + rest;
+    const isLast = step.index === steps.length - 1;
+    const reading = caption.length / READING_SPEED;
+    const rest = (moves: number): number => Math.max(isLast ? LAST_REST : LEAST_REST, reading - moves);
+    const timed = (): readonly Timed[] => {
+      if (step.does === 'check') {
+        const turn = TURNING / swift;
+        const look = Math.max(LEAST_LOOK / swift, (reading - 2 * turn) / 2);
+        return [
+          [{ kind: 'hold', side: 'front' }, 0, look],
+          [{ kind: 'turn', from: 'front' }, turn, 0],
+          [{ kind: 'hold', side: 'back' }, 0, look],
+          [{ kind: 'turn', from: 'back' }, turn, isLast ? LAST_REST : LEAST_REST],
+        ];
+      }
+      const shot = tightenings.get(step.index) ?? { kind: 'lay' };
+      const moves =
+        shot.kind === 'tighten'
+          ? Math.max(LEAST_LAYING, (TIGHTENING * (shot.to - shot.from)) / swift)
+          : Math.max(LEAST_LAYING, lengthLaid(step) / PACES[pace]);
+      return [[shot, moves, rest(moves)]];
+    };
+    for (const [shot, moves, rests] of timed()) {
+      scenes.push({ step: step.index, shot, start: now, laid: now + moves, end: now + moves + rests, caption });
+      now += moves + rests;
+    }
   }
   return { scenes, duration: now };
+}
+
+/** The steps of a timeline in time: each with its scenes as one. */
+export function chaptersOf({ scenes }: Timeline): readonly Pick<Scene, 'step' | 'start' | 'end' | 'caption'>[] {
+  return scenes.flatMap((s, i) => {
+    if (scenes[i - 1]?.step === s.step) return [];
+    const own = scenes.filter((other) => other.step === s.step);
+    return [{ step: s.step, start: s.start, end: (own.at(-1) ?? s).end, caption: s.caption }];
+  });
 }
 
 /** Cautions stand still and are read like a page, in characters a second; they are shown for a while at least. */
@@ -77,8 +143,11 @@ export const warnsAt = ({ cautions }: Timeline, time: number): boolean => cautio
 
 export interface Moment {
   readonly step: number;
-  /** Trail position of the leader; in a step that lays nothing, 0. */
+  readonly shot: Shot;
+  /** Trail position of the leader; in a scene that lays nothing, 0. */
   readonly at: number;
+  /** Share of the scene's motion that is done, slow in and slow out. */
+  readonly share: number;
   readonly caption: string;
 }
 
@@ -92,9 +161,11 @@ export function momentAt(method: Method, timeline: Timeline, time: number): Mome
   const step = stepsOf(method)[scene.step];
   if (!step) return undefined;
   const { stretch } = step;
-  if (!stretch) return { step: scene.step, at: 0, caption: scene.caption };
-  const t = Math.min(1, Math.max(0, (time - scene.start) / (scene.laid - scene.start)));
+  const moves = scene.laid - scene.start;
+  const t = moves > 0 ? Math.min(1, Math.max(0, (time - scene.start) / moves)) : 1;
+  const moment = { step: scene.step, shot: scene.shot, share: ease(t), caption: scene.caption };
+  if (!stretch) return { ...moment, at: 0 };
   const curve = curveOf(ropeOf(step.of.figure, stretch.rope) as Rope);
   const [a, b] = [lengthTo(curve, stretch.from), lengthTo(curve, stretch.to)];
-  return { step: scene.step, at: t >= 1 ? stretch.to : atLength(curve, a + (b - a) * ease(t)), caption: scene.caption };
+  return { ...moment, at: t >= 1 ? stretch.to : atLength(curve, a + (b - a) * ease(t)) };
 }

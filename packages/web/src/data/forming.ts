@@ -10,6 +10,7 @@ import {
   type Result,
   type SetForm,
   type Solid,
+  type Tightening,
 } from '@foxtrail/core';
 import { WorkDesk } from './work-desk';
 
@@ -24,6 +25,7 @@ export interface OnItsWay {
 
 /** Forms of figures that were set, for as long as the figure is about. */
 const known = new WeakMap<Figure, SetForm>();
+const watched = new WeakMap<Figure, Tightening>();
 
 @Injectable()
 export class FormingService {
@@ -45,6 +47,18 @@ export class FormingService {
     if (before) return accept(before);
     const done = await this.desk.order('set', { document }, seen);
     if (done?.ok) known.set(figure, done.value);
+    return done;
+  }
+
+  /** Sets the figure of a document, to be shown being drawn tight. Resolves to nothing when it was stopped. */
+  async watch(figure: Figure, document: FigureFile): Promise<Result<Tightening> | undefined> {
+    const before = watched.get(figure);
+    if (before) return accept(before);
+    const done = await this.desk.order('tighten', { document });
+    if (done?.ok) {
+      watched.set(figure, done.value);
+      known.set(figure, done.value.form);
+    }
     return done;
   }
 

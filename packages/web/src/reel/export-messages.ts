@@ -1,7 +1,7 @@
 /**
  * What the page and the export worker say to each other.
  */
-import type { FigureFile, Pace, View, Vocabulary } from '@foxtrail/core';
+import type { FigureFile, Pace, Tightening, View, Vocabulary } from '@foxtrail/core';
 
 export interface ExportRequest {
   readonly document: FigureFile;
@@ -14,6 +14,8 @@ export interface ExportRequest {
   readonly fontUrl: string | undefined;
   /** The words composed texts are written in. */
   readonly words: Vocabulary;
+  /** The knot on its way into the hand, where it can be set. */
+  readonly way?: Tightening | undefined;
 }
 
 export type ExportReport =

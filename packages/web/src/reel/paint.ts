@@ -25,6 +25,20 @@ import {
   type Run,
   type Timeline,
   type View,
+  formStrokes,
+  heldFrom,
+  inOtherHand,
+  MARK_RADIUS,
+  marksOn,
+  pullsSeen,
+  stepsOf,
+  turningOver,
+  viewOfStep,
+  wayAt,
+  type FormSide,
+  type Moment,
+  type Pose,
+  type Tightening,
 } from '@foxtrail/core';
 
 /** What is used of a canvas context, on the page or in a worker. */
@@ -62,6 +76,8 @@ export interface Scene {
   readonly view: View;
   readonly look: Look;
   readonly title: string;
+  /** The knot on its way into the hand; without it the scenes that finish the knot show its drawing. */
+  readonly way?: Tightening | undefined;
 }
 
 /** Share of the height that the caption has. */
@@ -71,7 +87,10 @@ const CAPTION_SHARE = 0.17;
 export function momentKey(scene: Scene, time: number): string {
   if (warnsAt(scene.timeline, time)) return 'cautions';
   const moment = momentAt(scene.method, scene.timeline, time);
-  return moment ? `${moment.step} ${moment.at.toFixed(4)}` : 'none';
+  if (!moment) return 'none';
+  const { kind } = moment.shot;
+  if (kind === 'lay' || !scene.way) return `${moment.step} ${moment.at.toFixed(4)}`;
+  return `${moment.step} ${kind} ${JSON.stringify(moment.shot)} ${kind === 'hold' ? '' : moment.share.toFixed(4)}`;
 }
 
 /** Paints the moment at a time in seconds over the whole canvas. */
@@ -86,7 +105,9 @@ export function paintMoment(ctx: Context, scene: Scene, time: number, width: num
   }
   const moment = momentAt(scene.method, scene.timeline, time);
   const captionTop = height * (1 - CAPTION_SHARE);
-  if (moment) {
+  if (moment && scene.way && moment.shot.kind !== 'lay') {
+    paintForm(ctx, scene, scene.way, moment, width, captionTop);
+  } else if (moment) {
     const box = pictureBox(scene.method, moment.step, scene.view);
     paintDrawing(ctx, drawMoment(scene.method, moment.step, moment.at, scene.view), look, box, width, captionTop);
   }
@@ -147,15 +168,8 @@ function wrap(ctx: Context, text: string, width: number): string[] {
   return line === '' ? lines : [...lines, line];
 }
 
-/** Paints a drawing, its box fitted into the top `height` of the canvas. */
-export function paintDrawing(
-  ctx: Context,
-  drawing: Drawing,
-  look: Look,
-  box: Box,
-  width: number,
-  height: number,
-): void {
+/** Fits a box of the board into the top `height` of the canvas. */
+function fit(ctx: Context, box: Box, width: number, height: number): void {
   const margin = 0.04 * height;
   const scale = Math.min((width - 2 * margin) / (box[2] - box[0]), (height - 2 * margin) / (box[3] - box[1]));
   ctx.setTransform(
@@ -166,6 +180,103 @@ export function paintDrawing(
     width / 2 - (scale * (box[0] + box[2])) / 2,
     height / 2 - (scale * (box[1] + box[3])) / 2,
   );
+}
+
+const otherSide = (side: FormSide): FormSide => (side === 'front' ? 'back' : 'front');
+
+/** How the knot lies, and from where it is seen, in a scene that finishes it. */
+function poseAt(scene: Scene, way: Tightening, { step, shot, share }: Moment): Pose | undefined {
+  const facing = viewOfStep(stepsOf(scene.method)[step] ?? { telling: {} }, scene.view);
+  const own: FormSide = facing === 'back' || facing === 'left back' ? 'back' : 'front';
+  const seen = (side: FormSide): FormSide => (own === 'back' ? otherSide(side) : side);
+  const pose = ((): Pose | undefined => {
+    switch (shot.kind) {
+      case 'lay':
+        return undefined;
+      case 'tighten':
+        return wayAt(way, shot.from + share * (shot.to - shot.from), own);
+      case 'hold':
+        return heldFrom(way, seen(shot.side));
+      case 'turn':
+        return turningOver(way, seen(shot.from), share);
+    }
+  })();
+  return pose && (scene.view === 'left' ? inOtherHand(pose) : pose);
+}
+
+/** Room that the arrows of a pull have round a form, in diameters. */
+const PULL_ROOM = 1.6;
+
+/** Paints the knot as it lies in a scene that finishes it. */
+function paintForm(
+  ctx: Context,
+  scene: Scene,
+  way: Tightening,
+  moment: Moment,
+  width: number,
+  height: number,
+): void {
+  const pose = poseAt(scene, way, moment);
+  if (!pose) return;
+  const { look } = scene;
+  const { shot, share } = moment;
+  const pulled = shot.kind === 'tighten' && shot.pulled;
+  // The view draws back a little for the arrows.
+  const room = pulled ? PULL_ROOM * Math.min(1, 4 * share) : 0;
+  const [l, t, r, b] = pose.frame;
+  const frame: Box = [l - room, t - room, r + room, b + room];
+  fit(ctx, frame, width, height);
+  ctx.lineJoin = 'round';
+  for (const { path, colour, width: w, dash = [], offset = 0, butt } of formStrokes(
+    way.figure,
+    pose.form,
+    pose.sight,
+    shownBox(frame, width, height),
+    look,
+  )) {
+    ctx.lineCap = butt ? 'butt' : 'round';
+    ctx.strokeStyle = colour;
+    ctx.lineWidth = w;
+    ctx.setLineDash([...dash]);
+    ctx.lineDashOffset = offset;
+    ctx.stroke(new Path2D(path));
+  }
+  ctx.setLineDash([]);
+  ctx.lineCap = 'butt';
+  if (pulled) {
+    ctx.fillStyle = look.working;
+    ctx.strokeStyle = look.ink;
+    ctx.lineWidth = 0.08;
+    for (const pull of pullsSeen(pose.form, pose.sight, frame)) {
+      const arrow = new Path2D(pullPath(pull));
+      ctx.fill(arrow);
+      ctx.stroke(arrow);
+    }
+  }
+  const { of } = stepsOf(scene.method)[moment.step] ?? {};
+  if (shot.kind === 'hold' && of)
+    for (const mark of marksOn(of, pose.form, pose, scene.view === 'back' ? otherSide(shot.side) : shot.side))
+      paintMark(ctx, mark, MARK_RADIUS, look);
+}
+
+/** What of the board the whole canvas shows round a frame: ropes run on to its edge. */
+function shownBox([l, t, r, b]: Box, width: number, height: number): Box {
+  const share = width / height;
+  const [w, h] = [Math.max(r - l, share * (b - t)), Math.max(b - t, (r - l) / share)];
+  const [x, y] = [(l + r) / 2, (t + b) / 2];
+  return [x - w / 2, y - h / 2, x + w / 2, y + h / 2];
+}
+
+/** Paints a drawing, its box fitted into the top `height` of the canvas. */
+export function paintDrawing(
+  ctx: Context,
+  drawing: Drawing,
+  look: Look,
+  box: Box,
+  width: number,
+  height: number,
+): void {
+  fit(ctx, box, width, height);
   ctx.lineJoin = 'round';
   ctx.lineCap = 'butt';
   for (const run of drawing.runs.filter((r) => r.kind === 'host')) paintRun(ctx, run, look, box);

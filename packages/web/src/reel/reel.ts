@@ -9,6 +9,7 @@ import {
   effect,
   inject,
   signal,
+  untracked,
   viewChild,
   type ElementRef,
 } from '@angular/core';
@@ -19,8 +20,13 @@ import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { MatSliderModule } from '@angular/material/slider';
 import { RouterLink } from '@angular/router';
 import {
+  blankKnot,
+  chaptersOf,
+  figureToSet,
   knotByMethod,
   leftHanded,
+  methodFor,
+  stepsOf,
   momentAt,
   PACES,
   timelineOf,
@@ -30,10 +36,13 @@ import {
   numberOf,
   toWebVtt,
   writeKnot,
+  type Figure,
   type Pace,
+  type Tightening,
   type View,
 } from '@foxtrail/core';
 import type { Subscription } from 'rxjs';
+import { FormingService } from '../data/forming';
 import { inWords } from '../data/problem';
 import { Theme } from '../data/theme';
 import { BenchStore } from '../knot/bench-store';
@@ -43,6 +52,13 @@ import { StepText } from '../ui/step-text';
 import { fileName, saveFile } from '../ui/save-file';
 import { captionFontUrl, ExportService } from './export';
 import { paintMoment, type Scene } from './paint';
+
+/** How the knot is in the scenes that finish it. */
+type Hand =
+  | { readonly kind: 'none' }
+  | { readonly kind: 'setting' }
+  | { readonly kind: 'set'; readonly way: Tightening }
+  | { readonly kind: 'refused'; readonly reason: string };
 
 const SIZE = { width: 1280, height: 720, rate: 30 } as const;
 
@@ -77,6 +93,7 @@ type ExportState =
     StepText,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
+  providers: [FormingService],
   templateUrl: './reel.html',
   styleUrl: './reel.scss',
   host: { '(document:keydown)': 'key($event)' },
@@ -120,6 +137,14 @@ export class ReelPage {
       this.cautions(),
     ),
   );
+  /** The steps in time. */
+  protected readonly chapters = computed(() => chaptersOf(this.timeline()));
+  protected readonly forming = inject(FormingService);
+  /** What is set for the scenes that finish the knot. */
+  private readonly toSet = computed(() =>
+    stepsOf(this.method()).some((s) => s.does !== 'lay') ? figureToSet(this.method()) : undefined,
+  );
+  protected readonly hand = signal<Hand>({ kind: 'none' });
   protected readonly moment = computed(() => momentAt(this.method(), this.timeline(), this.time()));
   private readonly scene = computed<Scene>(() => ({
     method: this.method(),
@@ -127,13 +152,22 @@ export class ReelPage {
     view: this.view(),
     look: this.theme.look(),
     title: this.store.knot()?.name ?? '',
+    way: this.way(),
   }));
+  private readonly way = computed(() => {
+    const hand = this.hand();
+    return hand.kind === 'set' ? hand.way : undefined;
+  });
 
   constructor() {
     effect(() => {
       const element = this.canvas()?.nativeElement;
       const context = element?.getContext('2d');
       if (element && context) paintMoment(context, this.scene(), this.time(), element.width, element.height);
+    });
+    effect(() => {
+      const figure = this.toSet();
+      untracked(() => void this.setInHand(figure));
     });
     // The caption font may come after the first frame.
     void document.fonts.ready.then(() => this.time.update((t) => t + 1e-6));
@@ -142,6 +176,17 @@ export class ReelPage {
       this.running?.unsubscribe();
       this.release();
     });
+  }
+
+  private async setInHand(figure: Figure | undefined): Promise<void> {
+    this.hand.set({ kind: figure ? 'setting' : 'none' });
+    if (!figure) return;
+    const document = writeKnot({ ...blankKnot(this.store.knot()?.name ?? ''), method: methodFor(figure) });
+    const done = await this.forming.watch(figure, document);
+    if (!done || this.toSet() !== figure) return;
+    this.hand.set(
+      done.ok ? { kind: 'set', way: done.value } : { kind: 'refused', reason: `${done.reason} ${done.remedy}` },
+    );
   }
 
   protected toggle(): void {
@@ -168,30 +213,31 @@ export class ReelPage {
   }
 
   protected jump(by: 1 | -1): void {
-    const { scenes } = this.timeline();
-    const at = this.moment()?.step ?? 0;
+    const chapters = this.chapters();
+    const step = this.moment()?.step ?? 0;
+    const at = Math.max(0, chapters.findIndex((c) => c.step === step));
     // Before the first step are the cautions.
-    const first = scenes[0]?.start ?? 0;
+    const first = chapters[0]?.start ?? 0;
     if (this.time() < first || (by === -1 && at === 0 && this.time() <= first + 0.7)) {
       this.time.set(by === 1 ? first : 0);
       return;
     }
     // Going back within a step first returns to its beginning.
-    const here = scenes[at];
+    const here = chapters[at];
     const next =
       by === -1 && here && this.time() > here.start + 0.7
         ? here
-        : scenes[Math.min(scenes.length - 1, Math.max(0, at + by))];
-    if (next) this.time.set(by === 1 && at === scenes.length - 1 ? this.timeline().duration : next.start);
+        : chapters[Math.min(chapters.length - 1, Math.max(0, at + by))];
+    if (next) this.time.set(by === 1 && at === chapters.length - 1 ? this.timeline().duration : next.start);
   }
 
   /** Changes the pace and stays at the same place within the same step. */
   setPace(pace: Pace): void {
     const step = this.moment()?.step ?? 0;
-    const before = this.timeline().scenes[step];
+    const before = this.chapters().find((c) => c.step === step);
     const share = before ? (this.time() - before.start) / (before.end - before.start) : 0;
     this.pace.set(pace);
-    const after = this.timeline().scenes[step];
+    const after = this.chapters().find((c) => c.step === step);
     if (after) this.time.set(Math.max(0, after.start + share * (after.end - after.start)));
   }
 
@@ -223,6 +269,7 @@ export class ReelPage {
         ...SIZE,
         fontUrl: captionFontUrl(),
         words: this.store.vocabulary(),
+        way: this.way(),
       })
       .subscribe((r) => {
         if (r.kind === 'progress') this.exporting.set({ kind: 'running', done: r.done, total: r.total });

@@ -4,7 +4,7 @@
  */
 import { analysis } from './jobs/analysis';
 import { choose } from './jobs/choose';
-import { set } from './jobs/form';
+import { set, tighten } from './jobs/form';
 import { identity } from './jobs/identity';
 import { derive, discover, turns } from './jobs/kin';
 import { lay, read } from './jobs/layout';
@@ -15,6 +15,7 @@ const JOBS: { readonly [J in JobName]: Job<J> } = {
   identity,
   lay,
   set,
+  tighten,
   read,
   derive,
   turns,

@@ -48,6 +48,7 @@ async function exportClip(request: ExportRequest): Promise<void> {
     view: request.view,
     look: PAPER_LOOK,
     title: read.value.name,
+    way: request.way,
   };
   const canvas = new OffscreenCanvas(width, height);
   const context = canvas.getContext('2d', { alpha: false }) as OffscreenCanvasRenderingContext2D;

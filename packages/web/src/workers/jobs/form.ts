@@ -1,7 +1,7 @@
 /**
  * Setting a knot, with the ropes on their way.
  */
-import { lift, readKnot, setForm, type TightenProgress } from '@foxtrail/core';
+import { accept, lift, onItsWay, readKnot, setForm, setWatched, type TightenProgress } from '@foxtrail/core';
 import type { Job } from './protocol';
 
 /** Time between two pictures of the ropes on their way, in milliseconds. */
@@ -21,4 +21,13 @@ export const set: Job<'set'> = async ({ document }, { tell, drive }) => {
     tell({ chains: progress.chains(), solids });
   };
   return drive(setForm(figure), (p) => p.done, { seen });
+};
+
+/** Setting a knot, to be shown in time. */
+export const tighten: Job<'tighten'> = async ({ document }, { drive }) => {
+  const read = readKnot(document);
+  if (!read.ok) return read;
+  const { figure } = read.value.method;
+  const watched = await drive(setWatched(figure), (p) => p.done);
+  return watched.ok ? accept(onItsWay(figure, watched.value)) : watched;
 };

@@ -8,7 +8,7 @@ import type { IdentityOrder, IdentityReport } from '../../data/identity';
 import type { DeriveOrder, DiscoverOrder, KinFound, TurnsOrder } from '../../data/kin-work';
 import type { OnItsWay, SetOrder } from '../../data/forming';
 import type { DrawingRead, Laid, ReadOrder, LayOrder } from '../../data/placing';
-import type { Figure, SetForm } from '@foxtrail/core';
+import type { Figure, SetForm, Tightening } from '@foxtrail/core';
 
 export interface Jobs {
   readonly analysis: { readonly order: AnalysisOrder; readonly told: never; readonly result: Analysis };
@@ -19,6 +19,7 @@ export interface Jobs {
   };
   readonly lay: { readonly order: LayOrder; readonly told: Figure; readonly result: Laid };
   readonly set: { readonly order: SetOrder; readonly told: OnItsWay; readonly result: SetForm };
+  readonly tighten: { readonly order: SetOrder; readonly told: never; readonly result: Tightening };
   readonly read: { readonly order: ReadOrder; readonly told: never; readonly result: DrawingRead };
   readonly derive: { readonly order: DeriveOrder; readonly told: KinFound; readonly result: undefined };
   readonly turns: { readonly order: TurnsOrder; readonly told: KinFound; readonly result: undefined };

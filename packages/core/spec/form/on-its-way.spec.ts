@@ -1,0 +1,152 @@
+import {
+  figureToSet,
+  heldFrom,
+  inOtherHand,
+  layoutsOf,
+  marksOn,
+  MARK_RADIUS,
+  onItsWay,
+  placeOf,
+  proveForm,
+  setWatched,
+  sightOf,
+  stepsOf,
+  turningOver,
+  wayAt,
+  type Pose,
+  type RopeForm,
+  type Tightening,
+} from '../../src/index.js';
+import { drawnKnot } from '../support/figures.js';
+
+const known = new Map<string, Tightening>();
+/** A demo knot being drawn tight; computed once. */
+function wayOf(file: string): Tightening {
+  const before = known.get(file);
+  if (before) return before;
+  const figure = figureToSet(drawnKnot(file).method);
+  const work = setWatched(figure);
+  let step = work.next();
+  while (step.done !== true) step = work.next();
+  if (!step.value.ok) throw new Error(step.value.reason);
+  const way = onItsWay(figure, step.value.value);
+  known.set(file, way);
+  return way;
+}
+
+const dotOf = (u: readonly number[], v: readonly number[]): number => u.reduce((total, x, i) => total + x * v[i]!, 0);
+
+/** Where each bead is in the picture, and how near. */
+const seen = ({ form, sight }: Pose): number[][] =>
+  form.chains.map((c) =>
+    Array.from(c.at, (_, i) => placeOf(c.x, i)).flatMap((p) => [sight.right, sight.down, sight.near].map((v) => dotOf(p, v))),
+  );
+
+/** Farthest that a bead goes between two forms whose ropes have as many beads. */
+function farthest(a: RopeForm, b: RopeForm): number {
+  let most = 0;
+  a.chains.forEach((c, k) => {
+    const other = b.chains[k]!;
+    const n = Math.min(c.at.length, other.at.length);
+    for (let i = 0; i < n; i += 1) {
+      const j = Math.round((i * (other.at.length - 1)) / (c.at.length - 1));
+      const [p, q] = [placeOf(c.x, i), placeOf(other.x, j)];
+      most = Math.max(most, Math.hypot(p[0] - q[0], p[1] - q[1], p[2] - q[2]));
+    }
+  });
+  return most;
+}
+
+const FILES = ['overhand.json', 'reef.json', 'clove-hitch.json'];
+
+describe('a knot being drawn tight', () => {
+  for (const file of FILES)
+    it(`is the drawn knot at every share of the way, and in the end the set one: ${file}`, () => {
+      const way = wayOf(file);
+      const at = way.moments.map((m) => m.at);
+      expect([at[0], at.at(-1)]).toEqual([0, 1]);
+      at.forEach((share, i) => {
+        if (i > 0) expect(share).toBeGreaterThan(at[i - 1]!);
+      });
+      for (const share of [0, 0.13, 0.37, 0.5, 0.77, 0.9, 1])
+        expect(proveForm(way.figure, wayAt(way, share).form).ok)
+          .withContext(String(share))
+          .toBeTrue();
+      const [end, held] = [seen(wayAt(way, 1)), seen(heldFrom(way, 'front'))];
+      end.forEach((beads, k) => {
+        beads.forEach((v, i) => {
+          expect(Math.abs(v - held[k]![i]!)).toBeLessThan(0.01);
+        });
+      });
+    });
+
+  it('moves evenly: no frame of a second’s tightening leaps', () => {
+    const way = wayOf('reef.json');
+    let before = wayAt(way, 0).form;
+    for (let share = 1 / 150; share <= 1; share += 1 / 150) {
+      const form = wayAt(way, share).form;
+      // Leads are shortened from the edge of the board: the farthest are those.
+      expect(farthest(before, form)).withContext(String(share)).toBeLessThan(1.5);
+      before = form;
+    }
+  });
+
+  it('is turned over by a true half turn, and back', () => {
+    const way = wayOf('reef.json');
+    const [front, back] = [heldFrom(way, 'front'), heldFrom(way, 'back')];
+    expect(turningOver(way, 'front', 0)).toEqual(front);
+    expect(turningOver(way, 'front', 1)).toEqual(back);
+    expect(turningOver(way, 'back', 1)).toEqual(front);
+    let yaw = 0;
+    for (let share = 0.05; share < 1; share += 0.05) {
+      const { near } = turningOver(way, 'front', share).sight;
+      expect(near[1]).toBe(0);
+      // Always onward, never back.
+      const turned = Math.atan2(near[0], near[2]);
+      expect(turned).toBeGreaterThan(yaw);
+      yaw = turned;
+      const other = turningOver(way, 'back', share).sight.near;
+      expect(other[0]).toBeCloseTo(-near[0], 9);
+      expect(other[2]).toBeCloseTo(-near[2], 9);
+    }
+    expect(sightOf({ yaw: Math.PI, pitch: 0 }).near[2]).toBe(back.sight.near[2]);
+  });
+
+  it('is its own mirror image in the other hand, as near and as large', () => {
+    const pose = wayAt(wayOf('overhand.json'), 0.6);
+    const other = inOtherHand(pose);
+    const [a, b] = [seen(pose)[0]!, seen(other)[0]!];
+    a.forEach((v, i) => {
+      expect(b[i]).toBeCloseTo(i % 3 === 0 ? -v : v, 9);
+    });
+    expect(other.frame[2] - other.frame[0]).toBeCloseTo(pose.frame[2] - pose.frame[0], 9);
+    expect(inOtherHand(other)).toEqual(pose);
+  });
+});
+
+describe('marks on a set knot', () => {
+  it('are those of the card, on the face they are of, beside the rope and clear of one another', () => {
+    for (const file of FILES) {
+      const { method } = drawnKnot(file);
+      const layout = layoutsOf(method).at(-1)!;
+      const way = wayOf(file);
+      const both = (['front', 'back'] as const).map((side) => marksOn(layout, way.form, heldFrom(way, side), side));
+      const wanted = new Set((layout.marks ?? []).map((_, i) => String(i + 1)));
+      expect(both.flat().every((m) => wanted.has(m.label))).toBeTrue();
+      expect(both[0]!.every((m) => both[1]!.every((n) => n.label !== m.label))).toBeTrue();
+      both.forEach((marks, k) => {
+        const pose = heldFrom(way, k === 0 ? 'front' : 'back');
+        const rope = seen(pose).flatMap((beads) =>
+          Array.from({ length: beads.length / 3 }, (_, i): [number, number] => [beads[3 * i]!, beads[3 * i + 1]!]),
+        );
+        marks.forEach(({ point, at }, i) => {
+          const away = (p: readonly [number, number]): number => Math.hypot(p[0] - at[0], p[1] - at[1]);
+          expect(Math.min(...rope.map(away))).toBeLessThan(0.3);
+          for (const other of marks.slice(0, i))
+            expect(Math.hypot(other.point[0] - point[0], other.point[1] - point[1])).toBeGreaterThan(2 * MARK_RADIUS);
+        });
+      });
+      if (stepsOf(method).some((s) => s.does === 'check')) expect(both.flat().length).toBeGreaterThan(0);
+    }
+  });
+});
