@@ -120,7 +120,7 @@ test('from a blank board to a published lesson that a learner opens', async ({ p
   const clip = await download(page, 'Save the clip');
   await page.getByRole('button', { name: 'Keep it for the sheet' }).click();
   await expect(page.getByText('Kept with the sheet.')).toBeVisible();
-  const ownCaptions = await download(page, 'Captions (WebVTT)');
+  const ownCaptions = await download(page, 'WebVTT');
 
   await tab(page, 'Sheet');
   await page.getByRole('button', { name: 'Publish', exact: true }).click();

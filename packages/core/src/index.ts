@@ -79,6 +79,7 @@ export * from './ropes/tail-rule.js';
 export * from './reel/pace.js';
 export * from './reel/timeline.js';
 export * from './reel/captions.js';
+export * from './reel/watching.js';
 export * from './words/vocabulary.js';
 export * from './words/glossary.js';
 export * from './words/inflect.js';

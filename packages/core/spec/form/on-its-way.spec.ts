@@ -39,7 +39,9 @@ const dotOf = (u: readonly number[], v: readonly number[]): number => u.reduce((
 /** Where each bead is in the picture, and how near. */
 const seen = ({ form, sight }: Pose): number[][] =>
   form.chains.map((c) =>
-    Array.from(c.at, (_, i) => placeOf(c.x, i)).flatMap((p) => [sight.right, sight.down, sight.near].map((v) => dotOf(p, v))),
+    Array.from(c.at, (_, i) => placeOf(c.x, i)).flatMap((p) =>
+      [sight.right, sight.down, sight.near].map((v) => dotOf(p, v)),
+    ),
   );
 
 /** Farthest that a bead goes between two forms whose ropes have as many beads. */

@@ -1,15 +1,24 @@
+import fc from 'fast-check';
 import {
   cautionsFor,
   chaptersOf,
   warnsAt,
   withCautions,
+  cuesOf,
   cueTime,
+  inParts,
   momentAt,
   PACE_NAMES,
   stepsOf,
   timelineOf,
+  tooQuick,
+  paceOf,
+  toSubRip,
   toWebVtt,
   WORKSHOP_WORDS,
+  changeMethod,
+  type Filmed,
+  type Method,
 } from '../../src/index.js';
 import { drawnFiles, drawnKnot } from '../support/figures.js';
 
@@ -133,5 +142,132 @@ describe('captions', () => {
       'T',
     );
     expect(vtt).toBe('WEBVTT\n\nNOTE T\n\nstep-1\n00:00:00.000 --> 00:00:02.000\na &lt;b&gt; &amp; c d --&gt; e\n');
+  });
+});
+
+/** A method with a step filmed otherwise. */
+function filmed(method: Method, index: number, how: Filmed): Method {
+  const { layout, place } = stepsOf(method)[index]!;
+  const next = changeMethod(method, layout, { kind: 'tell', index: place, telling: { filmed: how } });
+  if (!next.ok) throw new Error(next.reason);
+  return next.value;
+}
+
+describe('how a step is filmed', () => {
+  const { method } = drawnKnot('bowline.json');
+  const of = (m: Method): ReturnType<typeof timelineOf> => timelineOf(m, 'normal', WORKSHOP_WORDS);
+  const bare = of(method);
+
+  it('quicker or slower, its own motion alone is', () => {
+    const slow = of(filmed(method, 1, { speed: 0.5 }));
+    const [a, b] = [bare.scenes[1]!, slow.scenes[1]!];
+    expect(b.laid - b.start).toBeCloseTo(2 * (a.laid - a.start), 9);
+    expect(slow.scenes[0]).toEqual(bare.scenes[0]!);
+    expect(slow.scenes[2]!.end - slow.scenes[2]!.start).toBeCloseTo(bare.scenes[2]!.end - bare.scenes[2]!.start, 9);
+  });
+  it('held, it rests for as long beside', () => {
+    for (const index of stepsOf(method).map((s) => s.index))
+      expect(of(filmed(method, index, { hold: 2.5 })).duration).toBeCloseTo(bare.duration + 2.5, 9);
+  });
+  it('again, it is laid a second time at half the speed, under the same caption', () => {
+    const twice = of(filmed(method, 1, { again: true }));
+    const own = twice.scenes.filter((s) => s.step === 1);
+    expect(own.map((s) => s.shot)).toEqual([{ kind: 'lay' }, { kind: 'lay', again: true }]);
+    expect(own[1]!.laid - own[1]!.start).toBeCloseTo(2 * (own[0]!.laid - own[0]!.start), 9);
+    const shown = method;
+    expect(momentAt(shown, twice, own[1]!.start + 0.01)!.at).toBeLessThan(momentAt(shown, twice, own[0]!.laid)!.at);
+    expect(chaptersOf(twice).length).toBe(chaptersOf(bare).length);
+  });
+  it('beyond its bounds is refused, and says which they are', () => {
+    for (const how of [{ speed: 9 }, { speed: 0 }, { hold: 31 }, { hold: -1 }]) {
+      const next = changeMethod(method, 0, { kind: 'tell', index: 0, telling: { filmed: how } });
+      expect(next.ok).toBeFalse();
+      if (!next.ok) expect(next.reason).toMatch(/0\.25 to 4|30 seconds/);
+    }
+  });
+});
+
+describe('what goes by too quickly', () => {
+  it('is found where the limit is passed, and nowhere else; filmed as is said, it is not found again', () => {
+    for (const file of drawnFiles) {
+      let { method } = drawnKnot(file);
+      const limits = { reading: 9, crossings: 0.4 };
+      const timeline = timelineOf(method, 'brisk', WORKSHOP_WORDS);
+      const found = tooQuick(method, timeline, limits);
+      const over = paceOf(method, timeline).flatMap((p) => [
+        ...(p.crossings > 1.05 * limits.crossings ? [`${p.step} crossings`] : []),
+        ...(p.reading > 1.05 * limits.reading ? [`${p.step} reading`] : []),
+      ]);
+      expect(found.map((f) => `${f.step} ${f.what}`)).toEqual(over);
+      // One at a time, as they would be pressed.
+      for (let turn = 0; turn < 40; turn += 1) {
+        const next = tooQuick(method, timelineOf(method, 'brisk', WORKSHOP_WORDS), limits).find((f) => f.mend);
+        if (!next) break;
+        method = filmed(method, next.step, next.mend!);
+      }
+      // What is left has so many crossings in so little rope that only shorter steps help.
+      const left = tooQuick(method, timelineOf(method, 'brisk', WORKSHOP_WORDS), limits);
+      for (const f of left)
+        expect(f)
+          .withContext(file)
+          .toEqual(jasmine.objectContaining({ what: 'crossings' }));
+      expect(
+        left.every((f) => f.value > 4 * f.most * (stepsOf(method)[f.step]!.telling.filmed?.speed ?? 1)),
+      ).toBeTrue();
+    }
+  });
+  it('counts the crossings that a step passes: all that a knot of one rope has, over its steps', () => {
+    const { method } = drawnKnot('overhand.json');
+    const timeline = timelineOf(method, 'normal', WORKSHOP_WORDS);
+    const passed = paceOf(method, timeline).map((p) => {
+      const scene = timeline.scenes.find((s) => s.step === p.step)!;
+      return Math.round(p.crossings * (scene.laid - scene.start));
+    });
+    // Three crossings, each met once by the end as it is laid over or under what is there.
+    expect(passed.reduce((a, b) => a + b, 0)).toBe(3);
+  });
+});
+
+describe('captions in lines', () => {
+  it('keep every word in order, in two lines of the length at most, over the time of their step', () => {
+    const word = fc.stringMatching(/^[a-z]{1,12}[.,;]?$/);
+    fc.assert(
+      fc.property(
+        fc.array(word, { minLength: 1, maxLength: 60 }),
+        fc.integer({ min: 20, max: 50 }),
+        (words, perLine) => {
+          const text = words.join(' ');
+          const cues = cuesOf(
+            { duration: 9, scenes: [{ step: 0, shot: { kind: 'lay' }, start: 2, laid: 4, end: 9, caption: text }] },
+            perLine,
+          );
+          expect(cues.flatMap((c) => c.lines).join(' ')).toBe(text);
+          expect([cues[0]!.start, cues.at(-1)!.end]).toEqual([2, 9]);
+          cues.forEach((c, i) => {
+            expect(c.lines.length).toBeLessThanOrEqual(2);
+            expect(c.lines.every((l) => l.length <= perLine)).toBeTrue();
+            expect(c.start).toBe(cues[i - 1]?.end ?? 2);
+          });
+        },
+      ),
+    );
+  });
+  it('end where one takes breath', () => {
+    expect(
+      inParts(
+        'Hold the standing part in the left hand. Lead the working end over it to make an overhand loop, and draw it up.',
+        42,
+      ),
+    ).toEqual([
+      'Hold the standing part in the left hand.',
+      'Lead the working end over it to make an overhand loop, and draw it up.',
+    ]);
+  });
+  it('as SubRip are numbered, with times after a comma', () => {
+    const srt = toSubRip(
+      { duration: 4, scenes: [{ step: 0, shot: { kind: 'lay' }, start: 0.5, laid: 1, end: 2, caption: 'a <b> & c' }] },
+      42,
+    );
+    expect(srt).toBe('1\n00:00:00,500 --> 00:00:02,000\na <b> & c\n');
   });
 });

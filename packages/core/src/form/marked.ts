@@ -55,7 +55,10 @@ function clearOf([x, y]: Point, rope: readonly Point[], taken: readonly Point[],
       const angle = (2 * Math.PI * k) / WAYS;
       const point: Point = [x + away * Math.cos(angle), y + away * Math.sin(angle)];
       const isOut =
-        point[0] < l + MARK_RADIUS || point[0] > r - MARK_RADIUS || point[1] < t + MARK_RADIUS || point[1] > b - MARK_RADIUS;
+        point[0] < l + MARK_RADIUS ||
+        point[0] > r - MARK_RADIUS ||
+        point[1] < t + MARK_RADIUS ||
+        point[1] > b - MARK_RADIUS;
       const least = (others: readonly Point[]): number =>
         others.reduce((d, p) => Math.min(d, Math.hypot(p[0] - point[0], p[1] - point[1])), Infinity);
       const room = Math.min(least(rope) - 0.5 - MARK_RADIUS, least(taken) - 2.2 * MARK_RADIUS, 0.25);

@@ -57,7 +57,6 @@ export function formSvg(figure: Figure, form: Form, options: FormSvgOptions): st
   return documentOf(box, strokesGroup(seenFrom(figure, form, view, box, options.look ?? PAPER_LOOK)), options);
 }
 
-
 /** Between the two faces of a picture, in diameters; faces so much broader than high stand one above the other. */
 const APART = 1;
 const BROAD = 1.3;

@@ -36,6 +36,13 @@ const DEEPEST = { across: 0.3, along: 1.3 };
 const INK_DEEPER = 0.1;
 /** What lies on a body is nearer than the body of its rope near it, but by no more than this, in diameters. */
 const TEXTURE_NEARER = 0.35;
+/**
+ * Of a rope that comes toward the reader, ink lies beneath and texture above every body of it that they touch in the picture: those up to its
+ * radius and a band’s length away. By how much deeper or nearer those are follows from how steeply it comes; beyond this above its
+ * radius, in diameters, another strand may lie.
+ */
+const BAND_LENGTH = 0.4;
+const MOST_BETWEEN = 0.35;
 /** How far ink reaches beyond a strand's surface, in diameters. */
 const INK = 0.06;
 
@@ -92,8 +99,10 @@ function chordsOf(strands: readonly SeenStrand[]): Chord[] {
       const steep = Math.max(0, rise / (Math.sqrt(half * half + rise * rise) || 1) - 0.75) * 4;
       const deepest = DEEPEST.across + steep * (DEEPEST.along - DEEPEST.across);
       const base = { strand, index, x: (ax + bx) / 2, y: (ay + by) / 2 };
-      const ink = Math.max(near.deepest[index]!, depth - deepest * Math.min(1, 2 * s.radius)) - INK_DEEPER;
-      const texture = Math.min(near.nearest[index]!, depth + TEXTURE_NEARER) + INK_DEEPER / 2;
+      const touched = Math.min(s.radius + MOST_BETWEEN, (s.radius + BAND_LENGTH) * (rise / (half || 1)) + rise);
+      const ink =
+        Math.max(near.deepest[index]!, depth - Math.max(touched, deepest * Math.min(1, 2 * s.radius))) - INK_DEEPER;
+      const texture = Math.min(near.nearest[index]!, depth + Math.max(TEXTURE_NEARER, touched)) + INK_DEEPER / 2;
       return [
         { ...base, layer: 'ink', depth: ink, reach: half + s.radius + INK },
         { ...base, layer: 'body', depth, reach: half + s.radius },

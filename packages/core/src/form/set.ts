@@ -80,6 +80,7 @@ const optionsFor = (figure: Figure, lifted: Lift, wishes: SetWishes): TightenOpt
   pullSteps: STEPS.pull,
   trimSteps: STEPS.trim,
   setSteps: STEPS.set,
+  watched: true,
 });
 
 /**

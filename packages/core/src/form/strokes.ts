@@ -27,6 +27,12 @@ const LEAST_SHAPE = 0.8;
 const LAP = 0.06;
 /** Length of the band at a rope's end, in its diameters. */
 const BAND = 0.34;
+/** What lies on a strand that comes steeply toward the reader is seen on so many chords together, or not at all. */
+const LEAST_SHEEN = { rope: 5, host: 8 } as const;
+/** Nearer by this share of what it goes across the picture, a run is steep. */
+const STEEP = 1.6;
+/** So many chords before an end its band begins. */
+const BAND_CHORDS = 3;
 /** A post is seen this far to each side of the board, in diameters. */
 const POST = 3;
 
@@ -187,8 +193,18 @@ function paintedOf(figure: Figure, form: Form, view: Sight, frame: Box): Painted
     };
   });
   const ball = ballRound(form.chains.flatMap((c) => Array.from(c.at, (_, i) => placeOf(c.x, i))));
+  /** A spar runs on as far as the picture does, however it is turned. */
+  const toCorner = (middle: Vector): number => {
+    const [x, y] = [dotOf(middle, view.right), dotOf(middle, view.down)];
+    return Math.hypot(Math.max(x - frame[0], frame[2] - x), Math.max(y - frame[1], frame[3] - y));
+  };
   const hosts = form.solids.map((s, index): Painted => {
-    const line = nearHost(s, ball?.middle ?? [0, 0, 0], s.kind === 'post' ? POST : (ball?.radius ?? 1) + OUT_OF_VIEW);
+    const middle: Vector = ball?.middle ?? [0, 0, 0];
+    const line = nearHost(
+      s,
+      middle,
+      s.kind === 'post' ? POST : Math.max(ball?.radius ?? 1, toCorner(middle)) + OUT_OF_VIEW,
+    );
     const strand = seen(line, [0, line.length / 3], view, s.closed, s.radius);
     const isRope = s.kind === 'rope';
     return {
@@ -201,6 +217,14 @@ function paintedOf(figure: Figure, form: Form, view: Sight, frame: Box): Painted
     };
   });
   return [...ropes, ...hosts];
+}
+
+/** Whether a run comes toward the reader, or goes from him, rather than across. */
+function isSteep(strand: SeenStrand, { from, to }: SeenRun): boolean {
+  const [p, q] = [pointOf(strand, from), pointOf(strand, to)];
+  const n = strand.depth.length;
+  const depth = (i: number): number => strand.depth[((i % n) + n) % n]!;
+  return Math.abs(depth(to) - depth(from)) > STEEP * Math.hypot(q[0] - p[0], q[1] - p[1]);
 }
 
 /** The strokes of a run: its ink, or its body with what shows how the rope is made. Bands lie across the rope and end with it. */
@@ -223,12 +247,14 @@ function runStrokes(look: Look, painted: Painted, run: SeenRun): FormStroke[] {
   const [ink, body, ...texture] = all;
   if (run.layer === 'ink') return [ink!];
   if (run.layer === 'body') return [body!];
+  // What lies on a strand that is seen nearly from its end would be in pieces.
+  const isBroken = run.to - run.from < LEAST_SHEEN[kind] && isSteep(strand, run);
   const n = strand.depth.length;
   const band = (path: string): FormStroke => ({ path, colour: look.band, width: body!.width, butt: true });
   return [
-    ...texture.map((s): FormStroke => ({ ...s, butt: true })),
-    ...(tails[0] && run.from <= 0 ? [band(bandPath(strand, true))] : []),
-    ...(tails[1] && run.to >= n - 1 ? [band(bandPath(strand, false))] : []),
+    ...(isBroken ? [] : texture).map((s): FormStroke => ({ ...s, butt: true })),
+    ...(tails[0] && run.from < BAND_CHORDS ? [band(bandPath(strand, true))] : []),
+    ...(tails[1] && run.to > n - 1 - BAND_CHORDS ? [band(bandPath(strand, false))] : []),
   ];
 }
 

@@ -27,6 +27,8 @@ export interface TightenOptions {
   readonly pullSteps: number;
   readonly trimSteps: number;
   readonly setSteps: number;
+  /** The ropes on their way are to be shown. */
+  readonly watched?: boolean | undefined;
 }
 
 export interface TightenProgress {
@@ -45,8 +47,9 @@ const MOST_MOVE = 0.12;
 const KEPT = 0.9;
 /** Steps between two respacings. */
 const RESPACE = 8;
-/** Steps between two words of progress: fewer at first, when the ropes move most. */
+/** Steps between two words of progress. */
 const TELL = 40;
+/** What is watched is told more often at first, when the ropes move most. */
 const TELL_EARLY = 8;
 const EARLY_STEPS = 400;
 /** Steps in which overlaps of the lift are parted before anything is pulled. */
@@ -101,7 +104,7 @@ class Tightening {
     let before = Infinity;
     for (let step = 0; step < o.pullSteps; step += 1) {
       this.pullOn(step, false);
-      if (step % (step < EARLY_STEPS ? TELL_EARLY : TELL) === 0) yield tell('pull', PART_STEPS + step);
+      if (step % (o.watched === true && step < EARLY_STEPS ? TELL_EARLY : TELL) === 0) yield tell('pull', PART_STEPS + step);
       if (step % TELL !== 0) continue;
       const length = beads.length();
       if (step > LEAST_PULL_STEPS && Math.abs(before - length) < AT_REST) break;

@@ -11,6 +11,8 @@ import {
   CALLOUT_LENGTH,
   CALLOUT_LIMIT,
   CLOSE_UPS,
+  FILM_SPEEDS,
+  LONGEST_HOLD,
   HALT_LIMIT,
   LAYOUT_LIMIT,
   LIT_LIMIT,
@@ -109,6 +111,13 @@ const tellingShape = {
   ghost: z.boolean().optional(),
   arrow: z.boolean().optional(),
   numbers: z.boolean().optional(),
+  filmed: z
+    .object({
+      speed: z.number().min(FILM_SPEEDS.least).max(FILM_SPEEDS.most).optional(),
+      hold: z.number().min(0).max(LONGEST_HOLD).optional(),
+      again: z.boolean().optional(),
+    })
+    .optional(),
 };
 const haltSchema = z.looseObject({
   leader: z.number().int().min(0),

@@ -1,5 +1,6 @@
 /**
- * Captions as WebVTT. Source of the format: W3C, "WebVTT: The Web Video Text Tracks Format".
+ * Captions as WebVTT and SubRip. Source of the first format: W3C, “WebVTT: The Web Video Text Tracks Format”; the second has no standard:
+ * numbered cues, times with a comma, plain text.
  */
 import { chaptersOf, type Timeline } from './timeline.js';
 
@@ -11,34 +12,98 @@ export function cueTime(seconds: number): string {
   return `${two(Math.floor(ms / 3_600_000))}:${two(Math.floor(ms / 60_000) % 60)}:${two(Math.floor(ms / 1000) % 60)}.${String(ms % 1000).padStart(3, '0')}`;
 }
 
-const escapes: Record<string, string> = { '&': '&amp;', '<': '&lt;', '>': '&gt;' };
-/** Cue text is one paragraph: no blank line, no markup, no arrow that would read as a time. */
-const cueText = (text: string): string =>
-  text
-    .replace(/\s*\n\s*/g, ' ')
-    .trim()
-    .replace(/[&<>]/g, (c) => escapes[c] as string);
+/** One caption and when it is shown, in seconds. */
+export interface Cue {
+  readonly id: string;
+  readonly start: number;
+  readonly end: number;
+  /** Its lines. */
+  readonly lines: readonly string[];
+}
+
+/** Most lines of a caption at a time. */
+const MOST_LINES = 2;
+
+const wordsOf = (text: string): string[] => text.split(/\s+/).filter((w) => w !== '');
 
 /** A text in lines of so many characters at most; a longer word has a line of its own. */
-export function inLines(text: string, perLine: number): string {
+export function inLines(text: string, perLine: number): string[] {
   const lines: string[] = [];
-  for (const word of text.split(/\s+/).filter((w) => w !== '')) {
+  for (const word of wordsOf(text)) {
     const last = lines.at(-1);
     if (last !== undefined && last.length + 1 + word.length <= perLine) lines[lines.length - 1] = `${last} ${word}`;
     else lines.push(word);
   }
-  return lines.join('\n');
+  return lines;
 }
 
-/** A caption file, one cue a step, the cautions before them, in lines of so many characters at most. */
-export function toWebVtt(timeline: Timeline, title: string, perLine = Infinity): string {
+/** Where a text may end and go on in the next cue: after a sentence rather than after a clause, and there rather than between two words. */
+const restWorth = (word: string): number => (/[.!?]$/.test(word) ? 2 : /[,;:]$/.test(word) ? 1 : 0);
+
+/** A text in parts of two lines at most, each ending where one would take breath, as evenly long as that allows. */
+export function inParts(text: string, perLine: number): string[] {
+  const words = wordsOf(text);
+  const fits = (from: number, to: number): boolean =>
+    inLines(words.slice(from, to).join(' '), perLine).length <= MOST_LINES;
+  if (fits(0, words.length)) return [words.join(' ')];
+  let most = 1;
+  while (most < words.length && fits(0, most + 1)) most += 1;
+  // No part is left with a word or two: the first ends where a third of what fits has been said, or later.
+  let best = most;
+  let worth = -Infinity;
+  for (let k = Math.max(1, Math.ceil(most / 3)); k <= most; k += 1) {
+    const left = words.length - k;
+    const value = 3 * restWorth(words[k - 1] ?? '') + k / most - (left > 0 && left < 3 ? 4 : 0);
+    if (value > worth) [best, worth] = [k, value];
+  }
+  return [words.slice(0, best).join(' '), ...inParts(words.slice(best).join(' '), perLine)];
+}
+
+/**
+ * The captions of a timeline: the cautions, then each step's text while it is filmed, in parts of two lines that share its time by their
+ * length.
+ */
+export function cuesOf(timeline: Timeline, perLine = Infinity): readonly Cue[] {
+  const spread = (name: string, text: string, start: number, end: number): Cue[] => {
+    const parts = inParts(text, perLine);
+    const whole = parts.reduce((sum, p) => sum + p.length, 0);
+    let said = 0;
+    return parts.map((part, i): Cue => {
+      const from = start + ((end - start) * said) / whole;
+      said += part.length;
+      return {
+        id: parts.length === 1 ? name : `${name}-${i + 1}`,
+        start: from,
+        end: start + ((end - start) * said) / whole,
+        lines: inLines(part, perLine),
+      };
+    });
+  };
   const { cautions } = timeline;
-  const cue = (text: string): string => inLines(cueText(text), perLine);
-  const warned = cautions
-    ? [`cautions\n${cueTime(0)} --> ${cueTime(cautions.end)}\n${cue(cautions.lines.join(' '))}`]
-    : [];
-  const cues = chaptersOf(timeline)
-    .filter((s) => s.caption.trim() !== '')
-    .map((s) => `step-${s.step + 1}\n${cueTime(s.start)} --> ${cueTime(s.end)}\n${cue(s.caption)}`);
-  return ['WEBVTT', `NOTE ${cueText(title)}`, ...warned, ...cues].join('\n\n') + '\n';
+  return [
+    ...(cautions ? spread('cautions', cautions.lines.join(' '), 0, cautions.end) : []),
+    ...chaptersOf(timeline)
+      .filter((c) => c.caption.trim() !== '')
+      .flatMap((c) => spread(`step-${c.step + 1}`, c.caption, c.start, c.end)),
+  ];
+}
+
+const escapes: Record<string, string> = { '&': '&amp;', '<': '&lt;', '>': '&gt;' };
+/** Cue text is one paragraph: no blank line, no markup, no arrow that would read as a time. */
+const escaped = (text: string): string => text.replace(/[&<>]/g, (c) => escapes[c] as string);
+
+/** A WebVTT file, in lines of so many characters at most. */
+export function toWebVtt(timeline: Timeline, title: string, perLine = Infinity): string {
+  const cues = cuesOf(timeline, perLine).map(
+    ({ id, start, end, lines }) => `${id}\n${cueTime(start)} --> ${cueTime(end)}\n${lines.map(escaped).join('\n')}`,
+  );
+  return ['WEBVTT', `NOTE ${escaped(wordsOf(title).join(' '))}`, ...cues].join('\n\n') + '\n';
+}
+
+/** A SubRip file, in lines of so many characters at most. */
+export function toSubRip(timeline: Timeline, perLine = Infinity): string {
+  const time = (seconds: number): string => cueTime(seconds).replace('.', ',');
+  return cuesOf(timeline, perLine)
+    .map(({ start, end, lines }, i) => `${i + 1}\n${time(start)} --> ${time(end)}\n${lines.join('\n')}\n`)
+    .join('\n');
 }

@@ -22,13 +22,15 @@ const TIGHTENING = 6;
 const TURNING = 3;
 /** Least time for which a face is held to be looked at, in seconds. */
 const LEAST_LOOK = 2;
+/** How much slower a step is shown again. */
+const AGAIN = 0.5;
 /** How far a knot is drawn tight while it is dressed; the rest is to set it. */
 const DRESSED = 0.85;
 
 /** What is filmed in a scene. */
 export type Shot =
-  /** The stretch of a step is laid. */
-  | { readonly kind: 'lay' }
+  /** The stretch of a step is laid; or laid again, slower, to be seen once more. */
+  | { readonly kind: 'lay'; readonly again?: true }
   /** The knot is drawn tight from one share of the way to another; `pulled` shows which parts are pulled. */
   | { readonly kind: 'tighten'; readonly from: number; readonly to: number; readonly pulled: boolean }
   /** The knot is held to be looked at, its marks on that face numbered. */
@@ -87,11 +89,12 @@ export function timelineOf(method: Method, pace: Pace, words: Vocabulary): Timel
     const caption = stepText(method, step.index, words);
     const isLast = step.index === steps.length - 1;
     const reading = caption.length / READING_SPEED;
-    const rest = (moves: number): number => Math.max(isLast ? LAST_REST : LEAST_REST, reading - moves);
+    const { speed = 1, hold = 0, again = false } = step.telling.filmed ?? {};
+    const rest = (moves: number): number => Math.max(isLast ? LAST_REST : LEAST_REST, reading - moves) + hold;
     const timed = (): readonly Timed[] => {
       if (step.does === 'check') {
-        const turn = TURNING / swift;
-        const look = Math.max(LEAST_LOOK / swift, (reading - 2 * turn) / 2);
+        const turn = TURNING / (swift * speed);
+        const look = Math.max(LEAST_LOOK / (swift * speed), (reading - 2 * turn) / 2) + hold / 2;
         return [
           [{ kind: 'hold', side: 'front' }, 0, look],
           [{ kind: 'turn', from: 'front' }, turn, 0],
@@ -99,12 +102,14 @@ export function timelineOf(method: Method, pace: Pace, words: Vocabulary): Timel
           [{ kind: 'turn', from: 'back' }, turn, isLast ? LAST_REST : LEAST_REST],
         ];
       }
-      const shot = tightenings.get(step.index) ?? { kind: 'lay' };
-      const moves =
-        shot.kind === 'tighten'
-          ? Math.max(LEAST_LAYING, (TIGHTENING * (shot.to - shot.from)) / swift)
-          : Math.max(LEAST_LAYING, lengthLaid(step) / PACES[pace]);
-      return [[shot, moves, rest(moves)]];
+      const tight = tightenings.get(step.index);
+      if (tight?.kind === 'tighten') {
+        const moves = Math.max(LEAST_LAYING, (TIGHTENING * (tight.to - tight.from)) / swift) / speed;
+        return [[tight, moves, rest(moves)]];
+      }
+      const moves = Math.max(LEAST_LAYING, lengthLaid(step) / PACES[pace]) / speed;
+      const once: Timed = [{ kind: 'lay' }, moves, rest(moves)];
+      return again ? [once, [{ kind: 'lay', again: true }, moves / AGAIN, LEAST_REST + hold]] : [once];
     };
     for (const [shot, moves, rests] of timed()) {
       scenes.push({ step: step.index, shot, start: now, laid: now + moves, end: now + moves + rests, caption });

@@ -189,6 +189,24 @@ export const RULES: readonly Rule[] = [
     unit: 'characters',
     bySchool: { workshop: 42, marine: 42, rescue: 38, camp: 42 },
   },
+  {
+    id: 'caption-speed',
+    kind: 'number',
+    title: 'Quickest reading of a caption',
+    least: 8,
+    most: 25,
+    unit: 'characters a second',
+    bySchool: { workshop: 17, marine: 17, rescue: 15, camp: 15 },
+  },
+  {
+    id: 'film-pace',
+    kind: 'number',
+    title: 'Quickest tying in a demonstration',
+    least: 1,
+    most: 6,
+    unit: 'crossings a second',
+    bySchool: { workshop: 2, marine: 2, rescue: 1, camp: 2 },
+  },
 ];
 
 export const ruleOf = (id: string): Rule | undefined => RULES.find((r) => r.id === id);

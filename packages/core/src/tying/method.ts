@@ -33,6 +33,16 @@ export interface Callout extends TrailPosition {
   readonly text: string;
 }
 
+/** How a step is filmed, where it is not as its length asks for. */
+export interface Filmed {
+  /** So many times as quick as the rest. */
+  readonly speed?: number | undefined;
+  /** Seconds of rest after it, beside what its caption takes to read. */
+  readonly hold?: number | undefined;
+  /** It is shown a second time, at half the speed. */
+  readonly again?: boolean | undefined;
+}
+
 /** What a step says, and how it is shown. */
 export interface Telling {
   /** The author's own text; absent: the composed one. */
@@ -50,6 +60,7 @@ export interface Telling {
   readonly arrow?: boolean | undefined;
   /** Whether crossings are numbered; absent: no. */
   readonly numbers?: boolean | undefined;
+  readonly filmed?: Filmed | undefined;
 }
 
 /** A step that does again what an earlier one did. */
@@ -195,6 +206,8 @@ export interface Step {
   /** Index among all steps, over all layouts. */
   readonly index: number;
   readonly layout: number;
+  /** Index among the steps of its layout, as edits name it. */
+  readonly place: number;
   readonly of: Layout;
   readonly does: 'lay' | FinishKind;
   readonly telling: Telling;
@@ -206,11 +219,16 @@ export interface Step {
 export const stepsOf = remembered((method: Method): readonly Step[] => {
   const steps: Step[] = [];
   layoutsOf(method).forEach((of, layout) => {
-    for (const stretch of stretchesOf(of)) {
-      const telling = of.halts[stretch.index] as Halt;
-      steps.push({ index: steps.length, layout, of, does: 'lay', telling, stretch });
-    }
-    for (const telling of of.finish ?? []) steps.push({ index: steps.length, layout, of, does: telling.kind, telling });
+    const first = steps.length;
+    const next = (): Pick<Step, 'index' | 'layout' | 'place' | 'of'> => ({
+      index: steps.length,
+      layout,
+      place: steps.length - first,
+      of,
+    });
+    for (const stretch of stretchesOf(of))
+      steps.push({ ...next(), does: 'lay', telling: of.halts[stretch.index] as Halt, stretch });
+    for (const telling of of.finish ?? []) steps.push({ ...next(), does: telling.kind, telling });
   });
   return steps;
 });

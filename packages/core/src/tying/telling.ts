@@ -1,7 +1,15 @@
 /**
  * What steps show and say, carried along: through edits of the figure, and when steps are put in, taken out or exchanged.
  */
-import { CALLOUT_LENGTH, CALLOUT_LIMIT, CLOSE_UPS, LIT_LIMIT, TEXT_LIMIT } from './limits.js';
+import {
+  CALLOUT_LENGTH,
+  CALLOUT_LIMIT,
+  CLOSE_UPS,
+  FILM_SPEEDS,
+  LIT_LIMIT,
+  LONGEST_HOLD,
+  TEXT_LIMIT,
+} from './limits.js';
 import type { TrailSpan } from '../figure/figure.js';
 import { mapPosition, type Mapping } from '../figure/mapping.js';
 import { refuse, type Refusal } from '../figure/refusal.js';
@@ -34,7 +42,7 @@ export function told<T extends Telling>(step: T, change: Telling): T {
 }
 
 /** Why a step cannot show what is asked of it. */
-export function tellingTrouble(place: string, { text, closeUp, lit, callouts }: Telling): Refusal | undefined {
+export function tellingTrouble(place: string, { text, closeUp, lit, callouts, filmed }: Telling): Refusal | undefined {
   if ((text?.length ?? 0) > TEXT_LIMIT)
     return refuse(place, `A step text has ${TEXT_LIMIT} characters at most.`, 'Split the step or say it shorter.');
   if (closeUp !== undefined && !(closeUp >= CLOSE_UPS.least && closeUp <= CLOSE_UPS.most))
@@ -43,6 +51,15 @@ export function tellingTrouble(place: string, { text, closeUp, lit, callouts }: 
       `A close-up is ${CLOSE_UPS.least} to ${CLOSE_UPS.most} times as near.`,
       'Choose one between, or show the whole figure.',
     );
+  const { speed = 1, hold = 0 } = filmed ?? {};
+  if (!(speed >= FILM_SPEEDS.least && speed <= FILM_SPEEDS.most))
+    return refuse(
+      place,
+      `A step is filmed ${FILM_SPEEDS.least} to ${FILM_SPEEDS.most} times as quick as the rest.`,
+      'Choose a speed between.',
+    );
+  if (!(hold >= 0 && hold <= LONGEST_HOLD))
+    return refuse(place, `A step rests for ${LONGEST_HOLD} seconds at most.`, 'Hold it for less, or split the step.');
   if ((lit?.length ?? 0) > LIT_LIMIT)
     return refuse(place, `${LIT_LIMIT} stretches are lit at most.`, 'Put one out first; where all is lit nothing is.');
   if ((callouts?.length ?? 0) > CALLOUT_LIMIT)

@@ -82,6 +82,8 @@ export interface Scene {
 
 /** Share of the height that the caption has. */
 const CAPTION_SHARE = 0.17;
+/** Letters are measured by the height, or in a narrow picture by the width. */
+const lettered = (width: number, height: number): number => Math.min(height, width * 0.9);
 
 /** A key of what a moment shows; moments with one key look the same. */
 export function momentKey(scene: Scene, time: number): string {
@@ -89,7 +91,8 @@ export function momentKey(scene: Scene, time: number): string {
   const moment = momentAt(scene.method, scene.timeline, time);
   if (!moment) return 'none';
   const { kind } = moment.shot;
-  if (kind === 'lay' || !scene.way) return `${moment.step} ${moment.at.toFixed(4)}`;
+  if (kind === 'lay' || !scene.way)
+    return `${moment.step} ${moment.at.toFixed(4)}${kind === 'lay' && moment.shot.again ? ' again' : ''}`;
   return `${moment.step} ${kind} ${JSON.stringify(moment.shot)} ${kind === 'hold' ? '' : moment.share.toFixed(4)}`;
 }
 
@@ -110,6 +113,7 @@ export function paintMoment(ctx: Context, scene: Scene, time: number, width: num
   } else if (moment) {
     const box = pictureBox(scene.method, moment.step, scene.view);
     paintDrawing(ctx, drawMoment(scene.method, moment.step, moment.at, scene.view), look, box, width, captionTop);
+    if (moment.shot.kind === 'lay' && moment.shot.again) paintAgain(ctx, look, width, height);
   }
   ctx.setTransform(1, 0, 0, 1, 0, 0);
   ctx.fillStyle = look.ink;
@@ -120,16 +124,17 @@ export function paintMoment(ctx: Context, scene: Scene, time: number, width: num
 /** The card before the first step: the knot's name and its cautions, as large as they fit. */
 function paintCautions(ctx: Context, { timeline, title, look }: Scene, width: number, height: number): void {
   const left = width * 0.07;
+  const unit = lettered(width, height);
   ctx.textBaseline = 'alphabetic';
   ctx.textAlign = 'left';
   ctx.fillStyle = look.ink;
-  ctx.font = `700 ${height / 13}px "${CAPTION_FONT}", sans-serif`;
+  ctx.font = `700 ${unit / 13}px "${CAPTION_FONT}", sans-serif`;
   ctx.fillText(title, left, height * 0.14);
-  ctx.font = `700 ${height / 24}px "${CAPTION_FONT}", sans-serif`;
+  ctx.font = `700 ${unit / 24}px "${CAPTION_FONT}", sans-serif`;
   ctx.fillText('Before you begin', left, height * 0.23);
-  let size = height / 22;
+  let size = unit / 22;
   let lines: string[] = [];
-  for (; size > height / 50; size *= 0.9) {
+  for (; size > unit / 50; size *= 0.9) {
     ctx.font = `500 ${size}px "${CAPTION_FONT}", sans-serif`;
     lines = (timeline.cautions?.lines ?? []).flatMap((c) => wrap(ctx, `• ${c}`, width - 2 * left));
     if (lines.length * size * 1.4 < height * 0.68) break;
@@ -137,8 +142,19 @@ function paintCautions(ctx: Context, { timeline, title, look }: Scene, width: nu
   lines.forEach((line, i) => ctx.fillText(line, left, height * 0.3 + i * size * 1.4));
 }
 
+/** Said in a corner while a step is shown a second time. */
+function paintAgain(ctx: Context, look: Look, width: number, height: number): void {
+  const size = lettered(width, height) / 26;
+  ctx.setTransform(1, 0, 0, 1, 0, 0);
+  ctx.textBaseline = 'alphabetic';
+  ctx.textAlign = 'left';
+  ctx.font = `700 ${size}px "${CAPTION_FONT}", sans-serif`;
+  ctx.fillStyle = look.ink;
+  ctx.fillText('Again, slower', width * 0.035, size * 2);
+}
+
 function paintCaption(ctx: Context, number: string, text: string, top: number, width: number, height: number): void {
-  const size = height / 21;
+  const size = lettered(width, height) / 21;
   ctx.textBaseline = 'middle';
   ctx.textAlign = 'left';
   const middle = top + (height - top) / 2;
@@ -147,12 +163,14 @@ function paintCaption(ctx: Context, number: string, text: string, top: number, w
   ctx.fillText(number, width * 0.035, middle);
   ctx.font = `500 ${size}px "${CAPTION_FONT}", sans-serif`;
   ctx.fillStyle = '#f6efe3';
-  const lines = wrap(ctx, text, width * 0.86);
+  const left = Math.max(width * 0.1, size * 2.2);
+  const room = width * 0.96 - left;
+  const lines = wrap(ctx, text, room);
   // A long text is set smaller rather than cut off.
   const fitted = lines.length > 3 ? size * 0.72 : size;
   if (fitted !== size) ctx.font = `500 ${fitted}px "${CAPTION_FONT}", sans-serif`;
-  const final = fitted === size ? lines : wrap(ctx, text, width * 0.86);
-  final.forEach((line, i) => ctx.fillText(line, width * 0.1, middle + (i - (final.length - 1) / 2) * fitted * 1.25));
+  const final = fitted === size ? lines : wrap(ctx, text, room);
+  final.forEach((line, i) => ctx.fillText(line, left, middle + (i - (final.length - 1) / 2) * fitted * 1.25));
 }
 
 function wrap(ctx: Context, text: string, width: number): string[] {
@@ -208,14 +226,7 @@ function poseAt(scene: Scene, way: Tightening, { step, shot, share }: Moment): P
 const PULL_ROOM = 1.6;
 
 /** Paints the knot as it lies in a scene that finishes it. */
-function paintForm(
-  ctx: Context,
-  scene: Scene,
-  way: Tightening,
-  moment: Moment,
-  width: number,
-  height: number,
-): void {
+function paintForm(ctx: Context, scene: Scene, way: Tightening, moment: Moment, width: number, height: number): void {
   const pose = poseAt(scene, way, moment);
   if (!pose) return;
   const { look } = scene;

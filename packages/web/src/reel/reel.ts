@@ -2,6 +2,7 @@
  * Reel: the demonstration, played from the steps at a chosen pace, and exported with its captions.
  */
 import {
+  afterRenderEffect,
   ChangeDetectionStrategy,
   Component,
   computed,
@@ -34,6 +35,8 @@ import {
   warnsAt,
   withCautions,
   numberOf,
+  tooQuick,
+  toSubRip,
   toWebVtt,
   writeKnot,
   type Figure,
@@ -51,7 +54,10 @@ import { ViewToggle } from '../ui/view-toggle';
 import { StepText } from '../ui/step-text';
 import { fileName, saveFile } from '../ui/save-file';
 import { captionFontUrl, ExportService } from './export';
+import { FilmStep, type FilmChange } from './film-step';
 import { paintMoment, type Scene } from './paint';
+import { SHAPE_NAMES, SHAPES, sizeOf, type Shape } from './shape';
+import { ReelTracks } from './tracks';
 
 /** How the knot is in the scenes that finish it. */
 type Hand =
@@ -60,7 +66,8 @@ type Hand =
   | { readonly kind: 'set'; readonly way: Tightening }
   | { readonly kind: 'refused'; readonly reason: string };
 
-const SIZE = { width: 1280, height: 720, rate: 30 } as const;
+const LINES = [720, 1080] as const;
+const RATES = [25, 30, 60] as const;
 
 interface Clip {
   readonly blob: Blob;
@@ -85,6 +92,8 @@ type ExportState =
   imports: [
     MatButtonModule,
     MatButtonToggleModule,
+    FilmStep,
+    ReelTracks,
     ViewToggle,
     MatIconModule,
     MatProgressBarModule,
@@ -107,6 +116,14 @@ export class ReelPage {
   protected readonly paces = Object.keys(PACES) as Pace[];
   protected readonly pace = signal<Pace>('normal');
   protected readonly view = signal<View>('front');
+  protected readonly shapes = SHAPE_NAMES;
+  protected readonly shape = signal<Shape>('wide');
+  protected readonly shapeName = (shape: Shape): string => SHAPES[shape].name;
+  protected readonly allLines = LINES;
+  protected readonly lines = signal<(typeof LINES)[number]>(720);
+  protected readonly rates = RATES;
+  protected readonly rate = signal<(typeof RATES)[number]>(30);
+  protected readonly size = computed(() => sizeOf(this.shape(), this.lines()));
   readonly time = signal(0);
   protected readonly playing = signal(false);
   protected readonly exporting = signal<ExportState>({ kind: 'idle' });
@@ -139,6 +156,15 @@ export class ReelPage {
   );
   /** The steps in time. */
   protected readonly chapters = computed(() => chaptersOf(this.timeline()));
+  protected readonly perLine = computed(() => numberOf(this.store.practice(), 'caption-line'));
+  protected readonly quick = computed(() =>
+    tooQuick(this.method(), this.timeline(), {
+      reading: numberOf(this.store.practice(), 'caption-speed'),
+      crossings: numberOf(this.store.practice(), 'film-pace'),
+    }),
+  );
+  /** The step that is shown. */
+  protected readonly step = computed(() => stepsOf(this.method())[this.moment()?.step ?? 0]);
   protected readonly forming = inject(FormingService);
   /** What is set for the scenes that finish the knot. */
   private readonly toSet = computed(() =>
@@ -160,7 +186,9 @@ export class ReelPage {
   });
 
   constructor() {
-    effect(() => {
+    // After the page: a canvas that is given another size is empty.
+    afterRenderEffect(() => {
+      this.size();
       const element = this.canvas()?.nativeElement;
       const context = element?.getContext('2d');
       if (element && context) paintMoment(context, this.scene(), this.time(), element.width, element.height);
@@ -215,7 +243,10 @@ export class ReelPage {
   protected jump(by: 1 | -1): void {
     const chapters = this.chapters();
     const step = this.moment()?.step ?? 0;
-    const at = Math.max(0, chapters.findIndex((c) => c.step === step));
+    const at = Math.max(
+      0,
+      chapters.findIndex((c) => c.step === step),
+    );
     // Before the first step are the cautions.
     const first = chapters[0]?.start ?? 0;
     if (this.time() < first || (by === -1 && at === 0 && this.time() <= first + 0.7)) {
@@ -233,12 +264,32 @@ export class ReelPage {
 
   /** Changes the pace and stays at the same place within the same step. */
   setPace(pace: Pace): void {
-    const step = this.moment()?.step ?? 0;
-    const before = this.chapters().find((c) => c.step === step);
-    const share = before ? (this.time() - before.start) / (before.end - before.start) : 0;
+    const place = this.shareOf(this.moment()?.step ?? 0);
     this.pace.set(pace);
-    const after = this.chapters().find((c) => c.step === step);
-    if (after) this.time.set(Math.max(0, after.start + share * (after.end - after.start)));
+    this.goBack(place);
+  }
+
+  /** A place within a step, as a share of it. */
+  private shareOf(step: number): { readonly step: number; readonly share: number } {
+    const chapter = this.chapters().find((c) => c.step === step);
+    return { step, share: chapter ? (this.time() - chapter.start) / (chapter.end - chapter.start) : 0 };
+  }
+
+  private goBack({ step, share }: { readonly step: number; readonly share: number }): void {
+    const chapter = this.chapters().find((c) => c.step === step);
+    if (chapter) this.time.set(Math.max(0, chapter.start + share * (chapter.end - chapter.start)));
+  }
+
+  /** Films a step otherwise; the place within it stays. */
+  protected film({ step: index, filmed }: FilmChange): void {
+    const step = stepsOf(this.method())[index];
+    if (!step) return;
+    const share = this.shareOf(this.moment()?.step ?? 0);
+    this.store.edit(
+      { kind: 'tell', index: step.place, telling: { filmed } },
+      { layout: step.layout, group: `film-${index}` },
+    );
+    this.goBack(share);
   }
 
   protected key(event: KeyboardEvent): void {
@@ -266,7 +317,8 @@ export class ReelPage {
         document: writeKnot(knotByMethod(knot, method)),
         pace,
         view,
-        ...SIZE,
+        ...this.size(),
+        rate: this.rate(),
         fontUrl: captionFontUrl(),
         words: this.store.vocabulary(),
         way: this.way(),
@@ -308,14 +360,13 @@ export class ReelPage {
     if (clip) saveFile(clip.blob, `${fileName(this.store.knot()?.name ?? 'knot')}.webm`);
   }
 
-  protected saveCaptions(): void {
+  protected saveCaptions(kind: 'vtt' | 'srt'): void {
     const name = this.store.knot()?.name ?? 'knot';
-    saveFile(
-      new Blob([toWebVtt(this.timeline(), name, numberOf(this.store.practice(), 'caption-line'))], {
-        type: 'text/vtt',
-      }),
-      `${fileName(name)}.vtt`,
-    );
+    const [text, type] =
+      kind === 'vtt'
+        ? [toWebVtt(this.timeline(), name, this.perLine()), 'text/vtt']
+        : [toSubRip(this.timeline(), this.perLine()), 'application/x-subrip'];
+    saveFile(new Blob([text], { type }), `${fileName(name)}.${kind}`);
   }
 
   protected keep(): void {
