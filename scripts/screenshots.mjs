@@ -121,7 +121,8 @@ await run(async () => {
     await page.locator('.act').getByRole('button', { name: /^Swap/ }).click();
     await verdict('It is the reef knot');
     await open('Figure eight', 'Reel');
-    await page.getByRole('slider').fill('20');
+    await page.getByRole('button', { name: /^Export WebM/, disabled: false }).waitFor();
+    await page.getByRole('button', { name: /, front held,/ }).click();
     await shot('reel');
     await open('Clove hitch on a spar', 'Sheet');
     await shot('sheet');

@@ -162,7 +162,7 @@ describe('how a step is filmed', () => {
     const slow = of(filmed(method, 1, { speed: 0.5 }));
     const [a, b] = [bare.scenes[1]!, slow.scenes[1]!];
     expect(b.laid - b.start).toBeCloseTo(2 * (a.laid - a.start), 9);
-    expect(slow.scenes[0]).toEqual(bare.scenes[0]!);
+    expect(slow.scenes[0]).toEqual(bare.scenes[0]);
     expect(slow.scenes[2]!.end - slow.scenes[2]!.start).toBeCloseTo(bare.scenes[2]!.end - bare.scenes[2]!.start, 9);
   });
   it('held, it rests for as long beside', () => {
@@ -203,7 +203,7 @@ describe('what goes by too quickly', () => {
       for (let turn = 0; turn < 40; turn += 1) {
         const next = tooQuick(method, timelineOf(method, 'brisk', WORKSHOP_WORDS), limits).find((f) => f.mend);
         if (!next) break;
-        method = filmed(method, next.step, next.mend!);
+        method = filmed(method, next.step, next.mend ?? {});
       }
       // What is left has so many crossings in so little rope that only shorter steps help.
       const left = tooQuick(method, timelineOf(method, 'brisk', WORKSHOP_WORDS), limits);

@@ -113,9 +113,11 @@ export function onItsWay(figure: Figure, { form, moments, level }: Watched): Tig
     if (before && moved < LEAST_MOTION && i < last) return;
     kept.push({ chains, gone: (before?.gone ?? 0) + moved });
   });
-  const whole = kept.at(-1)?.gone || 1;
-  const framed = kept.map(({ chains, gone }) => {
-    const at = gone / whole;
+  const gone = kept.at(-1)?.gone ?? 0;
+  const whole = gone > 0 ? gone : 1;
+  const framed = kept.map((moment) => {
+    const { chains } = moment;
+    const at = moment.gone / whole;
     const seen = (base: Sight): Box => frameOf({ chains, solids: form.solids }, beforeTurn(base, at * angle));
     return { chains, at, frames: [seen(STATIONS.front), seen(STATIONS.back)] as const };
   });

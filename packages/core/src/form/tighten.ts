@@ -104,7 +104,8 @@ class Tightening {
     let before = Infinity;
     for (let step = 0; step < o.pullSteps; step += 1) {
       this.pullOn(step, false);
-      if (step % (o.watched === true && step < EARLY_STEPS ? TELL_EARLY : TELL) === 0) yield tell('pull', PART_STEPS + step);
+      if (step % (o.watched === true && step < EARLY_STEPS ? TELL_EARLY : TELL) === 0)
+        yield tell('pull', PART_STEPS + step);
       if (step % TELL !== 0) continue;
       const length = beads.length();
       if (step > LEAST_PULL_STEPS && Math.abs(before - length) < AT_REST) break;

@@ -126,9 +126,8 @@ export class FilmStep {
   }
 
   protected change(some: Filmed): void {
-    const next = Object.fromEntries(
-      Object.entries({ ...this.filmed(), ...some }).filter(([, value]) => value !== undefined),
-    ) as Filmed;
+    const all: Record<string, unknown> = { ...this.filmed(), ...some };
+    const next: Filmed = Object.fromEntries(Object.entries(all).filter(([, value]) => value !== undefined));
     this.film.emit({ step: this.step().index, filmed: Object.keys(next).length > 0 ? next : undefined });
   }
 }

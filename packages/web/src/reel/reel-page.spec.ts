@@ -1,6 +1,16 @@
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
+import {
+  figureToSet,
+  finishedLayout,
+  onItsWay,
+  refuse,
+  setWatched,
+  type Result,
+  type Tightening,
+} from '@foxtrail/core';
 import { provideRouter } from '@angular/router';
 import { Observable, Subject } from 'rxjs';
+import { FormingService } from '../data/forming';
 import { FakeBench } from '../testing/fake-bench';
 import { Icons } from '../ui/icons';
 import { captionFontUrl, ExportService } from './export';
@@ -14,6 +24,7 @@ describe('Reel', () => {
   let reports: Subject<ExportReport>;
   let cancelled: number;
   let requests: ExportRequest[];
+  let settle: (done: Result<Tightening> | undefined) => void;
   beforeEach(async () => {
     bench = new FakeBench();
     reports = new Subject();
@@ -34,6 +45,8 @@ describe('Reel', () => {
     TestBed.configureTestingModule({
       providers: [provideRouter([]), bench.provided, { provide: ExportService, useValue: exporter }],
     });
+    const forming = { share: () => 0.4, watch: () => new Promise((done) => (settle = done)) };
+    TestBed.overrideComponent(ReelPage, { set: { providers: [{ provide: FormingService, useValue: forming }] } });
     TestBed.inject(Icons);
     fixture = TestBed.createComponent(ReelPage);
     page = fixture.nativeElement as HTMLElement;
@@ -124,6 +137,119 @@ describe('Reel', () => {
     await fixture.whenStable();
     expect(page.querySelector('[role=alert]')?.textContent).toContain('cannot encode');
     expect(page.querySelector('video')).toBeNull();
+  });
+  describe('of a knot that is dressed, set and checked', () => {
+    beforeEach(async () => {
+      bench.edit({ kind: 'add-finish', finish: ['dress', 'set', 'check'] });
+      await fixture.whenStable();
+    });
+    const picture = (): string => page.querySelector('canvas')!.toDataURL();
+
+    it('is set before it is exported, and goes with the export', async () => {
+      expect(page.textContent).toContain('The knot is being set');
+      expect(button('Export WebM')!.disabled).toBeTrue();
+      const figure = figureToSet(bench.knot().method);
+      const work = setWatched(figure);
+      let step = work.next();
+      while (step.done !== true) step = work.next();
+      if (!step.value.ok) throw new Error(step.value.reason);
+      const check = (): { start: number; end: number }[] =>
+        fixture.componentInstance.timeline().scenes.filter((s) => s.step === 4);
+      fixture.componentInstance.time.set(check()[0]!.start + 0.1);
+      await fixture.whenStable();
+      const drawn = picture();
+      settle({ ok: true, value: onItsWay(figure, step.value.value) });
+      await fixture.whenStable();
+      await new Promise((done) => setTimeout(done));
+      await fixture.whenStable();
+      // The drawing gives way to the knot in the hand, seen from in front, and from behind once it is turned over.
+      const front = picture();
+      expect(front).not.toBe(drawn);
+      fixture.componentInstance.time.set(check()[2]!.start + 0.1);
+      await fixture.whenStable();
+      expect(picture()).not.toBe(front);
+      button('Export WebM')!.click();
+      expect(requests[0]!.way!.figure).toBe(figure);
+    });
+    it('shows its drawing and says why, where it cannot be set', async () => {
+      settle(refuse('rope', 'Three strands meet at a point.', 'Move one aside.'));
+      await new Promise((done) => setTimeout(done));
+      await fixture.whenStable();
+      expect(page.textContent).toContain('show the drawing: Three strands meet at a point. Move one aside.');
+      expect(button('Export WebM')!.disabled).toBeFalse();
+    });
+  });
+  it('shows its scenes and captions in time, and goes to each', async () => {
+    const scenes = (): HTMLButtonElement[] => [...page.querySelectorAll<HTMLButtonElement>('.scenes button')];
+    expect(scenes().map((b) => b.getAttribute('aria-label')!.replace(/, \d.*/, ''))).toEqual([
+      'Cautions, read before the first step',
+      'Step 1, laid',
+      'Step 2, laid',
+    ]);
+    scenes()[2]!.click();
+    await fixture.whenStable();
+    expect(caption()).toBe('Bring it up through and away.');
+    expect(scenes()[2]!.classList).toContain('now');
+    expect(page.querySelector('.cues')!.textContent).toContain('Bring it up through and away.');
+  });
+  it('films a step slower, again, or held for longer, in the knot itself and undone with it', async () => {
+    const filmed = (): unknown => finishedLayout(bench.knot().method).halts[1]!.filmed;
+    page.querySelectorAll<HTMLButtonElement>('.scenes button')[2]!.click();
+    await fixture.whenStable();
+    const before = fixture.componentInstance.timeline().duration;
+    page.querySelector<HTMLButtonElement>('mat-slide-toggle button')!.click();
+    await fixture.whenStable();
+    expect(filmed()).toEqual({ again: true });
+    expect(fixture.componentInstance.timeline().duration).toBeGreaterThan(before);
+    expect(page.querySelectorAll('.scenes .again').length).toBe(1);
+    // The place is kept: it is still this step that is shown.
+    expect(caption()).toBe('Bring it up through and away.');
+    const slide = async (label: string, value: number): Promise<void> => {
+      const input = page.querySelector<HTMLInputElement>(`input[aria-label^="${label}"]`)!;
+      input.value = String(value);
+      input.dispatchEvent(new Event('input', { bubbles: true }));
+      input.dispatchEvent(new Event('change', { bubbles: true }));
+      await fixture.whenStable();
+    };
+    await slide('Held for', 4);
+    await slide('Speed', 1);
+    expect(filmed()).toEqual({ again: true, hold: 4, speed: 0.5 });
+    page.querySelector<HTMLButtonElement>('mat-slide-toggle button')!.click();
+    await fixture.whenStable();
+    await slide('Held for', 0);
+    await slide('Speed', 3);
+    expect(filmed()).toBeUndefined();
+  });
+  it('says what goes by too quickly, and slows it with a press', async () => {
+    const long = 'Lead it over, and under, and over once more, and say so at length. '.repeat(6).trim();
+    bench.edit({ kind: 'set-text', index: 0, text: long });
+    bench.edit({ kind: 'tell', index: 0, telling: { filmed: { speed: 4 } } });
+    bench.practice.update((p) => ({
+      ...p,
+      changes: { ...p.changes, 'caption-speed': { value: 10, reason: 'So the test wants it.' } },
+    }));
+    await fixture.whenStable();
+    expect(page.querySelector('ft-film-step .quick')!.textContent).toContain('Step 1');
+    expect(page.textContent).toContain('characters a second; 10 are the house’s most');
+    expect(page.querySelectorAll('.cues .quick').length).toBeGreaterThan(1);
+    for (let i = 0; i < 4 && page.querySelector('ft-film-step .quick'); i += 1) {
+      (button('Hold it longer') ?? button('Slow it down'))?.click();
+      await fixture.whenStable();
+    }
+    expect(page.querySelector('ft-film-step .quick')).toBeNull();
+  });
+  it('exports in other shapes and rates', async () => {
+    const choose = async (text: string): Promise<void> => {
+      button(text)!.click();
+      await fixture.whenStable();
+    };
+    await choose('9 : 16');
+    await choose('1080');
+    await choose('60');
+    const canvas = page.querySelector('canvas')!;
+    expect([canvas.width, canvas.height]).toEqual([1080, 1920]);
+    button('Export WebM, 1080 × 1920')!.click();
+    expect(requests[0]).toEqual(jasmine.objectContaining({ width: 1080, height: 1920, rate: 60 }));
   });
   it('finds the caption font of the page', () => {
     expect(captionFontUrl()).toMatch(/atkinson.*latin.*\.woff2/);

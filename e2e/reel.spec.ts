@@ -1,0 +1,86 @@
+/**
+ * Reel: a knot filmed to the end, its steps filmed otherwise, its clip and captions read by the browser.
+ */
+import { readFile } from 'node:fs/promises';
+import { expect, test, type Page } from '@playwright/test';
+import { copyOf, saved, signIn, tab } from './support';
+
+/** The picture that is shown, as a number that tells it from others. */
+const picture = (page: Page): Promise<string> =>
+  page.locator('canvas').evaluate((c) => (c as HTMLCanvasElement).toDataURL('image/png'));
+
+test('a reef is drawn tight and turned over; a step is filmed again, kept, and exported square', async ({ page }) => {
+  await signIn(page);
+  await copyOf(page, 'Reef knot');
+  await tab(page, 'Reel');
+  const exporting = page.getByRole('button', { name: /^Export WebM/ });
+  await expect(exporting).toBeEnabled();
+
+  // Dressed, it moves; checked, it is seen from both its faces.
+  await page
+    .getByRole('button', { name: /, drawn tight,/ })
+    .first()
+    .click();
+  const before = await picture(page);
+  await page.getByRole('slider', { name: 'Place in the demonstration' }).focus();
+  for (let i = 0; i < 40; i += 1) await page.keyboard.press('ArrowRight');
+  expect(await picture(page)).not.toBe(before);
+  await page.getByRole('button', { name: /, front held,/ }).click();
+  const front = await picture(page);
+  await page.getByRole('button', { name: /, back held,/ }).click();
+  expect(await picture(page)).not.toBe(front);
+
+  // The second step again, slower: in the tracks, in the knot, and still there when it is opened anew.
+  await page.getByRole('button', { name: /^Step 2, laid/ }).click();
+  await expect(page.getByRole('heading', { name: 'Step 2' })).toBeVisible();
+  await page.getByRole('switch', { name: 'Again, slower' }).click();
+  await expect(page.getByRole('button', { name: /^Step 2, again, slower/ })).toBeVisible();
+  await saved(page);
+  await page.reload();
+  await expect(page.getByRole('button', { name: /^Step 2, again, slower/ })).toBeVisible();
+
+  await page.getByRole('radio', { name: 'brisk' }).click();
+  await page.getByRole('radio', { name: '1 : 1' }).click();
+  await page.getByRole('radio', { name: '25', exact: true }).click();
+  await expect(exporting).toHaveText(/720 × 720/);
+  await expect(exporting).toBeEnabled();
+  await exporting.click();
+  await expect(page.getByRole('button', { name: 'Save the clip' })).toBeVisible({ timeout: 150_000 });
+  const clip = await page.locator('video').evaluate(async (v) => {
+    const video = v as HTMLVideoElement;
+    if (video.readyState < 1) await new Promise((done) => video.addEventListener('loadedmetadata', done));
+    return { width: video.videoWidth, height: video.videoHeight, duration: video.duration };
+  });
+  expect([clip.width, clip.height]).toEqual([720, 720]);
+
+  // Its captions, read by the browser: two lines at most, one after the other, as long as the clip.
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'WebVTT' }).click(),
+  ]);
+  const cues = await page.evaluate(
+    async (text) => {
+      const video = document.createElement('video');
+      const track = document.createElement('track');
+      track.src = URL.createObjectURL(new Blob([text], { type: 'text/vtt' }));
+      video.append(track);
+      document.body.append(video);
+      track.track.mode = 'hidden';
+      await new Promise((done) => track.addEventListener('load', done));
+      return [...(track.track.cues ?? [])].map((c) => ({
+        start: c.startTime,
+        end: c.endTime,
+        lines: (c as VTTCue).text.split('\n').map((l) => l.length),
+      }));
+    },
+    await readFile(await download.path(), 'utf8'),
+  );
+  expect(cues.length).toBeGreaterThan(5);
+  expect(cues[0]?.start).toBe(0);
+  expect(Math.abs((cues.at(-1)?.end ?? 0) - clip.duration)).toBeLessThan(0.2);
+  cues.forEach((c, i) => {
+    if (i > 0) expect(Math.abs(c.start - (cues[i - 1]?.end ?? 0))).toBeLessThan(0.002);
+    expect(c.lines.length).toBeLessThanOrEqual(2);
+    expect(Math.max(...c.lines)).toBeLessThanOrEqual(42);
+  });
+});
