@@ -116,7 +116,7 @@ test('from a blank board to a published lesson that a learner opens', async ({ p
   // The demonstration: exported, kept, saved with its captions.
   await tab(page, 'Reel');
   await page.getByRole('button', { name: 'Export WebM, 1280 × 720' }).click();
-  await expect(page.getByRole('button', { name: 'Save the clip' })).toBeVisible({ timeout: 90_000 });
+  await expect(page.getByRole('button', { name: 'Save the clip' })).toBeVisible({ timeout: 150_000 });
   const clip = await download(page, 'Save the clip');
   await page.getByRole('button', { name: 'Keep it for the sheet' }).click();
   await expect(page.getByText('Kept with the sheet.')).toBeVisible();
@@ -185,14 +185,11 @@ test('from a blank board to a published lesson that a learner opens', async ({ p
   const cues = await cuesOf(blank, vtt.bytes.toString());
   // Lines are as long as the house has them; the words are the step’s.
   for (const line of cues.flatMap((c) => c.text.split('\n'))) expect(line.length).toBeLessThanOrEqual(50);
-  expect(cues.map((c) => c.text.replace(/\n/g, ' '))).toEqual([
-    // The cautions come before the first step, in the clip too.
-    expect.stringContaining('Look at the finished knot from both sides'),
-    'Take the working end over the standing part to make an overhand loop.',
-    'Bring the end up through the loop &amp; pull it snug.',
-    expect.stringMatching(/^Dress the knot/),
-    expect.stringMatching(/^Check the knot/),
-  ]);
+  // The cautions come before the first step, in the clip too; what is long is said in parts of two lines.
+  expect(cues.every((c) => c.text.split('\n').length <= 2)).toBe(true);
+  expect(cues.map((c) => c.text.replace(/\n/g, ' ')).join(' ')).toMatch(
+    /^Look at the finished knot from both sides .* Take the working end over the standing part to make an overhand loop\. Bring the end up through the loop &amp; pull it snug\. Dress the knot.* Check the knot.*$/,
+  );
   expect(Math.abs((cues.at(-1)?.end ?? 0) - film.duration)).toBeLessThan(0.1);
   expect(ownCaptions.bytes.toString()).toBe(vtt.bytes.toString());
 

@@ -224,8 +224,9 @@ test('an export that is cancelled leaves nothing, and can be begun again', async
   await page.getByRole('button', { name: 'Cancel' }).click();
   await expect(page.getByText('The export was cancelled')).toBeVisible();
   await expect(page.locator('video')).toHaveCount(0);
+  await page.getByRole('radio', { name: 'brisk' }).click();
   await page.getByRole('button', { name: /Export WebM/ }).click();
-  await expect(page.getByRole('button', { name: 'Save the clip' })).toBeVisible({ timeout: 80_000 });
+  await expect(page.getByRole('button', { name: 'Save the clip' })).toBeVisible({ timeout: 150_000 });
 });
 
 test('a tail that is too short keeps a knot from being published until it is lengthened', async ({ page }) => {

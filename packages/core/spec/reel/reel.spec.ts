@@ -263,6 +263,14 @@ describe('captions in lines', () => {
       'Lead the working end over it to make an overhand loop, and draw it up.',
     ]);
   });
+  it('leave no word or two behind', () => {
+    const parts = inParts(
+      'Look at the finished knot from both sides and compare it with the figure before you load it.',
+      42,
+    );
+    expect(parts.length).toBe(2);
+    expect(parts[1]!.length).toBeGreaterThan(parts[0]!.length / 3);
+  });
   it('as SubRip are numbered, with times after a comma', () => {
     const srt = toSubRip(
       { duration: 4, scenes: [{ step: 0, shot: { kind: 'lay' }, start: 0.5, laid: 1, end: 2, caption: 'a <b> & c' }] },

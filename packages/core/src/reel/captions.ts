@@ -48,12 +48,14 @@ export function inParts(text: string, perLine: number): string[] {
   if (fits(0, words.length)) return [words.join(' ')];
   let most = 1;
   while (most < words.length && fits(0, most + 1)) most += 1;
-  // No part is left with a word or two: the first ends where a third of what fits has been said, or later.
+  // The first part ends where a third of what fits has been said, or later; what is left is half as long at least.
   let best = most;
   let worth = -Infinity;
+  const whole = words.join(' ').length;
   for (let k = Math.max(1, Math.ceil(most / 3)); k <= most; k += 1) {
-    const left = words.length - k;
-    const value = 3 * restWorth(words[k - 1] ?? '') + k / most - (left > 0 && left < 3 ? 4 : 0);
+    const said = words.slice(0, k).join(' ').length;
+    const lacks = Math.max(0, 1 - (whole - said) / (said / 2));
+    const value = 3 * restWorth(words[k - 1] ?? '') + k / most - (k < words.length ? 4 * lacks : 0);
     if (value > worth) [best, worth] = [k, value];
   }
   return [words.slice(0, best).join(' '), ...inParts(words.slice(best).join(' '), perLine)];
