@@ -111,7 +111,18 @@ describe('Every pattern', () => {
       .filter((p) => value(compareFigures(mirror(p.knot.method.figure), p.knot.method.figure)).relation !== 'mirror')
       .map((p) => p.id);
     expect(ambidextrous.sort()).toEqual(
-      ['cow-hitch', 'eight-on-the-bight', 'figure-eight', 'followed-eight', 'prusik', 'reef', 'thief'].sort(),
+      [
+        'cow-hitch',
+        'eight-bend',
+        'eight-on-the-bight',
+        'figure-eight',
+        'followed-eight',
+        'prusik',
+        'prusik-2',
+        'prusik-4',
+        'reef',
+        'thief',
+      ].sort(),
     );
   });
   it('notices every wrong crossing, save kinks, whose swap changes nothing', () => {
@@ -220,11 +231,22 @@ describe('Overhands', () => {
         key(value(withoutRope(figure('water-knot'), other))),
       );
   });
-  it('of two turns, each round the other rope, are the double fisherman’s', () => {
-    for (const other of ['a', 'b'])
-      expect([key(figure('double-overhand')), key(mirror(figure('double-overhand')))]).toContain(
-        key(value(withoutRope(figure('double-fishermans'), other))),
-      );
+  it('each round the other rope, are the fisherman’s, and of two turns the double one', () => {
+    for (const [single, bend] of [
+      ['overhand', 'fishermans'],
+      ['double-overhand', 'double-fishermans'],
+    ] as const)
+      for (const other of ['a', 'b'])
+        expect([key(figure(single)), key(mirror(figure(single)))])
+          .withContext(bend)
+          .toContain(key(value(withoutRope(figure(bend), other))));
+  });
+  it('doubled on the bight are the loop, which is the single one when what lies beyond its eye is pulled out', () => {
+    const f = figure('overhand-loop');
+    expect([key(figure('overhand')), key(mirror(figure('overhand')))]).toContain(
+      key(value(pullOut(f, 'a', (f.ropes[0] as Rope).eyes![0]!))),
+    );
+    expect(value(classOf(f)).class).toBe('loop in the end');
   });
 });
 
@@ -240,6 +262,10 @@ describe('Eights', () => {
       expect(key(value(pullOut(figure(id), 'a', rope.eyes![0]!)))).toBe(key(figure('figure-eight')));
     }
     expect(value(compareFigures(figure('followed-eight'), figure('eight-on-the-bight'))).relation).toMatch(/^same/);
+  });
+  it('followed by a second rope are the bend', () => {
+    for (const other of ['a', 'b'])
+      expect(key(value(withoutRope(figure('eight-bend'), other)))).toBe(key(figure('figure-eight')));
   });
   it('become what the stevedore is with one wrap less', () => {
     const becomes = value(atlasOf(figure('stevedore'), book)).mistakes.flatMap((m) => m.becomes.map((b) => b.id));
@@ -499,14 +525,24 @@ describe('Hitches', () => {
     expect(codes('left')).not.toContain('riding-side');
     expect(codes('right')).toContain('riding-side');
   });
-  it('the prusik winds the rope three times each side of its bridge, the one against the other', () => {
-    const f = figure('prusik');
-    const sling = f.ropes[1] as Rope;
-    const core = { strand: 'a', from: 0, to: Infinity };
-    const half = sling.points.length / 2;
-    expect(hitchesAbout(f, { strand: 'b', from: 0, to: half }, core)?.turns).toBe(3);
-    expect(hitchesAbout(f, { strand: 'b', from: half, to: Infinity }, core)?.turns).toBe(3);
-    expect(hitchesAbout(f, { strand: 'b', from: 0, to: Infinity }, core)?.way).toBe('reversed');
+  it('the prusik winds the rope as often each side of its bridge, the one against the other', () => {
+    for (const [id, turns] of [
+      ['prusik-2', 2],
+      ['prusik', 3],
+      ['prusik-4', 4],
+    ] as const) {
+      const f = figure(id);
+      const sling = f.ropes[1] as Rope;
+      const core = { strand: 'a', from: 0, to: Infinity };
+      const half = sling.points.length / 2;
+      expect(hitchesAbout(f, { strand: 'b', from: 0, to: half }, core)?.turns)
+        .withContext(id)
+        .toBe(turns);
+      expect(hitchesAbout(f, { strand: 'b', from: half, to: Infinity }, core)?.turns)
+        .withContext(id)
+        .toBe(turns);
+      expect(hitchesAbout(f, { strand: 'b', from: 0, to: Infinity }, core)?.way).toBe('reversed');
+    }
   });
 });
 

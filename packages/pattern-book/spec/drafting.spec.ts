@@ -157,7 +157,7 @@ describe('Drafted with the tools', () => {
       { kind: 'rewrap', rope: 'a', wrap: 0, turns: 1 },
       { kind: 'rewrap', rope: 'b', wrap: 0, turns: 1 },
     );
-    expect(names(fewer)).toEqual([]);
+    expect(names(fewer)).toEqual(['fishermans']);
     expect(
       names(
         go(fewer, { kind: 'rewrap', rope: 'a', wrap: 0, turns: 2 }, { kind: 'rewrap', rope: 'b', wrap: 0, turns: 2 }),

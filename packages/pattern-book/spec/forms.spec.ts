@@ -71,21 +71,27 @@ describe('the patterns as they lie in the hand', () => {
       expect(marksSeen(form, side).parallels.length).withContext(side).toBeGreaterThan(1);
   });
 
-  it('lay the coils of a prusik side by side on the line that they grip', () => {
-    const form = formOf('prusik');
-    const [line] = form.solids;
-    expect(line!.kind).toBe('rope');
-    expect(marksSeen(form, 'front').parallels.length).toBeGreaterThan(1);
-    // Above the bridge and below it each turn lies against the next, all the way round.
-    const [, cord] = figureOf('prusik').ropes;
-    const coils = measureForm(form).contacts.filter((c) => c.a.strand === cord!.id && c.length > 8);
-    expect(coils.length).toBe(2);
-  });
+  for (const [id, turns] of [
+    ['prusik-2', 2],
+    ['prusik', 3],
+    ['prusik-4', 4],
+  ] as const)
+    it(`lay the coils of a prusik side by side on the line that they grip: ${id}`, () => {
+      const form = formOf(id);
+      const [line] = form.solids;
+      expect(line!.kind).toBe('rope');
+      expect(marksSeen(form, 'front').parallels.length).toBeGreaterThan(1);
+      // Above the bridge and below it each turn lies against the next, all the way round.
+      const [, cord] = figureOf(id).ropes;
+      const coils = measureForm(form).contacts.filter((c) => c.a.strand === cord!.id && c.length > 4 * (turns - 1));
+      expect(coils.length).toBe(2);
+    });
 
   it('eat more rope the more turns there are', () => {
     const eaten = (id: string): number => measureForm(formOf(id)).strands[0]!.eaten;
     expect(eaten('double-overhand')).toBeGreaterThan(eaten('overhand') + 3);
     expect(eaten('triple-overhand')).toBeGreaterThan(eaten('double-overhand') + 3);
+    expect(eaten('double-fishermans')).toBeGreaterThan(eaten('fishermans') + 3);
     expect(eaten('noose-3')).toBeGreaterThan(eaten('noose-2') + 3);
   });
 });

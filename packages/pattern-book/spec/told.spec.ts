@@ -95,6 +95,8 @@ describe('The book, told', () => {
       /half hitch .*outside the loop, the other way/,
     );
     says('prusik', /pale rope/, /three times round the pale rope/, /three times more .*tuck it under the bridge/);
+    says('prusik-4', /pale rope/, /four times round the pale rope/, /four times more .*tuck it under the bridge/);
+    says('overhand-loop', /a bight over the standing part, then up through the loop/);
     says('timber-hitch', /over the spar/, /over the standing part and round behind/, /three times round its own part/);
     says(
       'eight-on-the-bight',

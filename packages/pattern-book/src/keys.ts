@@ -61,12 +61,26 @@ export const KEYS: Readonly<Record<string, KnotKeys>> = {
     body: '05290a2ea590ee9db63a11743c66acdf7a40ba49',
     mirrorBody: 'dcefe53dd08d2e64672eb1d12aa306e77c403443',
   },
+  fishermans: {
+    key: 'eb363ee2d8e643da3664721890b92913f6771220',
+    mirrorKey: 'c867520ea43f20c7635ced37f7818d541bad47c2',
+    lays: ['7deb4efc0722a3ce1ecdf7f0f560442acc2404fa'],
+    body: '04496d29d09d6a1a7325ed1398ec1755633382c9',
+    mirrorBody: '0d6de2cd55d9a117e0ce7f70b571568386eb2f6f',
+  },
   'double-fishermans': {
     key: '27c7ce538b98075212b43ce286b5c1415fb7c5ae',
     mirrorKey: '6fc07077fcb8f8b07de2f3ea52f076b0a03c18be',
     lays: ['09b1ff4f2a38531acf15e8379a4563760e3f14c2'],
     body: '387c616e932a5e16e300bb35538db5aea679f7f5',
     mirrorBody: 'e419e256969d3532caa44b035bb779ec5f32b075',
+  },
+  'overhand-loop': {
+    key: '1494814dbded2a4547dcd66fc5fad5be7456adf9',
+    mirrorKey: '115e3b7c81614a5995ee9802fe93ae9c1bd5ab2e',
+    lays: ['40e4aa93189e56411b70aef453de83081c667b43', '4f76e8d60fd9aa8fd2ec0c1ea33b0cd6226debcf'],
+    body: '761444cda79eed7018a789c41eed1b899b2db85a',
+    mirrorBody: '7021e98723b54b7e40017752734fbeacb9e52058',
   },
   'figure-eight': {
     key: 'fb039b7eb4cc0337be7b7cfe55acf323028fd471',
@@ -95,6 +109,13 @@ export const KEYS: Readonly<Record<string, KnotKeys>> = {
     lays: ['254ea2988da81a0d747b55741cccd8c575994009', '73d051c66a4714d28bdf71389b2c5169dbd7b2d3'],
     body: 'd75bfa528c176375729bff3aaf713ff29c990e1d',
     mirrorBody: 'd75bfa528c176375729bff3aaf713ff29c990e1d',
+  },
+  'eight-bend': {
+    key: '93335678401b45077dd18d900e2c0244847b1d12',
+    mirrorKey: '93335678401b45077dd18d900e2c0244847b1d12',
+    lays: ['f329caab15bdf199bfd43b507ac3095e72e3832b'],
+    body: '82ba446b3b0c9b522c5b911f2acfb3e100c60769',
+    mirrorBody: '82ba446b3b0c9b522c5b911f2acfb3e100c60769',
   },
   'half-knot': {
     key: '71b312ccdb57a2155944ec41a427804af4389c4e',
@@ -229,12 +250,26 @@ export const KEYS: Readonly<Record<string, KnotKeys>> = {
     body: '023091beb9b8d6626a17661be815befe2f4b987e',
     mirrorBody: 'e32621b7a6133943effe3998308b66c69e451bd9',
   },
+  'prusik-2': {
+    key: 'c39c19566e3d690213ead78d8922c3b98853aff0',
+    mirrorKey: 'c39c19566e3d690213ead78d8922c3b98853aff0',
+    lays: [],
+    body: '18f827ebc54ade63b062ee0b667c1c1d73e04b62',
+    mirrorBody: '18f827ebc54ade63b062ee0b667c1c1d73e04b62',
+  },
   prusik: {
     key: '0821e5b69b1ea6ce588f0801ee45b5078704a826',
     mirrorKey: '0821e5b69b1ea6ce588f0801ee45b5078704a826',
     lays: [],
     body: '12cffea3ada8373ffb738c269fb43e98ec2396c1',
     mirrorBody: '12cffea3ada8373ffb738c269fb43e98ec2396c1',
+  },
+  'prusik-4': {
+    key: '1016b1617becac87b20369748f2143c45586a89c',
+    mirrorKey: '1016b1617becac87b20369748f2143c45586a89c',
+    lays: [],
+    body: '4bfc65e483276a3c23857057909e288e9d0254e0',
+    mirrorBody: '4bfc65e483276a3c23857057909e288e9d0254e0',
   },
   'timber-hitch': {
     key: '05bd2ec3962cedafc268ad0cbd91312566f1042f',

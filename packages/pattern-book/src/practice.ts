@@ -26,7 +26,9 @@ import { claimOf, type Claimant } from './claim.js';
 const TURNS: Readonly<Record<string, readonly [rule: string, turns: number]>> = {
   'rolling-hitch': ['rolling-turns', 2],
   'taut-line-hitch': ['rolling-turns', 2],
+  'prusik-2': ['prusik-turns', 2],
   prusik: ['prusik-turns', 3],
+  'prusik-4': ['prusik-turns', 4],
   'timber-hitch': ['timber-turns', 3],
 };
 

@@ -1,9 +1,10 @@
 /**
  * The eights: a loop whose end winds round its standing part before it goes through, n half turns of it.
  */
-import type { Figure, Point, Rope } from '@foxtrail/core';
-import { beside, ropeLength, ropesOf, times, wovenLike, type Laid } from '../lay.js';
+import type { Figure, Point } from '@foxtrail/core';
+import { ropesOf, times, type Laid } from '../lay.js';
 import type { PatternSource } from '../pattern.js';
+import { asBend, asLoop } from './doubled.js';
 
 /** Distance along the standing part from one crossing of the winding to the next. */
 const STEP = 4;
@@ -47,37 +48,8 @@ function twisted(n: number, k = 1): Laid {
 
 const eight = (k = 1): Figure => ({ ropes: ropesOf([twisted(2, k)]), hosts: [] });
 
-/** The eight doubled: out along one side of it, round an eye beyond its end, and back along the other side. */
-function followedEight(mirrorLead: boolean): Figure {
-  const single = eight(1.75);
-  const rope = single.ropes[0] as Rope;
-  const whole = ropeLength(rope);
-  const end = whole - 10;
-  const side = mirrorLead ? -1.1 : 1.1;
-  const out = beside(rope, 0, end, { aside: side, backwards: false });
-  const back = beside(rope, 0, end, { aside: -side, backwards: true });
-  const [p, q] = [out.at(-1) as Point, back[0] as Point];
-  // The eye bulges the way the two strands run.
-  const [mx, my] = [(p[0] + q[0]) / 2, (p[1] + q[1]) / 2];
-  const [ux, uy] = [(p[0] - q[0]) / 2.2, (p[1] - q[1]) / 2.2];
-  // The way the eye points: across the line from one strand to the other.
-  const [vx, vy] = mirrorLead ? [uy, -ux] : [-uy, ux];
-  const bulge = (along: number, across: number): Point => [
-    mx + vx * along + ux * across,
-    my + vy * along + uy * across,
-  ];
-  const eye = [
-    bulge(4, 2.4),
-    bulge(9, 4.6),
-    bulge(14, 3.2),
-    bulge(15.6, 0),
-    bulge(14, -3.2),
-    bulge(9, -4.6),
-    bulge(4, -2.4),
-  ];
-  const laid: Laid = { points: [...out, ...eye, ...back], weave: '', eyes: [out.length + 3] };
-  return wovenLike(single, ropesOf([laid]), [], 4.5);
-}
+/** The eight opened wide enough for two strands. */
+const wideEight = (): Figure => eight(1.75);
 
 export const EIGHTS: readonly PatternSource[] = [
   {
@@ -107,7 +79,7 @@ export const EIGHTS: readonly PatternSource[] = [
     family: 'Eight',
     useGrade: 'load-bearing',
     summary: 'A fixed loop tied with a bight: the eight made in doubled rope.',
-    figure: () => followedEight(false),
+    figure: () => asLoop(wideEight(), 'right'),
     leads: 'bight',
   },
   {
@@ -118,6 +90,17 @@ export const EIGHTS: readonly PatternSource[] = [
     family: 'Eight',
     useGrade: 'load-bearing',
     summary: 'The eight loop tied round something closed: an eight in the standing part, followed back by the end.',
-    figure: () => followedEight(true),
+    figure: () => asLoop(wideEight(), 'left'),
+  },
+  {
+    id: 'eight-bend',
+    name: 'Figure eight bend',
+    aliases: ['followed eight bend'],
+    class: 'bend',
+    family: 'Eight',
+    useGrade: 'load-bearing',
+    summary: 'Joins two ropes: an eight in one end, followed back by the other.',
+    cautions: ['The two strands lie side by side all the way: where they cross it holds less and jams more.'],
+    figure: () => asBend(wideEight(), 6),
   },
 ];

@@ -2,19 +2,10 @@
  * The overhand family: the n-turn overhand, the noose and the slip knot made of it, the water knot that follows it, the double
  * fisherman's of two of them.
  */
-import {
-  barrel,
-  barrelWeave,
-  coil,
-  CORE,
-  PITCH,
-  throughBarrel,
-  type Figure,
-  type Point,
-  type Rope,
-} from '@foxtrail/core';
-import { beside, reversed, ropeLength, ropesOf, times, turned, wovenLike, type Laid } from '../lay.js';
+import { barrel, barrelWeave, coil, CORE, PITCH, throughBarrel, type Figure, type Point } from '@foxtrail/core';
+import { reversed, ropesOf, times, turned, type Laid } from '../lay.js';
 import { END, type PatternSource } from '../pattern.js';
+import { asBend, asLoop } from './doubled.js';
 
 /**
  * An overhand of n turns: the rope runs along its own core, turns back over it, winds n times round the core through the loop this
@@ -127,24 +118,8 @@ function wideOverhand(): Figure {
   return { ropes: ropesOf([wide]), hosts: [] };
 }
 
-function waterKnot(): Figure {
-  const single = wideOverhand();
-  const rope = single.ropes[0] as Rope;
-  const whole = ropeLength(rope);
-  const [ahead, back] = [
-    beside(rope, 0, whole - 4, { aside: 1.1, backwards: false }),
-    beside(rope, 4, whole, { aside: -1.1, backwards: true }),
-  ];
-  const ropes = ropesOf([
-    { points: ahead, weave: '' },
-    { points: back, weave: '' },
-  ]);
-  return wovenLike(single, ropes, []);
-}
-
-/** Two barrels, each round the other rope's standing part; one is the other turned by half a turn. */
-function doubleFishermans(): Figure {
-  const n = 2;
+/** Two barrels of n turns, each round the other rope’s standing part; one is the other turned by half a turn. */
+function fishermans(n: number): Figure {
   const [far, gap] = [n * PITCH, 6];
   const lead: Point[] = [
     [-far - gap - 26, CORE + 1],
@@ -192,22 +167,37 @@ export const OVERHANDS: readonly PatternSource[] = [
     useGrade: 'load-bearing',
     summary: 'Joins flat webbing: an overhand in one end, followed back by the other, flat and without twist.',
     cautions: ['It creeps under changing load: leave long tails and look at it before each use.'],
-    figure: waterKnot,
+    figure: () => asBend(wideOverhand()),
   },
-  {
-    id: 'double-fishermans',
-    name: 'Double fisherman’s bend',
-    aliases: ['double overhand bend', 'grapevine bend'],
+  ...[1, 2].map((n): PatternSource => ({
+    id: n === 1 ? 'fishermans' : 'double-fishermans',
+    name: n === 1 ? 'Fisherman’s bend' : 'Double fisherman’s bend',
+    aliases: n === 1 ? ['single fisherman’s bend'] : ['double overhand bend', 'grapevine bend'],
     class: 'bend',
     family: 'Overhand',
-    useGrade: 'load-bearing',
-    summary: 'Joins two ropes for good: each end ties a two-turn overhand round the other rope.',
-    cautions: ['It jams after an extreme load.'],
-    figure: doubleFishermans,
+    useGrade: n === 1 ? 'light duty' : 'load-bearing',
+    summary:
+      n === 1
+        ? 'Joins two thin lines: each end ties an overhand round the other, and the two are drawn together.'
+        : 'Joins two ropes for good: each end ties a two-turn overhand round the other rope.',
+    cautions:
+      n === 1 ? ['It slips in slippery line: give each end a second turn.'] : ['It jams after an extreme load.'],
+    figure: () => fishermans(n),
     halts: [
       [1, 9],
       [0, END],
       [1, END],
     ],
+  })),
+  {
+    id: 'overhand-loop',
+    name: 'Overhand loop',
+    aliases: ['overhand on the bight'],
+    class: 'loop in the end',
+    family: 'Overhand',
+    summary: 'A fixed loop tied with a bight: the overhand made in doubled rope.',
+    cautions: ['It jams under load and is hard to untie: the eight on the bight is easier.'],
+    figure: () => asLoop(wideOverhand(), 'right', 6),
+    leads: 'bight',
   },
 ];

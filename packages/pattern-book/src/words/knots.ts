@@ -40,6 +40,19 @@ const NAMES: Readonly<Record<string, Names>> = {
     marine: 'ring bend | water knot',
     rescue: 'tape knot | water knot | ring bend',
   },
+  fishermans: {
+    all: 'fisherman’s bend | single fisherman’s bend',
+    marine: 'fisherman’s knot | fisherman’s bend',
+    misheard: ['fishermen bend'],
+  },
+  'overhand-loop': {
+    all: 'overhand loop | overhand on the bight',
+    misheard: ['overhand on the bite'],
+  },
+  'eight-bend': {
+    all: 'figure eight bend | followed eight bend',
+    marine: 'Flemish bend | figure eight bend',
+  },
   'double-fishermans': {
     all: 'double fisherman’s bend | double overhand bend',
     rescue: 'double fisherman’s bend | grapevine bend',
@@ -111,6 +124,8 @@ const NAMES: Readonly<Record<string, Names>> = {
     misheard: ['taught line hitch', 'tort line hitch'],
   },
   'reversed-taut-line': { all: 'reversed taut-line hitch | taut-line hitch, last turn reversed' },
+  'prusik-2': { all: 'two-wrap prusik | two-wrap friction hitch' },
+  'prusik-4': { all: 'four-wrap prusik | four-wrap friction hitch' },
   prusik: {
     all: 'three-wrap prusik | three-wrap friction hitch',
     misheard: ['prussic', 'prussik', 'prusic', 'prusick'],
