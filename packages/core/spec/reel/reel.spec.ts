@@ -216,6 +216,15 @@ describe('what goes by too quickly', () => {
       ).toBeTrue();
     }
   });
+  it('is nothing of a demo at the pace of every day, by the limits of the Workshop', () => {
+    for (const file of drawnFiles) {
+      const { method } = drawnKnot(file);
+      for (const pace of ['slow', 'normal'] as const)
+        expect(tooQuick(method, timelineOf(method, pace, WORKSHOP_WORDS), { reading: 17, crossings: 2 }))
+          .withContext(file)
+          .toEqual([]);
+    }
+  });
   it('counts the crossings that a step passes: all that a knot of one rope has, over its steps', () => {
     const { method } = drawnKnot('overhand.json');
     const timeline = timelineOf(method, 'normal', WORKSHOP_WORDS);

@@ -7,7 +7,7 @@ import { curveOf, atLength, lengthTo } from '../figure/curve.js';
 import { ropeOf, type Rope } from '../figure/figure.js';
 import type { FormSide } from '../form/on-its-way.js';
 import { stepText } from '../tying/compose.js';
-import { stepsOf, type Method, type Step } from '../tying/method.js';
+import { extentsAt, laidPassages, stepsOf, type Method, type Step } from '../tying/method.js';
 import type { Vocabulary } from '../words/vocabulary.js';
 
 /** Comfortable reading of captions, in characters a second; the usual subtitling guidance lies between 12 and 20. */
@@ -22,6 +22,8 @@ const TIGHTENING = 6;
 const TURNING = 3;
 /** Least time for which a face is held to be looked at, in seconds. */
 const LEAST_LOOK = 2;
+/** Most crossings that are passed in a second at the pace of 8 diameters a second: an eye follows no more. */
+const CROSSINGS = 1.6;
 /** How much slower a step is shown again. */
 const AGAIN = 0.5;
 /** How far a knot is drawn tight while it is dressed; the rest is to set it. */
@@ -61,6 +63,15 @@ function lengthLaid({ of, stretch }: Step): number {
   if (!stretch) return 0;
   const curve = curveOf(ropeOf(of.figure, stretch.rope) as Rope);
   return lengthTo(curve, stretch.to) - lengthTo(curve, stretch.from);
+}
+
+/** How many crossings a step passes; one of a rope with itself counts once, when the second of its two strands is laid. */
+export function crossingsPassed({ of, stretch }: Step): number {
+  if (!stretch) return 0;
+  const extents = extentsAt(of, stretch.index, stretch.to);
+  return laidPassages(of.figure, extents, stretch.rope).filter(
+    (p) => p.at > stretch.from && p.at <= stretch.to && (p.other.strand !== stretch.rope || p.other.at < p.at),
+  ).length;
 }
 
 /** What is filmed of each step that draws the knot tight: dressing comes first, setting ends it; each kind shares what is its own. */
@@ -107,7 +118,8 @@ export function timelineOf(method: Method, pace: Pace, words: Vocabulary): Timel
         const moves = Math.max(LEAST_LAYING, (TIGHTENING * (tight.to - tight.from)) / swift) / speed;
         return [[tight, moves, rest(moves)]];
       }
-      const moves = Math.max(LEAST_LAYING, lengthLaid(step) / PACES[pace]) / speed;
+      const followed = crossingsPassed(step) / (CROSSINGS * swift);
+      const moves = Math.max(LEAST_LAYING, lengthLaid(step) / PACES[pace], followed) / speed;
       const once: Timed = [{ kind: 'lay' }, moves, rest(moves)];
       return again ? [once, [{ kind: 'lay', again: true }, moves / AGAIN, LEAST_REST + hold]] : [once];
     };

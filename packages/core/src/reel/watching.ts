@@ -3,8 +3,8 @@
  * holds for the most.
  */
 import { FILM_SPEEDS, LONGEST_HOLD } from '../tying/limits.js';
-import { extentsAt, laidPassages, stepsOf, type Filmed, type Method } from '../tying/method.js';
-import { chaptersOf, type Timeline } from './timeline.js';
+import { stepsOf, type Filmed, type Method } from '../tying/method.js';
+import { chaptersOf, crossingsPassed, type Timeline } from './timeline.js';
 
 /** The most that a house allows. */
 export interface WatchLimits {
@@ -30,14 +30,7 @@ export function paceOf(method: Method, timeline: Timeline): readonly StepPace[] 
   const steps = stepsOf(method);
   return chaptersOf(timeline).map(({ step, start, end, caption }): StepPace => {
     const scene = timeline.scenes.find((s) => s.step === step);
-    const { stretch, of } = steps[step] ?? {};
-    const passed =
-      stretch && of
-        ? laidPassages(of.figure, extentsAt(of, stretch.index, stretch.to), stretch.rope).filter(
-            // A rope that passes itself does so once: when the second of the two is laid.
-            (p) => p.at > stretch.from && p.at <= stretch.to && (p.other.strand !== stretch.rope || p.other.at < p.at),
-          ).length
-        : 0;
+    const passed = steps[step] ? crossingsPassed(steps[step]) : 0;
     const moves = scene ? scene.laid - scene.start : 0;
     return {
       step,
