@@ -56,8 +56,6 @@ class Lane {
   private idle: NodeJS.Timeout | undefined;
   private next = 0;
 
-  constructor(private readonly priority: number = constants.priority.PRIORITY_BELOW_NORMAL) {}
-
   put(work: Waiting): void {
     const behind = work.ahead ? this.queue.findIndex((w) => !w.ahead) : -1;
     this.queue.splice(behind < 0 ? this.queue.length : behind, 0, work);
@@ -122,8 +120,8 @@ class Lane {
     const made = fork(fileURLToPath(new URL('./aside-process.ts', import.meta.url)), {
       stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
     });
-    // Whoever asks for a page goes first, and what nobody waits for goes last.
-    if (made.pid !== undefined) setPriority(made.pid, this.priority);
+    // Whoever asks for a page goes first.
+    if (made.pid !== undefined) setPriority(made.pid, constants.priority.PRIORITY_BELOW_NORMAL);
     made.on('message', (said: Answer | typeof UP) => {
       if (this.child !== made) return;
       if (said === UP) {
@@ -147,7 +145,7 @@ const lanes: Readonly<Record<LaneName, Lane>> = {
   reading: new Lane(),
   drawing: new Lane(),
   examining: new Lane(),
-  kinship: new Lane(constants.priority.PRIORITY_LOW),
+  kinship: new Lane(),
 };
 
 export interface Urgency {
