@@ -14,7 +14,7 @@ import { pino } from 'pino';
 let server: TestServer;
 beforeAll(async () => {
   server = await startTestServer();
-}, 30_000);
+});
 afterAll(() => server.close());
 
 const card = (body: unknown): KnotCard => (body as { card: KnotCard }).card;

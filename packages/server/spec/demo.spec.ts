@@ -21,7 +21,7 @@ describe('the demo data', () => {
     } finally {
       await server.close();
     }
-  }, 30_000);
+  });
 });
 
 describe('migrations', () => {
@@ -32,5 +32,5 @@ describe('migrations', () => {
     } finally {
       await server.close();
     }
-  }, 30_000);
+  });
 });

@@ -7,7 +7,7 @@ let reviewer: Client;
 beforeEach(async () => {
   server = await startTestServer();
   [author, reviewer] = [await server.author(), await server.reviewer()];
-}, 30_000);
+});
 afterEach(() => server.close());
 
 const PEOPLE = 'people depend on it';

@@ -22,7 +22,7 @@ let author: Client;
 beforeEach(async () => {
   server = await startTestServer();
   author = await server.author();
-}, 30_000);
+});
 afterEach(() => server.close());
 
 const words = async (): Promise<Words> => wordsSchema.parse((await author.get('/api/words').expect(200)).body);
