@@ -23,10 +23,7 @@ import {
   PAPER_LOOK,
   stepText,
   svgBody,
-  timelineOf,
-  withCautions,
   toSvg,
-  toWebVtt,
   type Box,
   type FinishKind,
   type FormFace,
@@ -39,6 +36,7 @@ import {
   type View,
   type Vocabulary,
 } from '@foxtrail/core';
+import { timelineOf, withCautions, toWebVtt } from '@foxtrail/core/reel';
 import type { Response } from 'express';
 
 const VIEW_NAMES: Record<View, string> = { front: 'front', back: 'back', left: 'left-handed' };

@@ -1,22 +1,24 @@
 import {
   figureToSet,
-  heldFrom,
-  inOtherHand,
   layoutsOf,
-  marksOn,
-  MARK_RADIUS,
-  onItsWay,
   placeOf,
   proveForm,
   setWatched,
   sightOf,
   stepsOf,
+  type RopeForm,
+} from '../../src/index.js';
+import {
+  heldFrom,
+  inOtherHand,
+  marksOn,
+  MARK_RADIUS,
+  onItsWay,
   turningOver,
   wayAt,
   type Pose,
-  type RopeForm,
   type Tightening,
-} from '../../src/index.js';
+} from '../../src/reel/index.js';
 import { drawnKnot } from '../support/figures.js';
 
 const known = new Map<string, Tightening>();

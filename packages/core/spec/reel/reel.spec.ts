@@ -1,6 +1,14 @@
 import fc from 'fast-check';
 import {
   cautionsFor,
+  PACE_NAMES,
+  stepsOf,
+  WORKSHOP_WORDS,
+  changeMethod,
+  type Filmed,
+  type Method,
+} from '../../src/index.js';
+import {
   chaptersOf,
   warnsAt,
   withCautions,
@@ -8,18 +16,12 @@ import {
   cueTime,
   inParts,
   momentAt,
-  PACE_NAMES,
-  stepsOf,
   timelineOf,
   tooQuick,
   paceOf,
   toSubRip,
   toWebVtt,
-  WORKSHOP_WORDS,
-  changeMethod,
-  type Filmed,
-  type Method,
-} from '../../src/index.js';
+} from '../../src/reel/index.js';
 import { drawnFiles, drawnKnot } from '../support/figures.js';
 
 describe('the timeline', () => {

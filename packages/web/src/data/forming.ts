@@ -10,8 +10,8 @@ import {
   type Result,
   type SetForm,
   type Solid,
-  type Tightening,
 } from '@foxtrail/core';
+import { type Tightening } from '@foxtrail/core/reel';
 import { WorkDesk } from './work-desk';
 
 export interface SetOrder {

@@ -1,7 +1,8 @@
 /**
  * What the page and the export worker say to each other.
  */
-import type { FigureFile, Pace, Tightening, View, Vocabulary } from '@foxtrail/core';
+import type { FigureFile, Pace, View, Vocabulary } from '@foxtrail/core';
+import type { Tightening } from '@foxtrail/core/reel';
 
 export interface ExportRequest {
   readonly document: FigureFile;

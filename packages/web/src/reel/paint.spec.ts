@@ -1,15 +1,14 @@
 import {
   drawFigure,
   PAPER_LOOK,
-  timelineOf,
   cautionsFor,
-  withCautions,
   WORKSHOP_WORDS,
   crossingsOf,
   type Box,
   type Figure,
   type Point,
 } from '@foxtrail/core';
+import { timelineOf, withCautions } from '@foxtrail/core/reel';
 import { overhand } from '../testing/knots';
 import { momentKey, paintDrawing, paintMoment, type Scene } from './paint';
 

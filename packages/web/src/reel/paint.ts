@@ -13,9 +13,7 @@ import {
   type NumberedPlace,
   drawMoment,
   FINE_LINE,
-  momentAt,
   strokesOf,
-  warnsAt,
   OUTLINE,
   outsideOf,
   type Box,
@@ -23,23 +21,27 @@ import {
   type Look,
   type Method,
   type Run,
-  type Timeline,
   type View,
   formStrokes,
+  pullsSeen,
+  stepsOf,
+  viewOfStep,
+} from '@foxtrail/core';
+import {
+  momentAt,
+  warnsAt,
+  type Timeline,
   heldFrom,
   inOtherHand,
   MARK_RADIUS,
   marksOn,
-  pullsSeen,
-  stepsOf,
   turningOver,
-  viewOfStep,
   wayAt,
   type FormSide,
   type Moment,
   type Pose,
   type Tightening,
-} from '@foxtrail/core';
+} from '@foxtrail/core/reel';
 
 /** What is used of a canvas context, on the page or in a worker. */
 type Context = Pick<

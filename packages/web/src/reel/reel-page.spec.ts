@@ -1,13 +1,6 @@
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
-import {
-  figureToSet,
-  finishedLayout,
-  onItsWay,
-  refuse,
-  setWatched,
-  type Result,
-  type Tightening,
-} from '@foxtrail/core';
+import { figureToSet, finishedLayout, refuse, setWatched, type Result } from '@foxtrail/core';
+import { onItsWay, type Tightening } from '@foxtrail/core/reel';
 import { provideRouter } from '@angular/router';
 import { Observable, Subject } from 'rxjs';
 import { FormingService } from '../data/forming';

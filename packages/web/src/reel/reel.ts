@@ -22,28 +22,30 @@ import { MatSliderModule } from '@angular/material/slider';
 import { RouterLink } from '@angular/router';
 import {
   blankKnot,
-  chaptersOf,
   figureToSet,
   knotByMethod,
   leftHanded,
   methodFor,
   stepsOf,
-  momentAt,
   PACES,
-  timelineOf,
   cautionsFor,
-  warnsAt,
-  withCautions,
   numberOf,
-  tooQuick,
-  toSubRip,
-  toWebVtt,
   writeKnot,
   type Figure,
   type Pace,
-  type Tightening,
   type View,
 } from '@foxtrail/core';
+import {
+  chaptersOf,
+  momentAt,
+  timelineOf,
+  warnsAt,
+  withCautions,
+  tooQuick,
+  toSubRip,
+  toWebVtt,
+  type Tightening,
+} from '@foxtrail/core/reel';
 import type { Subscription } from 'rxjs';
 import { FormingService } from '../data/forming';
 import { inWords } from '../data/problem';

@@ -2,7 +2,7 @@
  * The demonstration as tracks over time: what is filmed, what is read, and where it goes by too quickly. A press goes to the place.
  */
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
-import { chaptersOf, cuesOf, type Scene, type Timeline, type TooQuick } from '@foxtrail/core';
+import { chaptersOf, cuesOf, type Scene, type Timeline, type TooQuick } from '@foxtrail/core/reel';
 
 /** What each kind of scene is called. */
 const NAMES: Readonly<Record<Scene['shot']['kind'], string>> = {

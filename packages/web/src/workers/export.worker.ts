@@ -1,7 +1,8 @@
 /**
  * Draws the demonstration frame by frame and encodes it as WebM (VP9).
  */
-import { cautionsFor, leftHanded, PAPER_LOOK, readKnot, timelineOf, withCautions } from '@foxtrail/core';
+import { cautionsFor, leftHanded, PAPER_LOOK, readKnot } from '@foxtrail/core';
+import { timelineOf, withCautions } from '@foxtrail/core/reel';
 import { BufferTarget, CanvasSource, Output, Quality, WebMOutputFormat } from 'mediabunny';
 import type { ExportReport, ExportRequest } from '../reel/export-messages';
 import { CAPTION_FONT, momentKey, paintMoment, type Scene } from '../reel/paint';

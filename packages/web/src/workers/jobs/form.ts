@@ -1,7 +1,8 @@
 /**
  * Setting a knot, with the ropes on their way.
  */
-import { accept, lift, onItsWay, readKnot, setForm, setWatched, type TightenProgress } from '@foxtrail/core';
+import { accept, lift, readKnot, setForm, setWatched, type TightenProgress } from '@foxtrail/core';
+import { onItsWay } from '@foxtrail/core/reel';
 import type { Job } from './protocol';
 
 /** Time between two pictures of the ropes on their way, in milliseconds. */

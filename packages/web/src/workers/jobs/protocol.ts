@@ -8,7 +8,8 @@ import type { IdentityOrder, IdentityReport } from '../../data/identity';
 import type { DeriveOrder, DiscoverOrder, KinFound, TurnsOrder } from '../../data/kin-work';
 import type { OnItsWay, SetOrder } from '../../data/forming';
 import type { DrawingRead, Laid, ReadOrder, LayOrder } from '../../data/placing';
-import type { Figure, SetForm, Tightening } from '@foxtrail/core';
+import type { Figure, SetForm } from '@foxtrail/core';
+import type { Tightening } from '@foxtrail/core/reel';
 
 export interface Jobs {
   readonly analysis: { readonly order: AnalysisOrder; readonly told: never; readonly result: Analysis };

@@ -1,0 +1,8 @@
+/**
+ * The demonstration, by an entrance of its own: what shows no film need not load it.
+ */
+export * from '../form/on-its-way.js';
+export { MARK_RADIUS, marksOn } from '../form/marked.js';
+export * from './timeline.js';
+export * from './captions.js';
+export * from './watching.js';
