@@ -164,6 +164,16 @@ describe('Reel', () => {
       button('Export WebM')!.click();
       expect(requests[0]!.way!.figure).toBe(figure);
     });
+    it('is said to run where it does', async () => {
+      const figure = figureToSet(bench.knot().method);
+      settle({
+        ok: true,
+        value: { figure, form: { chains: [], solids: [], runs: true }, moments: [], level: 0 } as never,
+      });
+      await new Promise((done) => setTimeout(done));
+      await fixture.whenStable();
+      expect(page.textContent).toContain('it runs. It is filmed up to where it is still proved');
+    });
     it('shows its drawing and says why, where it cannot be set', async () => {
       settle(refuse('rope', 'Three strands meet at a point.', 'Move one aside.'));
       await new Promise((done) => setTimeout(done));

@@ -57,7 +57,7 @@ import { StepText } from '../ui/step-text';
 import { fileName, saveFile } from '../ui/save-file';
 import { captionFontUrl, ExportService } from './export';
 import { FilmStep, type FilmChange } from './film-step';
-import { paintMoment, type Scene } from './paint';
+import { momentKey, paintMoment, type Scene } from './paint';
 import { SHAPE_NAMES, SHAPES, sizeOf, type Shape } from './shape';
 import { ReelTracks } from './tracks';
 
@@ -182,6 +182,9 @@ export class ReelPage {
     title: this.store.knot()?.name ?? '',
     way: this.way(),
   }));
+  /** What the picture shows: while the rope rests it is not painted again. */
+  private readonly shown = computed(() => momentKey(this.scene(), this.time()));
+  private readonly fonts = signal(false);
   private readonly way = computed(() => {
     const hand = this.hand();
     return hand.kind === 'set' ? hand.way : undefined;
@@ -191,16 +194,18 @@ export class ReelPage {
     // After the page: a canvas that is given another size is empty.
     afterRenderEffect(() => {
       this.size();
+      this.fonts();
+      this.shown();
       const element = this.canvas()?.nativeElement;
       const context = element?.getContext('2d');
-      if (element && context) paintMoment(context, this.scene(), this.time(), element.width, element.height);
+      if (element && context) paintMoment(context, this.scene(), untracked(this.time), element.width, element.height);
     });
     effect(() => {
       const figure = this.toSet();
       untracked(() => void this.setInHand(figure));
     });
     // The caption font may come after the first frame.
-    void document.fonts.ready.then(() => this.time.update((t) => t + 1e-6));
+    void document.fonts.ready.then(() => this.fonts.set(true));
     inject(DestroyRef).onDestroy(() => {
       cancelAnimationFrame(this.frame);
       this.running?.unsubscribe();
