@@ -88,8 +88,8 @@ export async function startTestServer({ untried = false } = {}): Promise<TestSer
   const pool = openPool(`${clusterUrl}/${name}`, log);
   if (untried) await pool.query('update kin_relation set proof_state = null, compared = null');
   const app = createApp({
-    // Specs wait for what is found of a knot.
-    patience: 60_000,
+    // Specs wait for what is found of a knot, as long as a slow machine takes.
+    patience: 170_000,
     pool,
     log,
     version: 'test',

@@ -575,4 +575,68 @@ describe('A sling', () => {
     );
     expect(signatureOf(ring).ok).toBeTrue();
   });
+  it('is passed through itself by a bight: through its other end it holds the spar, over it it falls off', () => {
+    const behind = go(
+      EMPTY,
+      {
+        kind: 'add-host',
+        host: {
+          id: 'h',
+          kind: 'spar',
+          points: [
+            [-16, 0],
+            [16, 0],
+          ],
+          size: 3,
+        },
+      },
+      {
+        kind: 'add-rope',
+        rope: rope('a', [
+          [-4, 6],
+          [-4, 0],
+          [-4, -8],
+          [4, -8],
+          [4, 0],
+          [4, 6],
+        ]),
+        pass: 'UUUUUU',
+      },
+      { kind: 'set-closed', rope: 'a', closed: true },
+    );
+    const closing = behind.ropes[0]!.points.length - 0.5;
+    /** The near end drawn up over the spar, and as its letters say past the far one. */
+    const drawn = (pass: string): Method => {
+      const done = changeMethod(methodFor(behind), 0, {
+        kind: 'bight',
+        rope: 'a',
+        at: closing,
+        points: [
+          [0, 2],
+          [0, -4],
+          [0, -13],
+        ],
+        pass,
+      });
+      if (!done.ok) throw new Error(`${done.place}: ${done.reason}`);
+      return done.value;
+    };
+    const keyOf = (figure: Figure): string => {
+      const sling = figure.ropes[0]!;
+      const apex = nearestOn(curveOf(sling), [0, figure === behind ? 7 : -13]).at;
+      const marked = apex > 0 ? go(figure, { kind: 'toggle-eye', where: { strand: 'a', at: apex } }) : figure;
+      const found = signatureOf(marked);
+      if (!found.ok) throw new Error(found.reason);
+      return found.value.key;
+    };
+    expect(keyOf(drawn('OOO').figure)).toBe(keyOf(behind));
+    expect(keyOf(drawn('OOU').figure)).not.toBe(keyOf(behind));
+    const through = drawn('OOU');
+    const leader = through.leaders.findIndex((l) => l.kind === 'bight');
+    const halted = changeMethod(through, 0, { kind: 'place-halt', leader, at: leaderEnd(through, leader) });
+    if (!halted.ok) throw new Error(halted.reason);
+    // Before the step the sling lies plainly behind the spar; after it all is drawn.
+    expect(crossingsOf(figureAtStep(halted.value, 0)).length).toBe(crossingsOf(through.figure).length);
+    expect(through.figure.ropes[0]!.closed).toBeTrue();
+  });
 });

@@ -112,7 +112,7 @@ export interface Drawing {
 
 export interface DrawOptions {
   readonly extents?: Extents;
-  /** The stretch laid in this step: to the end of what is laid, or of a bight both legs. */
+  /** The stretch laid in this step: to the end of what is laid, or of a bight both legs; of a first end, from the rope’s beginning on. */
   readonly working?:
     | {
         readonly strand: string;
@@ -181,7 +181,7 @@ function drawDrawnBack(figure: Figure, options: DrawOptions, extents: Extents): 
     ...(working
       ? {
           working: {
-            strand: working.strand,
+            ...working,
             from: part.toLaid(working.strand, working.from),
             to: working.to === undefined ? undefined : part.toLaid(working.strand, working.to),
             apex: working.apex === undefined ? undefined : part.toLaid(working.strand, working.apex),
@@ -192,10 +192,16 @@ function drawDrawnBack(figure: Figure, options: DrawOptions, extents: Extents): 
   const nextCurve = next && curveOf(strandOf(figure, next.strand));
   return {
     ...drawing,
-    ghost: next && nextCurve ? pathData(stretch(nextCurve, next.from, next.to)) : undefined,
+    ghost: next && nextCurve ? pathData(stretch(nextCurve, ...inOrder(next))) : undefined,
     labels: options.labels === true ? labelPlaces(figure, extents) : [],
   };
 }
+
+/** A stretch along the trail, whichever way it is laid. */
+const inOrder = ({ from, to }: { readonly from: number; readonly to: number }): [number, number] => [
+  Math.min(from, to),
+  Math.max(from, to),
+];
 
 /** What is lit, as far as it is laid. */
 const litPaths = (figure: Figure, extents: Extents, spans: readonly TrailSpan[] = []): string[] =>
@@ -325,7 +331,14 @@ function drawStrands(figure: Figure, options: DrawOptions): Drawing {
         tips.push(tipAt(curve, rope, index, end, split !== undefined && end > split && splitEnd === undefined));
       if (!rope.closed && rope.ends[0] === 'tail')
         tips.push({
-          ...tipAt(curve, rope, index, Math.min(end, 0.001), false),
+          ...tipAt(
+            curve,
+            rope,
+            index,
+            Math.min(end, 0.001),
+            split === 0 && splitEnd !== undefined && options.working?.apex === undefined,
+          ),
+          direction: scale(directionAt(curve, 0), -1),
           band: pathData(stretch(curve, 0, atLength(curve, BAND * width))),
         });
     }
@@ -356,7 +369,7 @@ function drawStrands(figure: Figure, options: DrawOptions): Drawing {
     gates: figure.hosts
       .filter((h) => h.kind === 'carabiner')
       .map((h) => ({ path: pathData(stretch(curveOf(h), ...GATE)), width: (h.size ?? HOST_SIZE) * 0.36 })),
-    ghost: next && nextCurve ? pathData(stretch(nextCurve, next.from, next.to)) : undefined,
+    ghost: next && nextCurve ? pathData(stretch(nextCurve, ...inOrder(next))) : undefined,
     arrow: leaderTip ? { point: leaderTip.point, direction: leaderTip.direction } : bightArrow(figure, options),
     labels,
     lit: [],

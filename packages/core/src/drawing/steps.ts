@@ -12,7 +12,9 @@ import {
   apexAt,
   extentsAt,
   finishedFigure,
+  isFirstEnd,
   isReached,
+  liesIn,
   stepsOf,
   WHOLE,
   type Extents,
@@ -127,7 +129,7 @@ function finishBox(method: Method, k: number, figure: Figure, view: View, noted:
 /** Where a step does what it does: the middle of the crossings it passes and of where its leader stops. */
 function middleOf(figure: Figure, { stretch }: Step): Point {
   const own = (at: { strand: string; at: number }): boolean =>
-    stretch === undefined || (at.strand === stretch.rope && at.at > stretch.from && at.at <= stretch.to);
+    stretch === undefined || (at.strand === stretch.rope && liesIn(stretch, at.at));
   const rope = stretch && ropeOf(figure, stretch.rope);
   const places = crossingsOf(figure)
     .filter((c) => own(c.first) || own(c.second))
@@ -171,6 +173,7 @@ export interface StepPictureOptions {
 function workingOf(layout: Layout, step: Stretch, at: number): DrawOptions['working'] {
   const leader = layout.leaders[step.leader];
   const rope = ropeOf(layout.figure, step.rope);
+  if (isFirstEnd(leader)) return { strand: step.rope, from: at, to: step.from };
   if (leader?.kind !== 'bight' || !rope || at < step.from) return { strand: step.rope, from: step.from };
   // Drawn out so far, its apex lies between its legs; its first leg speaks for both.
   const apex = apexAt(rope, leader, at);
@@ -220,7 +223,7 @@ export function drawMoment(method: Method, k: number, at: number, view: View = '
   if (!step) return drawFigure(figureInView(finishedFigure(method), view));
   // What is called out is called out once it is there to be pointed at.
   const { stretch, telling } = step;
-  const arrived = !stretch || at >= stretch.to - 1e-6;
+  const arrived = !stretch || Math.abs(at - stretch.to) < 1e-6;
   return drawLaid(step, at, viewOfStep(step, view), {
     lit: telling.lit,
     ...(arrived ? { callouts: telling.callouts } : {}),

@@ -204,6 +204,7 @@ export function stretch(curve: Curve, from: number, to: number): Piece[] {
 
 /** Vertices of the flattened curve between two trail positions, both ends included. */
 export function lineBetween(curve: Curve, from: number, to: number): Point[] {
+  if (from > to) return lineBetween(curve, to, from).reverse();
   const out: Point[] = [pointAt(curve, from)];
   for (
     let i = lastNotAbove(curve.lineAt, from) + 1;

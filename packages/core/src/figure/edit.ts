@@ -34,16 +34,20 @@ import {
   type Letter,
   type Rope,
   type TrailPosition,
+  type TrailSpan,
 } from './figure.js';
 import { HOST_SIZES } from './hosts.js';
-import { decideStretch, lay, type LaidStretch, type LayEdit } from './laying.js';
-import { IDENTITY, mapThrough, splice, through, type Mapping } from './mapping.js';
+import { decideStretch, lay, workingRope, type LaidStretch, type LayEdit } from './laying.js';
+import { IDENTITY, mapPosition, mapThrough, splice, through, type Mapping } from './mapping.js';
 import { clear, transform, type ClearEdit, type TransformEdit } from './part.js';
 import { add, type Point } from './point.js';
 import { accept, refuse, type Refusal, type Result } from './refusal.js';
 import { retrace, type RetraceEdit } from './retrace.js';
 import { twist, type TwistEdit } from './twist.js';
 import { rewrap, wrapBight, wrapEnd, type RewrapEdit, type WrapBightEdit, type WrapEdit } from './wrap.js';
+
+/** What lays the working end of a rope on. */
+export type EndEdit = LayEdit | WrapEdit | RetraceEdit;
 
 export type Edit =
   | TransformEdit
@@ -74,6 +78,8 @@ export type Edit =
   | { readonly kind: 'size-host'; readonly host: string; readonly size: number }
   | { readonly kind: 'remove-host'; readonly host: string }
   | { readonly kind: 'reverse'; readonly rope: string }
+  /** What lays the working end on, done with the rope's first end. */
+  | { readonly kind: 'first-end'; readonly laid: EndEdit }
   /** Declares a loop that is meant to stay, by a place on it; an eye that is there already is taken back. */
   | { readonly kind: 'toggle-eye'; readonly where: TrailPosition }
   /** What a rope is: its diameter, its colours, its construction. Its turns are laid anew as far apart as it is thick. */
@@ -175,6 +181,7 @@ const HANDLERS: { readonly [K in Kind]: (figure: Figure, edit: Of<K>) => Edited 
     return without(figure, host, { ...figure, hosts: figure.hosts.filter((h) => h.id !== host) });
   },
   reverse,
+  'first-end': firstEnd,
   'toggle-eye': (figure, { where }) => {
     const rope = ropeOf(figure, where.strand);
     if (!rope) return missing(where.strand);
@@ -403,6 +410,39 @@ function swap(figure: Figure, { where }: Of<'swap'>): Edited {
       return (c?.over === m.first) !== (c === swapped);
     }),
   );
+}
+
+/** Laying with the first end: the rope is turned round, laid on, and turned back. A standing part that is laid on is a tail. */
+function firstEnd(figure: Figure, { laid }: Of<'first-end'>): Edited {
+  const rope = workingRope(figure, laid.rope);
+  if ('ok' in rope) return rope;
+  const turn = { kind: 'reverse', rope: rope.id } as const;
+  const last = lastAt(rope);
+  const there = <P extends TrailPosition>(p: P): P => (p.strand === rope.id ? { ...p, at: last - p.at } : p);
+  const along = (s: TrailSpan): TrailSpan =>
+    s.strand === rope.id ? { ...s, from: last - s.from, to: last - s.to } : s;
+  const turned: Edit =
+    laid.kind === 'wrap'
+      ? { ...laid, about: laid.about.map(there) }
+      : laid.kind === 'retrace'
+        ? { ...laid, along: along(laid.along) }
+        : laid;
+  let [now, mapping] = [figure, IDENTITY];
+  for (const edit of [turn, turned, turn]) {
+    const done = (HANDLERS[edit.kind] as (figure: Figure, edit: Edit) => Edited)(now, edit);
+    if (!done.ok) return done;
+    [now, mapping] = [done.value[0], mapThrough(mapping, done.value[1])];
+  }
+  const ends: Rope['ends'] = [rope.ends[0] === 'standing' ? 'tail' : rope.ends[0], rope.ends[1]];
+  // Turns laid as one stay so; turned round twice they would be rope like any other.
+  const moved = (at: number): number => mapPosition(mapping, { strand: rope.id, at })?.at ?? at;
+  const wraps = rope.wraps?.map((w) => ({
+    ...w,
+    from: moved(w.from),
+    to: moved(w.to),
+    about: w.about.map((p) => mapPosition(mapping, p) ?? p),
+  }));
+  return edited(withRope(now, rope.id, { ends, ...(wraps ? { wraps } : {}) }), mapping);
 }
 
 function reverse(figure: Figure, edit: Of<'reverse'>): Edited {

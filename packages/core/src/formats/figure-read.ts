@@ -13,6 +13,7 @@ import {
   inTrailOrder,
   isLed,
   leaderEnd,
+  wayOf,
   type Halt,
   type Layout,
   type Leader,
@@ -108,7 +109,8 @@ function readLaying(figure: Figure, given: LayingShape, path: string, relaid: bo
     const rope = figure.ropes.find((r) => r.id === l.rope);
     if (!rope)
       return refuse(`${path}.leaders[${i}].rope`, `There is no rope “${l.rope}”.`, 'Name a rope of the figure.');
-    if (relaid ? l.from > lastAt(rope) : l.from >= lastAt(rope))
+    const isFirst = l.kind === 'end' && l.leads === 'first';
+    if (relaid || isFirst ? l.from > lastAt(rope) : l.from >= lastAt(rope))
       return refuse(`${path}.leaders[${i}].from`, `The rope ends at ${lastAt(rope)}.`, 'Begin before its end.');
     if (l.kind === 'bight' && !(l.to > l.from && l.to <= lastAt(rope)))
       return refuse(
@@ -124,7 +126,8 @@ function readLaying(figure: Figure, given: LayingShape, path: string, relaid: bo
     const place = `${path}.halts[${i}]`;
     if (!leader) return refuse(`${place}.leader`, `There is no leader ${h.leader}.`, 'Give the index of a leader.');
     const end = leaderEnd(laid, h.leader);
-    if (h.at <= leader.from || h.at > end + 1e-9)
+    const way = wayOf(leader);
+    if ((h.at - leader.from) * way <= 0 || (h.at - end) * way > 1e-9)
       return refuse(`${place}.at`, `The leader goes from ${leader.from} to ${end}.`, 'Put the halt between them.');
     if (h.again && h.again.of >= i)
       return refuse(`${place}.again`, 'A step does again what an earlier one did.', 'Name an earlier step.');
@@ -135,7 +138,7 @@ function readLaying(figure: Figure, given: LayingShape, path: string, relaid: bo
   return accept({
     figure,
     leaders: [...leaders, ...rest],
-    halts: inTrailOrder(given.halts as readonly Halt[]),
+    halts: inTrailOrder(given.halts as readonly Halt[], leaders),
     ...beside,
   });
 }

@@ -91,7 +91,12 @@ export const hostSchema = z.looseObject({
 
 const leaderSchema = z.union([
   z.looseObject({ kind: z.literal('bight'), rope: idSchema, from: z.number().min(0), to: z.number().min(0) }),
-  z.looseObject({ kind: z.literal('end').default('end'), rope: idSchema, from: z.number().min(0).default(0) }),
+  z.looseObject({
+    kind: z.literal('end').default('end'),
+    rope: idSchema,
+    from: z.number().min(0).default(0),
+    leads: z.literal('first').optional(),
+  }),
 ]);
 const placeSchema = { strand: idSchema, at: z.number().min(0) };
 

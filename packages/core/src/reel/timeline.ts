@@ -7,7 +7,7 @@ import { curveOf, atLength, lengthTo } from '../figure/curve.js';
 import { ropeOf, type Rope } from '../figure/figure.js';
 import type { FormSide } from '../form/on-its-way.js';
 import { stepText } from '../tying/compose.js';
-import { extentsAt, laidPassages, stepsOf, type Method, type Step } from '../tying/method.js';
+import { extentsAt, laidPassages, liesIn, stepsOf, wayOf, type Method, type Step } from '../tying/method.js';
 import type { Vocabulary } from '../words/vocabulary.js';
 
 /** Comfortable reading of captions, in characters a second; the usual subtitling guidance lies between 12 and 20. */
@@ -62,15 +62,16 @@ export interface Timeline {
 function lengthLaid({ of, stretch }: Step): number {
   if (!stretch) return 0;
   const curve = curveOf(ropeOf(of.figure, stretch.rope) as Rope);
-  return lengthTo(curve, stretch.to) - lengthTo(curve, stretch.from);
+  return Math.abs(lengthTo(curve, stretch.to) - lengthTo(curve, stretch.from));
 }
 
 /** How many crossings a step passes; one of a rope with itself counts once, when the second of its two strands is laid. */
 export function crossingsPassed({ of, stretch }: Step): number {
   if (!stretch) return 0;
   const extents = extentsAt(of, stretch.index, stretch.to);
+  const way = wayOf(of.leaders[stretch.leader]);
   return laidPassages(of.figure, extents, stretch.rope).filter(
-    (p) => p.at > stretch.from && p.at <= stretch.to && (p.other.strand !== stretch.rope || p.other.at < p.at),
+    (p) => liesIn(stretch, p.at) && (p.other.strand !== stretch.rope || (p.other.at - p.at) * way < 0),
   ).length;
 }
 

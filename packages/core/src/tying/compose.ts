@@ -13,7 +13,17 @@ import { finishText } from './finish-text.js';
 import type { Along, Move, Side } from './move.js';
 import { movesIn } from './moves.js';
 import { ropeName, sayPart, type Part } from './parts.js';
-import { stepsOf, type Again, type Layout, type Method, type Step, type Stretch } from './method.js';
+import {
+  liesIn,
+  stepsOf,
+  stretchesOf,
+  type Again,
+  type Layout,
+  type Method,
+  type Step,
+  type Stretch,
+} from './method.js';
+import { movesFrom, turnedFor } from './turned.js';
 
 export interface ComposedStep {
   readonly moves: readonly Move[];
@@ -239,9 +249,7 @@ function sideOf([dx, dy]: Point, least: number): string | undefined {
 function outcome({ layout, step }: Pick<Saying, 'layout' | 'step'>, moves: readonly Move[]): string | undefined {
   const curve = curveOf(ropeOf(layout.figure, step.rope) as Rope);
   const last = moves.at(-1)?.crossings.at(-1);
-  const passed = passagesOf(layout.figure, step.rope).find(
-    (p) => p.crossing.number === last && p.at <= step.to && p.at > step.from,
-  );
+  const passed = passagesOf(layout.figure, step.rope).find((p) => p.crossing.number === last && liesIn(step, p.at));
   if (!passed) return undefined;
   const side = sideOf(directionAt(curve, step.to), 0);
   const lies = sideOf(subtract(pointAt(curve, step.to), passed.crossing.point), ASIDE);
@@ -272,6 +280,11 @@ const numberOf = (method: Method, step: Step, index: number): number =>
 
 /** A stretch laid, in words: composed also where no step ends. */
 export function composeStretch(layout: Layout, step: Stretch, words: Vocabulary): ComposedStep {
+  const turned = turnedFor(layout, step);
+  if (turned) {
+    const { text, moves, crossings } = composeStretch(turned.layout, turned.step, words);
+    return { text, moves: movesFrom(turned, moves), crossings: crossings.map(turned.crossing) };
+  }
   const moves = movesIn(layout, step);
   const [only] = moves;
   const text =
@@ -288,9 +301,31 @@ const begins = (layout: Layout, step: Stretch): boolean =>
 /** What moves is called: “the working end of the dark rope”. */
 function endName(layout: Layout, step: Stretch, words: Vocabulary): string {
   const of = layout.figure.ropes.length > 1 ? ` of the ${ropeName(layout.figure, step.rope, words)}` : '';
+  const which = whichEnd(layout, step);
   return layout.leaders[step.leader]?.kind === 'bight'
     ? `${begins(layout, step) ? withArticle(words.bight) : `the ${words.bight}`}${of}`
-    : `the ${words.workingEnd}${of}`;
+    : `the ${which === undefined ? '' : `${which} `}${words.workingEnd}${of}`;
+}
+
+/** Each of two sides, and the other one. */
+const OTHER_SIDE = { left: 'right', right: 'left', upper: 'lower', lower: 'upper' } as const;
+
+/** Which of two ends that lead a rope moves: the one that begins later is called by where it lies then, seen from the other. */
+function whichEnd(layout: Layout, step: Stretch): keyof typeof OTHER_SIDE | undefined {
+  const ends = layout.leaders.flatMap((l, leader) => (l.kind === 'end' && l.rope === step.rope ? [leader] : []));
+  const rope = ropeOf(layout.figure, step.rope);
+  if (ends.length < 2 || !rope) return undefined;
+  const stretches = stretchesOf(layout);
+  const begun = ends.map((leader) => stretches.find((s) => s.leader === leader)?.index ?? Infinity);
+  const later = (begun[0] ?? 0) > (begun[1] ?? 0) ? 0 : 1;
+  const earlier = ends[1 - later];
+  const reached = stretches.filter((s) => s.leader === earlier && s.index < (begun[later] ?? 0)).at(-1);
+  const curve = curveOf(rope);
+  const from = layout.leaders[ends[later] ?? -1]?.from ?? 0;
+  const [dx, dy] = subtract(pointAt(curve, from), pointAt(curve, reached?.to ?? from));
+  if (Math.hypot(dx, dy) < ASIDE) return undefined;
+  const side = Math.abs(dx) >= Math.abs(dy) ? (dx < 0 ? 'left' : 'right') : dy < 0 ? 'upper' : 'lower';
+  return ends[later] === step.leader ? side : OTHER_SIDE[side];
 }
 
 /** A stretch that passes something. */

@@ -12,8 +12,10 @@ import { follow } from './follow.js';
 import { HALT_LIMIT } from './limits.js';
 import {
   extentsAt,
+  isFirstEnd,
   leaderEnd,
   stretchesOf,
+  wayOf,
   type Again,
   type Finish,
   type FinishKind,
@@ -84,7 +86,7 @@ export function changeLayout<L extends Layout>(layout: L, edit: LayoutEdit): Res
       const applied = applyEdit(layout.figure, edit);
       if (!applied.ok) return applied;
       const { figure, mapping } = applied.value;
-      return accept(withBight(follow(layout, figure, mapping), edit, mapping));
+      return accept(withFirstEnd(withBight(follow(layout, figure, mapping), edit, mapping), edit));
     }
   }
 }
@@ -107,10 +109,12 @@ function changeSteps<L extends Layout>(layout: L, edit: StepEdit): Result<L> {
       if (!halt) return refuse('halt', 'This step lays nothing; it has no halt.', 'Choose a halt on the trail.');
       const leader = layout.leaders[halt.leader] as Leader;
       const own = halts.filter((h) => h.leader === halt.leader);
-      const before = own[own.indexOf(halt) - 1]?.at ?? leader.from;
+      // Counted along the way the leader goes.
+      const way = wayOf(leader);
+      const before = (own[own.indexOf(halt) - 1]?.at ?? leader.from) * way;
       const after = own[own.indexOf(halt) + 1]?.at;
-      const high = after === undefined ? leaderEnd(layout, halt.leader) : after - LEAST_SPACING;
-      const at = Math.min(high, Math.max(before + LEAST_SPACING, edit.at));
+      const high = after === undefined ? leaderEnd(layout, halt.leader) * way : after * way - LEAST_SPACING;
+      const at = Math.min(high, Math.max(before + LEAST_SPACING, edit.at * way)) * way;
       return done({ halts: halts.map((h, i) => (i === edit.index ? { ...h, at } : h)) });
     }
     case 'remove-step':
@@ -173,11 +177,13 @@ function placeHalt<L extends Layout>(layout: L, index: number, wanted: number): 
   const { halts } = layout;
   if (!leader) return refuse('halt', 'There is no such leader.', 'Lay a rope first.');
   if (halts.length + (layout.finish?.length ?? 0) >= HALT_LIMIT) return tooManySteps();
-  const at = Math.min(wanted, leaderEnd(layout, index));
-  if (!(at > leader.from))
+  const end = leaderEnd(layout, index);
+  const way = wayOf(leader);
+  const at = Math.min(wanted * way, end * way) * way;
+  if (!((at - leader.from) * way > 0))
     return refuse(
       `halt at ${wanted.toFixed(2)}`,
-      leader.from >= leaderEnd(layout, index)
+      (end - leader.from) * way <= 0
         ? 'All of this rope is laid before this layout begins.'
         : 'A halt stands after the place where its rope begins.',
       'Put it farther along the trail.',
@@ -188,7 +194,7 @@ function placeHalt<L extends Layout>(layout: L, index: number, wanted: number): 
       'There is a halt there already.',
       'Lay the end farther on, or choose another place.',
     );
-  const next = halts.findIndex((h) => h.leader === index && h.at > at);
+  const next = halts.findIndex((h) => h.leader === index && (h.at - at) * way > 0);
   // A leader that goes on after others have moved moves last; one that has no halt yet comes before those that began after it.
   const begun = halts.some((h) => h.leader === index);
   const later = begun ? -1 : halts.findIndex((h) => h.leader > index);
@@ -199,7 +205,7 @@ function placeHalt<L extends Layout>(layout: L, index: number, wanted: number): 
 
 function proposeHalts<L extends Layout>(layout: L): Result<L> {
   const without = layout.leaders.flatMap((l, k) =>
-    layout.halts.some((h) => h.leader === k) || leaderEnd(layout, k) <= l.from ? [] : [k],
+    layout.halts.some((h) => h.leader === k) || (leaderEnd(layout, k) - l.from) * wayOf(l) <= 0 ? [] : [k],
   );
   if (without.length === 0)
     return refuse('halts', 'Every end that is laid has its steps already.', 'Take the halts of one away first.');
@@ -221,9 +227,10 @@ function wholeMove<L extends Layout>(layout: L, index: number): Result<L> {
   for (;;) {
     const { halts } = done;
     const own = halts[index] as Halt;
-    if (own.at >= cut.after - LEAST_SPACING) return accept(done);
+    const way = wayOf(layout.leaders[own.leader]);
+    if ((own.at - cut.after) * way >= -LEAST_SPACING) return accept(done);
     const next = halts.findIndex((h, k) => k > index && h.leader === own.leader);
-    if (next < 0 || (halts[next]?.at ?? 0) > cut.after + LEAST_SPACING)
+    if (next < 0 || ((halts[next]?.at ?? 0) - cut.after) * way > LEAST_SPACING)
       return accept({ ...done, halts: halts.map((h, k) => (k === index ? { ...h, at: cut.after } : h)) });
     const texts = [own.text, halts[next]?.text].filter((t) => t !== undefined);
     const joined = joinStep(done, index, texts.length > 0 ? texts.join(' ') : undefined);
@@ -326,6 +333,16 @@ function joinStep<L extends Layout>(layout: L, index: number, text: string | und
       was > index ? was - 1 : was,
     ),
   });
+}
+
+/** A rope whose first end was laid on is led by both from where the other began. */
+function withFirstEnd<L extends Layout>(layout: L, edit: Edit): L {
+  if (edit.kind !== 'first-end') return layout;
+  const { rope } = edit.laid;
+  const ends = layout.leaders.filter((l) => l.kind === 'end' && l.rope === rope);
+  const from = ends[0]?.from;
+  if (from === undefined || ends.some(isFirstEnd)) return layout;
+  return { ...layout, leaders: [...layout.leaders, { kind: 'end', rope, from, leads: 'first' }] };
 }
 
 /** A bight that was drawn out becomes a leader, the last in order. */

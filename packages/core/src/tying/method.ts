@@ -10,11 +10,16 @@ import { add, between, distance, scale, subtract, unit, type Point } from '../fi
 import type { Shown } from '../dressing/shown.js';
 import { acrossBight, apexOf, onFirstLeg } from './bight-legs.js';
 
-/** A rope's working end, laid from a trail position to the rope's end. */
+/**
+ * A rope's working end, laid from a trail position to the rope's end. Where both ends of a rope lead, both begin at one place, and the
+ * first end goes from there against the trail.
+ */
 export interface EndLeader {
   readonly kind: 'end';
   readonly rope: string;
   readonly from: number;
+  /** Which end of the rope leads; absent: the last. */
+  readonly leads?: 'first' | undefined;
 }
 
 /** A bight: both legs between two trail positions are laid at once. Drawn back fully, the rope goes plainly from leg to leg. */
@@ -27,6 +32,12 @@ export interface BightLeader {
 
 /** What moves when one ties. */
 export type Leader = EndLeader | BightLeader;
+
+/** Whether a leader is the first end of its rope: it goes against the trail. */
+export const isFirstEnd = (leader: Leader | undefined): boolean => leader?.kind === 'end' && leader.leads === 'first';
+
+/** Which way along the trail a leader goes. */
+export const wayOf = (leader: Leader | undefined): 1 | -1 => (isFirstEnd(leader) ? -1 : 1);
 
 /** Something said at a place of the picture: it points at its strand, or at the crossing there. */
 export interface Callout extends TrailPosition {
@@ -129,11 +140,11 @@ export type Extents = ReadonlyMap<string, Extent>;
 
 export const WHOLE: Extents = new Map();
 
-/** Halts with those of each leader put in the order of its trail; which leader moves when stays as it is. */
-export function inTrailOrder(halts: readonly Halt[]): Halt[] {
+/** Halts with those of each leader put in the order in which it comes to them; which leader moves when stays as it is. */
+export function inTrailOrder(halts: readonly Halt[], leaders: readonly Leader[]): Halt[] {
   const queues = new Map<number, Halt[]>();
   for (const h of halts) queues.set(h.leader, [...(queues.get(h.leader) ?? []), h]);
-  for (const queue of queues.values()) queue.sort((a, b) => a.at - b.at);
+  for (const [leader, queue] of queues) queue.sort((a, b) => (a.at - b.at) * wayOf(leaders[leader]));
   return halts.map((h) => (queues.get(h.leader) as Halt[]).shift() as Halt);
 }
 
@@ -141,7 +152,7 @@ export function inTrailOrder(halts: readonly Halt[]): Halt[] {
 export const leaderEnd = (method: Layout, leader: number): number => {
   const l = method.leaders[leader];
   const rope = ropeOf(method.figure, l?.rope ?? '');
-  if (!rope) return 0;
+  if (!rope || isFirstEnd(l)) return 0;
   return l?.kind === 'bight' ? apexOf(rope, l) : lastAt(rope);
 };
 
@@ -157,9 +168,14 @@ export type HaltPlace = Pick<Halt, 'leader' | 'at'>;
 
 /**
  * Where a halt goes that is asked for on a rope: at a place of its trail, on the bight that lies there or on the rope's end; without a
- * place, at the end of what belongs to no step yet, of a bight before the rope's end.
+ * place, at the end of what belongs to no step yet, of a bight before the rope's end. Where both ends lead, of the one that is named.
  */
-export function haltPlace(layout: Layout, rope: string, at?: number): HaltPlace | undefined {
+export function haltPlace(
+  layout: Layout,
+  rope: string,
+  at?: number,
+  leads: 'first' | 'last' = 'last',
+): HaltPlace | undefined {
   const own = layout.leaders.flatMap((l, leader) => (l.rope === rope ? [{ l, leader }] : []));
   const bights = own.flatMap(({ l, leader }) => (l.kind === 'bight' ? [{ l, leader }] : []));
   if (at !== undefined) {
@@ -170,17 +186,20 @@ export function haltPlace(layout: Layout, rope: string, at?: number): HaltPlace 
     }
   }
   const open = at === undefined ? bights.filter(({ leader }) => !isHalted(layout, leader)).at(-1) : undefined;
-  const leader = open?.leader ?? own.find(({ l }) => l.kind === 'end')?.leader;
+  const first = own.find(({ l }) => isFirstEnd(l));
+  const isFirst = first && (at === undefined ? leads === 'first' : at < first.l.from);
+  const leader =
+    open?.leader ?? (isFirst ? first.leader : own.find(({ l }) => l.kind === 'end' && !isFirstEnd(l))?.leader);
   return leader === undefined ? undefined : { leader, at: at ?? leaderEnd(layout, leader) };
 }
 
 /** Whether the last halt of a leader stands at its end: all it lays belongs to a step. */
 export function isHalted(layout: Layout, leader: number): boolean {
   const last = layout.halts.filter((h) => h.leader === leader).at(-1)?.at ?? layout.leaders[leader]?.from ?? 0;
-  return last >= leaderEnd(layout, leader) - 1e-6;
+  return (leaderEnd(layout, leader) - last) * wayOf(layout.leaders[leader]) <= 1e-6;
 }
 
-/** What one halt lays: where its leader starts and stops. */
+/** What one halt lays: where its leader starts and stops. What the first end of a rope lays goes against the trail: it stops before it starts. */
 export interface Stretch {
   /** Index among the layout's halts. */
   readonly index: number;
@@ -189,6 +208,10 @@ export interface Stretch {
   readonly from: number;
   readonly to: number;
 }
+
+/** Whether a stretch lays a place of its rope: what it stops at, and not what it starts from. */
+export const liesIn = ({ from, to }: Pick<Stretch, 'from' | 'to'>, at: number): boolean =>
+  from <= to ? at > from && at <= to : at < from && at >= to;
 
 /** What the halts of a layout lay, in order. */
 export function stretchesOf({ leaders, halts }: Layout): Stretch[] {
@@ -248,13 +271,27 @@ function reachOf(layout: Layout, leader: number, k: number, moving: number): num
   return before !== undefined || (own.length === 0 && leader < moving) ? 'all' : 'none';
 }
 
+/** The part of a rope before a place of its trail, as a part that is not laid. */
+const before = (at: number): readonly [number, number] => [-1, at];
+
+/** Leaders with their indices, what begins a rope before what its first end adds to it. */
+const firstEndsLast = (leaders: readonly Leader[]): { readonly l: Leader; readonly i: number }[] => {
+  const all = leaders.map((l, i) => ({ l, i }));
+  return [...all.filter(({ l }) => !isFirstEnd(l)), ...all.filter(({ l }) => isFirstEnd(l))];
+};
+
 /** What is laid when the leader of the kth halt has reached a trail position: how far each other one is, its halts say. */
 export function extentsAt(layout: Layout, k: number, at: number): Extents {
   const moving = layout.halts[k]?.leader ?? layout.leaders.length;
   const extents = new Map<string, Extent>();
-  layout.leaders.forEach((l, i) => {
+  firstEndsLast(layout.leaders).forEach(({ l, i }) => {
     const known = extents.get(l.rope);
     const reach = i === moving ? at : reachOf(layout, i, k, moving);
+    if (isFirstEnd(l)) {
+      const from = reach === 'none' ? l.from : reach === 'all' ? 0 : reach;
+      if (from > 0) extents.set(l.rope, { to: Infinity, ...known, without: [...(known?.without ?? []), before(from)] });
+      return;
+    }
     if (l.kind === 'end') {
       if (reach === 'all') extents.set(l.rope, { ...known, to: leaderEnd(layout, i) });
       else if (reach !== 'none') extents.set(l.rope, { ...known, to: reach });
@@ -274,9 +311,11 @@ export function extentsAt(layout: Layout, k: number, at: number): Extents {
 /** What is laid when a layout begins: in the first, of each rope, what comes before its leader. */
 export function extentsAtStart({ leaders }: Layout): Extents {
   const extents = new Map<string, Extent>();
-  for (const l of leaders) {
+  for (const { l } of firstEndsLast(leaders)) {
     const known = extents.get(l.rope);
-    if (l.kind === 'end') extents.set(l.rope, { ...known, to: Math.max(known?.to ?? 0, l.from) });
+    if (isFirstEnd(l))
+      extents.set(l.rope, { to: Infinity, ...known, without: [...(known?.without ?? []), before(l.from)] });
+    else if (l.kind === 'end') extents.set(l.rope, { ...known, to: Math.max(known?.to ?? 0, l.from) });
     else
       extents.set(l.rope, {
         to: known?.to ?? Infinity,
@@ -361,7 +400,7 @@ function cut(rope: Rope, { to: at, without = [] }: Extent): Cut | undefined {
       put(pointAt(curve, to), to);
     }
     if (!Number.isFinite(resume)) break;
-    if (distance(pointAt(curve, gap), pointAt(curve, resume)) < APEX_REACH)
+    if (gap > 0 && distance(pointAt(curve, gap), pointAt(curve, resume)) < APEX_REACH)
       apexPoints(curve, gap, resume).forEach((p, i) => put(p, gap + ROUND_STEP * (i + 1)));
     from = resume;
   }
@@ -384,7 +423,7 @@ function cut(rope: Rope, { to: at, without = [] }: Extent): Cut | undefined {
       ...bare,
       points,
       curve: 'straight',
-      ends: [rope.ends[0], at >= lastAt(rope) ? rope.ends[1] : 'tail'],
+      ends: [(places[0] ?? 0) > 0 ? 'tail' : rope.ends[0], at >= lastAt(rope) ? rope.ends[1] : 'tail'],
       weave: '',
       ...(eyes ? { eyes: laid(eyes) } : {}),
       ...(flips ? { flips: laid(flips) } : {}),

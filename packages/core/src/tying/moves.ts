@@ -5,10 +5,11 @@ import { remembered } from '../ground/remembered.js';
 import { curveOf, lineBetween } from '../figure/curve.js';
 import { ropeOf } from '../figure/figure.js';
 import { besideOf, type Beside } from './beside.js';
-import { stretchesOf, type Layout, type Stretch } from './method.js';
+import { isFirstEnd, stretchesOf, type Layout, type Stretch } from './method.js';
 import type { Move } from './move.js';
 import { isDoubledBack, partMet } from './parts.js';
 import { metIn, passesBetween, readMoves, type Found, type Met } from './read-moves.js';
+import { movesFrom, turnedFor } from './turned.js';
 
 /** A leader's passages, and the moves they are. */
 export interface Told {
@@ -16,10 +17,11 @@ export interface Told {
   readonly found: readonly Found[];
 }
 
-/** The moves of each leader over all its halts. */
+/** The moves of each leader over all its halts; none of a first end, whose moves are read of the turned rope. */
 export const toldBy = remembered((layout: Layout) => {
   const stretches = stretchesOf(layout);
-  return layout.leaders.map((_, leader): Told => {
+  return layout.leaders.map((l, leader): Told => {
+    if (isFirstEnd(l)) return { met: [], found: [] };
     const met = stretches.filter((s) => s.leader === leader).flatMap((s) => metIn(layout, s));
     return { met, found: readMoves(layout, met, leader) };
   });
@@ -107,6 +109,8 @@ export function followed(layout: Layout, step: Stretch, passages: number, least:
 
 /** The moves of a step, in order. */
 export function movesIn(layout: Layout, step: Stretch): Move[] {
+  const other = turnedFor(layout, step);
+  if (other) return movesFrom(other, movesIn(other.layout, other.step));
   const { met, found } = toldOf(layout, step);
   const first = met.findIndex((m) => m.at > step.from + 1e-9);
   const past = met.findIndex((m) => m.at > step.to + 1e-9);

@@ -8,9 +8,18 @@ import { curveOf, lengthTo, lineBetween, pointAt } from '../figure/curve.js';
 import { hostOf, lastAt, ropeOf, type Figure, type Rope, type TrailPosition } from '../figure/figure.js';
 import { cross, distance, dot, subtract, unit, type Point } from '../figure/point.js';
 import { hostWord, type Vocabulary } from '../words/vocabulary.js';
-import { extentsAt, laidPassages, reached, type Layout, type Stretch } from './method.js';
+import {
+  extentsAt,
+  isFirstEnd,
+  isReached,
+  laidPassages,
+  reached,
+  type Extents,
+  type Layout,
+  type Stretch,
+} from './method.js';
 
-export type PartKind = 'host' | 'standing' | 'loop' | 'bight' | 'rope' | 'end' | 'turn' | 'bridge' | 'own';
+export type PartKind = 'host' | 'standing' | 'other' | 'loop' | 'bight' | 'rope' | 'end' | 'turn' | 'bridge' | 'own';
 
 /** A stretch of the trail that is one thing to whoever ties. Two places of one part have the same `key`. */
 export interface Part {
@@ -61,10 +70,11 @@ export function windingRound(outline: readonly Point[], place: Point): number {
   return Math.round(sum / (2 * Math.PI));
 }
 
-/** Loops of a rope that are closed once it is laid as far as `to`, in the order in which they close. */
-export const loopsOf = (figure: Figure, strand: string, to: number): Loop[] =>
+/** Loops of a rope that are closed once so much of it is laid, before a place, in the order in which they close. */
+export const loopsOf = (figure: Figure, strand: string, extents: Extents, before = Infinity): Loop[] =>
   crossingsOf(figure)
-    .filter((c) => c.first.strand === strand && c.second.strand === strand && c.second.at <= to)
+    .filter((c) => c.first.strand === strand && c.second.strand === strand && c.second.at <= before)
+    .filter((c) => isReached(extents, c.first) && isReached(extents, c.second))
     .sort((a, b) => a.second.at - b.second.at)
     .map((c: Crossing) => ({ strand, from: c.first.at, to: c.second.at, number: c.number }));
 
@@ -103,10 +113,7 @@ function isAxle(layout: Layout, step: Stretch, strand: string, at: number): bool
   if (hostOf(layout.figure, strand)) return true;
   if (strand === step.rope) return false;
   const extents = extentsAt(layout, step.index, at);
-  return (
-    loopsOf(layout.figure, strand, reached(extents, strand)).length === 0 &&
-    bightOf(layout, step, strand, at) === undefined
-  );
+  return loopsOf(layout.figure, strand, extents).length === 0 && bightOf(layout, step, strand, at) === undefined;
 }
 
 /** What a place is when the leader of a step meets it at its own place `at`. */
@@ -123,16 +130,18 @@ export function partMet(layout: Layout, step: Stretch, at: number, place: TrailP
   if (hostOf(figure, strand)) return part('host');
   const extents = extentsAt(layout, step.index, at);
   if (strand !== step.rope) {
-    const [loop] = loopsOf(figure, strand, reached(extents, strand));
+    const [loop] = loopsOf(figure, strand, extents);
     if (loop) {
       if (place.at < loop.from) return part('standing');
       return place.at <= loop.to ? part('loop', `loop ${loop.number}`) : part('end');
     }
     return bightOf(layout, step, strand, at) ? part('bight') : part('rope');
   }
+  const other = layout.leaders.find((l) => isFirstEnd(l) && l.rope === strand);
+  if (other && place.at < other.from) return part('other');
   // Own rope: what it had met before it was here.
   const before = laidPassages(figure, extents, strand).filter(
-    (p) => p.at < at && (p.other.strand !== strand || p.other.at < p.at),
+    (p) => p.at < at && p.at > (other?.from ?? 0) && (p.other.strand !== strand || p.other.at < p.at),
   );
   const round = before.filter((p) => p.other.strand !== strand && isAxle(layout, step, p.other.strand, at));
   const [first, second] = round;
@@ -147,7 +156,7 @@ export function partMet(layout: Layout, step: Stretch, at: number, place: TrailP
     const [number, all] = [Math.ceil(k / 2), Math.ceil(round.length / 2)];
     return part('turn', `turn ${k}`, { turn: { number, last: number >= all - 1 && all > 1 } });
   }
-  const [loop] = loopsOf(figure, strand, at - 1e-6);
+  const [loop] = loopsOf(figure, strand, extents, at - 1e-6);
   if (loop) {
     if (place.at < loop.from) return part('standing');
     return place.at <= loop.to ? part('loop', `loop ${loop.number}`) : part('own', `after ${loop.number}`);
@@ -167,6 +176,8 @@ export function sayPart(figure: Figure, part: Part, words: Vocabulary): string {
   const several = figure.ropes.length > 1;
   const of = several && !part.own ? ` of the ${ropeName(figure, part.strand, words)}` : '';
   switch (part.kind) {
+    case 'other':
+      return `the other ${words.workingEnd}`;
     case 'standing':
       return part.own && several ? `its own ${words.standingPart}` : `the ${words.standingPart}${of}`;
     case 'loop':

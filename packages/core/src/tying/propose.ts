@@ -3,11 +3,12 @@
  */
 import { atLength, curveOf, lengthTo } from '../figure/curve.js';
 import { ropeOf, type Rope } from '../figure/figure.js';
-import { stretchesOf, type Layout } from './method.js';
+import { isFirstEnd, stretchesOf, type Layout } from './method.js';
 import type { Move } from './move.js';
 import { followed, movesIn, toldBy, toldOf, type LeastFollowed } from './moves.js';
 import { lengthBetween } from './parts.js';
 import type { Found, Met } from './read-moves.js';
+import { turnedFor, turnedRound } from './turned.js';
 
 /** When the rest of what a leader lays is a strand followed, and a step of its own. */
 const ALL_FOLLOWED: LeastFollowed = { passages: 6, share: 0.5, length: 15 };
@@ -36,6 +37,11 @@ function afterMove(rope: Rope, met: readonly Met[], to: number, end: number): nu
 /** Steps that cut a move in two. Turns may be laid over several steps: each is a move of its own. */
 export function cutMoves(layout: Layout): CutMove[] {
   return stretchesOf(layout).flatMap((step): CutMove[] => {
+    const turned = turnedFor(layout, step);
+    if (turned) {
+      const cut = cutMoves(turned.layout).filter((c) => c.index === step.index);
+      return cut.map((c) => ({ ...c, after: turned.place(c.after) }));
+    }
     const { met, found } = toldOf(layout, step);
     const past = met.findIndex((m) => m.at > step.to + 1e-9);
     if (past < 0) return [];
@@ -56,6 +62,11 @@ export function cutMoves(layout: Layout): CutMove[] {
 
 /** Where the halts of a leader would stand if each move were a step; the last at the end of what it lays. */
 export function proposedHalts(layout: Layout, leader: number, end: number): number[] {
+  const own = layout.leaders[leader];
+  if (own && isFirstEnd(own)) {
+    const turned = turnedRound(layout, own.rope);
+    return proposedHalts(turned.layout, leader, turned.place(end)).map(turned.place);
+  }
   // One halt at the end, where its first one stands in the order of tying.
   const first = layout.halts.findIndex((h) => h.leader === leader);
   const only: Layout = {

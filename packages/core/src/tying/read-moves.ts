@@ -18,12 +18,13 @@ import { curveOf, directionAt, lineBetween, pointAt } from '../figure/curve.js';
 import { hostOf, ropeOf, type Figure, type Rope, type TrailPosition, type Wrap } from '../figure/figure.js';
 import { cross } from '../figure/point.js';
 import { inside } from '../topology/planar-map.js';
-import { extentsAt, laidPassages, type Layout, type Stretch } from './method.js';
+import { extentsAt, isFirstEnd, laidPassages, type Layout, type Stretch } from './method.js';
 import type { Along, Move, Passes, Side } from './move.js';
 import { bightOf, lengthBetween, loopsOf, partMet, windingRound, type Part } from './parts.js';
 
 /** The step's passages: those of the leader that meet rope or host already laid. */
 export function passagesInStep(layout: Layout, step: Stretch): Passage[] {
+  if (isFirstEnd(layout.leaders[step.leader])) return passagesOfFirstEnd(layout, step);
   const extents = extentsAt(layout, step.index, step.to);
   // Of a bight, the first leg speaks for both; what the rest of its rope has laid is there already.
   const leader = layout.leaders[step.leader];
@@ -34,6 +35,12 @@ export function passagesInStep(layout: Layout, step: Stretch): Passage[] {
       (p.other.strand !== step.rope || p.other.at < p.at || (leader?.kind === 'bight' && p.other.at > leader.to)),
   );
 }
+
+/** The same of a first end, which comes to its passages against the trail. */
+const passagesOfFirstEnd = (layout: Layout, step: Stretch): Passage[] =>
+  laidPassages(layout.figure, extentsAt(layout, step.index, step.to), step.rope)
+    .filter((p) => p.at < step.from && p.at >= step.to && (p.other.strand !== step.rope || p.other.at > p.at))
+    .reverse();
 
 /** A passage of the leader, and what it meets there. */
 export interface Met {
@@ -183,7 +190,8 @@ class MoveReader {
   /** Round a rope and out through what leads there. A host is told by its turns. */
   private hitch(i: number, before: readonly Found[]): Found | undefined {
     const part = this.part(i);
-    if (!part || !(part.kind === 'rope' || (part.kind === 'standing' && this.wound))) return undefined;
+    if (!part || !(part.kind === 'rope' || part.kind === 'other' || (part.kind === 'standing' && this.wound)))
+      return undefined;
     for (const lead of [0, 1]) {
       const from = i + lead;
       if (this.part(from)?.key !== part.key || (lead === 1 && this.over(i) === this.over(from))) continue;
@@ -257,7 +265,12 @@ class MoveReader {
     const part = this.part(i);
     if (
       !part ||
-      !(part.kind === 'host' || part.kind === 'rope' || (part.own && (part.kind === 'standing' || part.kind === 'own')))
+      !(
+        part.kind === 'host' ||
+        part.kind === 'rope' ||
+        part.kind === 'other' ||
+        (part.own && (part.kind === 'standing' || part.kind === 'own'))
+      )
     )
       return undefined;
     let passes = 1;
@@ -301,9 +314,8 @@ class MoveReader {
     if (bight) return inside(bight.line, middle) && !this.crossesLegs(i, bight.tip) ? p.part : undefined;
     const owner = ropeOf(this.figure, strand);
     if (!owner) return undefined;
-    const to =
-      strand === this.rope.id ? p.at : (extentsAt(this.layout, p.step.index, p.at).get(strand)?.to ?? Infinity);
-    const holding = loopsOf(this.figure, strand, to)
+    const extents = extentsAt(this.layout, p.step.index, p.at);
+    const holding = loopsOf(this.figure, strand, extents)
       .filter((l) => [p, q].every((m) => m.place.at > l.from && m.place.at < l.to))
       .sort((a, b) => a.to - a.from - (b.to - b.from));
     const loop = holding.find((l) => windingRound(lineBetween(curveOf(owner), l.from, l.to), middle) !== 0);
@@ -356,7 +368,7 @@ class MoveReader {
 
   private loop(i: number): Found | undefined {
     const m = this.met[i];
-    if (!m || this.wound || m.place.strand !== this.rope.id) return undefined;
+    if (!m || this.wound || m.place.strand !== this.rope.id || m.part.kind === 'other') return undefined;
     const extents = extentsAt(this.layout, m.step.index, m.at - 1e-6);
     if (laidPassages(this.figure, extents, this.rope.id).some((p) => p.other.strand === this.rope.id)) return undefined;
     return this.found(i, i + 1, (passes) => ({ ...passes, kind: 'loop', hand: m.over ? 'overhand' : 'underhand' }));

@@ -11,7 +11,7 @@ import { NUMBER_WORDS, type Vocabulary } from '../words/vocabulary.js';
 import { composeStep } from './compose.js';
 import { passesOf, type Move } from './move.js';
 import { turning } from './parts.js';
-import { stepsOf, type Method } from './method.js';
+import { liesIn, stepsOf, wayOf, type Method } from './method.js';
 
 export interface Contradiction {
   /** Which characters of the text say it. */
@@ -152,10 +152,11 @@ interface Turns {
 function turnsIn(method: Method, index: number): Turns | undefined {
   const { stretch: step, of: layout } = stepsOf(method)[index] ?? {};
   if (!step || !layout) return undefined;
-  const own = passagesOf(layout.figure, step.rope).filter((p) => p.at > step.from && p.at <= step.to);
+  const own = passagesOf(layout.figure, step.rope).filter((p) => liesIn(step, p.at));
+  const way = wayOf(layout.leaders[step.leader]);
   const round = new Map<string, { over: number; under: number; crossings: number[] }>();
   for (const p of own) {
-    if (p.other.strand === step.rope && p.other.at > p.at) continue;
+    if (p.other.strand === step.rope && (p.other.at - p.at) * way > 0) continue;
     const known = round.get(p.other.strand) ?? { over: 0, under: 0, crossings: [] };
     known[p.over ? 'over' : 'under'] += 1;
     known.crossings.push(p.crossing.number);
@@ -219,7 +220,7 @@ function sideContradictions(text: string, method: Method, index: number): Contra
   const [side] = sides;
   // “And out to the left” is said of where the end comes out, not of the whole way.
   const isOut = side !== undefined && /\bout $/i.test(text.slice(0, side.index));
-  const heading = directionAt(curveOf(rope), step.to)[0];
+  const heading = directionAt(curveOf(rope), step.to)[0] * (step.from > step.to ? -1 : 1);
   const way = isOut ? heading : dx;
   if (side && sides.length === 1 && Math.abs(way) > (isOut ? HEADING : SIDEWAYS)) {
     const goes = way > 0 ? 'right' : 'left';

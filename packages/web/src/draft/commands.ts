@@ -238,6 +238,14 @@ export const COMMANDS: readonly Command[] = [
     does: ({ handling }) => handling.reverse(),
   },
   {
+    id: 'other-end',
+    keys: ['shift+l'],
+    shown: '⇧ L',
+    group: 'Laying',
+    says: 'Lay with the rope’s other end (or drag from it)',
+    does: ({ state }) => state.takeOtherEnd(),
+  },
+  {
     id: 'break',
     keys: ['/'],
     shown: '/',

@@ -14,6 +14,7 @@ import {
   WHOLE,
   type Box,
   type Edit,
+  type EndEdit,
   type Figure,
   type KnotEdit,
   type Method,
@@ -53,6 +54,8 @@ export class DraftState {
   readonly walking = signal(false);
   readonly message = signal('');
   private readonly activeId = signal<string | null>(null);
+  /** Which end of the rope in hand is laid on. */
+  readonly leads = signal<'first' | 'last'>('last');
   /** The next stroke begins a rope of its own. */
   readonly newRope = signal(false);
   /** First point of a rope that has no second yet. */
@@ -111,10 +114,36 @@ export class DraftState {
 
   /** Takes a rope in hand; none: the one laid last. */
   setActive(id: string | null): void {
+    if (id !== this.activeRope()?.id) this.leads.set('last');
     this.activeId.set(id);
     this.newRope.set(false);
     this.pendingStart.set(null);
     this.cursor.set(null);
+  }
+
+  /** The end of the rope in hand that is laid on; nothing of a sling. */
+  readonly tip = computed<Point | undefined>(() => {
+    const rope = this.newRope() ? undefined : this.activeRope();
+    return rope?.closed === false ? rope.points.at(this.leads() === 'first' ? 0 : -1) : undefined;
+  });
+
+  /** What lays the rope's last end on, done with the end that leads. */
+  withTip(laid: EndEdit): Edit {
+    return this.leads() === 'first' ? { kind: 'first-end', laid } : laid;
+  }
+
+  /** The other end of the rope in hand leads from here on. */
+  takeOtherEnd(): void {
+    const rope = this.activeRope();
+    if (!rope || rope.closed) {
+      this.message.set(rope ? 'A sling has no ends to lay.' : 'Lay a rope first.');
+      return;
+    }
+    this.leads.update((now) => (now === 'first' ? 'last' : 'first'));
+    this.cursor.set(null);
+    this.message.set(
+      this.leads() === 'first' ? 'The rope’s other end leads now.' : 'The end that was laid first leads again.',
+    );
   }
 
   /** Applies an edit to the knot, to the layout that is drawn on where nothing else is named; a refusal is said, and nothing changes. */

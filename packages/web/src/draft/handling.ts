@@ -88,7 +88,12 @@ export class Handling {
       this.state.message.set('Lay a rope first; then a halt can stand on it.');
       return;
     }
-    const place = haltPlace(method, rope.id, chosen?.kind === 'place' ? chosen.place.at : undefined);
+    const place = haltPlace(
+      method,
+      rope.id,
+      chosen?.kind === 'place' ? chosen.place.at : undefined,
+      this.state.leads(),
+    );
     const leader = place && method.leaders[place.leader];
     if (!leader) {
       this.state.message.set('Nothing moves on this rope: it has no end to lead and no bight.');
@@ -314,7 +319,8 @@ export class Handling {
     else if (chosen?.kind === 'halt') this.moveHalt(chosen.index, Math.sign(by[0] - by[1]) * Math.hypot(by[0], by[1]));
     else if (this.state.tool() === 'lay') {
       const rope = this.state.newRope() ? undefined : this.state.activeRope();
-      const from = this.state.cursor() ?? this.state.pendingStart()?.point ?? rope?.points.at(-1) ?? frameMiddle;
+      const tip = this.state.tip() ?? rope?.points.at(-1);
+      const from = this.state.cursor() ?? this.state.pendingStart()?.point ?? tip ?? frameMiddle;
       this.state.cursor.set([from[0] + by[0], from[1] + by[1]]);
     }
   }

@@ -109,14 +109,19 @@ export class LayingTools {
         const bight = this.ofBight() ? this.lastBight() : undefined;
         return bight
           ? { kind: 'wrap-bight', rope: rope.id, from: bight.from, to: bight.to, about: this.about(), ...options }
-          : { kind: 'wrap', rope: rope.id, about: this.about(), ...options };
+          : this.state.withTip({ kind: 'wrap', rope: rope.id, about: this.about(), ...options });
       }
       case 'retrace': {
         const strand = this.strand();
         const s = strand === null ? undefined : ropeOf(this.figure(), strand);
         if (!s || strand === null) return undefined;
         const [from, to] = [atLength(curveOf(s), this.from()), atLength(curveOf(s), this.to())];
-        return { kind: 'retrace', rope: rope.id, along: { strand, from, to }, side: this.side() };
+        return this.state.withTip({
+          kind: 'retrace',
+          rope: rope.id,
+          along: { strand, from, to },
+          side: this.side(),
+        });
       }
       case 'twist': {
         const s = ropeOf(this.figure(), this.strand() ?? '');
@@ -181,7 +186,7 @@ export class LayingTools {
       // Most often the end goes back along its own rope, or along the other one, from its tail to its standing part.
       const other = this.figure().ropes.find((r) => r.id !== rope.id) ?? rope;
       this.strand.set(other.id);
-      const near = nearestOn(curveOf(other), rope.points.at(-1) as Point).at;
+      const near = nearestOn(curveOf(other), this.state.tip() ?? (rope.points.at(-1) as Point)).at;
       this.from.set(other === rope ? Math.round(end - 4) : Math.round(lengthTo(curveOf(other), near)));
       this.to.set(this.from() > lengthOf(curveOf(other)) / 2 ? 1 : Math.floor(lengthOf(curveOf(other))));
     } else {
@@ -202,7 +207,7 @@ export class LayingTools {
   /** Chooses what a wrap goes round, or the strand that is followed. */
   choose(id: string, at?: number): void {
     const strand = ropeOf(this.figure(), id) ?? this.figure().hosts.find((h) => h.id === id);
-    const tip = this.rope()?.points.at(-1);
+    const tip = this.state.tip() ?? this.rope()?.points.at(-1);
     if (!strand || !tip) return;
     if (this.kind() !== 'wrap') {
       this.strand.set(id);
@@ -347,6 +352,8 @@ const HINTS: Record<LayingTool, string> = {
 /** What has been laid, in words. */
 function saying(edit: Edit): string {
   switch (edit.kind) {
+    case 'first-end':
+      return saying(edit.laid);
     case 'wrap':
       return `The end is wrapped ${edit.turns === 1 ? 'once' : `${edit.turns} times`} round. T changes the turns.`;
     case 'wrap-bight':

@@ -5,12 +5,14 @@ import {
   curveOf,
   directionAt,
   freshId,
+  isFirstEnd,
   lastAt,
+  leaderEnd,
   pointAt,
   ropeOf,
+  scale,
   type Edit,
   type Method,
-  type Point,
   type Vocabulary,
 } from '@foxtrail/core';
 import { DraftState } from './draft-state';
@@ -29,10 +31,11 @@ export class Laying {
     const all = rope || !pending ? samples : [pending, ...samples];
     const first = all[0];
     if (!first) return undefined;
-    const fitted = fitStroke(rope ? [{ point: rope.points.at(-1) as Point, under: first.under }, ...all] : all);
+    const tip = this.state.tip();
+    const fitted = fitStroke(rope && tip ? [{ point: tip, under: first.under }, ...all] : all);
     const { points } = fitted;
     const pass = this.underKey.weaving() ? fitted.pass.replaceAll('O', 'W') : fitted.pass;
-    if (rope) return { kind: 'lay', rope: rope.id, points: points.slice(1), pass };
+    if (rope) return this.state.withTip({ kind: 'lay', rope: rope.id, points: points.slice(1), pass });
     if (points.length < 2) return undefined;
     return {
       kind: 'add-rope',
@@ -62,26 +65,25 @@ export class Laying {
 
   /** What the end has just done, in words. */
   private saying(edit: Edit): string {
-    const id = edit.kind === 'lay' ? edit.rope : edit.kind === 'add-rope' ? edit.rope.id : undefined;
+    const laid = edit.kind === 'first-end' ? edit.laid : edit;
+    const id = laid.kind === 'lay' ? laid.rope : laid.kind === 'add-rope' ? laid.rope.id : undefined;
     const method = this.state.laid();
     const rope = method && id !== undefined ? ropeOf(method.figure, id) : undefined;
     if (!method || !rope) return '';
-    return sayStretch(
-      method,
-      rope.id,
-      edit.kind === 'lay' ? rope.points.length - 1 - edit.points.length : 0,
-      this.state.words(),
-    );
+    const before = rope.points.length - (laid.kind === 'lay' ? laid.points.length : rope.points.length);
+    return sayStretch(method, rope.id, before, edit.kind === 'first-end', this.state.words());
   }
 
   /** What the end is doing while it is laid, in words. */
   readonly doing = computed(() => {
-    const [shown, before] = [this.state.previewed(), this.state.laid()];
+    const [shown, laid] = [this.state.previewed(), this.state.laid()];
     const rope = this.state.activeRope();
     if (!shown || !rope || this.state.tool() !== 'lay') return '';
-    const old = before && ropeOf(before.figure, rope.id);
-    const from = old ? old.points.length - 1 : 0;
-    return rope.points.length - 1 > from ? sayStretch(shown, rope.id, from, this.state.words()) : '';
+    const old = laid && ropeOf(laid.figure, rope.id);
+    const before = old?.points.length ?? 0;
+    return rope.points.length > Math.max(1, before)
+      ? sayStretch(shown, rope.id, before, this.state.leads() === 'first', this.state.words())
+      : '';
   });
 
   startNewRope(): void {
@@ -105,15 +107,25 @@ export class Laying {
     const rope = this.state.newRope() ? undefined : this.state.activeRope();
     if (!rope || rope.closed) return undefined;
     const curve = curveOf(rope);
-    return { point: pointAt(curve, lastAt(rope)), direction: directionAt(curve, lastAt(rope)) };
+    const isFirst = this.state.leads() === 'first';
+    const at = isFirst ? 0 : lastAt(rope);
+    return { point: pointAt(curve, at), direction: scale(directionAt(curve, at), isFirst ? -1 : 1) };
   });
 }
 
-/** What an end does from a place on its rope to its end, in the composer's words. */
-function sayStretch(method: Method, rope: string, from: number, words: Vocabulary): string {
-  const leader = method.leaders.findIndex((l) => l.kind === 'end' && l.rope === rope);
+/** What an end does from where its rope had so many points to its end, in the composer's words. */
+function sayStretch(method: Method, rope: string, before: number, first: boolean, words: Vocabulary): string {
+  const ends = method.leaders.flatMap((l, leader) => (l.kind === 'end' && l.rope === rope ? [{ l, leader }] : []));
+  const own = ends.find(({ l }) => isFirstEnd(l) === first);
   const r = ropeOf(method.figure, rope);
-  if (leader < 0 || !r) return '';
-  const halts = [...(from > 0 ? [{ leader, at: from }] : []), { leader, at: lastAt(r) }];
+  if (!own || !r) return '';
+  const { leader, l } = own;
+  const from = first ? r.points.length - before : Math.max(0, before - 1);
+  // What the other end has laid is there.
+  const halts = [
+    ...ends.filter((e) => e !== own).map((e) => ({ leader: e.leader, at: leaderEnd(method, e.leader) })),
+    ...((from - l.from) * (first ? -1 : 1) > 0 ? [{ leader, at: from }] : []),
+    { leader, at: leaderEnd(method, leader) },
+  ];
   return composeStep({ ...method, halts }, halts.length - 1, words).text;
 }

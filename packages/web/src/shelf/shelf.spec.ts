@@ -15,6 +15,11 @@ describe('the shelf', () => {
     await new Promise((done) => setTimeout(done, 260));
     await fixture.whenStable();
   };
+  /** What came is shown once its pictures were waited for, however long that takes here. */
+  const shown = async (): Promise<void> => {
+    do await settle();
+    while (page().querySelector('.progress mat-progress-bar'));
+  };
 
   beforeEach(async () => {
     TestBed.configureTestingModule({
@@ -35,7 +40,7 @@ describe('the shelf', () => {
       ],
       total: 2,
     });
-    await settle();
+    await shown();
     const text = page().textContent;
     for (const part of ['Overhand', 'stopper', '2 errors, 1 warning', 'Reef', 'published', 'no findings'])
       expect(text).toContain(part);
@@ -51,7 +56,7 @@ describe('the shelf', () => {
       ],
       total: 2,
     });
-    await settle();
+    await shown();
     expect(page().textContent).toContain('not what it claims');
     expect(page().querySelector('.chip.fails')?.getAttribute('title')).toContain('falls apart');
     expect(page().textContent).toContain('is what it claims');
@@ -63,12 +68,12 @@ describe('the shelf', () => {
     const request = asked();
     expect(request.request.params.get('like')).toBe(KNOT_ID);
     request.flush({ knots: [cardOf()], total: 1 });
-    await settle();
+    await shown();
     expect(page().querySelector('.like')?.textContent).toContain('Drawn like Overhand');
   });
   it('says what to do when it is empty', async () => {
     asked().flush({ knots: [], total: 0 });
-    await settle();
+    await shown();
     expect(page().textContent).toContain('The shelf is empty');
     expect(page().textContent).toContain('Draft the first knot');
   });
@@ -83,17 +88,17 @@ describe('the shelf', () => {
     const request = asked();
     expect(request.request.params.get('q')).toBe('square');
     request.flush({ knots: [], total: 0 });
-    await settle();
+    await shown();
     expect(page().textContent).toContain('No knot is called “square”');
   });
   it('says that the server does not answer, and tries again', async () => {
     asked().error(new ProgressEvent('error'));
-    await settle();
+    await shown();
     expect(page().querySelector('[role=alert]')?.textContent).toContain('does not answer');
     [...page().querySelectorAll('button')].find((b) => b.textContent.includes('Try again'))!.click();
     await settle();
     asked().flush({ knots: [cardOf()], total: 1 });
-    await settle();
+    await shown();
     expect(page().querySelector('[role=alert]')).toBeNull();
   });
 });

@@ -15,8 +15,10 @@ import {
 import {
   stretchesOf,
   curveOf,
+  distance,
   drawFigure,
   drawStep,
+  isFirstEnd,
   methodInView,
   LEAST_LETTERS,
   NOTE_SIZE,
@@ -24,7 +26,10 @@ import {
   ropeOf,
   stepsOf,
   type Drawing,
+  type DrawOptions,
+  type Method,
   type Point,
+  type Rope,
 } from '@foxtrail/core';
 import { Theme } from '../../data/theme';
 import { BenchStore } from '../../knot/bench-store';
@@ -103,16 +108,9 @@ export class Board {
         ? this.state.activeRope()
         : undefined;
     // The stretch since the last halt is what the hand is laying: the working end's colour.
-    const since = rope
-      ? (stretchesOf(this.state.method())
-          .filter((s) => s.rope === rope.id)
-          .at(-1)?.to ??
-        this.state.method().leaders.find((l) => l.kind === 'end' && l.rope === rope.id)?.from ??
-        0)
-      : 0;
     return drawFigure(
       this.seenFigure(),
-      rope && since < rope.points.length - 1 ? { working: { strand: rope.id, from: since } } : {},
+      rope ? { working: sinceLastHalt(this.state.method(), rope, this.state.leads()) } : {},
     );
   });
   protected readonly points = computed(() => {
@@ -209,10 +207,21 @@ export class Board {
     const touch = this.touch(event);
     if (this.tools.kind() !== null)
       return this.tools.press(touch.point, touch.under) ? new BightGesture(this.tools, touch.point) : undefined;
+    if (this.state.tool() === 'lay') this.takeEndAt(touch.point);
     return this.state.tool() === 'lay'
       ? new LayGesture(this.state, this.laying, touch)
       : (MoveGesture.hold(this.state, touch.point, Math.max(HOLD, HOLD_PIXELS / this.camera.scale())) ??
           new BandGesture(this.state, touch));
+  }
+
+  /** A stroke that begins at the rope's other end lays that. */
+  private takeEndAt(point: Point): void {
+    const rope = this.state.newRope() ? undefined : this.state.activeRope();
+    const tip = this.state.tip();
+    const other = rope?.points.at(this.state.leads() === 'first' ? -1 : 0);
+    if (!tip || !other) return;
+    const reach = Math.max(HOLD, HOLD_PIXELS / this.camera.scale());
+    if (distance(point, other) < Math.min(reach, distance(point, tip))) this.state.takeOtherEnd();
   }
 
   protected grabHalt(event: PointerEvent): void {
@@ -278,4 +287,15 @@ function isChosen(chosen: Chosen | null, strand: string, index: number): boolean
   if (chosen?.kind === 'point') return chosen.strand === strand && chosen.index === index;
   if (chosen?.kind !== 'part') return false;
   return chosen.points === 'all' || chosen.points.some((p) => p.strand === strand && p.index === index);
+}
+
+/** What the end that is laid on has laid since its last halt: it has the working end's colour. */
+function sinceLastHalt(method: Method, rope: Rope, leads: 'first' | 'last'): DrawOptions['working'] {
+  const own = method.leaders.findIndex(
+    (l) => l.kind === 'end' && l.rope === rope.id && isFirstEnd(l) === (leads === 'first'),
+  );
+  const steps = stretchesOf(method).filter((s) => (leads === 'first' ? s.leader === own : s.rope === rope.id));
+  const since = steps.at(-1)?.to ?? method.leaders[own]?.from ?? 0;
+  if (leads === 'first') return own >= 0 && since > 0 ? { strand: rope.id, from: 0, to: since } : undefined;
+  return since < rope.points.length - 1 ? { strand: rope.id, from: since } : undefined;
 }
