@@ -1,4 +1,4 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Locator, type Page } from '@playwright/test';
 import axe from 'axe-core';
 import { signIn, tab } from './support.js';
 
@@ -136,6 +136,29 @@ test('on a telephone the learner page scrolls one way only, and Next stays where
   }
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBe(390);
   await page.context().close();
+});
+
+test('on a telephone a figure is enlarged by a touch, moved with a finger, and put back', async ({ browser }) => {
+  const context = await browser.newContext({ viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true });
+  const page = await context.newPage();
+  await page.goto('/learn/bowline');
+  const figure = page.locator('.slide .paper svg');
+  await expect(page.getByRole('button', { name: 'Enlarge' })).toBeVisible();
+  /** CSS pixels of a rope diameter on the picture. */
+  const scale = (of: Locator): Promise<number> => of.evaluate((svg) => (svg as SVGSVGElement).getScreenCTM()!.a);
+  const small = await scale(figure);
+  await page.locator('.slide .paper').tap();
+  const near = page.getByRole('dialog');
+  await expect(near).toBeVisible();
+  const large = await scale(near.locator('svg'));
+  expect(large).toBeGreaterThan(1.5 * small);
+  expect(await near.locator('.field').evaluate((f) => f.scrollWidth > f.clientWidth)).toBe(true);
+  await near.getByRole('button', { name: 'Closer' }).tap();
+  expect(await scale(near.locator('svg'))).toBeGreaterThan(1.3 * large);
+  await near.getByRole('button', { name: 'Close', exact: true }).tap();
+  await expect(near).toHaveCount(0);
+  expect(await scale(figure)).toBeCloseTo(small, 1);
+  await context.close();
 });
 
 test('pages that are not there say so', async ({ page }) => {

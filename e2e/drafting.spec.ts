@@ -238,6 +238,45 @@ test('by mouse: a sling wrapped three times up and three times down about a rope
   await hand.is('It is the prusik of three wraps');
 });
 
+test('by mouse: both ends of a rope lead, left over right and beneath, and the steps say which', async ({ page }) => {
+  test.setTimeout(90_000);
+  const hand = await Hand.at(page, 'Both ends', 3);
+  await hand.draw([
+    [-8, 2],
+    [-7, 8],
+    [0, 10],
+    [7, 8],
+    [8, 2],
+  ]);
+  await hand.key('h');
+  // A stroke that begins at the other end lays that.
+  await hand.draw(
+    [
+      [-8, 2],
+      [-4, -2],
+      [4, -2],
+      [12, 1],
+    ],
+    '____',
+  );
+  await expect(page.locator('.hint')).toContainText('left working end');
+  await hand.key('h');
+  await hand.draw(
+    [
+      [8, 2],
+      [9, -1],
+      [6, -5],
+      [0, -7],
+    ],
+    '_U__',
+  );
+  await hand.key('h');
+  const steps = page.locator('ft-step-card');
+  await expect(steps.nth(1)).toContainText('left working end');
+  await expect(steps.nth(2)).toContainText('right working end');
+  await expect(steps.nth(2)).toContainText('the other working end');
+});
+
 test('by keyboard: a slipped sheet bend; with the end pulled through it is the sheet bend', async ({ page }) => {
   test.setTimeout(90_000);
   const hand = await Hand.at(page, 'Slipped', 2);

@@ -1,4 +1,5 @@
 /** The step player of a lesson that is on the page: goes from step to step by buttons and keys, and asks for other views and methods. */
+import { bringNear } from './near.js';
 import { VIEW_NAMES, type ViewName } from './views.js';
 
 export interface Asked {
@@ -35,12 +36,17 @@ export function playLesson(within: HTMLElement, { step = 0, moved, ask }: Player
       button.hidden = false;
       button.disabled = Number(button.dataset.go) < 0 ? at === 0 : at === slides.length - 1;
     }
+    const enlarge = player.querySelector<HTMLElement>('[data-near]');
+    if (enlarge) enlarge.hidden = false;
     const of = player.querySelector<HTMLElement>('.of');
     if (of) {
       of.hidden = false;
       of.textContent = `Step ${at + 1} of ${slides.length}`;
     }
   };
+
+  /** The picture of the step that is shown. */
+  const nearest = (): HTMLElement | undefined => player?.querySelector<HTMLElement>('.slide .paper') ?? undefined;
 
   const asked = (link: HTMLElement): Asked => ({
     method: Number(link.dataset.method),
@@ -53,12 +59,14 @@ export function playLesson(within: HTMLElement, { step = 0, moved, ask }: Player
       const go = target?.closest<HTMLElement>('[data-go]');
       const to = target?.closest<HTMLElement>('[data-step]');
       const other = target?.closest<HTMLElement>('[data-view]');
+      const near = target?.closest('[data-near]') ? nearest() : target?.closest<HTMLElement>('.paper');
       if (go) show(at + Number(go.dataset.go));
       else if (to) {
         show(Number(to.dataset.step));
         player?.focus();
         player?.scrollIntoView({ block: 'nearest' });
       } else if (other && !event.ctrlKey && !event.metaKey) ask(asked(other));
+      else if (near && !near.closest('a, dialog')) bringNear(near);
       else return;
       event.preventDefault();
     },
@@ -73,7 +81,10 @@ export function playLesson(within: HTMLElement, { step = 0, moved, ask }: Player
       else if (key === 'ArrowLeft' || key === ',') show(at - 1);
       else if (key === 'Home') show(0);
       else if (key === 'End') show(slides.length - 1);
-      else if (key.toLowerCase() === 'v') {
+      else if (key === '+' || key === '=') {
+        const paper = nearest();
+        if (paper) bringNear(paper);
+      } else if (key.toLowerCase() === 'v') {
         const here = player.querySelector<HTMLElement>('.views [aria-current]');
         if (!here) return;
         const { method, view } = asked(here);

@@ -1,9 +1,9 @@
 import fc from 'fast-check';
 import {
+  blankKnot,
   changeMethod,
   composeStep,
   crossingsOf,
-  EMPTY_ENTRY,
   figureAtStep,
   isFirstEnd,
   leaderEnd,
@@ -114,7 +114,7 @@ describe('A rope that both ends lead', () => {
           ],
           hosts: [],
         });
-        const done = changeMethod(before, 0, firstEnd(path as [number, number][], 'O'.repeat(path.length)));
+        const done = changeMethod(before, 0, firstEnd(path, 'O'.repeat(path.length)));
         if (!done.ok) return;
         const [was, now] = [before.figure.ropes[0]!, done.value.figure.ropes[0]!];
         expect(now.points.slice(-was.points.length)).toEqual([...was.points]);
@@ -174,7 +174,7 @@ describe('A rope that both ends lead', () => {
   });
   it('is written and read back with both its leaders', () => {
     const method = reefRoundABundle();
-    const read = readKnot(writeKnot({ name: 'Reef round a bundle', entry: EMPTY_ENTRY, method }));
+    const read = readKnot(writeKnot({ ...blankKnot('Reef round a bundle'), method }));
     if (!read.ok) throw new Error(read.reason);
     expect(read.value.method.leaders).toEqual([...method.leaders]);
     expect(read.value.method.halts.map((h) => h.at)).toEqual(method.halts.map((h) => h.at));

@@ -48,6 +48,35 @@ describe('the hand on the board', () => {
     walk = TestBed.inject(WeaveWalk);
   });
 
+  it('lays a rope’s other end once that leads, and its halts and turns with it', () => {
+    for (const point of [
+      [-8, 0],
+      [0, 8],
+      [8, 0],
+    ] as Point[])
+      laying.lay([{ point, under: false }]);
+    handling.placeHalt();
+    state.takeOtherEnd();
+    expect(state.message()).toContain('other end leads');
+    expect(state.tip()).toEqual([-8, 0]);
+    laying.lay([{ point: [9, -3], under: false }]);
+    expect(state.figure().ropes[0]!.points[0]).toEqual([9, -3]);
+    expect(state.figure().ropes[0]!.points.at(-1)).toEqual([8, 0]);
+    state.chosen.set(null);
+    handling.placeHalt();
+    expect(method().halts.map((h) => [h.leader, h.at])).toEqual([
+      [0, 3],
+      [1, 0],
+    ]);
+    state.takeOtherEnd();
+    laying.lay([{ point: [8, -6], under: true }]);
+    expect(laying.tip()!.point).toEqual([8, -6]);
+    expect(state.message()).toContain('other working end');
+    // Another rope begins with the end that is laid first.
+    state.takeOtherEnd();
+    state.setActive('none');
+    expect(state.leads()).toBe('last');
+  });
   it('begins a rope with two clicks and goes on with more', () => {
     for (const point of [
       [-10, 0],
