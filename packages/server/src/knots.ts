@@ -41,7 +41,7 @@ const inItsFamily = (document: Knot['document'], family: string): Knot['document
   document.entry && document.entry.family !== family ? { ...document, entry: { ...document.entry, family } } : document;
 
 /** Most milliseconds that a save waits for what is found of it; what takes longer follows. */
-export const PATIENCE = 120;
+export const PATIENCE = 60;
 
 /** Reads a document aside. What is no knot is refused with its place. */
 async function read(job: 'read' | 'edition', document: unknown): Promise<ReadDocument> {
