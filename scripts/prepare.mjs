@@ -125,6 +125,9 @@ async function buildLearn() {
     },
     outdir: webFolder,
     bundle: true,
+    // What a learner asks for is fetched when it is asked for.
+    splitting: true,
+    chunkNames: 'learn-[hash]',
     minify: true,
     format: 'esm',
     target: 'es2022',

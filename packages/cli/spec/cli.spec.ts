@@ -20,8 +20,8 @@ async function foxtrail(argv: string[], own: Record<string, string> = {}): Promi
   const files: Record<string, string> = {};
   const io: Terminal = {
     read: (file) => Promise.resolve(own[file] ?? readFileSync(file, 'utf8')),
-    write: (file, text) => {
-      files[file] = text;
+    write: (file, content) => {
+      files[file] = typeof content === 'string' ? content : Buffer.from(content).toString('latin1');
       return Promise.resolve();
     },
     say: (text) => void said.push(text),
@@ -270,5 +270,12 @@ describe('foxtrail set', () => {
     if (!read.ok) throw new Error(read.reason);
     expect(measureForm(read.value).strands[0]!.eaten).toBeCloseTo(told.strands[0]!.eaten, 1);
     expect(readForm({ format: 'foxtrail-form/1' }).ok).toBeFalse();
+  });
+  it('writes the surfaces as glTF, a node for each rope by its name', async () => {
+    const text = (await foxtrail(['set', demo('reef'), '-o', 'reef.gltf'])).files['reef.gltf']!;
+    const { asset, nodes } = JSON.parse(text) as { asset: { version: string }; nodes: { name: string }[] };
+    expect(asset.version).toBe('2.0');
+    expect(nodes.map((n) => n.name)).toEqual(['the pale rope', 'the dark rope']);
+    expect((await foxtrail(['set', demo('reef'), '-o', 'reef.glb'])).files['reef.glb']!.slice(0, 4)).toBe('glTF');
   });
 });

@@ -3,7 +3,7 @@ import { readFile, writeFile } from 'node:fs/promises';
 
 export interface Terminal {
   readonly read: (file: string) => Promise<string>;
-  readonly write: (file: string, text: string) => Promise<void>;
+  readonly write: (file: string, content: string | Uint8Array) => Promise<void>;
   readonly say: (text: string) => void;
   readonly complain: (text: string) => void;
 }
@@ -17,7 +17,7 @@ async function standardInput(): Promise<string> {
 /** The real terminal. */
 export const terminal = (): Terminal => ({
   read: (file) => (file === '-' ? standardInput() : readFile(file, 'utf8')),
-  write: (file, text) => writeFile(file, text),
+  write: (file, content) => writeFile(file, content),
   say: (text) => void process.stdout.write(`${text}\n`),
   complain: (text) => void process.stderr.write(`${text}\n`),
 });

@@ -3,6 +3,8 @@
  */
 import {
   conceptId,
+  cordageSchema,
+  formFileSchema,
   vocabularySchema,
   figureFileSchema,
   KNOT_CLASSES,
@@ -15,6 +17,13 @@ import {
 import * as z from 'zod';
 import { houseSchema } from './house.js';
 import { problemSchema, route } from './route.js';
+
+/** A knot in space, and its ropes in the order in which they are coloured. */
+export const inSpaceSchema = z.object({
+  form: formFileSchema,
+  ropes: z.array(z.object({ id: z.string(), cordage: cordageSchema.optional() })),
+});
+export type InSpace = z.infer<typeof inSpaceSchema>;
 
 export const STATES = ['draft', 'proofed', 'published'] as const;
 
@@ -371,6 +380,15 @@ export const PUBLIC_ROUTES = {
     summary: 'The knot as it lies in the hand, dressed and set, from one of its sides',
     query: z.object({ hand: z.enum(['right', 'left']).default('right') }),
     media: 'image/svg+xml',
+    access: 'anyone',
+    refusals: [404],
+  }),
+  inSpace: route({
+    method: 'get',
+    path: '/api/public/knots/{slug}/form.json',
+    summary: 'The knot as it lies in the hand, dressed and set, in space; and what its ropes are',
+    query: z.object({ hand: z.enum(['right', 'left']).default('right') }),
+    answer: inSpaceSchema,
     access: 'anyone',
     refusals: [404],
   }),

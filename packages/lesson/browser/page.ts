@@ -1,5 +1,6 @@
 /** The script of the public pages: the player, other views without a new page, light and dark, printing. The pages read without it. */
 import { playLesson, type Asked } from './player.js';
+import { offerTurning } from './turning.js';
 
 const THEME = 'foxtrail-theme';
 
@@ -25,6 +26,7 @@ function lesson(within: HTMLElement, step = 0): void {
     print.hidden = false;
     print.addEventListener('click', () => window.print());
   }
+  offerTurning(within);
   let at = step;
   const letGo = playLesson(within, {
     step,

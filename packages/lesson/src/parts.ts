@@ -164,6 +164,9 @@ export function inHand({ name, method }: KnotDocument, base: string, hand: 'righ
       Computed from the drawing: the rope drawn taut, without passing through itself, and proved to be the same knot. Of
       a knot that does not hold, the last moment is shown before its rope runs.
     </p>
+    <div class="space" data-space="${base}/form.json${way}" hidden>
+      <button type="button" class="go" data-turn>Turn it in your hand</button>
+    </div>
     <div class="faces">${face('front', 'As tied')}${face('back', 'From behind')}</div>
     <p class="sides">${more.map(([side, said]) => html`<a href="${base}/form/${side}.svg${way}">${said}</a> `)}</p>
   </section>`;

@@ -1,12 +1,15 @@
 import {
+  inSpaceSchema,
   knotSchema,
   publicKnotSchema,
   ROUTES,
+  type InSpace,
   type Knot,
   type KnotCard,
   type Problem,
   type Session,
 } from '@foxtrail/contract';
+import { readForm } from '@foxtrail/core';
 import { Client, demoDocument, startTestServer, type TestServer } from './server.js';
 import { createApp, openPool } from '../src/index.js';
 import { pino } from 'pino';
@@ -379,6 +382,12 @@ describe('publishing', () => {
     expect(await set('back.svg')).not.toBe(await set('front.svg'));
     expect(await set('front.svg?hand=left')).not.toBe(await set('front.svg'));
     await visitor.get(`${base}/form/above.svg`).expect(404);
+    const inSpace = async (query: string): Promise<InSpace> =>
+      inSpaceSchema.parse((await visitor.get(`${base}/form.json${query}`).expect(200)).body);
+    const [right, left] = [await inSpace(''), await inSpace('?hand=left')];
+    expect(right.ropes.length).toBe(2);
+    expect(readForm(left.form).ok).toBeTrue();
+    expect(left.form.ropes[0]!.places).not.toEqual(right.form.ropes[0]!.places);
     expect((await visitor.get(`${base}/captions.vtt`).expect(200)).text).toMatch(/^WEBVTT\n/);
     expect(JSON.parse((await visitor.get(`${base}/figure.json`).expect(200)).text)).toEqual(
       jasmine.objectContaining({ format: 'foxtrail-figure/1', name: 'Reef knot' }),

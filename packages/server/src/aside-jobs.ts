@@ -2,7 +2,7 @@
  * What is computed aside, in processes of their own: reading a document, examining it, its left-handed edition, proofs of kinship, pages
  * and sheets. Orders and answers are plain data.
  */
-import type { PublicKnot } from '@foxtrail/contract';
+import type { InSpace, PublicKnot } from '@foxtrail/contract';
 import {
   accept,
   crossingsOf,
@@ -22,6 +22,7 @@ import {
   setNow,
   STATION_NAMES,
   stepsOf,
+  writeForm,
   writeKnot,
   type Entry,
   type FigureFile,
@@ -182,6 +183,7 @@ export interface FormPictures {
   readonly sides: Readonly<Record<Station, string>>;
   readonly card: string;
   readonly finishes: FinishFaces;
+  readonly space: InSpace;
 }
 
 /** Sets the knot of a document that was read before, and draws it from all its sides. */
@@ -216,6 +218,10 @@ export function form({
       background: false,
     }),
     finishes: Object.fromEntries(finishes) as FinishFaces,
+    space: {
+      form: writeForm(knot.name, done.value),
+      ropes: figure.ropes.map(({ id, cordage }) => ({ id, ...(cordage ? { cordage: { ...cordage } } : {}) })),
+    },
   });
 }
 

@@ -7,7 +7,11 @@ import {
   refuse,
   setNow,
   STATION_NAMES,
+  strandWord,
+  WORKSHOP_WORDS,
   writeForm,
+  type Figure,
+  type SetForm,
   type SideMarks,
   type Station,
   type TrailSpan,
@@ -25,11 +29,32 @@ const sayMarks = ({ parallels, crosses }: SideMarks): string[] => [
   ),
 ];
 
+/** The content of a file by its ending: a picture, places, or surfaces. */
+async function fileOf(
+  out: string,
+  { name, figure, form, station }: { name: string; figure: Figure; form: SetForm; station: Station },
+): Promise<string | Uint8Array> {
+  if (out.endsWith('.json')) return `${JSON.stringify(writeForm(name, form), null, 1)}\n`;
+  if (/\.(?:gltf|glb)$/.test(out)) {
+    const [{ meshesOf, PAPER_LOOK }, { writeGlb, writeGltf }] = await Promise.all([
+      import('@foxtrail/core/mesh'),
+      import('@foxtrail/core/gltf'),
+    ]);
+    const named = (id: string): string => strandWord(WORKSHOP_WORDS, figure, id);
+    return (out.endsWith('.glb') ? writeGlb : writeGltf)(name, meshesOf(figure.ropes, form, PAPER_LOOK), named);
+  }
+  return formSvg(figure, form, {
+    station,
+    title: name,
+    description: `${name}, dressed and set, seen from the side “${station}”.`,
+  });
+}
+
 export const set: Command = {
   name: 'set',
   usage: [
     [
-      'FILE [--view front|back|left|right|end] [-o FILE.svg|.json]',
+      'FILE [--view front|back|left|right|end] [-o FILE.svg|.json|.gltf|.glb]',
       'the knot as it lies in the hand, its measures and its proof',
     ],
   ],
@@ -48,14 +73,7 @@ export const set: Command = {
       const measures = measureForm(form);
       const marks = { front: marksSeen(form, 'front'), back: marksSeen(form, 'back') };
       if (out !== undefined) {
-        const text = out.endsWith('.json')
-          ? `${JSON.stringify(writeForm(knot.name, form), null, 1)}\n`
-          : formSvg(figure, form, {
-              station: station as Station,
-              title: knot.name,
-              description: `${knot.name}, dressed and set, seen from the side “${station}”.`,
-            });
-        await call.io.write(out, text);
+        await call.io.write(out, await fileOf(out, { name: knot.name, figure, form, station: station as Station }));
       }
       answer(call, { name: knot.name, proof: form.proof, runs: form.runs, ...measures, marks }, () => [
         `${knot.name}: ${form.runs ? 'the same knot until it is pulled further: then the rope runs' : 'set, and proved to be the same knot'} (read from ${form.proof.sides} sides, ${form.proof.crossings} crossings from the front)`,

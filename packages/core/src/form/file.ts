@@ -3,8 +3,9 @@
  */
 import * as z from 'zod';
 import { accept, refuse, type Result } from '../figure/refusal.js';
-import { onGrid, type Chain, type Solid } from './form.js';
+import { onGrid } from './form.js';
 import type { SetForm } from './set.js';
+import { unpacked } from './unpacked.js';
 
 export const FORM_FORMAT = 'foxtrail-form/1';
 /** Beads of one rope, ropes and solids that a file may hold. */
@@ -80,18 +81,10 @@ export function readForm(content: unknown): Result<SetForm> {
       'Write it anew with `foxtrail set`.',
     );
   }
-  const { ropes, solids, proof, runs } = read.data;
-  const bad = ropes.find((r) => r.places.length !== 3 * r.at.length || r.outlets.some((o) => o.last >= r.at.length));
+  const bad = read.data.ropes.find(
+    (r) => r.places.length !== 3 * r.at.length || r.outlets.some((o) => o.last >= r.at.length),
+  );
   if (bad)
     return refuse(`rope ${bad.rope}`, 'Its places and its trail positions do not go together.', 'Write it anew.');
-  return accept({
-    proof,
-    runs,
-    chains: ropes.map(({ places, at, ...rest }): Chain => ({
-      ...rest,
-      x: Float64Array.from(places),
-      at: Float64Array.from(at),
-    })),
-    solids: solids.map(({ places, ...rest }): Solid => ({ ...rest, x: Float64Array.from(places) })),
-  });
+  return accept(unpacked(read.data));
 }

@@ -7,10 +7,12 @@ import {
   computed,
   DestroyRef,
   effect,
+  ElementRef,
   inject,
   input,
   signal,
   untracked,
+  viewChild,
 } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
@@ -36,6 +38,7 @@ import {
   type Turning,
   type Vocabulary,
 } from '@foxtrail/core';
+import type { Turntable } from '@foxtrail/lesson/turntable';
 import { FormingService } from '../data/forming';
 import { Theme } from '../data/theme';
 import { fileName, saveFile } from '../ui/save-file';
@@ -68,6 +71,7 @@ const DRAG_TURN = 0.009;
   template: `
     <div class="picture">
       <div
+        #paper
         class="paper"
         tabindex="0"
         role="group"
@@ -78,22 +82,34 @@ const DRAG_TURN = 0.009;
         (pointerup)="letGo()"
         (pointercancel)="letGo()"
       >
-        @if (url(); as src) {
+        @if (table()) {
+          <!-- The knot in space stands here, drawn by the turntable. -->
+        } @else if (url(); as src) {
           <img [src]="src" [alt]="said()" draggable="false" />
         } @else if (trouble()) {
           <p class="trouble" role="alert">{{ trouble() }}</p>
         }
       </div>
-      <mat-button-toggle-group
-        [value]="turned() ? null : station()"
-        (change)="lookFrom($event.value)"
-        hideSingleSelectionIndicator
-        aria-label="Side"
-      >
-        @for (s of stations; track s) {
-          <mat-button-toggle [value]="s">{{ words[s] }}</mat-button-toggle>
+      <div class="sides">
+        <mat-button-toggle-group
+          [value]="turned() ? null : station()"
+          (change)="lookFrom($event.value)"
+          hideSingleSelectionIndicator
+          aria-label="Side"
+        >
+          @for (s of stations; track s) {
+            <mat-button-toggle [value]="s">{{ words[s] }}</mat-button-toggle>
+          }
+        </mat-button-toggle-group>
+        @if (table(); as t) {
+          <button mat-icon-button type="button" aria-label="Nearer" (click)="t.nearer(1.25)">
+            <mat-icon svgIcon="plus" />
+          </button>
+          <button mat-icon-button type="button" aria-label="Farther" (click)="t.nearer(0.8)">
+            <mat-icon svgIcon="minus" />
+          </button>
         }
-      </mat-button-toggle-group>
+      </div>
     </div>
     <section class="facts" aria-live="polite">
       @if (forming.share(); as share) {
@@ -114,6 +130,9 @@ const DRAG_TURN = 0.009;
         <div class="files">
           <button mat-button type="button" (click)="save('svg')"><mat-icon svgIcon="download" />Picture (SVG)</button>
           <button mat-button type="button" (click)="save('json')"><mat-icon svgIcon="download" />Form (JSON)</button>
+          <button mat-button type="button" (click)="saveSurfaces()">
+            <mat-icon svgIcon="download" />Surfaces (glTF)
+          </button>
         </div>
       } @else if (stopped()) {
         <h2>Stopped</h2>
@@ -156,8 +175,20 @@ const DRAG_TURN = 0.009;
       max-width: 46ch;
       padding: 20px;
     }
-    mat-button-toggle-group {
+    .paper ::ng-deep canvas {
+      grid-area: 1 / 1;
+      width: 100%;
+      height: 100%;
+      touch-action: none;
+    }
+    .sides {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 4px;
+      align-items: center;
       margin-top: 12px;
+    }
+    mat-button-toggle-group {
       background: var(--card);
     }
     h2 {
@@ -206,6 +237,8 @@ export class FormView {
   /** Turned freely; nothing while it is seen from a station. */
   protected readonly turned = signal<Turning | undefined>(undefined);
   /** Where the pointer took hold, and how the knot was turned then. */
+  protected readonly table = signal<Turntable | undefined>(undefined);
+  private readonly paper = viewChild.required<ElementRef<HTMLElement>>('paper');
   private held: { readonly x: number; readonly y: number; readonly from: Turning } | undefined;
   protected readonly trouble = signal('');
   protected readonly stopped = signal(false);
@@ -272,8 +305,41 @@ export class FormView {
       this.figure();
       untracked(() => this.begin());
     });
+    // Once it is set it stands in space, where this browser can show that; else it is drawn from each side.
     effect((clean) => {
-      const svg = this.svg();
+      const form = this.form();
+      if (!form) return;
+      let ended = false;
+      void Promise.all([import('@foxtrail/lesson/turntable'), import('@foxtrail/core/mesh')]).then(
+        ([{ turntable }, { meshesOf }]) => {
+          if (ended) return;
+          const look = untracked(this.theme.look);
+          const made = turntable(this.paper().nativeElement, meshesOf(this.figure().ropes, form, look), {
+            ink: look.ink,
+            label: untracked(this.said),
+            turned: (to) => this.turned.set(to),
+          });
+          made?.lookFrom(untracked(() => this.turnNow()));
+          this.table.set(made);
+        },
+        // Without it the knot is drawn as before.
+        () => undefined,
+      );
+      clean(() => {
+        ended = true;
+        untracked(this.table)?.end();
+        this.table.set(undefined);
+      });
+    });
+    effect(() => {
+      const [look, table, form] = [this.theme.look(), this.table(), untracked(this.form)];
+      if (table && form)
+        void import('@foxtrail/core/mesh').then(({ meshesOf }) =>
+          table.show(meshesOf(untracked(this.figure).ropes, form, look), look.ink),
+        );
+    });
+    effect((clean) => {
+      const svg = this.table() ? undefined : this.svg();
       const url = svg === undefined ? undefined : URL.createObjectURL(new Blob([svg], { type: 'image/svg+xml' }));
       this.url.set(url);
       clean(() => url !== undefined && URL.revokeObjectURL(url));
@@ -311,6 +377,7 @@ export class FormView {
   protected lookFrom(station: Station): void {
     this.turned.set(undefined);
     this.station.set(station);
+    this.table()?.lookFrom(STATION_TURNS[station]);
   }
 
   private turnBy(from: Turning, yaw: number, pitch: number): void {
@@ -327,7 +394,7 @@ export class FormView {
     if (!way) return;
     event.preventDefault();
     const [across, up] = way;
-    if (event.shiftKey) this.turnBy(this.turnNow(), across * KEY_TURN, up * KEY_TURN);
+    if (event.shiftKey && !this.table()) this.turnBy(this.turnNow(), across * KEY_TURN, up * KEY_TURN);
     else if (across !== 0) {
       const n = STATION_NAMES.length;
       this.lookFrom(STATION_NAMES[(STATION_NAMES.indexOf(this.station()) + across + n) % n]!);
@@ -335,7 +402,7 @@ export class FormView {
   }
 
   protected grip(event: PointerEvent): void {
-    if (!this.lying() || event.button !== 0) return;
+    if (!this.lying() || this.table() || event.button !== 0) return;
     (event.currentTarget as Element).setPointerCapture(event.pointerId);
     this.held = { x: event.clientX, y: event.clientY, from: this.turnNow() };
   }
@@ -347,6 +414,23 @@ export class FormView {
 
   protected letGo(): void {
     this.held = undefined;
+  }
+
+  /** The surfaces of ropes and hosts, each a node by its name. */
+  protected saveSurfaces(): void {
+    const form = this.form();
+    if (!form) return;
+    const figure = this.figure();
+    const named = (id: string): string => strandWord(this.vocabulary(), figure, id);
+    void Promise.all([import('@foxtrail/core/mesh'), import('@foxtrail/core/gltf')]).then(
+      async ([{ meshesOf }, { writeGlb }]) => {
+        const bytes = await writeGlb(this.name(), meshesOf(figure.ropes, form, this.theme.look()), named);
+        saveFile(
+          new Blob([bytes as Uint8Array<ArrayBuffer>], { type: 'model/gltf-binary' }),
+          `${fileName(this.name())}-set.glb`,
+        );
+      },
+    );
   }
 
   protected save(kind: 'svg' | 'json'): void {
