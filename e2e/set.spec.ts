@@ -18,7 +18,19 @@ async function openKnot(page: Page, name: string): Promise<void> {
   await expect(page.getByRole('heading', { name, level: 1 })).toBeVisible();
 }
 
-test('a drawing is set, turned over, and taken home; a stopped one is not called proved', async ({ page }) => {
+/** A browser that draws nothing in space. */
+const withoutSpace = async (page: Page): Promise<void> =>
+  void (await page.addInitScript(() => {
+    const context = HTMLCanvasElement.prototype.getContext;
+    HTMLCanvasElement.prototype.getContext = function (this: HTMLCanvasElement, kind: string, ...rest: unknown[]) {
+      return kind.startsWith('webgl') ? null : (context as (...all: unknown[]) => unknown).call(this, kind, ...rest);
+    } as typeof context;
+  }));
+
+test('a drawing is set, turned over, and taken home where nothing is drawn in space; a stopped one is not called proved', async ({
+  page,
+}) => {
+  await withoutSpace(page);
   await signIn(page);
   await openKnot(page, 'Figure eight');
   await page.getByRole('button', { name: 'Set ⇧ T' }).click();
@@ -41,6 +53,49 @@ test('a drawing is set, turned over, and taken home; a stopped one is not called
   await expect(view(page)).toContainText('it is not proved');
   await view(page).getByRole('button', { name: 'Set it again' }).click();
   await expect(view(page)).toContainText('Proved to be the drawn knot', { timeout: 60_000 });
+});
+
+test('a knot that is set stands in space: a side turns it, keys turn it, and it is brought nearer', async ({
+  page,
+}) => {
+  await signIn(page);
+  await openKnot(page, 'Figure eight');
+  await page.getByRole('button', { name: 'Set ⇧ T' }).click();
+  const canvas = view(page).locator('canvas');
+  await expect(canvas).toBeVisible();
+  const seen = async (): Promise<string> => (await canvas.screenshot()).toString('base64');
+  const changes = async (from: string): Promise<string> => {
+    await expect.poll(async () => (await seen()) !== from).toBe(true);
+    // Until it has come to rest.
+    let now = await seen();
+    for (let before = ''; before !== now; now = await seen()) before = now;
+    return now;
+  };
+  const front = await changes('');
+  await view(page).getByRole('radio', { name: 'From behind' }).click();
+  const back = await changes(front);
+  await canvas.focus();
+  await page.keyboard.press('ArrowRight');
+  const turned = await changes(back);
+  await expect(view(page).getByRole('radio', { checked: true })).toHaveCount(0);
+  await page.keyboard.press('+');
+  await changes(turned);
+  const download = page.waitForEvent('download');
+  await view(page).getByRole('button', { name: 'Surfaces (glTF)' }).click();
+  expect((await download).suggestedFilename()).toBe('figure-eight-set.glb');
+});
+
+test('a learner turns the knot in the hand; where nothing is drawn in space its sides are there', async ({ page }) => {
+  await page.goto('/learn/reef-knot');
+  await page.getByRole('button', { name: 'Turn it in your hand' }).click();
+  await expect(page.locator('.turning canvas')).toBeVisible();
+  await page.getByRole('button', { name: 'From the left' }).click();
+  await expect(page.locator('.turning canvas')).toHaveAttribute('aria-label', /Reef knot, dressed and set, in space/);
+  await withoutSpace(page);
+  await page.reload();
+  await page.getByRole('button', { name: 'Turn it in your hand' }).click();
+  await expect(page.getByText('This browser draws nothing in space')).toBeVisible();
+  await expect(page.locator('.in-hand img').first()).toBeVisible();
 });
 
 test('a learner sees the knot dressed and set, from in front and from behind', async ({ page }) => {

@@ -3,8 +3,6 @@
  */
 import {
   conceptId,
-  cordageSchema,
-  formFileSchema,
   vocabularySchema,
   figureFileSchema,
   KNOT_CLASSES,
@@ -13,17 +11,22 @@ import {
   OTHER_METHODS,
   PACE_NAMES,
   USE_GRADES,
+  type Cordage,
+  type FormFile,
 } from '@foxtrail/core';
 import * as z from 'zod';
 import { houseSchema } from './house.js';
 import { problemSchema, route } from './route.js';
 
-/** A knot in space, and its ropes in the order in which they are coloured. */
+/** A knot in space, a form’s file (see `readForm`), and its ropes in the order in which they are coloured. */
 export const inSpaceSchema = z.object({
-  form: formFileSchema,
-  ropes: z.array(z.object({ id: z.string(), cordage: cordageSchema.optional() })),
+  form: z.looseObject({ format: z.literal('foxtrail-form/1') }),
+  ropes: z.array(z.looseObject({ id: z.string() })),
 });
-export type InSpace = z.infer<typeof inSpaceSchema>;
+export interface InSpace {
+  readonly form: FormFile;
+  readonly ropes: readonly { readonly id: string; readonly cordage?: Cordage }[];
+}
 
 export const STATES = ['draft', 'proofed', 'published'] as const;
 

@@ -136,7 +136,6 @@ export * from './form/set.js';
 export { settle, settling } from './form/settle.js';
 export * from './form/measure.js';
 export * from './form/file.js';
-export { cordageSchema } from './formats/figure-schema.js';
 export * from './form/sight.js';
 export * from './form/picture.js';
 export { formStrokes, pullsSeen, type FormStroke } from './form/strokes.js';

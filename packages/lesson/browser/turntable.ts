@@ -60,7 +60,11 @@ const TURN_TIME = 420;
 /** The ink round a rope, in diameters of it. */
 const OUTLINE = 0.055;
 /** Room round the knot, against its own size. */
-const ROOM = 1.06;
+const ROOM = 0.98;
+/** Frames that take longer than this, in milliseconds, are drawn of fewer dots while it moves; it is drawn in full once it rests so long. */
+const SLOW = 45;
+const COARSE = 0.55;
+const REST = 140;
 /** More dots a CSS pixel than this are not seen, and cost time where there is no graphics card. */
 const DOTS = 2;
 /** Three tones: in shade, lit, and where the light falls straight. */
@@ -82,7 +86,7 @@ export function turntable(
     return undefined;
   }
   renderer.outputColorSpace = SRGBColorSpace;
-  renderer.setPixelRatio(Math.min(DOTS, devicePixelRatio));
+  const dots = Math.min(DOTS, devicePixelRatio);
   canvas.className = 'turntable';
   canvas.tabIndex = 0;
   canvas.setAttribute('role', 'img');
@@ -136,10 +140,25 @@ export function turntable(
   let at: Turned = { yaw: 0, pitch: 0 };
   let zoom = 1;
   let asked = 0;
+  let rested = 0;
+  let lastDrawn = 0;
+  let slow = 0;
   const draw = (): void => {
     asked = 0;
+    // Without a graphics card a full frame takes long: then it is drawn coarsely while it moves.
+    const now = performance.now();
+    const since = now - lastDrawn;
+    lastDrawn = now;
+    if (since < REST) slow = Math.max(0, Math.min(4, slow + (since > SLOW ? 1 : -0.2)));
+    const coarse = slow >= 2 && since < REST;
+    paint(coarse ? dots * COARSE : dots);
+    clearTimeout(rested);
+    if (coarse) rested = window.setTimeout(() => paint(dots), REST);
+  };
+  const paint = (ratio: number): void => {
     const [w, h] = [within.clientWidth, within.clientHeight];
     if (w === 0 || h === 0) return;
+    renderer.setPixelRatio(ratio);
     renderer.setSize(w, h);
     const half = reach / zoom;
     const [x, y] = w > h ? [(half * w) / h, half] : [half, (half * h) / w];
@@ -258,6 +277,7 @@ export function turntable(
       ended.abort();
       observer.disconnect();
       cancelAnimationFrame(asked);
+      clearTimeout(rested);
       cancelAnimationFrame(moving);
       clear();
       renderer.dispose();

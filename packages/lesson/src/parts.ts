@@ -164,7 +164,7 @@ export function inHand({ name, method }: KnotDocument, base: string, hand: 'righ
       Computed from the drawing: the rope drawn taut, without passing through itself, and proved to be the same knot. Of
       a knot that does not hold, the last moment is shown before its rope runs.
     </p>
-    <div class="space" data-space="${base}/form.json${way}" hidden>
+    <div class="turning" data-space="${base}/form.json${way}" hidden>
       <button type="button" class="go" data-turn>Turn it in your hand</button>
     </div>
     <div class="faces">${face('front', 'As tied')}${face('back', 'From behind')}</div>

@@ -20,6 +20,11 @@ beforeAll(async () => {
 });
 afterAll(() => server.close());
 
+/** What the contract says of it holds. */
+const checked = (body: unknown): InSpace => {
+  inSpaceSchema.parse(body);
+  return body as InSpace;
+};
 const card = (body: unknown): KnotCard => (body as { card: KnotCard }).card;
 const problem = (body: unknown): Problem['error'] => (body as Problem).error;
 const imported = async (author: Client, file: string): Promise<KnotCard> =>
@@ -383,7 +388,7 @@ describe('publishing', () => {
     expect(await set('front.svg?hand=left')).not.toBe(await set('front.svg'));
     await visitor.get(`${base}/form/above.svg`).expect(404);
     const inSpace = async (query: string): Promise<InSpace> =>
-      inSpaceSchema.parse((await visitor.get(`${base}/form.json${query}`).expect(200)).body);
+      checked((await visitor.get(`${base}/form.json${query}`).expect(200)).body);
     const [right, left] = [await inSpace(''), await inSpace('?hand=left')];
     expect(right.ropes.length).toBe(2);
     expect(readForm(left.form).ok).toBeTrue();

@@ -220,7 +220,7 @@ export function form({
     finishes: Object.fromEntries(finishes) as FinishFaces,
     space: {
       form: writeForm(knot.name, done.value),
-      ropes: figure.ropes.map(({ id, cordage }) => ({ id, ...(cordage ? { cordage: { ...cordage } } : {}) })),
+      ropes: figure.ropes.map(({ id, cordage }) => ({ id, ...(cordage ? { cordage } : {}) })),
     },
   });
 }

@@ -94,12 +94,13 @@ export function publicRoutes({ pool }: AppOptions): Router {
     res.setHeader('Cache-Control', 'no-cache');
     sendSvg(res, pictures.value.sides[known]);
   });
-  desk.serve(PUBLIC_ROUTES.inSpace, async ({ parameters: { slug }, query: { hand } }) => {
+  desk.send(PUBLIC_ROUTES.inSpace, async ({ parameters: { slug }, query: { hand }, res }) => {
     const published = await publishedKnot(pool, slug);
     const pictures = await setPictures(published, readSaved(published.document), 1, hand);
     if (!pictures.ok)
       throw new HttpProblem(404, 'not-set', slug, `It cannot be set: ${pictures.reason}`, pictures.remedy);
-    return pictures.value.space;
+    res.setHeader('Cache-Control', 'no-cache');
+    res.json(pictures.value.space);
   });
   desk.send(PUBLIC_ROUTES.step, async ({ parameters: { slug, step: name }, query: { view, method: way }, res }) => {
     const published = await publishedKnot(pool, slug);

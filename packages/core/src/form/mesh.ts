@@ -44,8 +44,8 @@ export interface MeshRope {
 }
 
 /** Vertices round a tube; its rings lie so far apart, in diameters of the rope. */
-const ROUND = 20;
-const RING = 0.11;
+const ROUND = 16;
+const RING = 0.13;
 /** Of a plain tube, of one colour. */
 const PLAIN_RING = 0.4;
 /** How much of a loaded part is shown beyond the knot, in diameters; how far a spar reaches, against the size of the knot. */

@@ -5,11 +5,15 @@ import { FakeForming } from '../testing/forming';
 import { overhand } from '../testing/knots';
 import { Icons } from '../ui/icons';
 import { FormView } from './form-view';
+import { Space, type InSpace } from './space';
 
 describe('a knot in the hand', () => {
   let forming: FakeForming;
   let fixture: ComponentFixture<FormView>;
   let page: HTMLElement;
+  /** What a browser that draws in space makes of it; nothing for one that does not. */
+  let stands: InSpace | undefined;
+  let byHand: InSpace['lookFrom'];
   const { figure } = overhand().method;
   const done = setNow(figure);
   const end = async (answer: Result<SetForm> | undefined): Promise<void> => {
@@ -22,6 +26,15 @@ describe('a knot in the hand', () => {
     forming = new FakeForming();
     TestBed.overrideComponent(FormView, { set: { providers: [{ provide: FormingService, useValue: forming }] } });
     TestBed.inject(Icons);
+    stands = undefined;
+    TestBed.overrideProvider(Space, {
+      useValue: {
+        stand: (_within: HTMLElement, _shown: unknown, { turned }: { turned: InSpace['lookFrom'] }) => {
+          byHand = turned;
+          return Promise.resolve(stands);
+        },
+      },
+    });
     fixture = TestBed.createComponent(FormView);
     fixture.componentRef.setInput('figure', figure);
     fixture.componentRef.setInput('name', 'Overhand knot');
@@ -69,6 +82,30 @@ describe('a knot in the hand', () => {
     paper.dispatchEvent(new KeyboardEvent('keydown', { key: 'ArrowUp', shiftKey: true }));
     await fixture.whenStable();
     expect(await pictured()).not.toBe(turned);
+  });
+  it('stands in space where the browser draws that: sides turn it, and what is turned by hand is no side', async () => {
+    const looks: Parameters<InSpace['lookFrom']>[0][] = [];
+    let ended = 0;
+    stands = {
+      lookFrom: (to) => void looks.push(to),
+      nearer: () => undefined,
+      show: () => undefined,
+      paint: () => undefined,
+      end: () => void (ended += 1),
+    };
+    await end(done);
+    await fixture.whenStable();
+    expect(page.querySelector('img')).toBeNull();
+    expect(page.querySelector('[aria-label=Nearer]')).not.toBeNull();
+    [...page.querySelectorAll<HTMLElement>('mat-button-toggle button')]
+      .find((b) => b.textContent.includes('From behind'))!
+      .click();
+    expect(looks.at(-1)!.yaw).toBeCloseTo(Math.PI, 6);
+    byHand({ yaw: 1, pitch: 0 });
+    await fixture.whenStable();
+    expect(page.querySelector('.mat-button-toggle-checked')).toBeNull();
+    fixture.destroy();
+    expect(ended).toBe(1);
   });
   it('is not shown when it cannot be set: the reason is', async () => {
     await end(refuse('form', 'The ropes came to lie as another knot.', 'Give the drawing more room.'));

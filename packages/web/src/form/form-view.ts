@@ -38,10 +38,10 @@ import {
   type Turning,
   type Vocabulary,
 } from '@foxtrail/core';
-import type { Turntable } from '@foxtrail/lesson/turntable';
 import { FormingService } from '../data/forming';
 import { Theme } from '../data/theme';
 import { fileName, saveFile } from '../ui/save-file';
+import { Space, type InSpace } from './space';
 
 /** What the stations are called. */
 const STATION_WORDS: Readonly<Record<Station, string>> = {
@@ -231,14 +231,16 @@ export class FormView {
 
   protected readonly forming = inject(FormingService);
   private readonly theme = inject(Theme);
+  private readonly space = inject(Space);
   protected readonly stations = STATION_NAMES;
   protected readonly words = STATION_WORDS;
   protected readonly station = signal<Station>('front');
   /** Turned freely; nothing while it is seen from a station. */
   protected readonly turned = signal<Turning | undefined>(undefined);
-  /** Where the pointer took hold, and how the knot was turned then. */
-  protected readonly table = signal<Turntable | undefined>(undefined);
+  /** The knot in space, once it stands there. */
+  protected readonly table = signal<InSpace | undefined>(undefined);
   private readonly paper = viewChild.required<ElementRef<HTMLElement>>('paper');
+  /** Where the pointer took hold, and how the knot was turned then. */
   private held: { readonly x: number; readonly y: number; readonly from: Turning } | undefined;
   protected readonly trouble = signal('');
   protected readonly stopped = signal(false);
@@ -310,34 +312,22 @@ export class FormView {
       const form = this.form();
       if (!form) return;
       let ended = false;
-      void Promise.all([import('@foxtrail/lesson/turntable'), import('@foxtrail/core/mesh')]).then(
-        ([{ turntable }, { meshesOf }]) => {
-          if (ended) return;
-          const look = untracked(this.theme.look);
-          const made = turntable(this.paper().nativeElement, meshesOf(this.figure().ropes, form, look), {
-            ink: look.ink,
-            label: untracked(this.said),
-            turned: (to) => this.turned.set(to),
-          });
-          made?.lookFrom(untracked(() => this.turnNow()));
-          this.table.set(made);
-        },
-        // Without it the knot is drawn as before.
-        () => undefined,
-      );
+      const [figure, look] = untracked(() => [this.figure(), this.theme.look()] as const);
+      const options = { label: untracked(this.said), turned: (to: Turning) => this.turned.set(to) };
+      void this.space.stand(this.paper().nativeElement, { figure, form, look }, options).then((table) => {
+        if (ended) table?.end();
+        else {
+          table?.lookFrom(this.turnNow());
+          this.table.set(table);
+        }
+      });
       clean(() => {
         ended = true;
         untracked(this.table)?.end();
         this.table.set(undefined);
       });
     });
-    effect(() => {
-      const [look, table, form] = [this.theme.look(), this.table(), untracked(this.form)];
-      if (table && form)
-        void import('@foxtrail/core/mesh').then(({ meshesOf }) =>
-          table.show(meshesOf(untracked(this.figure).ropes, form, look), look.ink),
-        );
-    });
+    effect(() => this.table()?.paint(this.theme.look()));
     effect((clean) => {
       const svg = this.table() ? undefined : this.svg();
       const url = svg === undefined ? undefined : URL.createObjectURL(new Blob([svg], { type: 'image/svg+xml' }));
