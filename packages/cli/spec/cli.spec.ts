@@ -1,7 +1,8 @@
 import { spawnSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
-import { measureForm, readForm, readKnot } from '@foxtrail/core';
+import { readKnot } from '@foxtrail/core';
+import { measureForm, readForm } from '@foxtrail/core/form';
 import { run, type Terminal } from '../src/cli.js';
 
 const demo = (name: string): string => fileURLToPath(new URL(`../../../demo/${name}.json`, import.meta.url));

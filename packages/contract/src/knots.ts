@@ -12,8 +12,8 @@ import {
   PACE_NAMES,
   USE_GRADES,
   type Cordage,
-  type FormFile,
 } from '@foxtrail/core';
+import { type FormFile } from '@foxtrail/core/form';
 import * as z from 'zod';
 import { houseSchema } from './house.js';
 import { problemSchema, route } from './route.js';

@@ -134,8 +134,6 @@ export { tighten, type TightenOptions, type TightenProgress } from './form/tight
 export { figureSeen, proveForm, type FormProof } from './form/proof.js';
 export * from './form/set.js';
 export { settle, settling } from './form/settle.js';
-export * from './form/measure.js';
-export * from './form/file.js';
 export * from './form/sight.js';
 export * from './form/picture.js';
 export { formStrokes, pullsSeen, type FormStroke } from './form/strokes.js';

@@ -1,7 +1,8 @@
 /**
  * npm run forms: sets every pattern anew and writes src/forms.json. A spec sets some of them again and compares.
  */
-import { setNow, writeForm, type FormFile } from '@foxtrail/core';
+import { setNow } from '@foxtrail/core';
+import { writeForm, type FormFile } from '@foxtrail/core/form';
 import { writeFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { patterns } from '../src/laid.js';

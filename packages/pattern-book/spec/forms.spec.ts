@@ -1,13 +1,5 @@
-import {
-  marksSeen,
-  measureForm,
-  placeOf,
-  proveForm,
-  setNow,
-  type Figure,
-  type SetForm,
-  type Station,
-} from '@foxtrail/core';
+import { placeOf, proveForm, setNow, type Figure, type SetForm, type Station } from '@foxtrail/core';
+import { marksSeen, measureForm } from '@foxtrail/core/form';
 import { patternForm } from '../src/forms.js';
 import { patternOf, patterns } from '../src/laid.js';
 

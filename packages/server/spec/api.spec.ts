@@ -9,7 +9,7 @@ import {
   type Problem,
   type Session,
 } from '@foxtrail/contract';
-import { readForm } from '@foxtrail/core';
+import { readForm } from '@foxtrail/core/form';
 import { Client, demoDocument, startTestServer, type TestServer } from './server.js';
 import { createApp, openPool } from '../src/index.js';
 import { pino } from 'pino';

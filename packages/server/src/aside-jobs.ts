@@ -22,7 +22,6 @@ import {
   setNow,
   STATION_NAMES,
   stepsOf,
-  writeForm,
   writeKnot,
   type Entry,
   type FigureFile,
@@ -35,6 +34,7 @@ import {
   type Station,
   type Vocabulary,
 } from '@foxtrail/core';
+import { writeForm } from '@foxtrail/core/form';
 import { claimOf, findingsIn, patternKeys, patternKin, proofOf, withExhibitsRetold } from '@foxtrail/pattern-book';
 import { knotPage, type PageFrame, type Shown } from '@foxtrail/lesson';
 import { identityIn, type StoredIdentity } from './identity.js';

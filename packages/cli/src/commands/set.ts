@@ -2,20 +2,17 @@
 import {
   figureToSet,
   formSvg,
-  marksSeen,
-  measureForm,
   refuse,
   setNow,
   STATION_NAMES,
   strandWord,
   WORKSHOP_WORDS,
-  writeForm,
   type Figure,
   type SetForm,
-  type SideMarks,
   type Station,
   type TrailSpan,
 } from '@foxtrail/core';
+import { marksSeen, measureForm, writeForm, type SideMarks } from '@foxtrail/core/form';
 import { answer, CLEAN, complain, FOUND, withFile, type Command } from '../command.js';
 
 const diameters = (v: number): string => `${v.toFixed(1)} d`;

@@ -5,8 +5,6 @@ import {
   formSvg,
   hostAt,
   lengthOf,
-  marksSeen,
-  measureForm,
   mirror,
   placeOf,
   setForm,
@@ -18,6 +16,7 @@ import {
   type Figure,
   type SetForm,
 } from '../../src/index.js';
+import { marksSeen, measureForm } from '../../src/form/index.js';
 import { anyFigure, EMPTY, openKnot } from '../support/figures.js';
 
 const figureOf = (file: string): Figure => openKnot(file).method.figure;

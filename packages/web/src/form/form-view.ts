@@ -22,14 +22,11 @@ import {
   blankKnot,
   capital,
   formSvg,
-  marksSeen,
-  measureForm,
   methodFor,
   sayRefusal,
   STATION_NAMES,
   STATION_TURNS,
   strandWord,
-  writeForm,
   writeKnot,
   type Figure,
   type RopeForm,
@@ -38,6 +35,7 @@ import {
   type Turning,
   type Vocabulary,
 } from '@foxtrail/core';
+import { marksSeen, measureForm, writeForm } from '@foxtrail/core/form';
 import { FormingService } from '../data/forming';
 import { Theme } from '../data/theme';
 import { fileName, saveFile } from '../ui/save-file';

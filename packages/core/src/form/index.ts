@@ -1,0 +1,3 @@
+/** What a form measures, and its file: an entrance of its own, so that pages which show none of it need not load it. */
+export * from './file.js';
+export * from './measure.js';
