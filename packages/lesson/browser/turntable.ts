@@ -17,9 +17,11 @@ import {
   MeshToonMaterial,
   NearestFilter,
   OrthographicCamera,
+  Raycaster,
   RedFormat,
   Scene,
   SRGBColorSpace,
+  Vector2,
   Vector3,
   WebGLRenderer,
 } from 'three';
@@ -37,6 +39,21 @@ export interface TurntableOptions {
   readonly label: string;
   /** Told when it is turned by hand. */
   readonly turned?: (to: Turned) => void;
+  /** Told of the place of a rope that is pointed at; of nothing where it is none. */
+  readonly pointed?: (place: Place | undefined) => void;
+}
+
+/** A place on a rope’s trail. */
+export interface Place {
+  readonly strand: string;
+  readonly at: number;
+}
+
+/** A stretch of a rope’s trail. */
+export interface Span {
+  readonly strand: string;
+  readonly from: number;
+  readonly to: number;
 }
 
 export interface Turntable {
@@ -46,6 +63,8 @@ export interface Turntable {
   readonly nearer: (times: number) => void;
   /** Other surfaces in place of those shown; what is turned stays so. */
   readonly show: (meshes: readonly Mesh[], ink: string) => void;
+  /** Lights stretches of ropes in a colour, those of before no longer. */
+  readonly light: (spans: readonly Span[], colour: string) => void;
   readonly end: () => void;
 }
 
@@ -59,6 +78,8 @@ const ZOOMS = { least: 0.6, most: 6 } as const;
 const TURN_TIME = 420;
 /** The ink round a rope, in diameters of it. */
 const OUTLINE = 0.055;
+/** How far what is lit takes on its colour. */
+const LIT = 0.75;
 /** Room round the knot, against its own size. */
 const ROOM = 0.98;
 /** Frames that take longer than this, in milliseconds, are drawn of fewer dots while it moves; it is drawn in full once it rests so long. */
@@ -76,7 +97,7 @@ const LESS_MOTION = matchMedia('(prefers-reduced-motion: reduce)');
 export function turntable(
   within: HTMLElement,
   meshes: readonly Mesh[],
-  { ink, label, turned }: TurntableOptions,
+  { ink, label, turned, pointed }: TurntableOptions,
 ): Turntable | undefined {
   const canvas = document.createElement('canvas');
   let renderer: WebGLRenderer;
@@ -105,6 +126,8 @@ export function turntable(
   steps.needsUpdate = true;
   const body = new MeshToonMaterial({ vertexColors: true, gradientMap: steps });
   const edge = new MeshBasicMaterial({ side: BackSide });
+  let lit: { readonly spans: readonly Span[]; readonly colour: string } = { spans: [], colour: ink };
+  let shown: { readonly mesh: Mesh; readonly surface: Surface }[] = [];
   const knot = new Group();
   scene.add(knot);
   let reach = 1;
@@ -112,6 +135,27 @@ export function turntable(
   const clear = (): void => {
     for (const surface of knot.children) (surface as Surface).geometry.dispose();
     knot.clear();
+    shown = [];
+  };
+  /** The colours of a mesh, what is lit on it mixed in. */
+  const coloursOf = (m: Mesh): Float32Array => {
+    const own = linear(m.colours);
+    const spans = lit.spans.filter((s) => s.strand === m.strand);
+    const { at } = m;
+    if (!at || spans.length === 0) return own;
+    const { r, g, b } = new Color(lit.colour);
+    at.forEach((place, i) => {
+      if (!spans.some((s) => place >= Math.min(s.from, s.to) && place <= Math.max(s.from, s.to))) return;
+      [r, g, b].forEach((v, k) => (own[3 * i + k] = own[3 * i + k]! * (1 - LIT) + v * LIT));
+    });
+    return own;
+  };
+  const light: Turntable['light'] = (spans, colour) => {
+    if (spans.length === 0 && lit.spans.length === 0) return;
+    lit = { spans, colour };
+    for (const { mesh, surface } of shown)
+      surface.geometry.setAttribute('color', new BufferAttribute(coloursOf(mesh), 3));
+    redraw();
   };
   const fill = (list: readonly Mesh[]): void => {
     clear();
@@ -120,12 +164,14 @@ export function turntable(
       const shape = new BufferGeometry();
       shape.setAttribute('position', new BufferAttribute(m.positions, 3));
       shape.setAttribute('normal', new BufferAttribute(m.normals, 3));
-      shape.setAttribute('color', new BufferAttribute(linear(m.colours), 3));
+      shape.setAttribute('color', new BufferAttribute(coloursOf(m), 3));
       shape.setIndex(new BufferAttribute(m.indices, 1));
       const round = shape.clone();
       const grown = m.positions.map((v, i) => v + m.normals[i]! * OUTLINE * 2 * m.radius);
       round.setAttribute('position', new BufferAttribute(grown, 3));
-      knot.add(new Surface(round, edge), new Surface(shape, body));
+      const surface = new Surface(shape, body);
+      knot.add(new Surface(round, edge), surface);
+      shown.push({ mesh: m, surface });
       if (m.kind === 'rope') {
         shape.computeBoundingBox();
         low = low.min(shape.boundingBox!.min);
@@ -214,6 +260,7 @@ export function turntable(
     moving = requestAnimationFrame(step);
   };
 
+  const ray = new Raycaster();
   const ended = new AbortController();
   const { signal } = ended;
   const fingers = new Map<number, readonly [number, number]>();
@@ -230,11 +277,34 @@ export function turntable(
     },
     { signal },
   );
+  /** What the pointer is over, if it is a rope. */
+  const under = ({ offsetX, offsetY }: PointerEvent): Place | undefined => {
+    const [w, h] = [within.clientWidth, within.clientHeight];
+    ray.setFromCamera(new Vector2((2 * offsetX) / w - 1, 1 - (2 * offsetY) / h), camera);
+    knot.updateMatrixWorld();
+    const [hit] = ray.intersectObjects(
+      shown.map((s) => s.surface),
+      false,
+    );
+    const mesh = shown.find((s) => s.surface === hit?.object)?.mesh;
+    const at = mesh?.at?.[hit?.face?.a ?? 0];
+    return mesh && at !== undefined ? { strand: mesh.strand, at } : undefined;
+  };
+  let over: Place | undefined;
+  const point = (place: Place | undefined): void => {
+    if (place?.strand === over?.strand && place?.at === over?.at) return;
+    over = place;
+    pointed?.(place);
+  };
+  canvas.addEventListener('pointerleave', () => point(undefined), { signal });
   canvas.addEventListener(
     'pointermove',
     (event) => {
       const was = fingers.get(event.pointerId);
-      if (!was) return;
+      if (!was) {
+        if (pointed) point(under(event));
+        return;
+      }
       const before = fingers.size === 2 ? apart() : 0;
       fingers.set(event.pointerId, [event.clientX, event.clientY]);
       if (fingers.size === 2) nearer(apart() / Math.max(1, before));
@@ -273,6 +343,7 @@ export function turntable(
     lookFrom,
     nearer,
     show,
+    light,
     end: () => {
       ended.abort();
       observer.disconnect();

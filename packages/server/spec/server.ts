@@ -85,7 +85,8 @@ export async function startTestServer({ untried = false } = {}): Promise<TestSer
   await admin.connect();
   await admin.query(`create database ${name} template ${await (template ??= makeTemplate(admin))}`);
   const log = pino({ level: 'silent' });
-  const pool = openPool(`${clusterUrl}/${name}`, log);
+  // A slow machine that does other things beside may take long to connect.
+  const pool = openPool(`${clusterUrl}/${name}`, log, { within: 60_000 });
   if (untried) await pool.query('update kin_relation set proof_state = null, compared = null');
   const app = createApp({
     // Specs wait for what is found of a knot, as long as a slow machine takes.

@@ -11,12 +11,15 @@ export type Queryable = Pick<pg.Pool, 'query'>;
 /** Share of common trigrams from which on two names are alike. */
 const ALIKE = 0.4;
 
+/** Most milliseconds in which a connection is made, or comes free. */
+const CONNECT_WITHIN = 5000;
+
 /** A pool that outlives a database that goes away: its idle errors are logged, the next query tries again. */
-export function openPool(url: string, log: Logger): pg.Pool {
+export function openPool(url: string, log: Logger, { within = CONNECT_WITHIN } = {}): pg.Pool {
   const pool = new pg.Pool({
     connectionString: url,
     max: 10,
-    connectionTimeoutMillis: 5000,
+    connectionTimeoutMillis: within,
     // Names less alike than this are not taken for misspellings of each other; comparing all of them costs more than any index that lies in
     // memory, which the planner does not expect of itself.
     options: `-c pg_trgm.similarity_threshold=${ALIKE} -c random_page_cost=1.1`,

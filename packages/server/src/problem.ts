@@ -60,8 +60,8 @@ export function toProblem(error: unknown, log: Logger): HttpProblem {
   }
   if (
     (code !== undefined && (/^(ECONN|57P|08|53)/.test(code) || code === 'ETIMEDOUT')) ||
-    // What a pool says when no connection came free in time; it has no code.
-    (message ?? '').startsWith('timeout exceeded when trying to connect')
+    // What a pool says when no connection came free, or none was made, in time; neither has a code.
+    /^(?:timeout exceeded when trying to connect|Connection terminated due to connection timeout)/.test(message ?? '')
   ) {
     log.error({ code, message }, 'database does not answer');
     return new HttpProblem(

@@ -95,6 +95,19 @@ describe('The surfaces of a form', () => {
       if (tick !== 'none') expect(count(mesh, tick)).toBeGreaterThan(100);
     });
   });
+  it('know their places on the trail, which go along it from end to end', () => {
+    const [mesh] = meshes;
+    const along = Array.from({ length: mesh!.at!.length }, (_, i) => mesh!.at![i]!);
+    const rings = along.filter((_, i) => i % 16 === 0).slice(0, Math.floor(along.length / 16) - 3);
+    expect(rings).toEqual([...rings].sort((a, b) => a - b));
+    const { points } = overhand.ropes[0]!;
+    expect(Math.max(...along)).toBeLessThanOrEqual(points.length - 1);
+    expect(Math.max(...along)).toBeGreaterThan(points.length - 2);
+    // A straight rope’s places lie where its beads do; at its ends the curve through them begins slowly.
+    const [plain] = meshesOf([{ id: 'a' }], straight(10), PAPER_LOOK);
+    for (let i = 0; i < plain!.at!.length; i += 1)
+      expect(Math.abs(plain!.at![i]! - 2 * plain!.positions[3 * i]!)).toBeLessThan(0.15);
+  });
   it('are dark where strands touch, and nowhere else', () => {
     const [alone] = meshesOf([{ id: 'a' }], straight(10), PAPER_LOOK);
     const light = ({ colours }: Mesh): number[] =>
@@ -108,8 +121,8 @@ describe('The surfaces of a form', () => {
   it('are read back from glTF by its own reader, each strand a node by its name', async () => {
     const name = (): string => 'the rope';
     const io = new NodeIO();
-    const binary = await io.readBinary(await writeGlb('Overhand', meshes, name));
-    const { json } = { json: JSON.parse(await writeGltf('Overhand', meshes, name)) as { buffers: { uri: string }[] } };
+    const binary = await io.readBinary(writeGlb('Overhand', meshes, name));
+    const { json } = { json: JSON.parse(writeGltf('Overhand', meshes, name)) as { buffers: { uri: string }[] } };
     const text = await io.readJSON({ json: json as never, resources: {} });
     for (const document of [binary, text]) {
       const [node] = document.getRoot().listNodes();

@@ -33,6 +33,8 @@ export interface Mesh {
   readonly positions: Float32Array;
   readonly normals: Float32Array;
   readonly colours: Float32Array;
+  /** Of a rope, the trail position of each vertex on its strand. */
+  readonly at?: Float32Array | undefined;
   /** Three a triangle. */
   readonly indices: Uint32Array;
 }
@@ -72,10 +74,11 @@ const mixed = (a: Colour, b: Colour, share: number): Colour => [
   a[2] + share * (b[2] - a[2]),
 ];
 
-/** A line in space with lengths along it. */
+/** A line in space; of a rope, with its trail positions. */
 interface Line {
   readonly places: readonly Vector[];
   readonly closed: boolean;
+  readonly at?: readonly number[] | undefined;
 }
 
 /** The colour of a place: so far along the rope of so much in all, and so far round it, from 0 to 1. */
@@ -116,7 +119,7 @@ function paintOf(
 }
 
 /** Places along a line at even lengths, on a smooth curve through those given (Catmull and Rom). */
-function evened({ places, closed }: Line, step: number): { places: Vector[]; whole: number } {
+function evened({ places, closed, at: trail }: Line, step: number): Pick<Course, 'places' | 'whole' | 'trail'> {
   const n = places.length;
   const at = (i: number): Vector => places[closed ? ((i % n) + n) % n : Math.min(n - 1, Math.max(0, i))]!;
   const count = closed ? n : n - 1;
@@ -125,11 +128,15 @@ function evened({ places, closed }: Line, step: number): { places: Vector[]; who
   const whole = lengths[count]!;
   const rings = Math.max(closed ? 3 : 1, Math.ceil(whole / step));
   let i = 0;
+  const onTrail: number[] = [];
   const out = Array.from({ length: closed ? rings : rings + 1 }, (_, k): Vector => {
     const s = Math.min(whole, (whole * k) / rings);
     while (i < count - 1 && lengths[i + 1]! < s) i += 1;
     const t = (s - lengths[i]!) / (lengths[i + 1]! - lengths[i]! || 1);
     const [a, b, c, d] = [at(i - 1), at(i), at(i + 1), at(i + 2)];
+    // Where a sling’s trail begins anew it goes no way back.
+    const [from, to] = [trail?.[i] ?? 0, trail?.[i + 1] ?? trail?.[i] ?? 0];
+    onTrail.push(from + t * (to - from));
     const on = (x: 0 | 1 | 2): number =>
       0.5 *
       (2 * b[x] +
@@ -138,7 +145,7 @@ function evened({ places, closed }: Line, step: number): { places: Vector[]; who
         (3 * b[x] - a[x] - 3 * c[x] + d[x]) * t * t * t);
     return [on(0), on(1), on(2)];
   });
-  return { places: out, whole };
+  return { places: out, whole, ...(trail ? { trail: onTrail } : {}) };
 }
 
 /** Directions along a line at each of its places. */
@@ -177,6 +184,8 @@ interface Course {
   readonly paint: Paint;
   readonly places: readonly Vector[];
   readonly whole: number;
+  /** Trail position of each place. */
+  readonly trail?: readonly number[] | undefined;
 }
 
 /** A ball within a tube: what lies near another strand is darkened, as the groove between them is in shade. */
@@ -237,7 +246,7 @@ function shades(courses: readonly Course[]): (course: Course, i: number) => Ball
 
 /** The tube of a course. */
 function tube(course: Course, nearOf: (course: Course, i: number) => Ball[], ink: Colour): Mesh {
-  const { strand, kind, radius, paint, places, whole, closed } = course;
+  const { strand, kind, radius, paint, places, whole, closed, trail } = course;
   const ways = waysOf(places, closed);
   const across = acrossOf(ways, closed);
   const rings = places.length;
@@ -249,9 +258,11 @@ function tube(course: Course, nearOf: (course: Course, i: number) => Ball[], ink
     Float32Array,
   ];
   const indices: number[] = [];
+  const at = trail && new Float32Array(count);
   let used = 0;
   /** The board's y goes down, the surface's goes up. */
-  const put = (p: Vector, normal: Vector, colour: Colour): number => {
+  const put = (i: number, p: Vector, normal: Vector, colour: Colour): number => {
+    if (at) at[used] = trail[i] ?? 0;
     positions.set([p[0], -p[1], p[2]], 3 * used);
     normals.set([normal[0], -normal[1], normal[2]], 3 * used);
     colours.set(colour, 3 * used);
@@ -267,7 +278,7 @@ function tube(course: Course, nearOf: (course: Course, i: number) => Ball[], ink
     for (let k = 0; k < ROUND; k += 1) {
       const out = outward(i, k);
       const p = sum(places[i]!, times(out, radius));
-      put(p, out, mixed(paint(alongOf(course, i), whole, k / ROUND), ink, shadeAt(p, near)));
+      put(i, p, out, mixed(paint(alongOf(course, i), whole, k / ROUND), ink, shadeAt(p, near)));
     }
   }
   const vertex = (i: number, k: number): number => (i % rings) * ROUND + (k % ROUND);
@@ -283,16 +294,25 @@ function tube(course: Course, nearOf: (course: Course, i: number) => Ball[], ink
         [rings - 1, 1],
       ] as const)) {
     const normal = times(ways[i]!, side);
-    const middle = put(places[i]!, normal, paint(alongOf(course, i), whole, 0));
+    const middle = put(i, places[i]!, normal, paint(alongOf(course, i), whole, 0));
     const rim = Array.from({ length: ROUND }, (_, k) =>
-      put(sum(places[i]!, times(outward(i, k), radius)), normal, paint(alongOf(course, i), whole, k / ROUND)),
+      put(i, sum(places[i]!, times(outward(i, k), radius)), normal, paint(alongOf(course, i), whole, k / ROUND)),
     );
     rim.forEach((v, k) => {
       const w = rim[(k + 1) % ROUND]!;
       indices.push(...(side > 0 ? [middle, w, v] : [middle, v, w]));
     });
   }
-  return { strand, kind, radius, positions, normals, colours, indices: Uint32Array.from(indices) };
+  return {
+    strand,
+    kind,
+    radius,
+    positions,
+    normals,
+    colours,
+    ...(at ? { at } : {}),
+    indices: Uint32Array.from(indices),
+  };
 }
 
 /** The beads of a chain that are shown: its straight leads are cut a little beyond the knot. */
@@ -340,7 +360,11 @@ export function meshesOf(ropes: readonly MeshRope[], form: Form, look: Look): Me
     const isTail = (bead: number): boolean => c.outlets.some((o) => o.kind === 'tail' && o.first === bead);
     const tails = [from === 0 && isTail(0), to === c.at.length && isTail(c.at.length - 1)];
     const { cordage } = ropes[indexOf(c.rope)] ?? {};
-    const line = { places: Array.from({ length: to - from }, (_, k) => placeOf(c.x, from + k)), closed: c.closed };
+    const line = {
+      places: Array.from({ length: to - from }, (_, k) => placeOf(c.x, from + k)),
+      closed: c.closed,
+      at: Array.from(c.at.subarray(from, to)),
+    };
     const paint = paintOf(look, own(c.rope), cordage, c.radius, tails);
     return { ...line, strand: c.rope, kind: 'rope', radius: c.radius, paint, ...evened(line, RING * 2 * c.radius) };
   });

@@ -72,6 +72,17 @@ describe('the hand on the board', () => {
     laying.lay([{ point: [8, -6], under: true }]);
     expect(laying.tip()!.point).toEqual([8, -6]);
     expect(state.message()).toContain('other working end');
+    // A stroke that begins at the other end takes that; a press there is a place to lay to.
+    const touch = (x: number, y: number): Touch => ({ point: [x, y], under: false, screen: [x, y] });
+    const press = new LayGesture(state, laying, touch(9.4, -3.2));
+    press.end(touch(9.4, -3.2));
+    expect(state.leads()).toBe('last');
+    expect(state.figure().ropes[0]!.points.at(-1)).toEqual([9.4, -3.2]);
+    state.takeOtherEnd();
+    const stroke = new LayGesture(state, laying, touch(9.4, -3.2));
+    stroke.move([touch(12, -6), touch(14, -9)]);
+    expect(state.leads()).toBe('last');
+    stroke.cancel();
     // Another rope begins with the end that is laid first.
     state.takeOtherEnd();
     state.setActive('none');

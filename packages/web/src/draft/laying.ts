@@ -4,6 +4,7 @@ import {
   composeStep,
   curveOf,
   directionAt,
+  distance,
   freshId,
   isFirstEnd,
   lastAt,
@@ -13,11 +14,15 @@ import {
   scale,
   type Edit,
   type Method,
+  type Point,
   type Vocabulary,
 } from '@foxtrail/core';
 import { DraftState } from './draft-state';
 import { fitStroke, type Sample } from './stroke';
 import { UnderKey } from './under-key';
+
+/** A place is on an end of a rope within this, in diameters. */
+const ON_END = 0.8;
 
 @Injectable()
 export class Laying {
@@ -85,6 +90,14 @@ export class Laying {
       ? sayStretch(shown, rope.id, before, this.state.leads() === 'first', this.state.words())
       : '';
   });
+
+  /** The rope’s other end is laid on from here, where a place is on it and not on the end that is laid on now. */
+  takeEndAt(place: Point): void {
+    const rope = this.state.newRope() ? undefined : this.state.activeRope();
+    const tip = this.state.tip();
+    const other = rope?.points.at(this.state.leads() === 'first' ? -1 : 0);
+    if (tip && other && distance(place, other) < Math.min(ON_END, distance(place, tip))) this.state.takeOtherEnd();
+  }
 
   startNewRope(): void {
     this.state.tool.set('lay');

@@ -1,6 +1,7 @@
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { accept, refuse, setNow, WORKSHOP_WORDS, type Result, type SetForm } from '@foxtrail/core';
 import { FormingService } from '../data/forming';
+import type { TurntableOptions } from '@foxtrail/lesson/turntable';
 import { FakeForming } from '../testing/forming';
 import { overhand } from '../testing/knots';
 import { Icons } from '../ui/icons';
@@ -13,7 +14,8 @@ describe('a knot in the hand', () => {
   let page: HTMLElement;
   /** What a browser that draws in space makes of it; nothing for one that does not. */
   let stands: InSpace | undefined;
-  let byHand: InSpace['lookFrom'];
+  let byHand: TurntableOptions['turned'] & {};
+  let pointAt: TurntableOptions['pointed'] & {};
   const { figure } = overhand().method;
   const done = setNow(figure);
   const end = async (answer: Result<SetForm> | undefined): Promise<void> => {
@@ -29,8 +31,9 @@ describe('a knot in the hand', () => {
     stands = undefined;
     TestBed.overrideProvider(Space, {
       useValue: {
-        stand: (_within: HTMLElement, _shown: unknown, { turned }: { turned: InSpace['lookFrom'] }) => {
-          byHand = turned;
+        stand: (_within: HTMLElement, _shown: unknown, told: Required<TurntableOptions>) => {
+          byHand = told.turned;
+          pointAt = told.pointed;
           return Promise.resolve(stands);
         },
       },
@@ -85,12 +88,14 @@ describe('a knot in the hand', () => {
   });
   it('stands in space where the browser draws that: sides turn it, and what is turned by hand is no side', async () => {
     const looks: Parameters<InSpace['lookFrom']>[0][] = [];
+    const lights: Parameters<InSpace['light']>[0][] = [];
     let ended = 0;
     stands = {
       lookFrom: (to) => void looks.push(to),
       nearer: () => undefined,
       show: () => undefined,
       paint: () => undefined,
+      light: (spans) => void lights.push(spans),
       end: () => void (ended += 1),
     };
     await end(done);
@@ -101,6 +106,21 @@ describe('a knot in the hand', () => {
       .find((b) => b.textContent.includes('From behind'))!
       .click();
     expect(looks.at(-1)!.yaw).toBeCloseTo(Math.PI, 6);
+    // What is seen from here is listed, and lit in space when it is pointed at; what is pointed at in space is named.
+    await fixture.whenStable();
+    const mark = page.querySelector<HTMLElement>('.marks button')!;
+    expect(mark.textContent).toMatch(/The .* (across|beside)/);
+    mark.dispatchEvent(new PointerEvent('pointerenter'));
+    await fixture.whenStable();
+    expect(lights.at(-1)!.length).toBe(2);
+    mark.dispatchEvent(new PointerEvent('pointerleave'));
+    pointAt({ strand: figure.ropes[0]!.id, at: 0.2 });
+    await fixture.whenStable();
+    expect(page.querySelector('.pointed')!.textContent).toContain('standing part');
+    expect(lights.at(-1)!.length).toBeGreaterThan(0);
+    pointAt(undefined);
+    await fixture.whenStable();
+    expect(lights.at(-1)!.length).toBe(0);
     byHand({ yaw: 1, pitch: 0 });
     await fixture.whenStable();
     expect(page.querySelector('.mat-button-toggle-checked')).toBeNull();

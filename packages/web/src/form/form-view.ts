@@ -23,6 +23,7 @@ import {
   capital,
   formSvg,
   methodFor,
+  nameOfPlace,
   sayRefusal,
   STATION_NAMES,
   STATION_TURNS,
@@ -32,6 +33,8 @@ import {
   type RopeForm,
   type SetForm,
   type Station,
+  type TrailPosition,
+  type TrailSpan,
   type Turning,
   type Vocabulary,
 } from '@foxtrail/core';
@@ -125,6 +128,25 @@ const DRAG_TURN = 0.009;
           }
         </dl>
         <p class="soft">{{ seenFrom() }}</p>
+        @if (marks().length > 0) {
+          <ul class="marks" aria-label="What is seen from here">
+            @for (mark of marks(); track mark.key) {
+              <li>
+                <button
+                  type="button"
+                  [class.here]="mark.key === here()"
+                  (pointerenter)="lit.set(mark.spans)"
+                  (pointerleave)="lit.set([])"
+                  (focus)="lit.set(mark.spans)"
+                  (blur)="lit.set([])"
+                >
+                  {{ mark.says }}
+                </button>
+              </li>
+            }
+          </ul>
+        }
+        <p class="pointed" role="status">{{ pointedAt() }}</p>
         <div class="files">
           <button mat-button type="button" (click)="save('svg')"><mat-icon svgIcon="download" />Picture (SVG)</button>
           <button mat-button type="button" (click)="save('json')"><mat-icon svgIcon="download" />Form (JSON)</button>
@@ -205,6 +227,39 @@ const DRAG_TURN = 0.009;
       color: var(--soft);
     }
     dd {
+      margin: 0;
+      font-weight: 600;
+    }
+    .marks {
+      display: grid;
+      gap: 2px;
+      max-height: 190px;
+      margin: 0 0 8px;
+      padding: 0;
+      overflow-y: auto;
+      list-style: none;
+    }
+    .marks button {
+      width: 100%;
+      padding: 5px 8px;
+      border: 0;
+      border-left: 3px solid transparent;
+      border-radius: 4px;
+      background: none;
+      color: inherit;
+      font: inherit;
+      line-height: 1.3;
+      text-align: left;
+      cursor: pointer;
+    }
+    .marks button:hover,
+    .marks button:focus-visible,
+    .marks .here {
+      border-left-color: var(--fox-strong);
+      background: color-mix(in srgb, var(--fox-strong) 12%, transparent);
+    }
+    .pointed {
+      min-height: 1.5em;
       margin: 0;
       font-weight: 600;
     }
@@ -300,7 +355,56 @@ export class FormView {
     return `From here: ${count(parallels.length, 'pair of strands side by side', 'pairs of strands side by side')}, ${count(crosses.length, 'strand across another', 'strands across others')}.`;
   });
 
+  /** What is seen from here, with the stretches it is seen on. */
+  protected readonly marks = computed<readonly SeenMark[]>(() => {
+    const form = this.form();
+    if (!form || this.turned()) return [];
+    const { parallels, crosses } = marksSeen(form, this.station());
+    const name = (place: TrailPosition): string => this.partAt(place);
+    return [
+      ...parallels.map(({ a, b, length }, i): SeenMark => {
+        const [one, two] = [name(middleOf(a)), name(middleOf(b))];
+        return {
+          key: `side ${i}`,
+          says: `${capital(one)} beside ${two === one ? 'another stretch of it' : two}, ${length.toFixed(1)} d`,
+          spans: [a, b],
+        };
+      }),
+      ...crosses.map(({ over, under }, i): SeenMark => {
+        const [one, two] = [name(over), name(under)];
+        return {
+          key: `across ${i}`,
+          says: `${capital(one)} across ${two === one ? 'another stretch of it' : two}`,
+          spans: [roundOf(over), roundOf(under)],
+        };
+      }),
+    ];
+  });
+  /** What is lit from the list, and the place of a rope that is pointed at in space. */
+  protected readonly lit = signal<readonly TrailSpan[]>([]);
+  private readonly pointed = signal<TrailPosition | undefined>(undefined);
+  /** The mark that the place belongs to which is pointed at. */
+  protected readonly here = computed(() => {
+    const place = this.pointed();
+    return place && this.marks().find((m) => m.spans.some((s) => isOn(s, place)))?.key;
+  });
+  protected readonly pointedAt = computed(() => {
+    const place = this.pointed();
+    return place ? capital(this.partAt(place)) : '';
+  });
+
+  /** What a place of a rope is called. */
+  private partAt(place: TrailPosition): string {
+    return `the ${nameOfPlace(methodFor(this.figure()), place, this.vocabulary())}`;
+  }
+
   constructor() {
+    effect(() => {
+      const place = this.pointed();
+      const mark = this.marks().find((m) => m.key === this.here());
+      const spans = this.lit().length > 0 ? this.lit() : (mark?.spans ?? (place ? [roundOf(place)] : []));
+      this.table()?.light(spans, this.theme.look().working);
+    });
     effect(() => {
       this.figure();
       untracked(() => this.begin());
@@ -311,7 +415,11 @@ export class FormView {
       if (!form) return;
       let ended = false;
       const [figure, look] = untracked(() => [this.figure(), this.theme.look()] as const);
-      const options = { label: untracked(this.said), turned: (to: Turning) => this.turned.set(to) };
+      const options = {
+        label: untracked(this.said),
+        turned: (to: Turning) => this.turned.set(to),
+        pointed: (place: TrailPosition | undefined) => this.pointed.set(place),
+      };
       void this.space.stand(this.paper().nativeElement, { figure, form, look }, options).then((table) => {
         if (ended) table?.end();
         else {
@@ -323,6 +431,8 @@ export class FormView {
         ended = true;
         untracked(this.table)?.end();
         this.table.set(undefined);
+        this.pointed.set(undefined);
+        this.lit.set([]);
       });
     });
     effect(() => this.table()?.paint(this.theme.look()));
@@ -411,8 +521,8 @@ export class FormView {
     const figure = this.figure();
     const named = (id: string): string => strandWord(this.vocabulary(), figure, id);
     void Promise.all([import('@foxtrail/core/mesh'), import('@foxtrail/core/gltf')]).then(
-      async ([{ meshesOf }, { writeGlb }]) => {
-        const bytes = await writeGlb(this.name(), meshesOf(figure.ropes, form, this.theme.look()), named);
+      ([{ meshesOf }, { writeGlb }]) => {
+        const bytes = writeGlb(this.name(), meshesOf(figure.ropes, form, this.theme.look()), named);
         saveFile(
           new Blob([bytes as Uint8Array<ArrayBuffer>], { type: 'model/gltf-binary' }),
           `${fileName(this.name())}-set.glb`,
@@ -430,5 +540,19 @@ export class FormView {
     saveFile(new Blob([content], { type }), `${fileName(this.name())}-set${side}.${kind}`);
   }
 }
+
+/** Something that is seen from a side: what it is, and the stretches of ropes that show it. */
+interface SeenMark {
+  readonly key: string;
+  readonly says: string;
+  readonly spans: readonly TrailSpan[];
+}
+
+/** Half the stretch that is lit about a place, along its trail. */
+const ABOUT = 0.45;
+const roundOf = ({ strand, at }: TrailPosition): TrailSpan => ({ strand, from: at - ABOUT, to: at + ABOUT });
+const middleOf = ({ strand, from, to }: TrailSpan): TrailPosition => ({ strand, at: (from + to) / 2 });
+const isOn = ({ strand, from, to }: TrailSpan, place: TrailPosition): boolean =>
+  strand === place.strand && place.at >= Math.min(from, to) && place.at <= Math.max(from, to);
 
 const LESS_MOTION = matchMedia('(prefers-reduced-motion: reduce)');

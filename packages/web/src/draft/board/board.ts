@@ -15,7 +15,6 @@ import {
 import {
   stretchesOf,
   curveOf,
-  distance,
   drawFigure,
   drawStep,
   isFirstEnd,
@@ -207,21 +206,10 @@ export class Board {
     const touch = this.touch(event);
     if (this.tools.kind() !== null)
       return this.tools.press(touch.point, touch.under) ? new BightGesture(this.tools, touch.point) : undefined;
-    if (this.state.tool() === 'lay') this.takeEndAt(touch.point);
     return this.state.tool() === 'lay'
       ? new LayGesture(this.state, this.laying, touch)
       : (MoveGesture.hold(this.state, touch.point, Math.max(HOLD, HOLD_PIXELS / this.camera.scale())) ??
           new BandGesture(this.state, touch));
-  }
-
-  /** A stroke that begins at the rope's other end lays that. */
-  private takeEndAt(point: Point): void {
-    const rope = this.state.newRope() ? undefined : this.state.activeRope();
-    const tip = this.state.tip();
-    const other = rope?.points.at(this.state.leads() === 'first' ? -1 : 0);
-    if (!tip || !other) return;
-    const reach = Math.max(HOLD, HOLD_PIXELS / this.camera.scale());
-    if (distance(point, other) < Math.min(reach, distance(point, tip))) this.state.takeOtherEnd();
   }
 
   protected grabHalt(event: PointerEvent): void {

@@ -22,7 +22,10 @@ export class LayGesture implements Gesture {
 
   move(passed: readonly Touch[]): void {
     this.stroke.push(...passed);
-    this.travelled = Math.max(this.travelled, ...passed.map((t) => distance(t.point, this.start.point)));
+    const before = this.travelled;
+    this.travelled = Math.max(before, ...passed.map((t) => distance(t.point, this.start.point)));
+    // A stroke that begins at the rope’s other end lays that; a press there is a place to lay the end to.
+    if (before < CLICK && this.travelled >= CLICK) this.laying.takeEndAt(this.start.point);
     if (this.travelled < CLICK && this.stroke.length < FEW) return;
     const edit = this.laying.layEdit(this.stroke);
     if (edit) this.state.preview(edit);
