@@ -18,14 +18,15 @@ async function openKnot(page: Page, name: string): Promise<void> {
   await expect(page.getByRole('heading', { name, level: 1 })).toBeVisible();
 }
 
-/** A browser that draws nothing in space. */
-const withoutSpace = async (page: Page): Promise<void> =>
-  void (await page.addInitScript(() => {
-    const context = HTMLCanvasElement.prototype.getContext;
-    HTMLCanvasElement.prototype.getContext = function (this: HTMLCanvasElement, kind: string, ...rest: unknown[]) {
-      return kind.startsWith('webgl') ? null : (context as (...all: unknown[]) => unknown).call(this, kind, ...rest);
-    } as typeof context;
-  }));
+/** Makes the browser one that draws nothing in space. */
+async function withoutSpace(page: Page): Promise<void> {
+  await page.addInitScript({
+    content: `const context = HTMLCanvasElement.prototype.getContext;
+      HTMLCanvasElement.prototype.getContext = function (kind, ...rest) {
+        return kind.startsWith('webgl') ? null : context.call(this, kind, ...rest);
+      };`,
+  });
+}
 
 test('a drawing is set, turned over, and taken home where nothing is drawn in space; a stopped one is not called proved', async ({
   page,

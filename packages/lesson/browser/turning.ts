@@ -17,6 +17,7 @@ export function offerTurning(within: HTMLElement): void {
   const button = space?.querySelector<HTMLButtonElement>('[data-turn]');
   if (!space || !button) return;
   space.hidden = false;
+  button.hidden = false;
   button.addEventListener('click', () => {
     button.disabled = true;
     button.textContent = 'Fetching …';

@@ -127,13 +127,14 @@ export function turntable(
   const body = new MeshToonMaterial({ vertexColors: true, gradientMap: steps });
   const edge = new MeshBasicMaterial({ side: BackSide });
   let lit: { readonly spans: readonly Span[]; readonly colour: string } = { spans: [], colour: ink };
+  const surfaces: Surface[] = [];
   let shown: { readonly mesh: Mesh; readonly surface: Surface }[] = [];
   const knot = new Group();
   scene.add(knot);
   let reach = 1;
 
   const clear = (): void => {
-    for (const surface of knot.children) (surface as Surface).geometry.dispose();
+    for (const surface of surfaces.splice(0)) surface.geometry.dispose();
     knot.clear();
     shown = [];
   };
@@ -170,7 +171,7 @@ export function turntable(
       const grown = m.positions.map((v, i) => v + m.normals[i]! * OUTLINE * 2 * m.radius);
       round.setAttribute('position', new BufferAttribute(grown, 3));
       const surface = new Surface(shape, body);
-      knot.add(new Surface(round, edge), surface);
+      surfaces.push(new Surface(round, edge), surface);
       shown.push({ mesh: m, surface });
       if (m.kind === 'rope') {
         shape.computeBoundingBox();
@@ -179,7 +180,8 @@ export function turntable(
       }
     }
     const middle = low.clone().add(high).multiplyScalar(0.5);
-    for (const surface of knot.children) surface.position.copy(middle).negate();
+    for (const surface of surfaces) surface.position.copy(middle).negate();
+    knot.add(...surfaces);
     reach = (ROOM * high.clone().sub(low).length()) / 2;
   };
 

@@ -171,7 +171,7 @@ function stepsHtml(method: Method, shown: Shown, { words, finished }: LessonData
         <button type="button" class="go" data-go="-1" hidden>Back</button>
         <span class="of" hidden>Step 1 of ${steps.length}</span>
         <button type="button" class="go onward" data-go="1" hidden>Next</button>
-        <button type="button" class="go" data-near hidden>Enlarge</button>
+        <button type="button" class="go" data-near="" hidden>Enlarge</button>
         <span class="space"></span>
         <nav class="views" aria-label="View">
           ${VIEWS.map((v) => link({ ...shown, view: v.view }, v.name, v.view === view))}

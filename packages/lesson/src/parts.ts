@@ -165,7 +165,7 @@ export function inHand({ name, method }: KnotDocument, base: string, hand: 'righ
       a knot that does not hold, the last moment is shown before its rope runs.
     </p>
     <div class="turning" data-space="${base}/form.json${way}" hidden>
-      <button type="button" class="go" data-turn>Turn it in your hand</button>
+      <button type="button" class="go" data-turn="" hidden>Turn it in your hand</button>
     </div>
     <div class="faces">${face('front', 'As tied')}${face('back', 'From behind')}</div>
     <p class="sides">${more.map(([side, said]) => html`<a href="${base}/form/${side}.svg${way}">${said}</a> `)}</p>

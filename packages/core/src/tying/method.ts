@@ -327,6 +327,10 @@ export function extentsAtStart({ leaders }: Layout): Extents {
 
 export const reached = (extents: Extents, strand: string): number => extents.get(strand)?.to ?? Infinity;
 
+/** Where what is laid of a strand begins: farther along it while its first end has laid but a part of what it lays. */
+export const begun = (extents: Extents, strand: string): number =>
+  Math.max(0, ...(extents.get(strand)?.without ?? []).filter(([from]) => from < 0).map(([, to]) => to));
+
 /** True when a place on a strand is laid. */
 export const isReached = (extents: Extents, { strand, at }: TrailPosition): boolean => {
   const extent = extents.get(strand);

@@ -9,9 +9,9 @@ import { hostOf, lastAt, ropeOf, type Figure, type Rope, type TrailPosition } fr
 import { cross, distance, dot, subtract, unit, type Point } from '../figure/point.js';
 import { hostWord, type Vocabulary } from '../words/vocabulary.js';
 import {
+  begun,
   extentsAt,
   isFirstEnd,
-  isReached,
   laidPassages,
   reached,
   type Extents,
@@ -73,8 +73,8 @@ export function windingRound(outline: readonly Point[], place: Point): number {
 /** Loops of a rope that are closed once so much of it is laid, before a place, in the order in which they close. */
 export const loopsOf = (figure: Figure, strand: string, extents: Extents, before = Infinity): Loop[] =>
   crossingsOf(figure)
-    .filter((c) => c.first.strand === strand && c.second.strand === strand && c.second.at <= before)
-    .filter((c) => isReached(extents, c.first) && isReached(extents, c.second))
+    .filter((c) => c.first.strand === strand && c.second.strand === strand)
+    .filter((c) => c.first.at >= begun(extents, strand) && c.second.at <= Math.min(before, reached(extents, strand)))
     .sort((a, b) => a.second.at - b.second.at)
     .map((c: Crossing) => ({ strand, from: c.first.at, to: c.second.at, number: c.number }));
 

@@ -315,7 +315,7 @@ class MoveReader {
     const owner = ropeOf(this.figure, strand);
     if (!owner) return undefined;
     const extents = extentsAt(this.layout, p.step.index, p.at);
-    const holding = loopsOf(this.figure, strand, extents)
+    const holding = loopsOf(this.figure, strand, extents, strand === this.rope.id ? p.at : Infinity)
       .filter((l) => [p, q].every((m) => m.place.at > l.from && m.place.at < l.to))
       .sort((a, b) => a.to - a.from - (b.to - b.from));
     const loop = holding.find((l) => windingRound(lineBetween(curveOf(owner), l.from, l.to), middle) !== 0);

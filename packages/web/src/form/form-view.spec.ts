@@ -27,7 +27,6 @@ describe('a knot in the hand', () => {
   beforeEach(async () => {
     forming = new FakeForming();
     TestBed.overrideComponent(FormView, { set: { providers: [{ provide: FormingService, useValue: forming }] } });
-    TestBed.inject(Icons);
     stands = undefined;
     TestBed.overrideProvider(Space, {
       useValue: {
@@ -38,6 +37,7 @@ describe('a knot in the hand', () => {
         },
       },
     });
+    TestBed.inject(Icons);
     fixture = TestBed.createComponent(FormView);
     fixture.componentRef.setInput('figure', figure);
     fixture.componentRef.setInput('name', 'Overhand knot');
