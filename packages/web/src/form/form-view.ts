@@ -233,7 +233,7 @@ const DRAG_TURN = 0.009;
     .marks {
       display: grid;
       gap: 2px;
-      max-height: 190px;
+      max-height: 136px;
       margin: 0 0 8px;
       padding: 0;
       overflow-y: auto;
@@ -260,12 +260,13 @@ const DRAG_TURN = 0.009;
     }
     .pointed {
       min-height: 1.5em;
-      margin: 0;
+      margin: 0 0 4px;
       font-weight: 600;
     }
     .files {
-      display: grid;
-      justify-items: start;
+      display: flex;
+      flex-wrap: wrap;
+      margin-left: -12px;
     }
     @media (max-width: 820px) {
       :host {
