@@ -183,6 +183,8 @@ describe('Computation aside', () => {
   });
 
   it('does what somebody waits for before what nobody waits for', async () => {
+    // The process is there: one that is only starting has nothing in hand yet.
+    await aside('read', reef);
     const order: string[] = [];
     const put = (name: string, ahead: boolean): Promise<unknown> =>
       aside('read', reef, { ahead }).then(() => order.push(name));
