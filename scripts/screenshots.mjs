@@ -111,6 +111,9 @@ await run(async () => {
     await shot('inspection-card');
     await proofTab('In the hand');
     await page.getByText('Proved to be the drawn knot').waitFor();
+    // It stands in space, turned to the front.
+    await page.locator('ft-form-view canvas').waitFor();
+    await page.waitForTimeout(900);
     await shot('in-hand');
     await open('Reef knot', 'Proof');
     await proofTab(/Crossings/);
