@@ -22,6 +22,7 @@ export function bringNear(paper: HTMLElement): void {
   const button = (name: string, does: () => void): HTMLButtonElement => {
     const made = document.createElement('button');
     made.type = 'button';
+    made.className = 'go';
     made.textContent = name;
     made.addEventListener('click', does);
     return made;

@@ -2,7 +2,7 @@
  * A knot in space, to be turned by hand: seen as a draughtsman would draw it, in ink and flat tones. Drag it, or use arrow keys, to turn
  * it; pinch, wheel, plus and minus bring it nearer. Drawn only when something has changed.
  */
-import type { Mesh } from '@foxtrail/core/mesh';
+import { asAdded, type Mesh } from '@foxtrail/core/mesh';
 import {
   BackSide,
   BufferAttribute,
@@ -140,7 +140,7 @@ export function turntable(
   };
   /** The colours of a mesh, what is lit on it mixed in. */
   const coloursOf = (m: Mesh): Float32Array => {
-    const own = linear(m.colours);
+    const own = m.colours.map(asAdded);
     const spans = lit.spans.filter((s) => s.strand === m.strand);
     const { at } = m;
     if (!at || spans.length === 0) return own;
@@ -354,6 +354,8 @@ export function turntable(
       cancelAnimationFrame(moving);
       clear();
       renderer.dispose();
+      // A browser gives out few of them, and takes them back late by itself.
+      renderer.forceContextLoss();
       canvas.remove();
     },
   };
@@ -365,7 +367,3 @@ const ARROWS: Readonly<Record<string, readonly [yaw: number, pitch: number]>> = 
   ArrowUp: [0, 1],
   ArrowDown: [0, -1],
 };
-
-/** Colours as they add up, of colours as they look. */
-const linear = (colours: Float32Array): Float32Array =>
-  colours.map((v) => (v <= 0.04045 ? v / 12.92 : ((v + 0.055) / 1.055) ** 2.4));

@@ -39,6 +39,9 @@ export interface Mesh {
   readonly indices: Uint32Array;
 }
 
+/** A share of a colour as light adds up, of one as it looks (sRGB, IEC 61966-2-1); both from 0 to 1. */
+export const asAdded = (v: number): number => (v <= 0.04045 ? v / 12.92 : ((v + 0.055) / 1.055) ** 2.4);
+
 /** What a rope looks like, apart from where it lies. */
 export interface MeshRope {
   readonly id: string;

@@ -2,7 +2,7 @@
  * The surfaces of a form as glTF 2.0: one node a strand, by its name, in rope diameters. After the specification of the Khronos Group:
  * `.glb` is a header of twelve bytes and two chunks, JSON and bytes; `.gltf` is the JSON with the bytes in it.
  */
-import type { Mesh } from '../form/mesh.js';
+import { asAdded, type Mesh } from '../form/mesh.js';
 
 /** What glTF calls a component: 4 bytes of float, 1 or 4 bytes of whole number; and what a view of the bytes is for. */
 const FLOAT = 5126;
@@ -14,8 +14,6 @@ const MAGIC = 0x46546c67;
 const JSON_CHUNK = 0x4e4f534a;
 const BYTES_CHUNK = 0x004e4942;
 
-/** glTF keeps colours as they add up, screens as they look. */
-const linear = (v: number): number => (v <= 0.04045 ? v / 12.92 : ((v + 0.055) / 1.055) ** 2.4);
 const bytesOf = (list: Float32Array | Uint32Array): Uint8Array =>
   new Uint8Array(list.buffer, list.byteOffset, list.byteLength);
 const whole = (length: number): number => Math.ceil(length / 4) * 4;
@@ -23,7 +21,7 @@ const whole = (length: number): number => Math.ceil(length / 4) * 4;
 /** Colours with a byte a component, and one to spare so that each begins at a whole word. */
 const paintOf = (colours: Float32Array): Uint8Array => {
   const out = new Uint8Array((colours.length / 3) * 4).fill(255);
-  colours.forEach((v, i) => (out[4 * Math.floor(i / 3) + (i % 3)] = Math.round(255 * linear(v))));
+  colours.forEach((v, i) => (out[4 * Math.floor(i / 3) + (i % 3)] = Math.round(255 * asAdded(v))));
   return out;
 };
 
