@@ -55,6 +55,7 @@ function callOf(command: Command, args: readonly string[], io: Terminal): Call {
       text: { type: 'string' },
       view: { type: 'string' },
       out: { type: 'string', short: 'o' },
+      dressing: { type: 'string' },
     },
   });
   const { view = 'front', words: school = 'workshop', json = false, pd, out } = values;
@@ -78,6 +79,7 @@ function callOf(command: Command, args: readonly string[], io: Terminal): Call {
       view: known?.view ?? 'front',
       station: view,
       out,
+      dressing: values.dressing,
     },
     io,
   };

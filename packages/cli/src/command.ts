@@ -30,6 +30,8 @@ export interface Options {
   /** The side a form is seen from, as it was asked for. */
   readonly station: string;
   readonly out: string | undefined;
+  /** One of the ways in which a knot is dressed. */
+  readonly dressing: string | undefined;
 }
 
 /** A call of a command: the files it names, its options, and the terminal it is called from. */

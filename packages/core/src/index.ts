@@ -61,6 +61,7 @@ export * from './dressing/winding.js';
 export * from './dressing/exits.js';
 export * from './dressing/dress.js';
 export * from './dressing/inspection.js';
+export * from './dressing/dressed.js';
 export * from './dressing/shown.js';
 export * from './findings/finding.js';
 export * from './findings/method-findings.js';
@@ -132,6 +133,7 @@ export { leadCount, placeOf, type Chain, type Form as RopeForm, type Outlet, typ
 export { lift, type Lift } from './form/lift.js';
 export { tighten, type TightenOptions, type TightenProgress } from './form/tighten.js';
 export { figureSeen, proveForm, type FormProof } from './form/proof.js';
+export { partsPulled, type PulledPart } from './form/pulls.js';
 export * from './form/set.js';
 export { settle, settling } from './form/settle.js';
 export * from './form/sight.js';

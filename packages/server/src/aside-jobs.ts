@@ -6,7 +6,6 @@ import type { InSpace, PublicKnot } from '@foxtrail/contract';
 import {
   accept,
   crossingsOf,
-  figureToSet,
   finishedFigure,
   FINISH_ORDER,
   finishFace,
@@ -14,7 +13,8 @@ import {
   kinKnot,
   KIN_KINDS,
   leftHandedEdition,
-  mirror,
+  howToSet,
+  mirroredSetting,
   proveKin,
   readGlossaryCsv,
   readKnot,
@@ -194,9 +194,9 @@ export function form({
   readonly knot: KnotDocument;
   readonly hand: 'right' | 'left';
 }): Result<FormPictures> {
-  const drawn = figureToSet(knot.method);
-  const figure = hand === 'left' ? mirror(drawn) : drawn;
-  const done = setNow(figure);
+  const drawn = howToSet(knot.method);
+  const { figure, wishes } = hand === 'left' ? mirroredSetting(drawn) : drawn;
+  const done = setNow(figure, wishes);
   if (!done.ok) return done;
   const seen = (station: Station): string =>
     `${knot.name} as it lies in the hand, ${SIDES[station]}.${done.value.runs ? RUNS : ''}`;

@@ -1,9 +1,11 @@
 /** `foxtrail set`: a figure as it lies in the hand, what it measures, and the proof that it is still the same knot. */
 import {
-  figureToSet,
   formSvg,
+  howToSet,
+  layoutToSet,
   refuse,
   setNow,
+  settingFor,
   STATION_NAMES,
   strandWord,
   WORKSHOP_WORDS,
@@ -51,7 +53,7 @@ export const set: Command = {
   name: 'set',
   usage: [
     [
-      'FILE [--view front|back|left|right|end] [-o FILE.svg|.json|.gltf|.glb]',
+      'FILE [--dressing NAME] [--view front|back|left|right|end] [-o FILE.svg|.json|.gltf|.glb]',
       'the knot as it lies in the hand, its measures and its proof',
     ],
   ],
@@ -63,8 +65,21 @@ export const set: Command = {
           refuse('set', `There is no side “${station}”.`, `There are ${STATION_NAMES.join(', ')}.`),
           call,
         );
-      const figure = figureToSet(knot.method);
-      const done = setNow(figure);
+      const { dressings = [] } = layoutToSet(knot.method);
+      const way = dressings.find((d) => d.name === call.options.dressing);
+      if (call.options.dressing !== undefined && !way)
+        return complain(
+          refuse(
+            'set',
+            `It is not dressed as “${call.options.dressing}”.`,
+            dressings.length > 0
+              ? `There is ${dressings.map((d) => `“${d.name}”`).join(', ')}.`
+              : 'It keeps no ways to be dressed: leave the option out.',
+          ),
+          call,
+        );
+      const { figure, wishes } = way ? settingFor(layoutToSet(knot.method).figure, way) : howToSet(knot.method);
+      const done = setNow(figure, wishes);
       if (!done.ok) return complain({ ...done, place: `${file}: ${done.place}` }, call);
       const form = done.value;
       const measures = measureForm(form);

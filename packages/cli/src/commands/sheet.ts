@@ -2,8 +2,8 @@
 import {
   drawFigure,
   escapeXml,
-  figureToSet,
   formSvg,
+  howToSet,
   PAPER_LOOK,
   refuse,
   setNow,
@@ -23,10 +23,10 @@ const placed = (svg: string, x: number, y: number): string =>
 
 /** The pictures of a knot, or why there are none. */
 function cellsOf(knot: KnotDocument): { readonly pictures: readonly string[]; readonly trouble?: string } {
-  const figure = figureToSet(knot.method);
+  const { figure, wishes } = howToSet(knot.method);
   const words = { title: knot.name, description: knot.name };
   const drawn = toSvg(drawFigure(figure), { ...words, prefix: `${knot.name.replace(/\W/g, '')}-` });
-  const form = setNow(figure);
+  const form = setNow(figure, wishes);
   if (!form.ok) return { pictures: [drawn], trouble: form.reason };
   return {
     pictures: [

@@ -53,7 +53,8 @@ export const hopfLink = (): Figure => {
 
 /** How a closed rope is drawn as tight as it goes: without stiffness, between beads that are `spacing` diameters apart in the end. */
 export const asTightAsItGoes = (spacing: number): TightenOptions => ({
-  pullOf: () => ({ tension: 1, held: 1 }),
+  stages: [() => ({ tension: 1, held: 1 })],
+  nudges: [],
   reaches: { end: 9, eye: 6, tail: 3.5 },
   stiffness: 0,
   spacing: 0.35,

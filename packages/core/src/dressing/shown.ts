@@ -6,6 +6,7 @@ import { crossingsAfter, type CrossingPlace } from '../figure/crossing-place.js'
 import type { Figure, TrailPosition } from '../figure/figure.js';
 import { mapPosition, type Mapping } from '../figure/mapping.js';
 import { refuse, type Refusal } from '../figure/refusal.js';
+import { dressingTrouble, followDressings, type Dressing } from './dressed.js';
 
 /** Most marks on an inspection card: a learner with rope in hand looks for no more. */
 export const MARK_LIMIT = 12;
@@ -37,11 +38,18 @@ export interface Exhibit {
 export interface Shown {
   readonly marks?: readonly MarkPlace[] | undefined;
   readonly exhibits?: readonly Exhibit[] | undefined;
+  /** The ways in which it is dressed and set, the right one first; absent: as it comes when all is pulled at once. */
+  readonly dressings?: readonly Dressing[] | undefined;
 }
 
 /** What is shown of a drawing after it was changed; what was at a place that is gone is gone with it. */
-export function followShown({ marks, exhibits }: Shown, before: Figure, after: Figure, mapping: Mapping): Shown {
-  if (!marks && !exhibits) return {};
+export function followShown(
+  { marks, exhibits, dressings }: Shown,
+  before: Figure,
+  after: Figure,
+  mapping: Mapping,
+): Shown {
+  if (!marks && !exhibits && !dressings) return {};
   const crossing = crossingsAfter(before, after, mapping);
   const along = (p: TrailPosition | undefined): TrailPosition | undefined => p && mapPosition(mapping, p);
   const carryMark = (mark: MarkPlace): MarkPlace[] => {
@@ -61,11 +69,12 @@ export function followShown({ marks, exhibits }: Shown, before: Figure, after: F
   return {
     ...(marks ? { marks: marks.flatMap(carryMark) } : {}),
     ...(exhibits ? { exhibits: exhibits.flatMap(carryExhibit) } : {}),
+    ...(dressings ? { dressings: followDressings(dressings, mapping) } : {}),
   };
 }
 
 /** Why a drawing cannot show so much. */
-export function shownTrouble({ marks, exhibits }: Shown): Refusal | undefined {
+export function shownTrouble({ marks, exhibits, dressings }: Shown): Refusal | undefined {
   if ((marks?.length ?? 0) > MARK_LIMIT)
     return refuse(
       'inspection card',
@@ -74,5 +83,5 @@ export function shownTrouble({ marks, exhibits }: Shown): Refusal | undefined {
     );
   if ((exhibits?.length ?? 0) > EXHIBIT_LIMIT)
     return refuse('wrong ways', `${EXHIBIT_LIMIT} are shown at most.`, 'Withdraw one first.');
-  return undefined;
+  return dressings && dressingTrouble(dressings);
 }

@@ -85,6 +85,13 @@ export class Beads {
     this.settleTensions();
   }
 
+  /** Pulls every part as is said of it as it was lifted. */
+  pullBy(pullOf: (outlet: Outlet, chain: Chain) => Pull): void {
+    const lifted = this.chains.flatMap((c) => c.outlets.map((o) => pullOf(o, c)));
+    this.outlets.forEach((o, i) => (o.pull = lifted[i]!));
+    this.settleTensions();
+  }
+
   get count(): number {
     return this.at.length;
   }

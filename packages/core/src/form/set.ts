@@ -4,20 +4,24 @@
 import { grippingTurns } from '../dressing/winding.js';
 import type { Figure } from '../figure/figure.js';
 import { accept, type Result } from '../figure/refusal.js';
-import type { Pull } from './beads.js';
-import { onGrid, type Chain, type Form, type Outlet, type Solid } from './form.js';
+import { mirroredDressing, type Dressing } from '../dressing/dressed.js';
+import { onGrid, type Chain, type Form } from './form.js';
 import { runOut } from '../ground/run-out.js';
-import { finishedFigure, layoutsOf, type Method } from '../tying/method.js';
+import { mirror } from '../topology/views.js';
+import { finishedLayout, layoutsOf, type Layout, type Method } from '../tying/method.js';
 import { lift, type Lift } from './lift.js';
+import { loadsOf, stagesOf, type Load } from './pulls.js';
 import { proveForm, type FormProof } from './proof.js';
 import { onTrail } from './trail.js';
-import { tighten, type TightenOptions, type TightenProgress } from './tighten.js';
+import { tighten, type Level, type TightenOptions, type TightenProgress } from './tighten.js';
 import { unitOf, type Vector } from './vector.js';
 
-/** How a knot is set. */
-export interface SetWishes {
+/** How a knot is set: what is pulled, what is nudged, and what stays open. */
+export interface SetWishes extends Partial<Omit<Dressing, 'name'>> {
   /** How long the loop round a host stays open, in diameters, where a hitch grips its own rope; absent: it closes on the host. */
   readonly loop?: number | undefined;
+  /** So many times as many beads as usual, for what is to be measured more finely; it takes the longer. */
+  readonly finer?: number | undefined;
 }
 
 export interface SetForm extends Form {
@@ -26,62 +30,80 @@ export interface SetForm extends Form {
   readonly runs: boolean;
 }
 
-/**
- * What of a method is set: its first layout, from which the dressed knot is computed, but none with a hand in it. The last layout where
- * every one has.
- */
-export const figureToSet = (method: Method): Figure =>
-  layoutsOf(method).find((l) => l.figure.hosts.every((h) => h.kind !== 'hand'))?.figure ?? finishedFigure(method);
+/** The layout of a method that is set: its first without a hand in it, from which the dressed knot is computed; the last where all have. */
+export const layoutToSet = (method: Method): Layout =>
+  layoutsOf(method).find((l) => l.figure.hosts.every((h) => h.kind !== 'hand')) ?? finishedLayout(method);
+
+/** What of a method is set. */
+export const figureToSet = (method: Method): Figure => layoutToSet(method).figure;
+
+/** A figure, and how it is set. */
+export interface Setting {
+  readonly figure: Figure;
+  readonly wishes: SetWishes;
+}
+
+/** A figure, set by one way to dress it; without one as it comes when all is pulled at once. */
+export const settingFor = (figure: Figure, dressing?: Dressing): Setting => ({
+  figure,
+  wishes: wishesFor(figure, dressing),
+});
+
+/** How a method's knot is set: by the way of dressing that its author says is right. */
+export function howToSet(method: Method): Setting {
+  const { figure, dressings } = layoutToSet(method);
+  return settingFor(figure, dressings?.[0]);
+}
+
+/** What the other hand sets. */
+export const mirroredSetting = ({ figure, wishes }: Setting): Setting => ({
+  figure: mirror(figure),
+  wishes: mirroredDressing(wishes),
+});
+
+/** A setting in a few letters: two of one figure with the same key are the same. */
+export const wishesKey = ({ wishes }: Setting): string => JSON.stringify(wishes);
+
+export const sameSetting = (a: Setting | undefined, b: Setting | undefined): boolean =>
+  a === b || (a !== undefined && a.figure === b?.figure && wishesKey(a) === wishesKey(b));
 
 /** How long the loop round a host stays where a hitch grips its own rope, in diameters. */
 const GRIPPED_LOOP = 6;
 
 /** How a figure is set when nothing else is wished: a hitch that grips its own standing part keeps its loop open. */
-export const wishesFor = (figure: Figure): SetWishes =>
-  figure.hosts.length > 0 && figure.ropes.some((r) => grippingTurns(figure, r) !== undefined)
-    ? { loop: GRIPPED_LOOP }
-    : {};
+export function wishesFor(figure: Figure, dressing?: Dressing): SetWishes {
+  const { name: _name, ...way } = dressing ?? { name: '' };
+  const grips = figure.hosts.length > 0 && figure.ropes.some((r) => grippingTurns(figure, r) !== undefined);
+  return grips ? { ...way, loop: GRIPPED_LOOP } : way;
+}
 
 const REACHES = { end: 9, eye: 6.5, tail: 3.5 } as const;
 const STIFFNESS = 0.35;
 const SPACING = { pulling: 0.4, setting: 0.25 } as const;
 const STEPS = { pull: 2600, trim: 700, set: 600 } as const;
-/** The tension of a loaded end, of a leg of a loop, and of a tail drawn snug by hand. */
-const TENSION = { end: 1, eye: 0.7, tail: 0.6 } as const;
 
-/** Which parts of a figure are pulled, how strongly, and by whom. */
-function pullsOf(
+const optionsFor = (
   figure: Figure,
-  chains: readonly Chain[],
-  solids: readonly Solid[],
-): (outlet: Outlet, chain: Chain) => Pull {
-  const outlets = chains.flatMap((c) => c.outlets);
-  const loaded = outlets.filter((o) => o.kind !== 'tail' && o.kind !== 'eye').length;
-  const eyes = outlets.filter((o) => o.kind === 'eye').length;
-  // A knot in the end of a rope that holds nothing else is drawn tight between both its ends.
-  const stopper = figure.ropes.length === 1 && solids.length === 0 && eyes === 0;
-  const byEye = (): number => {
-    if (solids.length > 0 || figure.ropes.length > 1) return 1;
-    return loaded > 1 ? 0 : TENSION.end / (2 * TENSION.eye);
+  lifted: Lift,
+  wishes: SetWishes,
+  levelled: (form: Form) => Level,
+): TightenOptions => {
+  const finer = wishes.finer ?? 1;
+  // A pull comes along twice as many beads in four times as many steps.
+  const longer = finer * finer;
+  return {
+    stages: stagesOf(figure, lifted, wishes),
+    nudges: (wishes.nudges ?? []).map((n) => ({ ...n, turned: (chains) => levelled({ ...lifted, chains }) })),
+    reaches: { ...REACHES, loop: wishes.loop },
+    stiffness: STIFFNESS,
+    spacing: SPACING.pulling / finer,
+    fineSpacing: SPACING.setting / finer,
+    pullSteps: STEPS.pull * longer,
+    trimSteps: STEPS.trim * longer,
+    setSteps: STEPS.set * longer,
+    watched: true,
   };
-  return ({ kind }) => {
-    if (kind === 'eye') return { tension: TENSION.eye, held: byEye() };
-    if (kind === 'tail') return stopper ? { tension: TENSION.end, held: 1 } : { tension: TENSION.tail, held: 0 };
-    return { tension: TENSION.end, held: 1 };
-  };
-}
-
-const optionsFor = (figure: Figure, lifted: Lift, wishes: SetWishes): TightenOptions => ({
-  pullOf: pullsOf(figure, lifted.chains, lifted.solids),
-  reaches: { ...REACHES, loop: wishes.loop },
-  stiffness: STIFFNESS,
-  spacing: SPACING.pulling,
-  fineSpacing: SPACING.setting,
-  pullSteps: STEPS.pull,
-  trimSteps: STEPS.trim,
-  setSteps: STEPS.set,
-  watched: true,
-});
+};
 
 /**
  * A knot that comes apart when it is pulled is pulled once more, from a drawing so much larger: only what comes apart twice is said to
@@ -94,7 +116,7 @@ export interface Watched {
   readonly form: SetForm;
   readonly moments: readonly (readonly Chain[])[];
   /** The cosine and the sine of the turn, in the plane of the board, that takes the last moment to the form. */
-  readonly level: readonly [number, number];
+  readonly level: Level;
 }
 
 /** Sets a figure; yields progress. Refuses what cannot be lifted, and a result that is another knot. */
@@ -124,7 +146,8 @@ function* setOnce(
 ): Generator<TightenProgress, Result<Watched>, unknown> {
   const lifted = lift(figure, roomier);
   if (!lifted.ok) return lifted;
-  const work = tighten(lifted.value, optionsFor(figure, lifted.value, wishes));
+  const levelled = (form: Form): Level => levelTurn(form, loadsOf(figure, form, wishes));
+  const work = tighten(lifted.value, optionsFor(figure, lifted.value, wishes, levelled));
   const moments: (readonly Chain[])[] = [lifted.value.chains];
   let step = work.next();
   for (; step.done !== true; step = work.next()) {
@@ -138,7 +161,7 @@ function* setOnce(
     const form: Form = { chains: moments[k]!, solids };
     const proof = proveForm(figure, form);
     if (proof.ok) {
-      const level = levelTurn(form);
+      const level = levelled(form);
       const set = gridded(onTrail(figure, turned(form, level)));
       return accept({
         form: { ...set, proof: proof.value, runs: k < moments.length - 1 },
@@ -160,19 +183,19 @@ export const setNow = (figure: Figure, wishes: SetWishes = wishesFor(figure)): R
   runOut(setForm(figure, wishes));
 
 /** The turn in the plane of the board after which the load of a form without hosts lies level or upright, whichever is nearer. */
-function levelTurn(form: Form): readonly [number, number] {
-  const loads = form.chains.flatMap((c) => c.outlets).filter((o) => o.kind !== 'tail' && o.kind !== 'eye');
+function levelTurn(form: Form, loads: readonly Load[]): Level {
   if (form.solids.length > 0 || loads.length === 0) return [1, 0];
   const [first, second] = loads;
-  const axis: Vector = second
-    ? unitOf([first!.way[0] - second.way[0], first!.way[1] - second.way[1], 0])
-    : unitOf([first!.way[0], first!.way[1], 0]);
-  const [x, y] = [axis[0], axis[1]];
+  // A tail that is jerked comes to lie in one line with its own rope, whichever way it left.
+  const by = second && [first!, second].some((l) => l.kind === 'tail') ? 'place' : 'way';
+  const [toX, toY] = first![by];
+  const [fromX, fromY] = second ? second[by] : [0, 0];
+  const [x, y] = unitOf([toX - fromX, toY - fromY, 0]);
   return Math.abs(x) > Math.abs(y) ? [Math.abs(x), -y * Math.sign(x)] : [Math.abs(y), x * Math.sign(y)];
 }
 
 /** The ropes of a form turned in the plane of the board. */
-function turned(form: Form, [c, s]: readonly [number, number]): Form {
+function turned(form: Form, [c, s]: Level): Form {
   if (c === 1 && s === 0) return form;
   const turn = (v: Vector): Vector => [c * v[0] - s * v[1], s * v[0] + c * v[1], v[2]];
   return {

@@ -9,14 +9,24 @@
  * “XPBD” (2016), for contacts as bounds on places. Sums, products, quotients and square roots alone are used: every machine finds
  * the same.
  */
-import { Beads, type Pull } from './beads.js';
+import type { Nudge } from '../dressing/dressed.js';
+import type { TrailPosition } from '../figure/figure.js';
+import { Beads, type Section } from './beads.js';
 import { Contact } from './contact.js';
 import { Holds, type Reaches } from './holds.js';
-import type { Chain, Outlet } from './form.js';
+import type { Chain } from './form.js';
 import type { Lift } from './lift.js';
+import type { PullOf } from './pulls.js';
+import { lengthOfVector, less, sum, times, type Vector } from './vector.js';
+
+/** The cosine and the sine of a turn in the plane of the board. */
+export type Level = readonly [cosine: number, sine: number];
 
 export interface TightenOptions {
-  readonly pullOf: (outlet: Outlet, chain: Chain) => Pull;
+  /** How the parts are pulled, moment after moment: the last with all of them. */
+  readonly stages: readonly PullOf[];
+  /** What is moved by hand once everything is pulled, in order; `turned`: how far the ropes are to be turned to be seen as they are nudged. */
+  readonly nudges: readonly (Nudge & { readonly turned: (chains: readonly Chain[]) => Level })[];
   readonly reaches: Reaches;
   /** The length over which a rope under tension bends, in diameters. */
   readonly stiffness: number;
@@ -32,7 +42,7 @@ export interface TightenOptions {
 }
 
 export interface TightenProgress {
-  readonly phase: 'part' | 'pull' | 'trim' | 'set';
+  readonly phase: 'part' | 'pull' | 'trim' | 'nudge' | 'set';
   /** From 0 to 1. */
   readonly done: number;
   /** Whole length of rope, in diameters. */
@@ -68,7 +78,16 @@ const LEAST_PULL = 0.02;
 /** Most of the fourth difference that stiffness takes away in a step; more would not be stable. */
 const MOST_BEND = 0.06;
 
+/** Steps of an early moment of pulling, of a nudge, and of pulling after it. */
+const STAGE_STEPS = 900;
+const NUDGE_STEPS = 160;
+const SETTLE_STEPS = 900;
+/** A nudged bead moves by so much in a step at most, in diameters, and takes so many beads on either side along. */
+const NUDGE_MOVE = 0.1;
+const NUDGED = 3;
+
 class Tightening {
+  private readonly ropes: readonly string[];
   private readonly beads: Beads;
   private readonly contact: Contact;
   private readonly holds: Holds;
@@ -82,7 +101,8 @@ class Tightening {
     private readonly options: TightenOptions,
   ) {
     this.spacing = options.spacing;
-    this.beads = new Beads(lift.chains, options.pullOf);
+    this.ropes = lift.chains.map((c) => c.rope);
+    this.beads = new Beads(lift.chains, options.stages[0]!);
     this.contact = new Contact(this.beads, lift.solids);
     this.holds = new Holds(this.beads, this.contact, options.reaches, lift.solids.length > 0);
   }
@@ -90,7 +110,9 @@ class Tightening {
   /** Runs it; yields now and then, so that one can stop. */
   *run(): Generator<TightenProgress, Chain[], unknown> {
     const { options: o, beads } = this;
-    const total = PART_STEPS + o.pullSteps + o.trimSteps + o.setSteps;
+    const early = o.stages.length - 1;
+    const nudged = o.nudges.length * (NUDGE_STEPS + SETTLE_STEPS);
+    const total = PART_STEPS + early * STAGE_STEPS + o.pullSteps + o.trimSteps + nudged + o.setSteps;
     let told = 0;
     const tell = (phase: TightenProgress['phase'], step: number): TightenProgress => {
       told = Math.max(told, step / total);
@@ -101,19 +123,26 @@ class Tightening {
       this.step(LEAST_PULL, 6);
       if (step % TELL === 0) yield tell('part', step);
     }
-    let before = Infinity;
-    for (let step = 0; step < o.pullSteps; step += 1) {
-      this.pullOn(step, false);
-      if (step % (o.watched === true && step < EARLY_STEPS ? TELL_EARLY : TELL) === 0)
-        yield tell('pull', PART_STEPS + step);
-      if (step % TELL !== 0) continue;
-      const length = beads.length();
-      if (step > LEAST_PULL_STEPS && Math.abs(before - length) < AT_REST) break;
-      before = length;
+    let begun = PART_STEPS;
+    for (const [stage, pullOf] of o.stages.entries()) {
+      beads.pullBy(pullOf);
+      const steps = stage < early ? STAGE_STEPS : o.pullSteps;
+      yield* this.pullTaut(steps, false, stage === 0, (step) => tell('pull', begun + step));
+      begun += steps;
     }
     for (let step = 0; step < o.trimSteps; step += 1) {
       this.pullOn(step, true);
-      if (step % TELL === 0) yield tell('trim', PART_STEPS + o.pullSteps + step);
+      if (step % TELL === 0) yield tell('trim', begun + step);
+    }
+    begun += o.trimSteps;
+    for (const nudge of o.nudges) {
+      const [c, s] = nudge.turned(beads.toChains());
+      const [x, y, z] = nudge.by;
+      const by: Vector = [c * x + s * y, c * y - s * x, z];
+      for (const step of this.nudge(nudge.place, by)) if (step % TELL_EARLY === 0) yield tell('nudge', begun + step);
+      begun += NUDGE_STEPS;
+      yield* this.pullTaut(SETTLE_STEPS, true, false, (step) => tell('nudge', begun + step));
+      begun += SETTLE_STEPS;
     }
     this.spacing = o.fineSpacing;
     for (let step = 0; step < o.setSteps; step += 1) {
@@ -124,6 +153,59 @@ class Tightening {
     }
     this.contact.part(30);
     return beads.toChains();
+  }
+
+  /** Pulls until the ropes are at rest, for so many steps at most. */
+  private *pullTaut(
+    steps: number,
+    trimming: boolean,
+    first: boolean,
+    tell: (step: number) => TightenProgress,
+  ): Generator<TightenProgress, void, unknown> {
+    const { beads, options: o } = this;
+    let before = Infinity;
+    for (let step = 0; step < steps; step += 1) {
+      this.pullOn(step, trimming);
+      const often = first && o.watched === true && step < EARLY_STEPS;
+      if (step % (often ? TELL_EARLY : TELL) === 0) yield tell(step);
+      if (step % TELL !== 0) continue;
+      const length = beads.length();
+      if (step > LEAST_PULL_STEPS && Math.abs(before - length) < AT_REST) break;
+      before = length;
+    }
+  }
+
+  /** Moves the rope at a place by hand, a little each step, while nothing else is pulled hard; yields the step. */
+  private *nudge({ strand, at }: TrailPosition, by: Vector): Generator<number, void, unknown> {
+    const { beads } = this;
+    const own = this.ropes.indexOf(strand);
+    const nearest = (): number => {
+      const { from, to } = beads.sections[own] ?? { from: 0, to: 0 };
+      let best = -1;
+      for (let i = from; i < to; i += 1)
+        if (beads.held[i] === 0 && (best < 0 || Math.abs(beads.at[i]! - at) < Math.abs(beads.at[best]! - at))) best = i;
+      return best;
+    };
+    if (nearest() < 0) return;
+    const from = beads.placeOf(nearest());
+    for (let step = 0; step < NUDGE_STEPS; step += 1) {
+      if (step % RESPACE === 0) this.refresh();
+      const target = sum(from, times(by, (step + 1) / NUDGE_STEPS));
+      this.step(LEAST_PULL, 4, () => this.take(nearest(), target, beads.sections[own]!));
+      yield step;
+    }
+  }
+
+  /** Brings a bead nearer to a place, and its neighbours along. */
+  private take(bead: number, target: Vector, { from, to }: Section): void {
+    const { beads } = this;
+    const short = less(target, beads.placeOf(bead));
+    const share = Math.min(1, NUDGE_MOVE / (lengthOfVector(short) || 1));
+    for (let i = Math.max(from, bead - NUDGED); i <= Math.min(to - 1, bead + NUDGED); i += 1) {
+      if (beads.held[i] === 1) continue;
+      const near = share * (1 - Math.abs(i - bead) / (NUDGED + 1));
+      for (let c = 0; c < 3; c += 1) beads.x[3 * i + c]! += near * short[c]!;
+    }
   }
 
   private pullOn(step: number, trimming: boolean): void {
@@ -141,15 +223,17 @@ class Tightening {
     this.lapped = this.contact.deepest();
   }
 
-  private step(strength: number, sweeps: number): void {
+  /** One step; `hand` moves beads by no more than `NUDGE_MOVE`. */
+  private step(strength: number, sweeps: number, hand?: () => void): void {
     const { beads } = this;
     // A step's own move, and what parting adds to it.
-    if (this.contact.isStale(MOST_MOVE + TOO_DEEP)) this.contact.watch(this.spacing);
+    if (this.contact.isStale(MOST_MOVE + TOO_DEEP + (hand ? NUDGE_MOVE : 0))) this.contact.watch(this.spacing);
     const before = beads.x;
     const pull = this.gentle > 0 ? strength / 4 : strength;
     this.gentle -= 1;
     this.move(pull);
     this.holds.press(pull, this.spacing);
+    hand?.();
     const deepest = this.contact.part(sweeps);
     // What lay lapped when the step began is parted bit by bit.
     if (deepest <= Math.max(TOO_DEEP, this.lapped)) {

@@ -6,6 +6,7 @@ import { LEAST_SPACING, LIMITS } from '../figure/bounds.js';
 import { lastAt, ropeOf, type Figure, type Rope } from '../figure/figure.js';
 import { distance, type Point } from '../figure/point.js';
 import { accept, refuse, type Refusal, type Result } from '../figure/refusal.js';
+import { dressingTrouble } from '../dressing/dressed.js';
 import type { KnotDocument, NamedMethod } from '../knot/document.js';
 import { EMPTY_ENTRY } from '../knot/entry.js';
 import { methodFor } from '../tying/follow.js';
@@ -103,7 +104,19 @@ function readLaying(figure: Figure, given: LayingShape, path: string, relaid: bo
     ...(given.finish && given.finish.length > 0 ? { finish: given.finish } : {}),
     ...(given.marks && given.marks.length > 0 ? { marks: given.marks } : {}),
     ...(given.exhibits && given.exhibits.length > 0 ? { exhibits: given.exhibits } : {}),
+    ...(given.dressings && given.dressings.length > 0 ? { dressings: given.dressings } : {}),
   };
+  const lost = (given.dressings ?? [])
+    .flatMap((d) => [...(d.pulls ?? []), ...(d.nudges ?? [])])
+    .find(({ place }) => place.at > lastAt(ropeOf(figure, place.strand) ?? { points: [], closed: false }));
+  if (lost)
+    return refuse(
+      `${path}.dressings`,
+      `There is no place ${lost.place.at} on “${lost.place.strand}”.`,
+      'Name a rope of the figure and a place on it.',
+    );
+  const trouble = dressingTrouble(given.dressings ?? []);
+  if (trouble) return { ...trouble, place: `${path}.dressings` };
   if (given.leaders.length === 0) return accept({ ...method, ...beside });
   for (const [i, l] of given.leaders.entries()) {
     const rope = figure.ropes.find((r) => r.id === l.rope);

@@ -5,6 +5,7 @@
 import * as z from 'zod';
 import { BREAKS, LIMITS, MOST_TURNS, SPACINGS } from '../figure/bounds.js';
 import { COLOUR_MARKS, CONSTRUCTIONS, CORDAGE_NAME, DIAMETERS, MOST_FLIPS, STIFFNESSES } from '../figure/cordage.js';
+import { DRESSINGS, STRENGTHS } from '../dressing/dressed.js';
 import { EXHIBIT_LIMIT, MARK_LIMIT } from '../dressing/shown.js';
 import { entrySchema, OTHER_METHODS } from '../knot/entry.js';
 import {
@@ -141,6 +142,9 @@ const ropesSchema = z.array(ropeSchema).max(LIMITS.strands);
 const hostsSchema = z.array(hostSchema).max(LIMITS.strands).default([]);
 const layoutName = plainText(NAME_LENGTH).optional();
 const trailPlaceSchema = z.object(placeSchema);
+const nudgeSchema = z.number().min(-DRESSINGS.farthest).max(DRESSINGS.farthest);
+/** Ends and eyes of all ropes. */
+const MOST_PARTS = 10 * LIMITS.strands;
 /** What is shown of a knot finished in a layout, at places of its trail. */
 const shownShape = {
   /** The marks of the inspection card, in its order. */
@@ -169,6 +173,24 @@ const shownShape = {
       }),
     )
     .max(EXHIBIT_LIMIT)
+    .optional(),
+  /** The ways in which the knot is dressed and set, the right one first. */
+  dressings: z
+    .array(
+      z.looseObject({
+        name: plainText(NAME_LENGTH),
+        inTurn: z.boolean().optional(),
+        pulls: z
+          .array(z.object({ place: trailPlaceSchema, pulled: z.enum(STRENGTHS) }))
+          .max(MOST_PARTS)
+          .optional(),
+        nudges: z
+          .array(z.object({ place: trailPlaceSchema, by: z.tuple([nudgeSchema, nudgeSchema, nudgeSchema]) }))
+          .max(DRESSINGS.nudges)
+          .optional(),
+      }),
+    )
+    .max(DRESSINGS.most)
     .optional(),
 };
 /** How a layout is laid and finished. */
@@ -219,5 +241,8 @@ export const figureJsonSchema = (): Record<string, unknown> => z.toJSONSchema(fi
 
 /** Parts of a file that has been found to have the right shape. */
 export type DrawnShape = Pick<z.output<typeof figureFileSchema>, 'ropes' | 'hosts'>;
-export type LayingShape = Pick<z.output<typeof relaidSchema>, 'leaders' | 'halts' | 'finish' | 'marks' | 'exhibits'>;
+export type LayingShape = Pick<
+  z.output<typeof relaidSchema>,
+  'leaders' | 'halts' | 'finish' | 'marks' | 'exhibits' | 'dressings'
+>;
 export type MethodShape = z.output<typeof methodSchema>;

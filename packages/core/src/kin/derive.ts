@@ -63,8 +63,12 @@ const kinOf = (d: Derivation): KinKind =>
   d.kind === 'doubled' ? (d.as === 'loop' ? 'doubled on the bight' : 'followed') : KINDS[d.kind];
 
 /** A layout without what is shown of it: what tells one knot from its lookalikes does not tell another. */
-const withoutShown = <L extends Layout>({ marks: _marks, exhibits: _exhibits, ...layout }: L): Omit<L, keyof Shown> =>
-  layout;
+const withoutShown = <L extends Layout>({
+  marks: _marks,
+  exhibits: _exhibits,
+  dressings: _dressings,
+  ...layout
+}: L): Omit<L, keyof Shown> => layout;
 
 /** The first layout of a method alone: what is derived is drawn anew, so the layouts it is re-laid in do not follow. */
 const firstLayout = ({ relaid: _relaid, ...first }: Method): Method => withoutShown(first);

@@ -4,6 +4,7 @@
 import { capital } from '../words/inflect.js';
 import { remembered } from '../ground/remembered.js';
 import type { Exhibit } from '../dressing/shown.js';
+import { mirroredDressing } from '../dressing/dressed.js';
 import { mirror } from '../topology/views.js';
 import { sayOutcome } from '../identity/atlas.js';
 import type { KnotDocument } from './document.js';
@@ -74,6 +75,7 @@ const layoutForOtherHand = <L extends Layout>(layout: L): L => ({
   ...(layout.finish ? { finish: layout.finish.map(tellingForOtherHand) } : {}),
   ...(layout.passes === undefined ? {} : { passes: forOtherHand(layout.passes) }),
   ...(layout.exhibits ? { exhibits: layout.exhibits.map(exhibitForOtherHand) } : {}),
+  ...(layout.dressings ? { dressings: layout.dressings.map(mirroredDressing) } : {}),
 });
 
 /** A method for the left hand: every layout mirrored, every text said for the other hand. */

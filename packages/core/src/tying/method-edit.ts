@@ -97,9 +97,9 @@ export function changeMethod(method: Method, index: number, edit: LayoutEdit | M
         methodOf([
           ...rest.slice(0, -1),
           {
+            ...(last.marks || last.exhibits ? {} : followShown(gone, gone.figure, last.figure, across)),
             ...last,
             ...(gone.finish && !last.finish ? { finish: gone.finish.map((f) => carryTelling(f, across)) } : {}),
-            ...(last.marks || last.exhibits ? {} : followShown(gone, gone.figure, last.figure, across)),
           },
         ]),
       );

@@ -4,11 +4,18 @@
 import { computed, DestroyRef, inject, Injectable } from '@angular/core';
 import {
   accept,
+  blankKnot,
+  methodFor,
+  remembered,
+  wishesKey,
+  writeKnot,
   type Chain,
   type Figure,
   type FigureFile,
   type Result,
   type SetForm,
+  type Setting,
+  type SetWishes,
   type Solid,
 } from '@foxtrail/core';
 import { type Tightening } from '@foxtrail/core/reel';
@@ -16,6 +23,7 @@ import { WorkDesk } from './work-desk';
 
 export interface SetOrder {
   readonly document: FigureFile;
+  readonly wishes: SetWishes;
 }
 /** Ropes on their way, and what they are tied to. */
 export interface OnItsWay {
@@ -23,9 +31,14 @@ export interface OnItsWay {
   readonly solids: readonly Solid[];
 }
 
-/** Forms of figures that were set, for as long as the figure is about. */
-const known = new WeakMap<Figure, SetForm>();
-const watched = new WeakMap<Figure, Tightening>();
+/** Forms of figures that were set, by how, for as long as the figure is about. */
+const known = remembered((_: Figure) => new Map<string, SetForm>());
+const watched = remembered((_: Figure) => new Map<string, Tightening>());
+
+const orderOf = ({ figure, wishes }: Setting): SetOrder => ({
+  document: writeKnot({ ...blankKnot(''), method: methodFor(figure) }),
+  wishes,
+});
 
 @Injectable()
 export class FormingService {
@@ -37,27 +50,25 @@ export class FormingService {
     inject(DestroyRef).onDestroy(() => this.desk.close());
   }
 
-  /** Sets the figure of a document; `seen` is given the ropes on their way. Resolves to nothing when it was stopped. */
-  async set(
-    figure: Figure,
-    document: FigureFile,
-    seen: (form: OnItsWay) => void,
-  ): Promise<Result<SetForm> | undefined> {
-    const before = known.get(figure);
+  /** Sets a figure; `seen` is given the ropes on their way. Resolves to nothing when it was stopped. */
+  async set(setting: Setting, seen: (form: OnItsWay) => void): Promise<Result<SetForm> | undefined> {
+    const [forms, key] = [known(setting.figure), wishesKey(setting)];
+    const before = forms.get(key);
     if (before) return accept(before);
-    const done = await this.desk.order('set', { document }, seen);
-    if (done?.ok) known.set(figure, done.value);
+    const done = await this.desk.order('set', orderOf(setting), seen);
+    if (done?.ok) forms.set(key, done.value);
     return done;
   }
 
-  /** Sets the figure of a document, to be shown being drawn tight. Resolves to nothing when it was stopped. */
-  async watch(figure: Figure, document: FigureFile): Promise<Result<Tightening> | undefined> {
-    const before = watched.get(figure);
+  /** Sets a figure, to be shown being drawn tight. Resolves to nothing when it was stopped. */
+  async watch(setting: Setting): Promise<Result<Tightening> | undefined> {
+    const [ways, key] = [watched(setting.figure), wishesKey(setting)];
+    const before = ways.get(key);
     if (before) return accept(before);
-    const done = await this.desk.order('tighten', { document });
+    const done = await this.desk.order('tighten', orderOf(setting));
     if (done?.ok) {
-      watched.set(figure, done.value);
-      known.set(figure, done.value.form);
+      ways.set(key, done.value);
+      known(setting.figure).set(key, done.value.form);
     }
     return done;
   }

@@ -3,15 +3,13 @@
  */
 import { effect, inject, Injectable, signal, untracked } from '@angular/core';
 import {
-  blankKnot,
   finishSvg,
   formSvg,
-  methodFor,
-  writeKnot,
   type Figure,
   type FinishKind,
   type Look,
   type SetForm,
+  type Setting,
 } from '@foxtrail/core';
 import { FormingService } from './forming';
 
@@ -36,18 +34,17 @@ export class HandPictures {
   readonly pictures = this.made.asReadonly();
 
   /** Keeps to what is asked, after a pause in milliseconds. Called while its owner is made. */
-  follow(figure: () => Figure | undefined, how: () => Omit<Pictured, 'figure'>, pause: number): void {
+  follow(setting: () => Setting | undefined, how: () => Omit<Pictured, 'figure'>, pause: number): void {
     effect((clean) => {
-      const asked = figure();
+      const asked = setting();
       untracked(() => this.form.set(undefined));
       if (!asked) return;
       let gone = false;
       const wait = setTimeout(() => {
-        const document = writeKnot({ ...blankKnot(how().name), method: methodFor(asked) });
         void this.forming
-          .set(asked, document, () => undefined)
+          .set(asked, () => undefined)
           .then((done) => {
-            if (!gone && done?.ok === true) this.form.set({ figure: asked, form: done.value });
+            if (!gone && done?.ok === true) this.form.set({ figure: asked.figure, form: done.value });
           });
       }, pause);
       clean(() => {

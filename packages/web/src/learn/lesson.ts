@@ -14,9 +14,10 @@ import {
 } from '@angular/core';
 import type { House, LessonTerm } from '@foxtrail/contract';
 import {
-  figureToSet,
+  howToSet,
+  mirroredSetting,
+  sameSetting,
   methodsOf,
-  mirror,
   PAPER_LOOK,
   stepsOf,
   type KnotDocument,
@@ -61,13 +62,16 @@ export class Lesson {
     equal: (a, b) => a.method === b.method && a.view === b.view,
   });
   /** What is set for the steps that finish the method shown; the left hand's is the mirror image. */
-  private readonly toSet = computed(() => {
-    const { method, view } = this.shown();
-    const chosen = methodsOf(this.knot())[method]?.method;
-    if (!chosen || stepsOf(chosen).every((s) => s.does === 'lay')) return undefined;
-    const figure = figureToSet(chosen);
-    return view === 'left' ? mirror(figure) : figure;
-  });
+  private readonly toSet = computed(
+    () => {
+      const { method, view } = this.shown();
+      const chosen = methodsOf(this.knot())[method]?.method;
+      if (!chosen || stepsOf(chosen).every((s) => s.does === 'lay')) return undefined;
+      const setting = howToSet(chosen);
+      return view === 'left' ? mirroredSetting(setting) : setting;
+    },
+    { equal: sameSetting },
+  );
   private readonly hand = inject(HandPictures);
   /** The step that is shown, for when the lesson is written anew. */
   private step = 0;

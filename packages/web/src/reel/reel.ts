@@ -21,17 +21,16 @@ import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { MatSliderModule } from '@angular/material/slider';
 import { RouterLink } from '@angular/router';
 import {
-  blankKnot,
-  figureToSet,
+  howToSet,
+  sameSetting,
   knotByMethod,
   leftHanded,
-  methodFor,
   stepsOf,
   PACES,
   cautionsFor,
   numberOf,
   writeKnot,
-  type Figure,
+  type Setting,
   type Pace,
   type View,
 } from '@foxtrail/core';
@@ -169,8 +168,9 @@ export class ReelPage {
   protected readonly step = computed(() => stepsOf(this.method())[this.moment()?.step ?? 0]);
   protected readonly forming = inject(FormingService);
   /** What is set for the scenes that finish the knot. */
-  private readonly toSet = computed(() =>
-    stepsOf(this.method()).some((s) => s.does !== 'lay') ? figureToSet(this.method()) : undefined,
+  private readonly toSet = computed(
+    () => (stepsOf(this.method()).some((s) => s.does !== 'lay') ? howToSet(this.method()) : undefined),
+    { equal: sameSetting },
   );
   protected readonly hand = signal<Hand>({ kind: 'none' });
   protected readonly moment = computed(() => momentAt(this.method(), this.timeline(), this.time()));
@@ -201,8 +201,8 @@ export class ReelPage {
       if (element && context) paintMoment(context, this.scene(), untracked(this.time), element.width, element.height);
     });
     effect(() => {
-      const figure = this.toSet();
-      untracked(() => void this.setInHand(figure));
+      const setting = this.toSet();
+      untracked(() => void this.setInHand(setting));
     });
     // The caption font may come after the first frame.
     void document.fonts.ready.then(() => this.fonts.set(true));
@@ -213,12 +213,11 @@ export class ReelPage {
     });
   }
 
-  private async setInHand(figure: Figure | undefined): Promise<void> {
-    this.hand.set({ kind: figure ? 'setting' : 'none' });
-    if (!figure) return;
-    const document = writeKnot({ ...blankKnot(this.store.knot()?.name ?? ''), method: methodFor(figure) });
-    const done = await this.forming.watch(figure, document);
-    if (!done || this.toSet() !== figure) return;
+  private async setInHand(setting: Setting | undefined): Promise<void> {
+    this.hand.set({ kind: setting ? 'setting' : 'none' });
+    if (!setting) return;
+    const done = await this.forming.watch(setting);
+    if (!done || this.toSet() !== setting) return;
     this.hand.set(
       done.ok ? { kind: 'set', way: done.value } : { kind: 'refused', reason: `${done.reason} ${done.remedy}` },
     );

@@ -9,7 +9,8 @@ import {
   composeStep,
   contradictionsOf,
   drawStep,
-  figureToSet,
+  howToSet,
+  sameSetting,
   layoutsOf,
   remarkedTexts,
   stepBox,
@@ -181,10 +182,13 @@ export class Steps {
   private readonly hand = inject(HandPictures);
   private readonly theme = inject(Theme);
   /** What is set for the steps that finish the knot. */
-  private readonly toSet = computed(() => {
-    const method = this.tools.method();
-    return stepsOf(method).some((s) => s.does !== 'lay') ? figureToSet(method) : undefined;
-  });
+  private readonly toSet = computed(
+    () => {
+      const method = this.tools.method();
+      return stepsOf(method).some((s) => s.does !== 'lay') ? howToSet(method) : undefined;
+    },
+    { equal: sameSetting },
+  );
 
   constructor() {
     this.hand.follow(

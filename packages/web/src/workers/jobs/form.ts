@@ -8,7 +8,7 @@ import type { Job } from './protocol';
 /** Time between two pictures of the ropes on their way, in milliseconds. */
 const PICTURES = 120;
 
-export const set: Job<'set'> = async ({ document }, { tell, drive }) => {
+export const set: Job<'set'> = async ({ document, wishes }, { tell, drive }) => {
   const read = readKnot(document);
   if (!read.ok) return read;
   const { figure } = read.value.method;
@@ -21,14 +21,14 @@ export const set: Job<'set'> = async ({ document }, { tell, drive }) => {
     told = performance.now();
     tell({ chains: progress.chains(), solids });
   };
-  return drive(setForm(figure), (p) => p.done, { seen });
+  return drive(setForm(figure, wishes), (p) => p.done, { seen });
 };
 
 /** Setting a knot, to be shown in time. */
-export const tighten: Job<'tighten'> = async ({ document }, { drive }) => {
+export const tighten: Job<'tighten'> = async ({ document, wishes }, { drive }) => {
   const read = readKnot(document);
   if (!read.ok) return read;
   const { figure } = read.value.method;
-  const watched = await drive(setWatched(figure), (p) => p.done);
+  const watched = await drive(setWatched(figure, wishes), (p) => p.done);
   return watched.ok ? accept(onItsWay(figure, watched.value)) : watched;
 };
