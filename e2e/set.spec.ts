@@ -112,3 +112,47 @@ test('a learner sees the knot dressed and set, from in front and from behind', a
   await page.getByRole('link', { name: 'End on' }).click();
   await expect(page).toHaveURL(/form\/end\.svg/);
 });
+
+test('an author dresses a knot his own way: its tail drawn up first, a strand nudged, kept and shown to learners; undone', async ({
+  page,
+}) => {
+  test.setTimeout(180_000);
+  await signIn(page);
+  await openKnot(page, 'Bowline');
+  const eaten = async (): Promise<number> => {
+    await view(page).getByRole('radio', { name: 'What is seen' }).click();
+    await expect(view(page)).toContainText('Proved to be the drawn knot', { timeout: 90_000 });
+    const said = await view(page).locator('dl').textContent();
+    return Number(/eaten\s*([\d.]+) d/.exec(said ?? '')?.[1]);
+  };
+  await page.getByRole('button', { name: 'Set ⇧ T' }).click();
+  const asItComes = await eaten();
+
+  await view(page).getByRole('radio', { name: 'How it is pulled' }).click();
+  await view(page).getByRole('switch', { name: 'one after another' }).click();
+  await view(page).getByRole('button', { name: 'Pull the Tail earlier' }).click();
+  await view(page).getByRole('button', { name: 'Pull the Tail earlier' }).click();
+  expect(Math.abs((await eaten()) - asItComes)).toBeGreaterThan(1);
+
+  await view(page).getByRole('radio', { name: 'How it is pulled' }).click();
+  await view(page).getByRole('switch', { name: 'nudge strands by hand' }).click();
+  const hand = view(page).locator('ft-nudging-hand svg');
+  await hand.focus();
+  for (const key of [']', 'ArrowRight', 'ArrowRight', 'Enter']) await page.keyboard.press(key);
+  await expect(view(page)).toContainText('1.0 d to the right');
+  await view(page).getByRole('textbox', { name: 'Name of this way' }).fill('Tail first');
+  await view(page).getByRole('button', { name: 'Keep', exact: true }).click();
+  await expect(view(page).getByRole('button', { name: /^Tail first/ })).toContainText('shown to learners');
+  await page.keyboard.press('Escape');
+  await expect(view(page)).toHaveCount(0);
+
+  await page.getByRole('button', { name: 'Set ⇧ T' }).click();
+  await view(page).getByRole('radio', { name: 'How it is pulled' }).click();
+  await expect(view(page).getByRole('button', { name: /^Tail first/ })).toHaveAttribute('aria-pressed', 'true');
+  await page.keyboard.press('Escape');
+  await page.locator('svg.board').focus();
+  await page.keyboard.press('z');
+  await page.getByRole('button', { name: 'Set ⇧ T' }).click();
+  await view(page).getByRole('radio', { name: 'How it is pulled' }).click();
+  await expect(view(page).getByRole('button', { name: /^Tail first/ })).toHaveCount(0);
+});

@@ -133,7 +133,7 @@ export { leadCount, placeOf, type Chain, type Form as RopeForm, type Outlet, typ
 export { lift, type Lift } from './form/lift.js';
 export { tighten, type TightenOptions, type TightenProgress } from './form/tighten.js';
 export { figureSeen, proveForm, type FormProof } from './form/proof.js';
-export { partsPulled, type PulledPart } from './form/pulls.js';
+export { namesOfParts, partsPulled, spelledOut, type PulledPart } from './form/pulls.js';
 export * from './form/set.js';
 export { settle, settling } from './form/settle.js';
 export * from './form/sight.js';

@@ -63,6 +63,9 @@ export interface Turntable {
   readonly nearer: (times: number) => void;
   /** Other surfaces in place of those shown; what is turned stays so. */
   readonly show: (meshes: readonly Mesh[], ink: string) => void;
+  /** Where a place in space is seen on the element, in CSS pixels, and how many of them a diameter is. */
+  readonly seenAt: (place: readonly [x: number, y: number, z: number]) => readonly [x: number, y: number];
+  readonly scale: () => number;
   /** Lights stretches of ropes in a colour, those of before no longer. */
   readonly light: (spans: readonly Span[], colour: string) => void;
   readonly end: () => void;
@@ -132,6 +135,7 @@ export function turntable(
   const knot = new Group();
   scene.add(knot);
   let reach = 1;
+  let centre = new Vector3();
 
   const clear = (): void => {
     for (const surface of surfaces.splice(0)) surface.geometry.dispose();
@@ -179,8 +183,8 @@ export function turntable(
         high = high.max(shape.boundingBox!.max);
       }
     }
-    const middle = low.clone().add(high).multiplyScalar(0.5);
-    for (const surface of surfaces) surface.position.copy(middle).negate();
+    centre = low.clone().add(high).multiplyScalar(0.5);
+    for (const surface of surfaces) surface.position.copy(centre).negate();
     knot.add(...surfaces);
     reach = (ROOM * high.clone().sub(low).length()) / 2;
   };
@@ -260,6 +264,14 @@ export function turntable(
       if (t < 1) moving = requestAnimationFrame(step);
     };
     moving = requestAnimationFrame(step);
+  };
+
+  const scale = (): number => within.clientWidth / (camera.right - camera.left);
+  const seenAt: Turntable['seenAt'] = ([x, y, z]) => {
+    knot.updateMatrixWorld();
+    // Meshes have y up; the knot turns about its own middle.
+    const seen = new Vector3(x, -y, z).sub(centre).applyMatrix4(knot.matrixWorld);
+    return [within.clientWidth / 2 + seen.x * scale(), within.clientHeight / 2 - seen.y * scale()];
   };
 
   const ray = new Raycaster();
@@ -346,6 +358,8 @@ export function turntable(
     nearer,
     show,
     light,
+    seenAt,
+    scale,
     end: () => {
       ended.abort();
       observer.disconnect();

@@ -50,10 +50,18 @@ const documentOf = (
 const strokesGroup = (body: string): string =>
   `<g fill="none" stroke-linejoin="round" stroke-linecap="round">${body}</g>`;
 
+/** How a form is seen: from where, and what of it, in diameters. */
+export function viewOf(
+  form: Form,
+  { station = 'front', turn }: Pick<FormSvgOptions, 'station' | 'turn'>,
+): { readonly view: Sight; readonly box: Box } {
+  const view = turn ? sightOf(turn) : STATIONS[station];
+  return { view, box: turn ? steadyFrame(form, view) : frameOf(form, view) };
+}
+
 /** A form as an SVG document, seen from one of its stations. */
 export function formSvg(figure: Figure, form: Form, options: FormSvgOptions): string {
-  const view = options.turn ? sightOf(options.turn) : STATIONS[options.station ?? 'front'];
-  const box = options.turn ? steadyFrame(form, view) : frameOf(form, view);
+  const { view, box } = viewOf(form, options);
   return documentOf(box, strokesGroup(seenFrom(figure, form, view, box, options.look ?? PAPER_LOOK)), options);
 }
 

@@ -3,6 +3,7 @@
  */
 import type { PartPull, Strength } from '../dressing/dressed.js';
 import { lastAt, ropeOf, type Figure, type TrailPosition } from '../figure/figure.js';
+import { strandWord, type Vocabulary } from '../words/vocabulary.js';
 import type { Pull } from './beads.js';
 import { placeOf, type Chain, type Form, type Outlet } from './form.js';
 import type { Vector } from './vector.js';
@@ -74,16 +75,48 @@ export function partsPulled(figure: Figure, lifted: Form): PulledPart[] {
     .sort((a, b) => order.indexOf(a.kind) - order.indexOf(b.kind));
 }
 
-/** The index of what is asked of a part: it is the nearest of its rope's parts to the place that was named. */
-function asked(figure: Figure, pulls: readonly PartPull[], outlet: Outlet, chain: Chain): number {
-  const here = placeOfOutlet(figure, chain, outlet);
-  const parts = chain.outlets.map((o) => placeOfOutlet(figure, chain, o).at);
-  return pulls.findIndex(({ place }) => {
-    if (place.strand !== here.strand) return false;
-    const nearest = Math.min(...parts.map((at) => Math.abs(at - place.at)));
-    return Math.abs(here.at - place.at) === nearest;
+const ORDER = ['first', 'second', 'third', 'fourth'] as const;
+
+/** What the parts of a knot are called: by their rope where there are several, by their order where they would be called alike. */
+export function namesOfParts(figure: Figure, parts: readonly PulledPart[], words: Vocabulary): string[] {
+  const plain = parts.map(({ kind, place }) => {
+    const part = kind === 'eye' ? words.eye : kind === 'tail' ? words.tail : words.standingPart;
+    return figure.ropes.length > 1 ? `${part} of ${strandWord(words, figure, place.strand)}` : part;
+  });
+  return plain.map((name, i) => {
+    const alike = plain.flatMap((other, j) => (other === name ? [j] : []));
+    return alike.length > 1 ? `${ORDER[alike.indexOf(i)] ?? 'another'} ${name}` : name;
   });
 }
+
+/** The index of what is asked of a part, by its place and those of its rope's parts: each wish is of the part nearest to it. */
+function askedOf({ strand, at }: TrailPosition, parts: readonly TrailPosition[], pulls: readonly PartPull[]): number {
+  const own = parts.filter((p) => p.strand === strand);
+  return pulls.findIndex(
+    ({ place }) =>
+      place.strand === strand && Math.abs(at - place.at) === Math.min(...own.map((p) => Math.abs(p.at - place.at))),
+  );
+}
+
+/** What is asked of the parts of a knot, spelled out: of every part how it is pulled, in the order in which it is. */
+export function spelledOut(parts: readonly PulledPart[], pulls: readonly PartPull[] = []): readonly PulledPart[] {
+  const places = parts.map((p) => p.place);
+  const turns = new Map(parts.map((p) => [p, askedOf(p.place, places, pulls)]));
+  const order = (p: PulledPart): number => {
+    const turn = turns.get(p) ?? -1;
+    return turn < 0 ? pulls.length : turn;
+  };
+  return [...parts]
+    .sort((a, b) => order(a) - order(b))
+    .map((p) => ({ ...p, pulled: pulls[turns.get(p) ?? -1]?.pulled ?? p.pulled }));
+}
+
+const asked = (figure: Figure, pulls: readonly PartPull[], outlet: Outlet, chain: Chain): number =>
+  askedOf(
+    placeOfOutlet(figure, chain, outlet),
+    chain.outlets.map((o) => placeOfOutlet(figure, chain, o)),
+    pulls,
+  );
 
 /** An end of a rope that carries the load: where it is held, and the way it is pulled. */
 export interface Load {

@@ -1,7 +1,7 @@
 /**
  * From where a form is seen: its stations, and turns between them.
  */
-import type { Vector } from './vector.js';
+import { dotOf, sum, times, type Vector } from './vector.js';
 
 /** Directions in space that point right, down and toward the reader in a picture. */
 export interface Sight {
@@ -35,6 +35,20 @@ export const STATION_TURNS: Readonly<Record<Station, Turning>> = {
   right: { yaw: Math.PI / 2, pitch: 0 },
   end: { yaw: 0, pitch: Math.PI / 2 },
 };
+
+/** Where a place in space is seen: across and down the picture, and how near to the reader. */
+export const seenBy = (
+  { right, down, near }: Sight,
+  place: Vector,
+): readonly [across: number, down: number, near: number] => [
+  dotOf(place, right),
+  dotOf(place, down),
+  dotOf(place, near),
+];
+
+/** A way in space that is seen as one across and down a picture. */
+export const acrossSight = ({ right, down }: Sight, across: number, downward: number): Vector =>
+  sum(times(right, across), times(down, downward));
 
 /** What a form looks like after a turn. */
 export function sightOf({ yaw, pitch }: Turning): Sight {

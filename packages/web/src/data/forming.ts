@@ -36,7 +36,7 @@ const known = remembered((_: Figure) => new Map<string, SetForm>());
 const watched = remembered((_: Figure) => new Map<string, Tightening>());
 
 const orderOf = ({ figure, wishes }: Setting): SetOrder => ({
-  document: writeKnot({ ...blankKnot(''), method: methodFor(figure) }),
+  document: writeKnot({ ...blankKnot('Knot'), method: methodFor(figure) }),
   wishes,
 });
 

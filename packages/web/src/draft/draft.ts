@@ -16,7 +16,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatDialog } from '@angular/material/dialog';
 import { MatIconModule } from '@angular/material/icon';
 import { MatTooltipModule } from '@angular/material/tooltip';
-import { bodyOf, layoutsOf, type Finding, type HostKind } from '@foxtrail/core';
+import { bodyOf, EMPTY_METHOD, figureToSet, layoutsOf, type Finding, type HostKind } from '@foxtrail/core';
 import { MatMenuModule, MatMenuTrigger } from '@angular/material/menu';
 import { MatSliderModule } from '@angular/material/slider';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
@@ -164,7 +164,7 @@ export class DraftPage implements DraftDesk {
 
   /** Says what the rope in hand is: its name, diameter, colour, construction. */
   openForm(): void {
-    const { figure } = this.state.laid() ?? {};
+    const { figure, dressings = [] } = this.state.laid() ?? {};
     if (!figure || figure.ropes.length === 0) {
       this.state.message.set('Lay a rope first; then it can be set.');
       return;
@@ -173,6 +173,11 @@ export class DraftPage implements DraftDesk {
       name: this.store.knot()?.name ?? 'Knot',
       figure,
       words: this.store.vocabulary(),
+      dressings,
+      isShown: figureToSet(this.store.method() ?? EMPTY_METHOD) === figure,
+      keep: this.store.mayWrite()
+        ? (kept): boolean => this.state.do({ kind: 'show', shown: { dressings: kept } })
+        : undefined,
     };
     this.dialog.open<FormDialog, FormAsked>(FormDialog, { data, width: '1080px', maxWidth: '96vw' });
   }

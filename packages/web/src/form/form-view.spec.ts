@@ -1,5 +1,14 @@
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
-import { accept, refuse, setNow, WORKSHOP_WORDS, type Result, type SetForm } from '@foxtrail/core';
+import {
+  accept,
+  refuse,
+  setNow,
+  settingFor,
+  WORKSHOP_WORDS,
+  type Nudge,
+  type Result,
+  type SetForm,
+} from '@foxtrail/core';
 import { FormingService } from '../data/forming';
 import type { TurntableOptions } from '@foxtrail/lesson/turntable';
 import { FakeForming } from '../testing/forming';
@@ -39,7 +48,7 @@ describe('a knot in the hand', () => {
     });
     TestBed.inject(Icons);
     fixture = TestBed.createComponent(FormView);
-    fixture.componentRef.setInput('figure', figure);
+    fixture.componentRef.setInput('setting', settingFor(figure));
     fixture.componentRef.setInput('name', 'Overhand knot');
     fixture.componentRef.setInput('vocabulary', WORKSHOP_WORDS);
     page = fixture.nativeElement as HTMLElement;
@@ -96,6 +105,8 @@ describe('a knot in the hand', () => {
       show: () => undefined,
       paint: () => undefined,
       light: (spans) => void lights.push(spans),
+      seenAt: () => [0, 0],
+      scale: () => 10,
       end: () => void (ended += 1),
     };
     await end(done);
@@ -108,7 +119,7 @@ describe('a knot in the hand', () => {
     expect(looks.at(-1)!.yaw).toBeCloseTo(Math.PI, 6);
     // What is seen from here is listed, and lit in space when it is pointed at; what is pointed at in space is named.
     await fixture.whenStable();
-    const mark = page.querySelector<HTMLElement>('.marks button')!;
+    const mark = page.querySelector<HTMLElement>('ft-seen-marks button')!;
     expect(mark.textContent).toMatch(/The .* (across|beside)/);
     mark.dispatchEvent(new PointerEvent('pointerenter'));
     await fixture.whenStable();
@@ -145,5 +156,50 @@ describe('a knot in the hand', () => {
     await end(accept({ ...done.value, runs: true }));
     expect(page.textContent).toContain('It runs');
     expect(page.textContent).not.toContain('Proved to be the drawn knot:');
+  });
+
+  it('is nudged where it is drawn from its sides: the strand under the pointer, and by keys, told as seen from there', async () => {
+    const nudges: Nudge[] = [];
+    fixture.componentInstance.nudged.subscribe((n) => nudges.push(n));
+    await end(done);
+    fixture.componentRef.setInput('nudging', true);
+    await fixture.whenStable();
+    const hand = page.querySelector<SVGSVGElement>('ft-nudging-hand svg')!;
+    const press = async (key: string): Promise<void> => {
+      hand.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true }));
+      await fixture.whenStable();
+    };
+    for (const key of [']', 'ArrowRight', 'ArrowRight', 'ArrowUp', 'Enter']) await press(key);
+    expect(nudges.length).toBe(1);
+    expect(nudges[0]!.place.strand).toBe('a');
+    expect(nudges[0]!.by).toEqual([1, -0.5, 0]);
+
+    // From behind, right is left.
+    [...page.querySelectorAll<HTMLElement>('mat-button-toggle button')]
+      .find((b) => b.textContent.includes('From behind'))!
+      .click();
+    await fixture.whenStable();
+    for (const key of ['[', 'ArrowRight', 'Enter']) await press(key);
+    expect(nudges[1]!.by.map((v) => v + 0)).toEqual([-0.5, 0, 0]);
+    // Let go without being pushed, nothing is said; Escape leaves it.
+    for (const key of ['[', 'Enter', ']', 'ArrowUp', 'Escape', 'Enter']) await press(key);
+    expect(nudges.length).toBe(2);
+
+    await press(']');
+    const at = hand.querySelector('circle')!;
+    const [x, y] = [Number(at.getAttribute('cx')), Number(at.getAttribute('cy'))];
+    await press('Escape');
+    hand.setPointerCapture = (): void => undefined;
+    const point = (kind: string, dx: number, buttons: number): void => {
+      const { left, top } = hand.getBoundingClientRect();
+      const place = { clientX: left + x + dx, clientY: top + y };
+      hand.dispatchEvent(new PointerEvent(kind, { ...place, pointerId: 1, button: 0, buttons, bubbles: true }));
+    };
+    point('pointerdown', 0, 1);
+    point('pointermove', 60, 1);
+    point('pointerup', 60, 0);
+    expect(nudges.length).toBe(3);
+    expect(nudges[2]!.by[0]).toBeLessThan(-0.2);
+    expect(Math.abs(nudges[2]!.by[1])).toBeLessThan(0.1);
   });
 });

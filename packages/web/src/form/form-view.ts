@@ -9,6 +9,7 @@ import {
   effect,
   inject,
   input,
+  output,
   signal,
   untracked,
   viewChild,
@@ -19,29 +20,31 @@ import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatIconModule } from '@angular/material/icon';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import {
-  blankKnot,
   capital,
   formSvg,
-  methodFor,
-  nameOfPlace,
   sayRefusal,
+  seenBy,
+  sightOf,
   STATION_NAMES,
   STATION_TURNS,
   strandWord,
-  writeKnot,
-  type Figure,
+  viewOf,
+  type Nudge,
   type RopeForm,
   type SetForm,
+  type Setting,
   type Station,
   type TrailPosition,
   type TrailSpan,
   type Turning,
   type Vocabulary,
 } from '@foxtrail/core';
-import { marksSeen, measureForm, writeForm } from '@foxtrail/core/form';
+import { marksSeen, measureForm } from '@foxtrail/core/form';
 import { FormingService } from '../data/forming';
 import { Theme } from '../data/theme';
-import { fileName, saveFile } from '../ui/save-file';
+import { FormFiles } from './form-files';
+import { NudgingHand, type OnPaper } from './nudging-hand';
+import { roundOf, SeenMarks } from './seen-marks';
 import { Space, type InSpace } from './space';
 
 /** What the stations are called. */
@@ -66,7 +69,15 @@ const DRAG_TURN = 0.009;
 
 @Component({
   selector: 'ft-form-view',
-  imports: [MatButtonModule, MatButtonToggleModule, MatIconModule, MatProgressBarModule],
+  imports: [
+    MatButtonModule,
+    MatButtonToggleModule,
+    MatIconModule,
+    MatProgressBarModule,
+    FormFiles,
+    NudgingHand,
+    SeenMarks,
+  ],
   providers: [FormingService],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
@@ -89,6 +100,15 @@ const DRAG_TURN = 0.009;
           <img [src]="src" [alt]="said()" draggable="false" />
         } @else if (trouble()) {
           <p class="trouble" role="alert">{{ trouble() }}</p>
+        }
+        @if (nudging() && form(); as f) {
+          <ft-nudging-hand
+            [form]="f"
+            [sight]="sight()"
+            [paper]="onPaper()"
+            (taken)="taken.set($event)"
+            (nudged)="nudged.emit($event)"
+          />
         }
       </div>
       <div class="sides">
@@ -113,11 +133,19 @@ const DRAG_TURN = 0.009;
       </div>
     </div>
     <section class="facts" aria-live="polite">
+      <ng-content select="[above]" />
       @if (forming.share(); as share) {
         <h2>Being set …</h2>
         <mat-progress-bar mode="determinate" [value]="100 * share" aria-label="Set so far" />
         <p class="soft">The ropes are drawn taut; none passes through another.</p>
         <button mat-stroked-button type="button" (click)="forming.stop()">Stop</button>
+      } @else if (stopped()) {
+        <h2>Stopped</h2>
+        <p class="soft">The drawing is as it was. What you see is how far the ropes had come; it is not proved.</p>
+        <button mat-stroked-button type="button" (click)="begin()">Set it again</button>
+      }
+      @if (aside() === 'own') {
+        <ng-content />
       } @else if (facts(); as f) {
         <h2><mat-icon [svgIcon]="f.runs ? 'close' : 'ok'" />{{ f.headline }}</h2>
         <p>{{ f.proof }}</p>
@@ -128,47 +156,38 @@ const DRAG_TURN = 0.009;
           }
         </dl>
         <p class="soft">{{ seenFrom() }}</p>
-        @if (marks().length > 0) {
-          <ul class="marks" aria-label="What is seen from here">
-            @for (mark of marks(); track mark.key) {
-              <li>
-                <button
-                  type="button"
-                  [class.here]="mark.key === here()"
-                  (pointerenter)="lit.set(mark.spans)"
-                  (pointerleave)="lit.set([])"
-                  (focus)="lit.set(mark.spans)"
-                  (blur)="lit.set([])"
-                >
-                  {{ mark.says }}
-                </button>
-              </li>
-            }
-          </ul>
-        }
-        <p class="pointed" role="status">{{ pointedAt() }}</p>
-        <div class="files">
-          <button mat-button type="button" (click)="save('svg')"><mat-icon svgIcon="download" />Picture (SVG)</button>
-          <button mat-button type="button" (click)="save('json')"><mat-icon svgIcon="download" />Form (JSON)</button>
-          <button mat-button type="button" (click)="saveSurfaces()">
-            <mat-icon svgIcon="download" />Surfaces (glTF)
-          </button>
-        </div>
-      } @else if (stopped()) {
-        <h2>Stopped</h2>
-        <p class="soft">The drawing is as it was. What you see is how far the ropes had come; it is not proved.</p>
-        <button mat-stroked-button type="button" (click)="begin()">Set it again</button>
+        <ft-seen-marks
+          [figure]="setting().figure"
+          [form]="f.form"
+          [vocabulary]="vocabulary()"
+          [station]="turned() ? undefined : station()"
+          [pointed]="pointed()"
+          (lit)="lit.set($event)"
+        />
+        <ft-form-files
+          [figure]="setting().figure"
+          [form]="f.form"
+          [name]="name()"
+          [vocabulary]="vocabulary()"
+          [side]="turned() ? 'turned' : station()"
+          [svg]="svg()"
+        />
       }
     </section>
   `,
   styles: `
     :host {
       display: grid;
-      grid-template-columns: minmax(0, 1fr) 280px;
+      grid-template-columns: minmax(0, 1fr) 350px;
       gap: 18px;
       align-items: start;
     }
+    .picture {
+      position: sticky;
+      top: 0;
+    }
     .paper {
+      position: relative;
       margin: 4px;
       height: min(54vh, 520px);
       display: grid;
@@ -224,51 +243,17 @@ const DRAG_TURN = 0.009;
       margin: 12px 0;
     }
     dt {
-      color: var(--soft);
+      color: var(--ink-soft);
     }
     dd {
       margin: 0;
       font-weight: 600;
     }
-    .marks {
-      display: grid;
-      gap: 2px;
-      max-height: 136px;
-      margin: 0 0 8px;
-      padding: 0;
-      overflow-y: auto;
-      list-style: none;
-    }
-    .marks button {
-      width: 100%;
-      padding: 5px 8px;
-      border: 0;
-      border-left: 3px solid transparent;
-      border-radius: 4px;
-      background: none;
-      color: inherit;
-      font: inherit;
-      line-height: 1.3;
-      text-align: left;
-      cursor: pointer;
-    }
-    .marks button:hover,
-    .marks button:focus-visible,
-    .marks .here {
-      border-left-color: var(--fox-strong);
-      background: color-mix(in srgb, var(--fox-strong) 12%, transparent);
-    }
-    .pointed {
-      min-height: 1.5em;
-      margin: 0 0 4px;
-      font-weight: 600;
-    }
-    .files {
-      display: flex;
-      flex-wrap: wrap;
-      margin-left: -12px;
-    }
     @media (max-width: 820px) {
+      .picture {
+        z-index: 1;
+        background: var(--card);
+      }
       :host {
         grid-template-columns: minmax(0, 1fr);
       }
@@ -279,9 +264,16 @@ const DRAG_TURN = 0.009;
   `,
 })
 export class FormView {
-  readonly figure = input.required<Figure>();
+  /** What is set, and how. */
+  readonly setting = input.required<Setting>();
   readonly name = input.required<string>();
   readonly vocabulary = input.required<Vocabulary>();
+  /** What stands beside the picture: what it measures, or what is put there. */
+  readonly aside = input<'facts' | 'own'>('facts');
+  /** Strands are moved by hand in place of turning the knot. */
+  readonly nudging = input(false);
+  /** A strand was moved by hand. */
+  readonly nudged = output<Nudge>();
 
   protected readonly forming = inject(FormingService);
   private readonly theme = inject(Theme);
@@ -300,16 +292,16 @@ export class FormView {
   protected readonly stopped = signal(false);
   /** The ropes as they lie now: on their way, or set. */
   private readonly lying = signal<RopeForm | undefined>(undefined);
-  private readonly form = signal<SetForm | undefined>(undefined);
+  protected readonly form = signal<SetForm | undefined>(undefined);
 
   protected readonly said = computed(
     () =>
       `${this.name()}, ${this.turned() ? 'turned' : STATION_WORDS[this.station()].toLowerCase()}. ${this.seenFrom()}`,
   );
-  private readonly svg = computed(() => {
+  protected readonly svg = computed(() => {
     const lying = this.lying();
     if (!lying) return undefined;
-    return formSvg(this.figure(), lying, {
+    return formSvg(this.setting().figure, lying, {
       station: this.station(),
       turn: this.turned(),
       look: this.theme.look(),
@@ -328,6 +320,7 @@ export class FormView {
     const several = strands.length > 1;
     const round = (v: number): string => `${v.toFixed(1)} d`;
     return {
+      form,
       runs: form.runs,
       headline: form.runs ? 'It runs' : 'Set',
       proof: form.runs
@@ -335,7 +328,9 @@ export class FormView {
         : `Proved to be the drawn knot: its crossings were read from ${form.proof.sides === 1 ? 'the front' : `${form.proof.sides} sides`}.`,
       rows: [
         ...strands.map((s) => ({
-          name: several ? `${capital(strandWord(this.vocabulary(), this.figure(), s.rope))} eaten` : 'Rope eaten',
+          name: several
+            ? `${capital(strandWord(this.vocabulary(), this.setting().figure, s.rope))} eaten`
+            : 'Rope eaten',
           says: round(s.eaten),
         })),
         { name: 'Size', says: `${size.map((v) => v.toFixed(1)).join(' × ')} d` },
@@ -356,58 +351,36 @@ export class FormView {
     return `From here: ${count(parallels.length, 'pair of strands side by side', 'pairs of strands side by side')}, ${count(crosses.length, 'strand across another', 'strands across others')}.`;
   });
 
-  /** What is seen from here, with the stretches it is seen on. */
-  protected readonly marks = computed<readonly SeenMark[]>(() => {
-    const form = this.form();
-    if (!form || this.turned()) return [];
-    const { parallels, crosses } = marksSeen(form, this.station());
-    const name = (place: TrailPosition): string => this.partAt(place);
-    return [
-      ...parallels.map(({ a, b, length }, i): SeenMark => {
-        const [one, two] = [name(middleOf(a)), name(middleOf(b))];
-        return {
-          key: `side ${i}`,
-          says: `${capital(one)} beside ${two === one ? 'another stretch of it' : two}, ${length.toFixed(1)} d`,
-          spans: [a, b],
-        };
-      }),
-      ...crosses.map(({ over, under }, i): SeenMark => {
-        const [one, two] = [name(over), name(under)];
-        return {
-          key: `across ${i}`,
-          says: `${capital(one)} across ${two === one ? 'another stretch of it' : two}`,
-          spans: [roundOf(over), roundOf(under)],
-        };
-      }),
-    ];
-  });
-  /** What is lit from the list, and the place of a rope that is pointed at in space. */
+  /** What is to be lit, and the place of a rope that is pointed at in space. */
   protected readonly lit = signal<readonly TrailSpan[]>([]);
-  private readonly pointed = signal<TrailPosition | undefined>(undefined);
-  /** The mark that the place belongs to which is pointed at. */
-  protected readonly here = computed(() => {
-    const place = this.pointed();
-    return place && this.marks().find((m) => m.spans.some((s) => isOn(s, place)))?.key;
+  protected readonly pointed = signal<TrailPosition | undefined>(undefined);
+  /** The strand that is in the hand. */
+  protected readonly taken = signal<TrailPosition | undefined>(undefined);
+  protected readonly sight = computed(() => sightOf(this.turnNow()));
+  /** Where places of the form are on the paper; it changes with the side that is seen. */
+  protected readonly onPaper = computed((): OnPaper => {
+    const [table, form, sight] = [this.table(), this.form(), this.sight()];
+    if (table) return { seenAt: table.seenAt, scale: table.scale };
+    const { clientWidth, clientHeight } = this.paper().nativeElement;
+    const [l, t, r, b] = form ? viewOf(form, { station: this.station(), turn: this.turned() }).box : [0, 0, 1, 1];
+    const scale = Math.min(clientWidth / (r - l), clientHeight / (b - t));
+    const [left, top] = [clientWidth / 2 - (scale * (l + r)) / 2, clientHeight / 2 - (scale * (t + b)) / 2];
+    return {
+      seenAt: (p) => {
+        const [across, down] = seenBy(sight, p);
+        return [left + scale * across, top + scale * down];
+      },
+      scale: () => scale,
+    };
   });
-  protected readonly pointedAt = computed(() => {
-    const place = this.pointed();
-    return place ? capital(this.partAt(place)) : '';
-  });
-
-  /** What a place of a rope is called. */
-  private partAt(place: TrailPosition): string {
-    return `the ${nameOfPlace(methodFor(this.figure()), place, this.vocabulary())}`;
-  }
 
   constructor() {
     effect(() => {
-      const place = this.pointed();
-      const mark = this.marks().find((m) => m.key === this.here());
-      const spans = this.lit().length > 0 ? this.lit() : (mark?.spans ?? (place ? [roundOf(place)] : []));
-      this.table()?.light(spans, this.theme.look().working);
+      const taken = this.taken();
+      this.table()?.light(taken ? [roundOf(taken)] : this.lit(), this.theme.look().working);
     });
     effect(() => {
-      this.figure();
+      this.setting();
       untracked(() => this.begin());
     });
     // Once it is set it stands in space, where this browser can show that; else it is drawn from each side.
@@ -415,7 +388,7 @@ export class FormView {
       const form = this.form();
       if (!form) return;
       let ended = false;
-      const [figure, look] = untracked(() => [this.figure(), this.theme.look()] as const);
+      const [figure, look] = untracked(() => [this.setting().figure, this.theme.look()] as const);
       const options = {
         label: untracked(this.said),
         turned: (to: Turning) => this.turned.set(to),
@@ -448,16 +421,15 @@ export class FormView {
 
   /** Sets the figure anew. */
   begin(): void {
-    const figure = this.figure();
+    const setting = this.setting();
     this.trouble.set('');
     this.stopped.set(false);
     this.form.set(undefined);
     this.lying.set(undefined);
-    const document = writeKnot({ ...blankKnot(this.name()), method: methodFor(figure) });
     // Who wants less motion sees what comes of it, not the way there.
     const seen = (form: RopeForm): void => (LESS_MOTION.matches ? undefined : this.lying.set(form));
-    void this.forming.set(figure, document, seen).then((done) => {
-      if (this.figure() !== figure) return;
+    void this.forming.set(setting, seen).then((done) => {
+      if (this.setting() !== setting) return;
       if (!done) this.stopped.set(true);
       else if (!done.ok) this.refuse(sayRefusal(done));
       else {
@@ -514,46 +486,6 @@ export class FormView {
   protected letGo(): void {
     this.held = undefined;
   }
-
-  /** The surfaces of ropes and hosts, each a node by its name. */
-  protected saveSurfaces(): void {
-    const form = this.form();
-    if (!form) return;
-    const figure = this.figure();
-    const named = (id: string): string => strandWord(this.vocabulary(), figure, id);
-    void Promise.all([import('@foxtrail/core/mesh'), import('@foxtrail/core/gltf')]).then(
-      ([{ meshesOf }, { writeGlb }]) => {
-        const bytes = writeGlb(this.name(), meshesOf(figure.ropes, form, this.theme.look()), named);
-        saveFile(
-          new Blob([bytes as Uint8Array<ArrayBuffer>], { type: 'model/gltf-binary' }),
-          `${fileName(this.name())}-set.glb`,
-        );
-      },
-    );
-  }
-
-  protected save(kind: 'svg' | 'json'): void {
-    const [form, svg] = [this.form(), this.svg()];
-    if (!form || svg === undefined) return;
-    const content = kind === 'svg' ? svg : JSON.stringify(writeForm(this.name(), form), null, 1);
-    const type = kind === 'svg' ? 'image/svg+xml' : 'application/json';
-    const side = kind === 'svg' ? `-${this.turned() ? 'turned' : this.station()}` : '';
-    saveFile(new Blob([content], { type }), `${fileName(this.name())}-set${side}.${kind}`);
-  }
 }
-
-/** Something that is seen from a side: what it is, and the stretches of ropes that show it. */
-interface SeenMark {
-  readonly key: string;
-  readonly says: string;
-  readonly spans: readonly TrailSpan[];
-}
-
-/** Half the stretch that is lit about a place, along its trail. */
-const ABOUT = 0.45;
-const roundOf = ({ strand, at }: TrailPosition): TrailSpan => ({ strand, from: at - ABOUT, to: at + ABOUT });
-const middleOf = ({ strand, from, to }: TrailSpan): TrailPosition => ({ strand, at: (from + to) / 2 });
-const isOn = ({ strand, from, to }: TrailSpan, place: TrailPosition): boolean =>
-  strand === place.strand && place.at >= Math.min(from, to) && place.at <= Math.max(from, to);
 
 const LESS_MOTION = matchMedia('(prefers-reduced-motion: reduce)');

@@ -15,7 +15,6 @@ import {
   type Edit,
   layoutsOf,
   figureInView,
-  figureToSet,
   finishedFigure,
   crossingsOf,
   curveOf,
@@ -23,6 +22,7 @@ import {
   drawStep,
   heartBox,
   hostOf,
+  howToSet,
   lengthTo,
   loosestFace,
   pointAt,
@@ -34,6 +34,7 @@ import {
   requiredTail,
   ridingTurns,
   type PullSide,
+  sameSetting,
   sayExits,
   ropeOf,
   sayLength,
@@ -105,7 +106,7 @@ export class ProofPage {
   );
   protected readonly figure = computed(() => finishedFigure(this.method()));
   protected readonly name = computed(() => this.store.knot()?.name ?? 'Knot');
-  protected readonly openFigure = computed(() => figureToSet(this.method()));
+  protected readonly setting = computed(() => howToSet(this.method()), { equal: sameSetting });
 
   protected readonly views = computed(() =>
     VIEWS.map(({ view, name }) => {

@@ -1,16 +1,19 @@
 /** A worker's place taken: it tells where the ropes are once, and answers when it is let. */
 import { signal } from '@angular/core';
-import { lift, type Figure, type Result, type SetForm } from '@foxtrail/core';
+import { lift, type Figure, type Result, type SetForm, type Setting } from '@foxtrail/core';
 import type { OnItsWay } from '../data/forming';
 
 export class FakeForming {
   readonly share = signal<number | undefined>(undefined);
-  /** Figures that were asked for, in order. */
-  readonly asked: Figure[] = [];
+  /** What was asked for, in order. */
+  readonly settings: Setting[] = [];
+  get asked(): Figure[] {
+    return this.settings.map((s) => s.figure);
+  }
   private answer: (done: Result<SetForm> | undefined) => void = () => undefined;
-  set(figure: Figure, _document: unknown, seen: (form: OnItsWay) => void): Promise<Result<SetForm> | undefined> {
-    this.asked.push(figure);
-    const lifted = lift(figure);
+  set(setting: Setting, seen: (form: OnItsWay) => void): Promise<Result<SetForm> | undefined> {
+    this.settings.push(setting);
+    const lifted = lift(setting.figure);
     if (lifted.ok) seen(lifted.value);
     this.share.set(0.4);
     return new Promise((done) => (this.answer = done));
