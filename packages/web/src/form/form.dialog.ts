@@ -60,6 +60,12 @@ export interface FormAsked {
       <button mat-flat-button mat-dialog-close type="button">Back to the drawing</button>
     </mat-dialog-actions>
   `,
+  styles: `
+    mat-button-toggle-group {
+      margin-bottom: 10px;
+      background: var(--card);
+    }
+  `,
 })
 export class FormDialog {
   protected readonly asked = inject<FormAsked>(MAT_DIALOG_DATA);
