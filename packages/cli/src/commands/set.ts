@@ -94,6 +94,12 @@ export const set: Command = {
             `  rope ${s.rope} eaten: ${diameters(s.eaten)}; sharpest bend: radius ${diameters(s.sharpest.radius)} at ${s.sharpest.at.toFixed(1)}`,
         ),
         `  size: ${measures.size.map((v) => v.toFixed(1)).join(' × ')} d; stretches that touch: ${measures.contacts.length}`,
+        ...measures.contacts
+          .slice(0, 3)
+          .map(
+            (c, i) =>
+              `  ${i === 0 ? 'presses hardest' : 'then'}: ${span(c.a)} on ${c.b.to > c.b.from ? span(c.b) : c.b.strand}, ${c.force.toFixed(1)} of the pull`,
+          ),
         '  seen from the front:',
         ...sayMarks(marks.front),
         '  seen from the back:',

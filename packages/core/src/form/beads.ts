@@ -243,7 +243,13 @@ export class Beads {
       at: this.at.slice(s.from, s.to),
       outlets: this.outlets
         .filter((o) => o.chain === chain)
-        .map((o) => ({ kind: o.kind, first: o.first - s.from, last: o.last - s.from, way: unitOf(o.way) })),
+        .map((o) => ({
+          kind: o.kind,
+          first: o.first - s.from,
+          last: o.last - s.from,
+          way: unitOf(o.way),
+          tension: o.pull.tension,
+        })),
     }));
   }
 }

@@ -202,7 +202,7 @@ export class Contact {
 }
 
 /** The nearest place on a solid's middle line to a bead, and how far off it is. */
-function nearestOn(solid: Solid, x: Float64Array, i: number): readonly [...Vector, number] {
+export function nearestOn(solid: Solid, x: Float64Array, i: number): readonly [...Vector, number] {
   const [px, py, pz] = [x[3 * i]!, x[3 * i + 1]!, x[3 * i + 2]!];
   const s = solid.x;
   const n = s.length / 3;

@@ -18,6 +18,7 @@ const outlet = z.object({
   first: z.number().int().min(0),
   last: z.number().int().min(0),
   way,
+  tension: z.number().min(0).max(10).optional(),
 });
 const chain = z.object({
   rope: z.string().max(64),
@@ -65,6 +66,7 @@ export const writeForm = (name: string, { chains, solids, proof, runs }: SetForm
       first: o.first,
       last: o.last,
       way: [...o.way] as [number, number, number],
+      ...(o.tension === undefined ? {} : { tension: o.tension }),
     })),
   })),
   solids: solids.map(({ host, kind, closed, radius, x }) => ({ host, kind, closed, radius, places: rounded(x) })),

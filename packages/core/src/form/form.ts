@@ -17,6 +17,8 @@ export interface Outlet {
   readonly inside?: boolean | undefined;
   /** How far such a tail is drawn beyond its last crossing, in diameters. */
   readonly slack?: number | undefined;
+  /** The tension of the rope there, against 1 of a standing part; absent: as such a part is pulled by itself. */
+  readonly tension?: number | undefined;
 }
 
 /** One rope as beads, from its standing part to its working end. */

@@ -3,7 +3,8 @@
  * strands are seen side by side and which cross, from each side. Unit: rope diameters.
  */
 import type { TrailPosition, TrailSpan } from '../figure/figure.js';
-import { knotBeads, onChain, placeOf, type Chain, type Form, type Outlet } from './form.js';
+import { nearestOn } from './contact.js';
+import { knotBeads, onChain, placeOf, type Chain, type Form, type Outlet, type Solid } from './form.js';
 import { STATIONS, type Station } from './sight.js';
 import { crossOf, dotOf, lengthOfVector, less, times, unitOf, type Vector } from './vector.js';
 
@@ -16,12 +17,19 @@ export interface StrandMeasure {
   readonly sharpest: { readonly radius: number; readonly at: number };
 }
 
-/** A stretch of one strand that presses on a stretch of another, or of itself. */
+/** A stretch of one strand that presses on a stretch of another, of itself, or on a host. */
 export interface ContactStretch {
   readonly a: TrailSpan;
+  /** A host has no places along it: from 0 to 0. */
   readonly b: TrailSpan;
   /** How long they touch. */
   readonly length: number;
+  /**
+   * How hard they press on each other, against the pull of a standing part: a rope under a tension T that turns by an angle dθ presses
+   * with T·dθ on what it turns about (Euler, “Remarques sur l’effet du frottement”, 1762). Of the two strands the one that presses
+   * harder counts: the other may be held from behind. Ropes without friction; what gives way under pressure is not reckoned with.
+   */
+  readonly force: number;
 }
 
 /** Where a part leaves the knot, and which way. */
@@ -170,14 +178,73 @@ function nearestPairs(
   return out;
 }
 
+/** Tensions where nothing is said of them: see `pulls.ts`. */
+const TENSIONS: Readonly<Record<Outlet['kind'], number>> = { standing: 1, off: 1, eye: 0.7, tail: 0.6 };
+
+/** The tension at a bead: it goes evenly from one outlet to the next. */
+function tensionAt({ outlets, closed, at }: Chain, i: number): number {
+  const tensionOf = (o: Outlet): number => o.tension ?? TENSIONS[o.kind];
+  const on = outlets.find((o) => i >= o.first && i <= o.last);
+  if (on || outlets.length === 0) return on ? tensionOf(on) : 1;
+  const before = outlets.filter((o) => o.last < i).at(-1) ?? (closed ? outlets.at(-1) : undefined);
+  const after = outlets.find((o) => o.first > i) ?? (closed ? outlets[0] : undefined);
+  if (!before || !after) return tensionOf((before ?? after)!);
+  const n = at.length;
+  const along = (from: number, to: number): number => (closed ? (to - from + n) % n : to - from);
+  return (
+    tensionOf(before) +
+    (along(before.last, i) / (along(before.last, after.first) || 1)) * (tensionOf(after) - tensionOf(before))
+  );
+}
+
+/** How hard the rope at a bead presses toward a place, by its tension and how it turns there. */
+function pressAt(chain: Chain, i: number, toward: Vector): number {
+  const [before, after] = [onChain(chain, i - 1), onChain(chain, i + 1)];
+  if (before === undefined || after === undefined) return 0;
+  const here = placeOf(chain.x, i);
+  const turn = less(unitOf(less(placeOf(chain.x, after), here)), unitOf(less(here, placeOf(chain.x, before))));
+  return tensionAt(chain, i) * Math.max(0, dotOf(turn, unitOf(less(toward, here))));
+}
+
+const total = (values: readonly number[]): number => values.reduce((sum, v) => sum + v, 0);
+
 function contactsOf(form: Form): ContactStretch[] {
-  return [...pairsOf(form)].flatMap(([a, b]) => {
+  const between = [...pairsOf(form)].flatMap(([a, b]) => {
     const distance = (i: number, j: number): number => lengthOfVector(less(placeOf(a.x, i), placeOf(b.x, j)));
     const pairs = nearestPairs(a, b, () => true, distance, a.radius + b.radius + TOUCH);
     return runsOf(pairs, 6).map((run): ContactStretch => {
       const [own, other] = [run.map((p) => p.i), run.map((p) => p.j)];
-      return { a: spanOf(a, own), b: spanOf(b, other), length: lengthAlong(a, own) };
+      const back = new Map(run.map(({ i, j }) => [j, i] as const));
+      const force = Math.max(
+        total(run.map(({ i, j }) => pressAt(a, i, placeOf(b.x, j)))),
+        total([...back].map(([j, i]) => pressAt(b, j, placeOf(a.x, i)))),
+      );
+      return { a: spanOf(a, own), b: spanOf(b, other), length: lengthAlong(a, own), force };
     });
+  });
+  const onHosts = form.chains.flatMap((a) => form.solids.flatMap((solid) => onSolid(a, solid)));
+  return [...between, ...onHosts].sort((p, q) => q.force - p.force);
+}
+
+/** The stretches of a rope that lie on a host. */
+function onSolid(a: Chain, solid: Solid): ContactStretch[] {
+  const touching = Array.from(a.at, (_, i) => ({ i, on: nearestOn(solid, a.x, i) })).filter(
+    ({ on }) => on[3] <= solid.radius + a.radius + TOUCH,
+  );
+  const runs: (typeof touching)[] = [];
+  for (const one of touching) {
+    const last = runs.at(-1)?.at(-1);
+    if (last && one.i - last.i <= 2) runs.at(-1)!.push(one);
+    else runs.push([one]);
+  }
+  return runs.map((run) => {
+    const own = run.map(({ i }) => i);
+    return {
+      a: spanOf(a, own),
+      b: { strand: solid.host, from: 0, to: 0 },
+      length: lengthAlong(a, own),
+      force: total(run.map(({ i, on }) => pressAt(a, i, [on[0], on[1], on[2]]))),
+    };
   });
 }
 

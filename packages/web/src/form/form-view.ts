@@ -21,6 +21,8 @@ import { MatIconModule } from '@angular/material/icon';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import {
   capital,
+  methodFor,
+  nameOfPlace,
   formSvg,
   sayRefusal,
   seenBy,
@@ -316,7 +318,7 @@ export class FormView {
   protected readonly facts = computed(() => {
     const form = this.form();
     if (!form) return undefined;
-    const { strands, size } = measureForm(form);
+    const { strands, size, contacts } = measureForm(form);
     const several = strands.length > 1;
     const round = (v: number): string => `${v.toFixed(1)} d`;
     return {
@@ -334,6 +336,10 @@ export class FormView {
           says: round(s.eaten),
         })),
         { name: 'Size', says: `${size.map((v) => v.toFixed(1)).join(' × ')} d` },
+        ...contacts.slice(0, 1).map((c) => ({
+          name: 'Presses hardest',
+          says: `${this.onEachOther(c)}, ${c.force.toFixed(1)} of the pull`,
+        })),
         {
           name: 'Sharpest bend',
           says: `radius ${round(Math.min(...strands.map((s) => s.sharpest.radius)))}`,
@@ -341,6 +347,15 @@ export class FormView {
       ],
     };
   });
+  /** What the middle of a stretch is called. */
+  private partAt({ strand, from, to }: TrailSpan): string {
+    const place = { strand, at: (from + to) / 2 };
+    return nameOfPlace(methodFor(this.setting().figure), place, this.vocabulary());
+  }
+  private onEachOther({ a, b }: { readonly a: TrailSpan; readonly b: TrailSpan }): string {
+    const [one, two] = [this.partAt(a), this.partAt(b)];
+    return `${one} on ${one === two ? 'itself' : two}`;
+  }
   /** What is seen from the side that is looked at. */
   protected readonly seenFrom = computed(() => {
     const form = this.form();
