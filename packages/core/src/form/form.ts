@@ -53,6 +53,13 @@ export const onGrid = (places: Float64Array): Float64Array => places.map((v) => 
 
 export const placeOf = (x: Float64Array, i: number): Vector => [x[3 * i]!, x[3 * i + 1]!, x[3 * i + 2]!];
 
+/** The bead of a chain that is nearest along the trail to a place. */
+export function beadNearest({ at }: Chain, place: number): number {
+  let best = 0;
+  for (let i = 1; i < at.length; i += 1) if (Math.abs(at[i]! - place) < Math.abs(at[best]! - place)) best = i;
+  return best;
+}
+
 /** A lead is straight where its direction has at least this cosine with its way. */
 export const STRAIGHT = 0.85;
 

@@ -6,7 +6,7 @@ import type { NumberedPlace } from '../drawing/finish.js';
 import type { Box, Point } from '../figure/point.js';
 import type { Layout } from '../tying/method.js';
 import { WORKSHOP_WORDS } from '../words/vocabulary.js';
-import { placeOf, type Chain, type Form } from './form.js';
+import { beadNearest, placeOf, type Chain, type Form } from './form.js';
 import type { FormSide, Pose } from './on-its-way.js';
 import { dotOf } from './vector.js';
 
@@ -16,13 +16,6 @@ const NEAREST = 1.5;
 const FARTHEST = 7;
 const STEP = 0.5;
 const WAYS = 24;
-
-/** The bead of a chain that is nearest along the trail to a place. */
-function beadAt({ at }: Chain, place: number): number {
-  let best = 0;
-  for (let i = 1; i < at.length; i += 1) if (Math.abs(at[i]! - place) < Math.abs(at[best]! - place)) best = i;
-  return best;
-}
 
 /** The numbered places on a face of a set form: the marks that the card has for that face, where they lie on the form. */
 export function marksOn(layout: Layout, form: Form, { sight, frame }: Pose, face: FormSide): readonly NumberedPlace[] {
@@ -39,7 +32,7 @@ export function marksOn(layout: Layout, form: Form, { sight, frame }: Pose, face
       return mark.places.flatMap(({ strand, at: place }): NumberedPlace[] => {
         const chain = form.chains.find((c) => c.rope === strand);
         if (!chain) return [];
-        const at = flat(chain, beadAt(chain, place));
+        const at = flat(chain, beadNearest(chain, place));
         const point = clearOf(at, rope, taken, frame);
         taken.push(point);
         return [{ point, at, label: String(i + 1) }];

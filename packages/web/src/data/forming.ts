@@ -18,12 +18,18 @@ import {
   type SetWishes,
   type Solid,
 } from '@foxtrail/core';
+import type { Flaw } from '@foxtrail/core/form';
 import { type Tightening } from '@foxtrail/core/reel';
 import { WorkDesk } from './work-desk';
 
 export interface SetOrder {
   readonly document: FigureFile;
   readonly wishes: SetWishes;
+}
+/** A form, and the document of its figure. */
+export interface FlawsOrder {
+  readonly document: FigureFile;
+  readonly form: SetForm;
 }
 /** Ropes on their way, and what they are tied to. */
 export interface OnItsWay {
@@ -35,6 +41,8 @@ export interface OnItsWay {
 const known = remembered((_: Figure) => new Map<string, SetForm>());
 const watched = remembered((_: Figure) => new Map<string, Tightening>());
 
+const flaws = new WeakMap<SetForm, readonly Flaw[]>();
+
 const orderOf = ({ figure, wishes }: Setting): SetOrder => ({
   document: writeKnot({ ...blankKnot('Knot'), method: methodFor(figure) }),
   wishes,
@@ -43,11 +51,16 @@ const orderOf = ({ figure, wishes }: Setting): SetOrder => ({
 @Injectable()
 export class FormingService {
   private readonly desk = new WorkDesk();
+  /** Apart from the other, so that what is being set is not shown at work again. */
+  private readonly flawDesk = new WorkDesk();
   /** Share of the work done; nothing while none is in hand. */
   readonly share = computed(() => this.desk.progress()?.share);
 
   constructor() {
-    inject(DestroyRef).onDestroy(() => this.desk.close());
+    inject(DestroyRef).onDestroy(() => {
+      this.desk.close();
+      this.flawDesk.close();
+    });
   }
 
   /** Sets a figure; `seen` is given the ropes on their way. Resolves to nothing when it was stopped. */
@@ -71,6 +84,15 @@ export class FormingService {
       known(setting.figure).set(key, done.value.form);
     }
     return done;
+  }
+
+  /** What is not dressed on a form of a setting; nothing where it was stopped. */
+  async flaws(setting: Setting, form: SetForm): Promise<readonly Flaw[]> {
+    const found = flaws.get(form);
+    if (found) return found;
+    const done = await this.flawDesk.order('flaws', { document: orderOf(setting).document, form });
+    if (done?.ok) flaws.set(form, done.value);
+    return done?.ok ? done.value : [];
   }
 
   stop(): void {

@@ -32,6 +32,7 @@ import {
 } from '@foxtrail/core';
 import { Theme } from '../data/theme';
 import { BenchStore } from '../knot/bench-store';
+import { ropeWave } from '../ui/rope-wave';
 import { Rove } from '../ui/rove';
 import { DraftState } from './draft-state';
 import { Handling } from './handling';
@@ -103,10 +104,11 @@ export class Trail {
     return ropes.map((rope) => {
       const curve = curveOf(rope);
       const length = lengthOf(curve);
-      const path = this.wave(rope, left, scale, 0, length);
+      const run = { left, scale, base: BASE, swing: SWING };
+      const path = ropeWave(this.figure(), rope, run, 0, length);
       const working =
         step?.rope === rope.id
-          ? this.wave(rope, left, scale, lengthTo(curve, step.from), lengthTo(curve, step.to))
+          ? ropeWave(this.figure(), rope, run, lengthTo(curve, step.from), lengthTo(curve, step.to))
           : undefined;
       const colour = bodyOf(this.theme.look(), this.figure().ropes.indexOf(rope), rope.cordage);
       const lane = { rope, colour, left, scale, path, working };
@@ -214,32 +216,6 @@ export class Trail {
     });
     effect(() => observer.observe(this.strip().nativeElement));
     inject(DestroyRef).onDestroy(() => observer.disconnect());
-  }
-
-  /** The rope's run as a wave between two lengths. */
-  private wave(rope: Rope, left: number, scale: number, from: number, to: number): string {
-    const curve = curveOf(rope);
-    const bumps = passagesOf(this.figure(), rope.id).map((p) => ({
-      at: lengthTo(curve, p.at) * scale,
-      over: p.over,
-    }));
-    const reach = bumps.map((b, i) => {
-      const gaps = [bumps[i - 1], bumps[i + 1]]
-        .filter((n) => n !== undefined && n.over !== b.over)
-        .map((n) => Math.abs((n as { at: number }).at - b.at));
-      return Math.min(16, Math.max(4, 0.42 * Math.min(...gaps, 40)));
-    });
-    const height = (x: number): number => {
-      const h = bumps.reduce(
-        (sum, b, i) => sum + (b.over ? -1 : 1) * Math.exp(-(((x - b.at) / (reach[i] as number)) ** 2)),
-        0,
-      );
-      return BASE + SWING * Math.max(-1, Math.min(1, h));
-    };
-    const points: string[] = [];
-    for (let x = from * scale; x < to * scale; x += 2) points.push(`${(left + x).toFixed(1)} ${height(x).toFixed(1)}`);
-    points.push(`${(left + to * scale).toFixed(1)} ${height(to * scale).toFixed(1)}`);
-    return `M${points.join('L')}`;
   }
 
   private positionAt(clientX: number): { strand: string; at: number } | undefined {

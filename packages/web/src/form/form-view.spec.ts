@@ -158,6 +158,22 @@ describe('a knot in the hand', () => {
     expect(page.textContent).not.toContain('Proved to be the drawn knot:');
   });
 
+  it('says what is not dressed, and shows where', async () => {
+    forming.found = [
+      { kind: 'needless crossing', over: { strand: 'a', at: 1 }, under: { strand: 'a', at: 3 } },
+      { kind: 'wrong side', a: { strand: 'a', from: 1, to: 2 }, b: { strand: 'a', from: 3, to: 4 } },
+    ];
+    await end(done);
+    await fixture.whenStable();
+    const flaws = [...page.querySelectorAll<HTMLElement>('.flaw')];
+    expect(flaws.map((f) => f.textContent.includes('Not dressed'))).toEqual([true, true]);
+    expect(flaws[0]!.textContent).toContain('once more than drawn');
+    flaws[0]!.dispatchEvent(new PointerEvent('pointerenter'));
+    await fixture.whenStable();
+    expect(page.querySelectorAll('.rings circle').length).toBe(2);
+    expect(page.querySelectorAll('ft-form-strip .lit').length).toBe(2);
+  });
+
   it('is nudged where it is drawn from its sides: the strand under the pointer, and by keys, told as seen from there', async () => {
     const nudges: Nudge[] = [];
     fixture.componentInstance.nudged.subscribe((n) => nudges.push(n));

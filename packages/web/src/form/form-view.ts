@@ -20,11 +20,13 @@ import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatIconModule } from '@angular/material/icon';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import {
+  beadNearest,
   capital,
   methodFor,
   nameOfPlace,
   formSvg,
   sayRefusal,
+  placeOf,
   seenBy,
   sightOf,
   STATION_NAMES,
@@ -41,10 +43,11 @@ import {
   type Turning,
   type Vocabulary,
 } from '@foxtrail/core';
-import { marksSeen, measureForm } from '@foxtrail/core/form';
+import { marksSeen, measureForm, type Flaw } from '@foxtrail/core/form';
 import { FormingService } from '../data/forming';
 import { Theme } from '../data/theme';
 import { FormFiles } from './form-files';
+import { FormStrip } from './form-strip';
 import { NudgingHand, type OnPaper } from './nudging-hand';
 import { roundOf, SeenMarks } from './seen-marks';
 import { Space, type InSpace } from './space';
@@ -77,6 +80,7 @@ const DRAG_TURN = 0.009;
     MatIconModule,
     MatProgressBarModule,
     FormFiles,
+    FormStrip,
     NudgingHand,
     SeenMarks,
   ],
@@ -102,6 +106,13 @@ const DRAG_TURN = 0.009;
           <img [src]="src" [alt]="said()" draggable="false" />
         } @else if (trouble()) {
           <p class="trouble" role="alert">{{ trouble() }}</p>
+        }
+        @if (rings().length > 0) {
+          <svg class="rings" aria-hidden="true">
+            @for (r of rings(); track $index) {
+              <circle [attr.cx]="r.x" [attr.cy]="r.y" [attr.r]="r.r" />
+            }
+          </svg>
         }
         @if (nudging() && form(); as f) {
           <ft-nudging-hand
@@ -133,6 +144,14 @@ const DRAG_TURN = 0.009;
           </button>
         }
       </div>
+      @if (form()) {
+        <ft-form-strip
+          [figure]="setting().figure"
+          [vocabulary]="vocabulary()"
+          [lit]="shining()"
+          (pointed)="onStrip.set($event)"
+        />
+      }
     </div>
     <section class="facts" aria-live="polite">
       <ng-content select="[above]" />
@@ -163,6 +182,7 @@ const DRAG_TURN = 0.009;
           [form]="f.form"
           [vocabulary]="vocabulary()"
           [station]="turned() ? undefined : station()"
+          [flaws]="flaws()"
           [pointed]="pointed()"
           (lit)="lit.set($event)"
         />
@@ -191,7 +211,7 @@ const DRAG_TURN = 0.009;
     .paper {
       position: relative;
       margin: 4px;
-      height: min(54vh, 520px);
+      height: min(48vh, 500px);
       display: grid;
       grid-template: minmax(0, 1fr) / minmax(0, 1fr);
       place-items: center;
@@ -250,6 +270,21 @@ const DRAG_TURN = 0.009;
     dd {
       margin: 0;
       font-weight: 600;
+    }
+    .rings {
+      position: absolute;
+      inset: 0;
+      width: 100%;
+      height: 100%;
+      pointer-events: none;
+    }
+    .rings circle {
+      fill: none;
+      stroke: var(--fox-strong);
+      stroke-width: 4;
+    }
+    ft-form-strip {
+      margin-top: 6px;
     }
     @media (max-width: 820px) {
       .picture {
@@ -369,8 +404,30 @@ export class FormView {
   /** What is to be lit, and the place of a rope that is pointed at in space. */
   protected readonly lit = signal<readonly TrailSpan[]>([]);
   protected readonly pointed = signal<TrailPosition | undefined>(undefined);
+  /** What is not dressed, once that is found out. */
+  protected readonly flaws = signal<readonly Flaw[]>([]);
+  /** What is pointed at on the strip. */
+  protected readonly onStrip = signal<readonly TrailSpan[]>([]);
   /** The strand that is in the hand. */
   protected readonly taken = signal<TrailPosition | undefined>(undefined);
+  /** What is lit on the form and on the strip: what is in the hand or pointed at. */
+  protected readonly shining = computed<readonly TrailSpan[]>(() => {
+    const one = this.taken() ?? this.pointed();
+    const lists = [this.taken() ? [] : this.onStrip(), this.taken() ? [] : this.lit(), one ? [roundOf(one)] : []];
+    return lists.find((l) => l.length > 0) ?? [];
+  });
+  /** Where what is lit is on a picture that cannot be lit itself. */
+  protected readonly rings = computed(() => {
+    const form = this.form();
+    if (!form || this.table()) return [];
+    const { seenAt, scale } = this.onPaper();
+    return this.shining().flatMap(({ strand, from, to }) => {
+      const chain = form.chains.find((c) => c.rope === strand);
+      if (!chain) return [];
+      const [x, y] = seenAt(placeOf(chain.x, beadNearest(chain, (from + to) / 2)));
+      return [{ x, y, r: 0.8 * scale() }];
+    });
+  });
   protected readonly sight = computed(() => sightOf(this.turnNow()));
   /** Where places of the form are on the paper; it changes with the side that is seen. */
   protected readonly onPaper = computed((): OnPaper => {
@@ -391,8 +448,7 @@ export class FormView {
 
   constructor() {
     effect(() => {
-      const taken = this.taken();
-      this.table()?.light(taken ? [roundOf(taken)] : this.lit(), this.theme.look().working);
+      this.table()?.light(this.shining(), this.theme.look().working);
     });
     effect(() => {
       this.setting();
@@ -440,6 +496,7 @@ export class FormView {
     this.trouble.set('');
     this.stopped.set(false);
     this.form.set(undefined);
+    this.flaws.set([]);
     this.lying.set(undefined);
     // Who wants less motion sees what comes of it, not the way there.
     const seen = (form: RopeForm): void => (LESS_MOTION.matches ? undefined : this.lying.set(form));
@@ -449,6 +506,9 @@ export class FormView {
       else if (!done.ok) this.refuse(sayRefusal(done));
       else {
         this.form.set(done.value);
+        void this.forming.flaws(setting, done.value).then((found) => {
+          if (this.form() === done.value) this.flaws.set(found);
+        });
         this.lying.set(done.value);
       }
     });

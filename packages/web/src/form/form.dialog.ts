@@ -61,6 +61,9 @@ export interface FormAsked {
     </mat-dialog-actions>
   `,
   styles: `
+    mat-dialog-content {
+      max-height: 80vh;
+    }
     mat-button-toggle-group {
       margin-bottom: 10px;
       background: var(--card);

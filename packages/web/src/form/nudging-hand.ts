@@ -14,6 +14,7 @@ import {
 } from '@angular/core';
 import {
   acrossSight,
+  beadNearest,
   DRESSINGS,
   placeOf,
   seenBy,
@@ -130,11 +131,7 @@ export class NudgingHand {
   private placeInSpace(place: TrailPosition): ReturnType<typeof placeOf> | undefined {
     const chain = this.form().chains.find((c) => c.rope === place.strand);
     if (!chain) return undefined;
-    let best = 0;
-    chain.at.forEach((here, i) => {
-      if (Math.abs(here - place.at) < Math.abs(chain.at[best]! - place.at)) best = i;
-    });
-    return placeOf(chain.x, best);
+    return placeOf(chain.x, beadNearest(chain, place.at));
   }
 
   private hold(hand: Hand | undefined): void {

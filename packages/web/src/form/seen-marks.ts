@@ -11,13 +11,15 @@ import {
   type TrailSpan,
   type Vocabulary,
 } from '@foxtrail/core';
-import { marksSeen } from '@foxtrail/core/form';
+import { marksSeen, type Flaw } from '@foxtrail/core/form';
 
 /** Something that is seen from a side: what it is, and the stretches of ropes that show it. */
 interface SeenMark {
   readonly key: string;
   readonly says: string;
   readonly spans: readonly TrailSpan[];
+  /** It is not dressed as it is drawn. */
+  readonly flaw?: true;
 }
 
 @Component({
@@ -31,6 +33,7 @@ interface SeenMark {
             <button
               type="button"
               [class.here]="mark.key === here()?.key"
+              [class.flaw]="mark.flaw"
               (pointerenter)="chosen.set(mark.spans)"
               (pointerleave)="chosen.set([])"
               (focus)="chosen.set(mark.spans)"
@@ -73,6 +76,11 @@ interface SeenMark {
       border-left-color: var(--fox-strong);
       background: color-mix(in srgb, var(--fox-strong) 12%, transparent);
     }
+    .flaw {
+      border-left-color: var(--plum);
+      color: var(--plum);
+      font-weight: 600;
+    }
     .pointed {
       min-height: 1.5em;
       margin: 0 0 4px;
@@ -86,21 +94,25 @@ export class SeenMarks {
   readonly vocabulary = input.required<Vocabulary>();
   /** The side it is looked at from; nothing while it is turned between them. */
   readonly station = input.required<Station | undefined>();
+  /** What is not dressed. */
+  readonly flaws = input<readonly Flaw[]>([]);
   /** The place that is pointed at on the form. */
   readonly pointed = input.required<TrailPosition | undefined>();
-  /** The stretches that are to be lit. */
+  /** The stretches of the mark that is chosen, or pointed at on the form. */
   readonly lit = output<readonly TrailSpan[]>();
 
   protected readonly chosen = signal<readonly TrailSpan[]>([]);
   protected readonly marks = computed<readonly SeenMark[]>(() => {
     const station = this.station();
-    if (!station) return [];
+    const wrong = this.flaws().map((f, i) => this.sayFlaw(f, i));
+    if (!station) return wrong;
     const { parallels, crosses } = marksSeen(this.form(), station);
     const said = (one: TrailPosition, word: string, two: TrailPosition, more = ''): string => {
       const [a, b] = [this.partAt(one), this.partAt(two)];
       return `${capital(a)} ${word} ${a === b ? 'another stretch of it' : b}${more}`;
     };
     return [
+      ...wrong,
       ...parallels.map(({ a, b, length }, i): SeenMark => ({
         key: `side ${i}`,
         says: said(middleOf(a), 'beside', middleOf(b), `, ${length.toFixed(1)} d`),
@@ -125,9 +137,29 @@ export class SeenMarks {
 
   constructor() {
     effect(() => {
-      const place = this.pointed();
-      this.lit.emit(this.chosen().length > 0 ? this.chosen() : (this.here()?.spans ?? (place ? [roundOf(place)] : [])));
+      this.lit.emit(this.chosen().length > 0 ? this.chosen() : (this.here()?.spans ?? []));
     });
+  }
+
+  private sayFlaw(flaw: Flaw, index: number): SeenMark {
+    const key = `flaw ${index}`;
+    if (flaw.kind === 'needless crossing') {
+      const [over, under] = [this.partAt(flaw.over), this.partAt(flaw.under)];
+      const what = over === under ? 'another stretch of it' : under;
+      return {
+        key,
+        flaw: true,
+        says: `Not dressed: ${over} crosses ${what} once more than drawn`,
+        spans: [roundOf(flaw.over), roundOf(flaw.under)],
+      };
+    }
+    const [one, two] = [this.partAt(middleOf(flaw.a)), this.partAt(middleOf(flaw.b))];
+    return {
+      key,
+      flaw: true,
+      says: `Not dressed: ${one} lies on the other side of ${one === two ? 'its neighbour' : two} than drawn`,
+      spans: [flaw.a, flaw.b],
+    };
   }
 
   /** What a place of a rope is called. */

@@ -1,6 +1,7 @@
 /** A worker's place taken: it tells where the ropes are once, and answers when it is let. */
 import { signal } from '@angular/core';
 import { lift, type Figure, type Result, type SetForm, type Setting } from '@foxtrail/core';
+import type { Flaw } from '@foxtrail/core/form';
 import type { OnItsWay } from '../data/forming';
 
 export class FakeForming {
@@ -17,6 +18,11 @@ export class FakeForming {
     if (lifted.ok) seen(lifted.value);
     this.share.set(0.4);
     return new Promise((done) => (this.answer = done));
+  }
+  /** What is found not dressed. */
+  found: readonly Flaw[] = [];
+  flaws(): Promise<readonly Flaw[]> {
+    return Promise.resolve(this.found);
   }
   end(done: Result<SetForm> | undefined): void {
     this.share.set(undefined);

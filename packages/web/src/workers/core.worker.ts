@@ -4,7 +4,7 @@
  */
 import { analysis } from './jobs/analysis';
 import { choose } from './jobs/choose';
-import { set, tighten } from './jobs/form';
+import { flaws, set, tighten } from './jobs/form';
 import { identity } from './jobs/identity';
 import { derive, discover, turns } from './jobs/kin';
 import { lay, read } from './jobs/layout';
@@ -14,6 +14,7 @@ const JOBS: { readonly [J in JobName]: Job<J> } = {
   analysis,
   identity,
   lay,
+  flaws,
   set,
   tighten,
   read,

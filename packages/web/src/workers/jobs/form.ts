@@ -2,6 +2,7 @@
  * Setting a knot, with the ropes on their way.
  */
 import { accept, lift, readKnot, setForm, setWatched, type TightenProgress } from '@foxtrail/core';
+import { flawsOf } from '@foxtrail/core/form';
 import { onItsWay } from '@foxtrail/core/reel';
 import type { Job } from './protocol';
 
@@ -22,6 +23,12 @@ export const set: Job<'set'> = async ({ document, wishes }, { tell, drive }) => 
     tell({ chains: progress.chains(), solids });
   };
   return drive(setForm(figure, wishes), (p) => p.done, { seen });
+};
+
+/** What is not dressed on a form. */
+export const flaws: Job<'flaws'> = ({ document, form }) => {
+  const read = readKnot(document);
+  return Promise.resolve(read.ok ? accept(flawsOf(read.value.method.figure, form)) : read);
 };
 
 /** Setting a knot, to be shown in time. */

@@ -6,9 +6,10 @@ import type { Analysis, AnalysisOrder } from '../../data/analysis';
 import type { ChooseOrder, KnownKnot } from '../../data/choose';
 import type { IdentityOrder, IdentityReport } from '../../data/identity';
 import type { DeriveOrder, DiscoverOrder, KinFound, TurnsOrder } from '../../data/kin-work';
-import type { OnItsWay, SetOrder } from '../../data/forming';
+import type { FlawsOrder, OnItsWay, SetOrder } from '../../data/forming';
 import type { DrawingRead, Laid, ReadOrder, LayOrder } from '../../data/placing';
 import type { Figure, SetForm } from '@foxtrail/core';
+import type { Flaw } from '@foxtrail/core/form';
 import type { Tightening } from '@foxtrail/core/reel';
 
 export interface Jobs {
@@ -20,6 +21,7 @@ export interface Jobs {
   };
   readonly lay: { readonly order: LayOrder; readonly told: Figure; readonly result: Laid };
   readonly set: { readonly order: SetOrder; readonly told: OnItsWay; readonly result: SetForm };
+  readonly flaws: { readonly order: FlawsOrder; readonly told: never; readonly result: readonly Flaw[] };
   readonly tighten: { readonly order: SetOrder; readonly told: never; readonly result: Tightening };
   readonly read: { readonly order: ReadOrder; readonly told: never; readonly result: DrawingRead };
   readonly derive: { readonly order: DeriveOrder; readonly told: KinFound; readonly result: undefined };
