@@ -6,6 +6,7 @@ import {
   ChangeDetectionStrategy,
   Component,
   computed,
+  DestroyRef,
   ElementRef,
   inject,
   input,
@@ -38,6 +39,7 @@ const LANE = 44;
 const MARGIN = 14;
 const SWING = 9;
 const STEP = 0.5;
+const LEAST_WIDTH = 240;
 /** A place nearer than this to a crossing, in pixels, points at the crossing. */
 const AT_CROSSING = 9;
 
@@ -61,7 +63,7 @@ interface Lane {
       aria-valuemin="0"
       [attr.aria-valuemax]="most()"
       [attr.aria-valuenow]="along()"
-      [attr.viewBox]="'0 0 ' + width + ' ' + height()"
+      [attr.viewBox]="'0 0 ' + width() + ' ' + height()"
       (pointermove)="point($event)"
       (pointerleave)="go(undefined)"
       (blur)="go(undefined)"
@@ -131,7 +133,8 @@ export class FormStrip {
 
   private readonly theme = inject(Theme);
   private readonly svg = viewChild.required<ElementRef<SVGSVGElement>>('svg');
-  protected readonly width = 700;
+  /** As wide as the room there is, so that its numbers stay legible. */
+  protected readonly width = signal(700);
   private readonly place = signal<TrailPosition | undefined>(undefined);
 
   protected readonly lanes = computed<Lane[]>(() => {
@@ -140,7 +143,7 @@ export class FormStrip {
     const ropes = figure.ropes.filter((r) => passagesOf(figure, r.id).length > 0);
     const longest = Math.max(1, ...ropes.map((r) => lengthOf(curveOf(r))));
     return ropes.map((rope, i) => {
-      const scale = (this.width - 2 * MARGIN) / longest;
+      const scale = (this.width() - 2 * MARGIN) / longest;
       const run = { left: MARGIN, scale, base: LANE * (i + 0.5), swing: SWING };
       const colour = bodyOf(this.theme.look(), figure.ropes.indexOf(rope), rope.cordage);
       return { rope, run, colour, path: ropeWave(figure, rope, run, 0, lengthOf(curveOf(rope))) };
@@ -185,6 +188,13 @@ export class FormStrip {
     return place && lane ? Math.round(lengthTo(curveOf(lane.rope), place.at)) : 0;
   });
 
+  constructor() {
+    const host = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;
+    const observer = new ResizeObserver(() => this.width.set(Math.max(LEAST_WIDTH, host.clientWidth)));
+    observer.observe(host);
+    inject(DestroyRef).onDestroy(() => observer.disconnect());
+  }
+
   private crossingAt({ strand, at }: TrailPosition): ReturnType<typeof passagesOf>[number] | undefined {
     const lane = this.lanes().find((l) => l.rope.id === strand);
     if (!lane) return undefined;
@@ -209,7 +219,7 @@ export class FormStrip {
 
   protected point(event: PointerEvent): void {
     const box = this.svg().nativeElement.getBoundingClientRect();
-    const scale = this.width / box.width;
+    const scale = this.width() / box.width;
     const [x, y] = [(event.clientX - box.left) * scale, (event.clientY - box.top) * scale];
     const lane = this.lanes()[Math.max(0, Math.min(this.lanes().length - 1, Math.floor(y / LANE)))];
     if (!lane) return;

@@ -288,8 +288,10 @@ const DRAG_TURN = 0.009;
     }
     @media (max-width: 820px) {
       .picture {
-        z-index: 1;
-        background: var(--card);
+        position: static;
+      }
+      mat-button-toggle-group {
+        flex-wrap: wrap;
       }
       :host {
         grid-template-columns: minmax(0, 1fr);
