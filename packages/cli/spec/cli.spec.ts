@@ -279,4 +279,30 @@ describe('foxtrail set', () => {
     expect(nodes.map((n) => n.name)).toEqual(['the pale rope', 'the dark rope']);
     expect((await foxtrail(['set', demo('reef'), '-o', 'reef.glb'])).files['reef.glb']!.slice(0, 4)).toBe('glTF');
   });
+  it('sets a knot in the way that is called right, or in one that is named, and says what is not dressed', async () => {
+    const file = JSON.parse(readFileSync(demo('bowline'), 'utf8')) as {
+      ropes: { points: unknown[] }[];
+      method: { dressings?: object[] };
+    };
+    const last = file.ropes[0]!.points.length - 1;
+    const pull = (at: number, pulled: string): object => ({ place: { strand: 'a', at }, pulled });
+    file.method.dressings = [
+      { name: 'Plain' },
+      {
+        name: 'Tail first',
+        inTurn: true,
+        pulls: [pull(last, 'by hand'), pull(last / 2, 'loaded'), pull(0, 'loaded')],
+      },
+    ];
+    const own = { 'own.json': JSON.stringify(file) };
+    const plain = await foxtrail(['set', 'own.json'], own);
+    expect(plain.said).toMatch(/presses hardest: a .* of the pull/);
+    expect(plain.said).not.toContain('not dressed');
+    expect((await foxtrail(['set', 'own.json', '--dressing', 'Tail first'], own)).said).toContain(
+      'once more than drawn',
+    );
+    expect((await foxtrail(['set', 'own.json', '--dressing', 'Backwards'], own)).complained).toContain(
+      'There is “Plain”, “Tail first”',
+    );
+  });
 });

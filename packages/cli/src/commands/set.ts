@@ -14,7 +14,7 @@ import {
   type Station,
   type TrailSpan,
 } from '@foxtrail/core';
-import { marksSeen, measureForm, writeForm, type SideMarks } from '@foxtrail/core/form';
+import { flawsOf, marksSeen, measureForm, writeForm, type Flaw, type SideMarks } from '@foxtrail/core/form';
 import { answer, CLEAN, complain, FOUND, withFile, type Command } from '../command.js';
 
 const diameters = (v: number): string => `${v.toFixed(1)} d`;
@@ -27,6 +27,11 @@ const sayMarks = ({ parallels, crosses }: SideMarks): string[] => [
       `    ${c.over.strand} at ${c.over.at.toFixed(1)} lies across ${c.under.strand} at ${c.under.at.toFixed(1)}, ${c.angle.toFixed(0)}°`,
   ),
 ];
+
+const sayFlaw = (flaw: Flaw): string =>
+  flaw.kind === 'needless crossing'
+    ? `  not dressed: ${flaw.over.strand} at ${flaw.over.at.toFixed(1)} crosses ${flaw.under.strand} at ${flaw.under.at.toFixed(1)} once more than drawn`
+    : `  not dressed: ${span(flaw.a)} lies on the other side of ${span(flaw.b)} than drawn`;
 
 /** The content of a file by its ending: a picture, places, or surfaces. */
 async function fileOf(
@@ -83,11 +88,12 @@ export const set: Command = {
       if (!done.ok) return complain({ ...done, place: `${file}: ${done.place}` }, call);
       const form = done.value;
       const measures = measureForm(form);
+      const flaws = flawsOf(figure, form);
       const marks = { front: marksSeen(form, 'front'), back: marksSeen(form, 'back') };
       if (out !== undefined) {
         await call.io.write(out, await fileOf(out, { name: knot.name, figure, form, station: station as Station }));
       }
-      answer(call, { name: knot.name, proof: form.proof, runs: form.runs, ...measures, marks }, () => [
+      answer(call, { name: knot.name, proof: form.proof, runs: form.runs, ...measures, marks, flaws }, () => [
         `${knot.name}: ${form.runs ? 'the same knot until it is pulled further: then the rope runs' : 'set, and proved to be the same knot'} (read from ${form.proof.sides} sides, ${form.proof.crossings} crossings from the front)`,
         ...measures.strands.map(
           (s) =>
@@ -100,6 +106,7 @@ export const set: Command = {
             (c, i) =>
               `  ${i === 0 ? 'presses hardest' : 'then'}: ${span(c.a)} on ${c.b.to > c.b.from ? span(c.b) : c.b.strand}, ${c.force.toFixed(1)} of the pull`,
           ),
+        ...flaws.map(sayFlaw),
         '  seen from the front:',
         ...sayMarks(marks.front),
         '  seen from the back:',
