@@ -25,6 +25,7 @@ import { kinInCore, kinMapBench } from './kin.js';
 import { BUILT, openBrowser } from './measure.js';
 import { savingBench } from './saving.js';
 import { setBench } from './set.js';
+import { turningBench } from './turning.js';
 import { wordsBench } from './words.js';
 import { braidClosure, naiveBracket } from '../../packages/core/spec/support/diagrams.js';
 
@@ -254,6 +255,7 @@ const parts: Record<string, () => Promise<object> | object> = {
   dragging: () => dragBench(databaseUrl),
   identity: () => identityBench(databaseUrl),
   set: setBench,
+  turning: turningBench,
   saving: () => savingBench(databaseUrl),
   words: () => wordsBench(databaseUrl),
   kin: async () => ({ ...kinInCore(), map: await kinMapBench(databaseUrl) }),

@@ -129,7 +129,15 @@ export * from './knot/edition.js';
 export * from './knot/lesson-words.js';
 export * from './knot/review-item.js';
 export * from './knot/review.js';
-export { beadNearest, leadCount, placeOf, type Chain, type Form as RopeForm, type Outlet, type Solid } from './form/form.js';
+export {
+  beadNearest,
+  leadCount,
+  placeOf,
+  type Chain,
+  type Form as RopeForm,
+  type Outlet,
+  type Solid,
+} from './form/form.js';
 export { lift, type Lift } from './form/lift.js';
 export { tighten, type TightenOptions, type TightenProgress } from './form/tighten.js';
 export { figureSeen, proveForm, type FormProof } from './form/proof.js';

@@ -3,7 +3,7 @@
  */
 import type { Box } from '../figure/point.js';
 import { noteLines, pointerOf, type Note } from './callouts.js';
-import type { Pull } from './finish.js';
+import type { NumberedPlace, Pull } from './finish.js';
 import { LIT_WIDTH, type Drawing, type Run, type Tip } from './drawing.js';
 import { FINE_LINE, OUTLINE, PAPER_LOOK, strokesOf, type Look } from './look.js';
 
@@ -121,24 +121,27 @@ const pullsSvg = (drawing: Drawing, look: Look): string =>
     )
     .join('');
 
-/** Numbered places: a disc beside each, and a line to it. */
-function marksSvg(drawing: Drawing, look: Look, outlines?: Outlines): string {
-  const size = drawing.markRadius;
-  return drawing.marks
-    .map(({ point: [x, y], at, label }) => {
-      const height = 1.3 * size;
-      const drawn = outlines?.(label);
-      const text = drawn
-        ? `<path transform="translate(${num(x - (drawn.width * height) / 2)} ${num(y + 0.36 * height)}) scale(${num(height)})" d="${drawn.path}" fill="${look.labelText}"/>`
-        : `<text x="${num(x)}" y="${num(y + 0.36 * height)}" font-size="${num(height)}" font-weight="700" text-anchor="middle" fill="${look.labelText}">${escapeXml(label)}</text>`;
-      return (
-        `<g class="looked-at"><path d="M${num(x)} ${num(y)}L${num(at[0])} ${num(at[1])}" stroke="${look.band}" stroke-width="0.18"/>` +
-        `<circle cx="${num(at[0])}" cy="${num(at[1])}" r="0.3" fill="${look.band}"/>` +
-        `<circle cx="${num(x)}" cy="${num(y)}" r="${num(size)}" fill="${look.label}" stroke="${look.band}" stroke-width="${num(size / 7)}"/>${text}</g>`
-      );
-    })
-    .join('');
+/** A numbered place: a disc of a radius beside it, and a line to it. */
+export function markMarkup(
+  { point: [x, y], at, label }: NumberedPlace,
+  size: number,
+  look: Look,
+  outlines?: Outlines,
+): string {
+  const height = 1.3 * size;
+  const drawn = outlines?.(label);
+  const text = drawn
+    ? `<path transform="translate(${num(x - (drawn.width * height) / 2)} ${num(y + 0.36 * height)}) scale(${num(height)})" d="${drawn.path}" fill="${look.labelText}"/>`
+    : `<text x="${num(x)}" y="${num(y + 0.36 * height)}" font-size="${num(height)}" font-weight="700" text-anchor="middle" fill="${look.labelText}">${escapeXml(label)}</text>`;
+  return (
+    `<g class="looked-at"><path d="M${num(x)} ${num(y)}L${num(at[0])} ${num(at[1])}" stroke="${look.band}" stroke-width="0.18"/>` +
+    `<circle cx="${num(at[0])}" cy="${num(at[1])}" r="0.3" fill="${look.band}"/>` +
+    `<circle cx="${num(x)}" cy="${num(y)}" r="${num(size)}" fill="${look.label}" stroke="${look.band}" stroke-width="${num(size / 7)}"/>${text}</g>`
+  );
 }
+
+const marksSvg = (drawing: Drawing, look: Look, outlines?: Outlines): string =>
+  drawing.marks.map((mark) => markMarkup(mark, drawing.markRadius, look, outlines)).join('');
 
 const litSvg = (drawing: Drawing, look: Look): string =>
   drawing.lit

@@ -121,6 +121,13 @@ export function finishFace(
   return { box, body: faces + line };
 }
 
+/** What is seen of a form from in front or from behind, with so much room round it, in diameters. */
+export function sideFace(figure: Figure, form: Form, side: 'front' | 'back', room: number, look: Look): FormFace {
+  const view = STATIONS[side];
+  const box = grown(frameOf(form, view), room);
+  return { box, body: strokesGroup(seenFrom(figure, form, view, box, look)) };
+}
+
 /** A face as an SVG document. */
 export const faceSvg = ({ box, body }: FormFace, options: Omit<FormSvgOptions, 'station' | 'turn'>): string =>
   documentOf(box, body, options);

@@ -6,13 +6,16 @@ import { drawFigure, finishedFigure, heartBox } from '@foxtrail/core';
 import { patternOf } from '@foxtrail/pattern-book';
 import { KinService } from '../data/kin';
 import { FigureView } from '../ui/figure';
+import { PatternPictures } from './pattern-pictures';
 
 @Component({
   selector: 'ft-kin-picture',
   imports: [FigureView],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    @if (pattern(); as p) {
+    @if (inHand(); as src) {
+      <img [src]="src" [alt]="name()" draggable="false" />
+    } @else if (pattern(); as p) {
       <ft-figure [drawing]="p.drawing" [box]="p.box" [label]="name()" />
     } @else if (address(); as src) {
       <img [src]="src" [alt]="name()" loading="lazy" draggable="false" />
@@ -38,6 +41,12 @@ export class KinPicture {
   private readonly kin = inject(KinService);
   readonly of = input.required<string>();
   protected readonly name = computed(() => this.kin.nameOf(this.of()));
+  private readonly pictures = inject(PatternPictures);
+  /** A pattern as it lies in the hand, once that is there. */
+  protected readonly inHand = computed(() => {
+    const [sort, id = ''] = this.of().split(':');
+    return sort === 'pattern' ? this.pictures.of(id) : undefined;
+  });
   protected readonly pattern = computed(() => {
     const [sort, id = ''] = this.of().split(':');
     const found = sort === 'pattern' ? patternOf(id) : undefined;

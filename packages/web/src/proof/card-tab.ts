@@ -16,11 +16,12 @@ import {
   type MarkPlace,
 } from '@foxtrail/core';
 import { BenchStore } from '../knot/bench-store';
+import { HandCard } from './hand-card';
 import { InspectionCard } from './inspection-card';
 
 @Component({
   selector: 'ft-card-tab',
-  imports: [MatButtonModule, MatCheckboxModule, InspectionCard],
+  imports: [MatButtonModule, MatCheckboxModule, HandCard, InspectionCard],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (store.method(); as method) {
@@ -54,7 +55,10 @@ import { InspectionCard } from './inspection-card';
           }
         }
       </div>
-      <ft-inspection-card [method]="method" [words]="store.vocabulary()" />
+      <div>
+        <ft-inspection-card [method]="method" [words]="store.vocabulary()" />
+        <ft-hand-card [method]="method" [name]="store.knot()?.name ?? 'Knot'" />
+      </div>
     }
   `,
   styles: `

@@ -5,9 +5,12 @@ import type { Identified } from '@foxtrail/contract';
 import { of } from 'rxjs';
 import type { Analysis } from '../data/analysis';
 import { Api } from '../data/api';
+import { FormingService } from '../data/forming';
 import { identityOfOverhand, slippedOverhand } from '../testing/identity';
 import { FakeBench } from '../testing/fake-bench';
+import { FakeForming } from '../testing/forming';
 import { Icons } from '../ui/icons';
+import { HandCard } from './hand-card';
 import { ProofPage } from './proof';
 
 describe('Proof', () => {
@@ -24,6 +27,10 @@ describe('Proof', () => {
   });
   beforeEach(async () => {
     bench = new FakeBench();
+    // Nothing is set here.
+    TestBed.overrideComponent(HandCard, {
+      set: { providers: [{ provide: FormingService, useClass: FakeForming }] },
+    });
     TestBed.configureTestingModule({
       providers: [
         bench.provided,

@@ -54,6 +54,7 @@ import { Api } from '../data/api';
 import { FindingsList } from '../ui/findings-list';
 import { MarkedFigure, type FigureMark } from '../ui/marked-figure';
 import { FormView } from '../form/form-view';
+import { BesideForm } from './beside-form';
 import { CardTab } from './card-tab';
 import { MistakesTab } from './mistakes-tab';
 import { VerdictTab } from './verdict-tab';
@@ -74,6 +75,7 @@ const CROSSINGS_TAB = 2;
     VerdictTab,
     MistakesTab,
     CardTab,
+    BesideForm,
     FormView,
     RouterLink,
     MatTableModule,

@@ -1,0 +1,131 @@
+/** The inspection card on the knot as it lies in the hand: front and back, the marks of each face numbered as on the card. */
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MatProgressBarModule } from '@angular/material/progress-bar';
+import {
+  finishedLayout,
+  howToSet,
+  layoutToSet,
+  sameSetting,
+  sayRefusal,
+  type Method,
+  type SetForm,
+} from '@foxtrail/core';
+import { cardFaceSvg } from '@foxtrail/core/form';
+import { FormingService } from '../data/forming';
+import { Theme } from '../data/theme';
+
+const SIDES = [
+  { side: 'front', name: 'Front' },
+  { side: 'back', name: 'Back' },
+] as const;
+
+@Component({
+  selector: 'ft-hand-card',
+  imports: [MatButtonModule, MatProgressBarModule],
+  providers: [FormingService],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <h2>In the hand</h2>
+    @if (elsewhere(); as name) {
+      <p class="soft">
+        The card’s marks are of the layout “{{ name }}”; the knot is set from the first one. Its marks are shown on the
+        drawing above.
+      </p>
+    } @else if (forming.share(); as share) {
+      <mat-progress-bar mode="determinate" [value]="100 * share" aria-label="Set so far" />
+    } @else if (trouble()) {
+      <p class="soft">{{ trouble() }}</p>
+    } @else if (stopped()) {
+      <button mat-stroked-button type="button" (click)="begin()">Set it</button>
+    }
+    <div class="faces">
+      @for (face of faces(); track face.name) {
+        <figure>
+          <img [src]="face.url" [alt]="name() + ', ' + face.name.toLowerCase() + ', set, with the card’s marks'" />
+          <figcaption>{{ face.name }}</figcaption>
+        </figure>
+      }
+    </div>
+  `,
+  styles: `
+    :host {
+      display: block;
+      margin-top: 18px;
+    }
+    .faces {
+      display: grid;
+      grid-template-columns: repeat(auto-fit, minmax(240px, 1fr));
+      gap: 14px;
+    }
+    figure {
+      margin: 0;
+    }
+    img {
+      display: block;
+      width: 100%;
+      max-height: 420px;
+      object-fit: contain;
+      border-radius: 10px;
+      background: var(--paper);
+    }
+    figcaption {
+      color: var(--ink-soft);
+    }
+  `,
+})
+export class HandCard {
+  readonly method = input.required<Method>();
+  readonly name = input.required<string>();
+
+  protected readonly forming = inject(FormingService);
+  private readonly theme = inject(Theme);
+  protected readonly trouble = signal('');
+  protected readonly stopped = signal(false);
+  private readonly form = signal<SetForm | undefined>(undefined);
+  private readonly setting = computed(() => howToSet(this.method()), { equal: sameSetting });
+  /** The layout of the card's marks, where it is another than the one that is set. */
+  protected readonly elsewhere = computed(() => {
+    const last = finishedLayout(this.method());
+    return last === layoutToSet(this.method()) ? undefined : (last.name ?? 'the last');
+  });
+  protected readonly faces = signal<readonly { readonly name: string; readonly url: string }[]>([]);
+
+  constructor() {
+    effect(() => {
+      this.setting();
+      untracked(() => this.begin());
+    });
+    effect((clean) => {
+      const form = this.form();
+      const [layout, title, look] = [finishedLayout(this.method()), this.name(), this.theme.look()];
+      const faces = form
+        ? SIDES.map(({ side, name }) => {
+            const options = { title, description: `${title}, ${side}`, look, width: 700, background: false };
+            const svg = cardFaceSvg(layout, form, side, options);
+            return { name, url: URL.createObjectURL(new Blob([svg], { type: 'image/svg+xml' })) };
+          })
+        : [];
+      this.faces.set(faces);
+      clean(() => {
+        for (const { url } of faces) URL.revokeObjectURL(url);
+      });
+    });
+  }
+
+  protected begin(): void {
+    const setting = this.setting();
+    this.form.set(undefined);
+    this.trouble.set('');
+    this.stopped.set(false);
+    if (this.elsewhere() !== undefined || setting.figure.ropes.length === 0) return;
+    void this.forming
+      .set(setting, () => undefined)
+      .then((done) => {
+        if (this.setting() !== setting) return;
+        if (!done) this.stopped.set(true);
+        else if (done.ok) this.form.set(done.value);
+        else this.trouble.set(sayRefusal(done));
+      });
+  }
+}
