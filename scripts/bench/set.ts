@@ -1,7 +1,6 @@
 /** Measurements of setting: ideal knots against their known lengths, every pattern of the book, and a large drawing; the same drawings settled. */
 import {
   crossingsOf,
-  lift,
   setForm,
   settle,
   tighten,
@@ -9,6 +8,7 @@ import {
   type Figure,
   type SetForm,
 } from '../../packages/core/src/index.js';
+import { lift } from '../../packages/core/src/form/index.js';
 import { asTightAsItGoes, figureEightRing, hopfLink, torusKnot } from '../../packages/core/spec/support/ideal.js';
 import { patterns } from '../../packages/pattern-book/src/index.js';
 import { springWith } from './identity.js';

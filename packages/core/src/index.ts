@@ -138,11 +138,10 @@ export {
   type Outlet,
   type Solid,
 } from './form/form.js';
-export { lift, type Lift } from './form/lift.js';
 export { tighten, type TightenOptions, type TightenProgress } from './form/tighten.js';
 export { figureSeen, proveForm, type FormProof } from './form/proof.js';
-export { namesOfParts, partsPulled, spelledOut, type PulledPart } from './form/pulls.js';
 export * from './form/set.js';
+export * from './form/setting.js';
 export { settle, settling } from './form/settle.js';
 export * from './form/sight.js';
 export * from './form/picture.js';

@@ -16,7 +16,6 @@ import {
   finishedLayout,
   heartBox,
   heartWith,
-  lift,
   litBox,
   markPoints,
   markSize,
@@ -33,6 +32,7 @@ import {
   type Station,
   type Vocabulary,
 } from '@foxtrail/core';
+import { lift } from '@foxtrail/core/form';
 import type { FigureMark, FigureWriter } from './figure.js';
 import { html, type Html } from './html.js';
 

@@ -75,7 +75,9 @@ describe('the patterns as they lie in the hand', () => {
       expect(marksSeen(form, 'front').parallels.length).toBeGreaterThan(1);
       // Above the bridge and below it each turn lies against the next, all the way round.
       const [, cord] = figureOf(id).ropes;
-      const coils = measureForm(form).contacts.filter((c) => c.a.strand === cord!.id && c.length > 4 * (turns - 1));
+      const coils = measureForm(form).contacts.filter(
+        ({ a, b, length }) => a.strand === cord!.id && b.strand === cord!.id && length > 4 * (turns - 1),
+      );
       expect(coils.length).toBe(2);
     });
 

@@ -4,10 +4,8 @@ import {
   howToSet,
   layoutToSet,
   leftHandedEdition,
-  lift,
   mirror,
   mirroredSetting,
-  partsPulled,
   placeOf,
   readKnot,
   sameSetting,
@@ -20,7 +18,7 @@ import {
   type SetForm,
   type SetWishes,
 } from '../../src/index.js';
-import { measureForm } from '../../src/form/index.js';
+import { measureForm, lift, partsPulled } from '../../src/form/index.js';
 import { demoKnot } from '../support/figures.js';
 
 const figureOf = (file: string): ReturnType<typeof layoutToSet>['figure'] => layoutToSet(demoKnot(file).method).figure;

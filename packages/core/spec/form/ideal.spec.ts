@@ -1,4 +1,5 @@
-import { lift, placeOf, tighten, type Chain, type Figure } from '../../src/index.js';
+import { placeOf, tighten, type Chain, type Figure } from '../../src/index.js';
+import { lift } from '../../src/form/index.js';
 import { asTightAsItGoes, figureEightRing, hopfLink, torusKnot } from '../support/ideal.js';
 
 const distance = (a: Chain, i: number, b: Chain, j: number): number => {

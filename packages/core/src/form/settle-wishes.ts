@@ -8,7 +8,7 @@ import { HOST_SIZE, hostOf, ropeOf, type Figure, type Rope } from '../figure/fig
 import { unit } from '../figure/point.js';
 import { neighbour, type Line, type Net, type Node } from '../placing/strands.js';
 import { isHeldTaut } from './lift.js';
-import { wishesFor } from './set.js';
+import { wishesFor } from './setting.js';
 
 /** Length of rope between two crossings: room for both gaps and for what is seen between them. */
 const BETWEEN = 3;

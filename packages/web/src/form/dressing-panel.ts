@@ -7,20 +7,16 @@ import { MatSlideToggleModule } from '@angular/material/slide-toggle';
 import {
   capital,
   DRESSINGS,
-  lift,
-  namesOfParts,
   nameOfPlace,
   methodFor,
-  partsPulled,
-  spelledOut,
   STRENGTHS,
   type Dressing,
   type Figure,
   type Nudge,
-  type PulledPart,
   type Strength,
   type Vocabulary,
 } from '@foxtrail/core';
+import { lift, namesOfParts, partsPulled, spelledOut, type PulledPart } from '@foxtrail/core/form';
 
 /** A dressing that is not kept yet. */
 export const AS_IT_COMES: Dressing = { name: '' };

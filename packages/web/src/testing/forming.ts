@@ -1,6 +1,7 @@
 /** A worker's place taken: it tells where the ropes are once, and answers when it is let. */
 import { signal } from '@angular/core';
-import { lift, type Figure, type Result, type SetForm, type Setting } from '@foxtrail/core';
+import { type Figure, type Result, type SetForm, type Setting } from '@foxtrail/core';
+import { lift } from '@foxtrail/core/form';
 import type { Flaw } from '@foxtrail/core/form';
 import type { OnItsWay } from '../data/forming';
 

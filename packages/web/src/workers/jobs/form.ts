@@ -1,8 +1,8 @@
 /**
  * Setting a knot, with the ropes on their way.
  */
-import { accept, lift, readKnot, setForm, setWatched, type TightenProgress } from '@foxtrail/core';
-import { flawsOf } from '@foxtrail/core/form';
+import { accept, readKnot, setForm, setWatched, type TightenProgress } from '@foxtrail/core';
+import { flawsOf, lift } from '@foxtrail/core/form';
 import { onItsWay } from '@foxtrail/core/reel';
 import type { Job } from './protocol';
 
