@@ -13,7 +13,7 @@ import {
   USE_GRADES,
   type Cordage,
 } from '@foxtrail/core';
-import { type FormFile } from '@foxtrail/core/form';
+import type { FormFile } from '@foxtrail/core/form';
 import * as z from 'zod';
 import { houseSchema } from './house.js';
 import { problemSchema, route } from './route.js';

@@ -32,7 +32,7 @@ import {
   type Station,
   type Vocabulary,
 } from '@foxtrail/core';
-import { lift } from '@foxtrail/core/form';
+import { lift } from '@foxtrail/core/lift';
 import type { FigureMark, FigureWriter } from './figure.js';
 import { html, type Html } from './html.js';
 

@@ -2,7 +2,7 @@
  * The patterns as they lie in the hand, computed once: `npm run forms` writes them, a spec sets some anew and compares. Apart from the
  * book itself, as few need them.
  */
-import { type SetForm } from '@foxtrail/core';
+import type { SetForm } from '@foxtrail/core';
 import { readForm } from '@foxtrail/core/form';
 import FORMS from './forms.json' with { type: 'json' };
 

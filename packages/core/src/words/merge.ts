@@ -3,7 +3,7 @@
  * written.
  */
 import type { COLLISION_KINDS } from './collision.js';
-import { type Resolution } from './collision.js';
+import type { Resolution } from './collision.js';
 import { capital } from './inflect.js';
 import {
   GLOSSARY_LIMITS,

@@ -19,7 +19,7 @@ import {
   type Solid,
 } from '@foxtrail/core';
 import type { Flaw } from '@foxtrail/core/form';
-import { type Tightening } from '@foxtrail/core/reel';
+import type { Tightening } from '@foxtrail/core/reel';
 import { WorkDesk } from './work-desk';
 
 export interface SetOrder {

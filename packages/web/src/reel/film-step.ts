@@ -6,7 +6,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatSliderModule } from '@angular/material/slider';
 import { MatSlideToggleModule } from '@angular/material/slide-toggle';
 import { FILM_SPEEDS, LONGEST_HOLD, type Filmed, type Step } from '@foxtrail/core';
-import { type TooQuick } from '@foxtrail/core/reel';
+import type { TooQuick } from '@foxtrail/core/reel';
 
 const SPEEDS: readonly number[] = [FILM_SPEEDS.least, 0.5, 0.75, 1, 1.5, 2, 3, FILM_SPEEDS.most];
 
