@@ -39,7 +39,7 @@ function methodOf([first, ...relaid]: readonly Layout[]): Method {
 }
 
 /** Where the places of one layout lie in another one: passage by passage, on strands that pass as often in both; elsewhere nowhere. */
-function fromLayout(from: Figure, to: Figure): Mapping {
+export function acrossLayouts(from: Figure, to: Figure): Mapping {
   const stops = (figure: Figure, rope: Rope): number[] => [
     0,
     ...passagesOf(figure, rope.id).map((p) => p.at),
@@ -92,7 +92,7 @@ export function changeMethod(method: Method, index: number, edit: LayoutEdit | M
       const gone = layouts[index];
       const rest = layouts.filter((l) => l !== gone);
       const last = rest.at(-1) as Layout;
-      const across = fromLayout(gone.figure, last.figure);
+      const across = acrossLayouts(gone.figure, last.figure);
       return accept(
         methodOf([
           ...rest.slice(0, -1),

@@ -3,8 +3,10 @@ import { KinService } from '../data/kin';
 import { KinPicture } from './picture';
 
 describe('the small picture of a knot', () => {
-  const show = async (ref: string): Promise<HTMLElement> => {
+  beforeEach(() => {
     TestBed.overrideProvider(KinService, { useValue: { nameOf: (of: string) => of } });
+  });
+  const show = async (ref: string): Promise<HTMLElement> => {
     const fixture = TestBed.createComponent(KinPicture);
     fixture.componentRef.setInput('of', ref);
     await fixture.whenStable();

@@ -57,10 +57,22 @@ describe('the card in the hand', () => {
     expect(forming.asked.length).toBe(1);
   });
 
-  it('says where the marks are when they are of another layout than the one that is set, and sets nothing', async () => {
-    const done = change(knot, FIRST_LAYOUT, { kind: 'add-layout', name: 'Dressed' });
+  it('carries marks of a layout drawn anew onto the one that is set', async () => {
+    const [front] = all;
+    const done = change({ ...knot, method: marked(front!) }, FIRST_LAYOUT, { kind: 'add-layout', name: 'Dressed' });
     if (!done.ok) throw new Error(done.reason);
     await show(done.value.method);
+    forming.end(setNow(knot.method.figure));
+    await fixture.whenStable();
+    expect((await numbers()).flat()).toContain('1');
+  });
+
+  it('says where the marks are when they have no place on the layout that is set, and sets nothing', async () => {
+    const method = marked(all[0]!);
+    const [rope] = method.figure.ropes;
+    const straight = { ...rope!, weave: '', points: [rope!.points[0]!, rope!.points.at(-1)!] };
+    const dressed = { ...method, name: 'Dressed', figure: { ropes: [straight], hosts: [] }, halts: [] };
+    await show({ ...method, relaid: [dressed] });
     expect(page.textContent).toContain('of the layout “Dressed”');
     expect(forming.asked).toEqual([]);
   });

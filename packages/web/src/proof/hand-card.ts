@@ -2,16 +2,8 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
-import {
-  finishedLayout,
-  howToSet,
-  layoutToSet,
-  sameSetting,
-  sayRefusal,
-  type Method,
-  type SetForm,
-} from '@foxtrail/core';
-import { cardFaceSvg } from '@foxtrail/core/form';
+import { finishedLayout, howToSet, sameSetting, sayRefusal, type Method, type SetForm } from '@foxtrail/core';
+import { cardFaceSvg, cardLayout } from '@foxtrail/core/form';
 import { FormingService } from '../data/forming';
 import { Theme } from '../data/theme';
 
@@ -29,8 +21,8 @@ const SIDES = [
     <h2>In the hand</h2>
     @if (elsewhere(); as name) {
       <p class="soft">
-        The card’s marks are of the layout “{{ name }}”; the knot is set from the first one. Its marks are shown on the
-        drawing above.
+        The card’s marks are of the layout “{{ name }}”, and not all of them have a place on the one that is set. They
+        are shown on the drawing above.
       </p>
     } @else if (forming.share(); as share) {
       <mat-progress-bar mode="determinate" [value]="100 * share" aria-label="Set so far" />
@@ -83,11 +75,11 @@ export class HandCard {
   protected readonly trouble = signal('');
   protected readonly stopped = signal(false);
   private readonly form = signal<SetForm | undefined>(undefined);
+  private readonly layout = computed(() => cardLayout(this.method()));
   private readonly setting = computed(() => howToSet(this.method()), { equal: sameSetting });
-  /** The layout of the card's marks, where it is another than the one that is set. */
+  /** The layout of the card's marks, where they have no place on the one that is set. */
   protected readonly elsewhere = computed(() => {
-    const last = finishedLayout(this.method());
-    return last === layoutToSet(this.method()) ? undefined : (last.name ?? 'the last');
+    return this.layout() ? undefined : (finishedLayout(this.method()).name ?? 'the last');
   });
   protected readonly faces = signal<readonly { readonly name: string; readonly url: string }[]>([]);
 
@@ -98,14 +90,15 @@ export class HandCard {
     });
     effect((clean) => {
       const form = this.form();
-      const [layout, title, look] = [finishedLayout(this.method()), this.name(), this.theme.look()];
-      const faces = form
-        ? SIDES.map(({ side, name }) => {
-            const options = { title, description: `${title}, ${side}`, look, width: 700, background: false };
-            const svg = cardFaceSvg(layout, form, side, options);
-            return { name, url: URL.createObjectURL(new Blob([svg], { type: 'image/svg+xml' })) };
-          })
-        : [];
+      const [layout, title, look] = [this.layout(), this.name(), this.theme.look()];
+      const faces =
+        form && layout
+          ? SIDES.map(({ side, name }) => {
+              const options = { title, description: `${title}, ${side}`, look, width: 700, background: false };
+              const svg = cardFaceSvg(layout, form, side, options);
+              return { name, url: URL.createObjectURL(new Blob([svg], { type: 'image/svg+xml' })) };
+            })
+          : [];
       this.faces.set(faces);
       clean(() => {
         for (const { url } of faces) URL.revokeObjectURL(url);
