@@ -2,6 +2,7 @@
 import { inject, Injectable, signal } from '@angular/core';
 import { formSvg } from '@foxtrail/core';
 import { patternOf } from '@foxtrail/pattern-book';
+import type * as Forms from '@foxtrail/pattern-book/forms';
 import { Theme } from '../data/theme';
 
 /** Width of a picture, in pixels. */
@@ -10,7 +11,7 @@ const WIDTH = 320;
 @Injectable({ providedIn: 'root' })
 export class PatternPictures {
   private readonly theme = inject(Theme);
-  private readonly forms = signal<typeof import('@foxtrail/pattern-book/forms') | undefined>(undefined);
+  private readonly forms = signal<typeof Forms | undefined>(undefined);
   private asked = false;
   private readonly known = new Map<string, string>();
 
