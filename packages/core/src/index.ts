@@ -144,5 +144,4 @@ export * from './form/set.js';
 export * from './form/setting.js';
 export { settle, settling } from './form/settle.js';
 export * from './form/sight.js';
-export * from './form/picture.js';
 export { formStrokes, pullsSeen, type FormStroke } from './form/strokes.js';

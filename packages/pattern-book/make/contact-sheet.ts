@@ -1,7 +1,8 @@
 /**
  * Every pattern as it lies in the hand, from the front and from behind, as one page of HTML on standard output: to be looked at.
  */
-import { escapeXml, formSvg } from '@foxtrail/core';
+import { escapeXml } from '@foxtrail/core';
+import { formSvg } from '@foxtrail/core/form';
 import { patternForm } from '../src/forms.js';
 import { patterns } from '../src/laid.js';
 

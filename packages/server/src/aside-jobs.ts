@@ -8,8 +8,6 @@ import {
   crossingsOf,
   finishedFigure,
   FINISH_ORDER,
-  finishFace,
-  formSvg,
   kinKnot,
   KIN_KINDS,
   leftHandedEdition,
@@ -34,7 +32,7 @@ import {
   type Station,
   type Vocabulary,
 } from '@foxtrail/core';
-import { writeForm } from '@foxtrail/core/form';
+import { writeForm, finishFace, formSvg } from '@foxtrail/core/form';
 import { claimOf, findingsIn, patternKeys, patternKin, proofOf, withExhibitsRetold } from '@foxtrail/pattern-book';
 import { knotPage, type PageFrame, type Shown } from '@foxtrail/lesson';
 import { identityIn, type StoredIdentity } from './identity.js';

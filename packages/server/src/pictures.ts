@@ -26,7 +26,6 @@ import {
   toSvg,
   type Box,
   type FinishKind,
-  type FormFace,
   type Drawing,
   methodsOf,
   type KnotDocument,
@@ -36,6 +35,7 @@ import {
   type View,
   type Vocabulary,
 } from '@foxtrail/core';
+import type { FormFace } from '@foxtrail/core/form';
 import { timelineOf, withCautions, toWebVtt } from '@foxtrail/core/reel';
 import type { Response } from 'express';
 

@@ -3,7 +3,6 @@
  */
 import { PUBLIC_ROUTES } from '@foxtrail/contract';
 import {
-  faceSvg,
   figureJsonSchema,
   methodsOf,
   numberOf,
@@ -16,6 +15,7 @@ import {
   type Step,
   type View,
 } from '@foxtrail/core';
+import { faceSvg } from '@foxtrail/core/form';
 import type { Router } from 'express';
 import type { AppOptions } from './app.js';
 import { aside } from './aside.js';

@@ -1,6 +1,5 @@
 /** `foxtrail set`: a figure as it lies in the hand, what it measures, and the proof that it is still the same knot. */
 import {
-  formSvg,
   howToSet,
   layoutToSet,
   refuse,
@@ -14,7 +13,7 @@ import {
   type Station,
   type TrailSpan,
 } from '@foxtrail/core';
-import { flawsOf, marksSeen, measureForm, writeForm, type Flaw, type SideMarks } from '@foxtrail/core/form';
+import { flawsOf, marksSeen, measureForm, writeForm, type Flaw, type SideMarks, formSvg } from '@foxtrail/core/form';
 import { answer, CLEAN, complain, FOUND, withFile, type Command } from '../command.js';
 
 const diameters = (v: number): string => `${v.toFixed(1)} d`;

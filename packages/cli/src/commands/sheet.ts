@@ -1,15 +1,6 @@
 /** `foxtrail sheet`: a contact sheet of knots, each open and as it lies in the hand, from in front and from behind. */
-import {
-  drawFigure,
-  escapeXml,
-  formSvg,
-  howToSet,
-  PAPER_LOOK,
-  refuse,
-  setNow,
-  toSvg,
-  type KnotDocument,
-} from '@foxtrail/core';
+import { drawFigure, escapeXml, howToSet, PAPER_LOOK, refuse, setNow, toSvg, type KnotDocument } from '@foxtrail/core';
+import { formSvg } from '@foxtrail/core/form';
 import { CLEAN, complain, FOUND, open, type Command, type ExitCode } from '../command.js';
 
 /** Size of one picture on the sheet and of the line with the knot's name, in CSS pixels; knots in a row. */

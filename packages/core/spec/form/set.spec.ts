@@ -2,7 +2,6 @@ import fc from 'fast-check';
 import {
   crossingsOf,
   curveOf,
-  formSvg,
   hostAt,
   lengthOf,
   mirror,
@@ -16,7 +15,7 @@ import {
   type Figure,
   type SetForm,
 } from '../../src/index.js';
-import { marksSeen, measureForm } from '../../src/form/index.js';
+import { marksSeen, measureForm, formSvg } from '../../src/form/index.js';
 import { anyFigure, EMPTY, openKnot } from '../support/figures.js';
 
 const figureOf = (file: string): Figure => openKnot(file).method.figure;

@@ -4,4 +4,5 @@ export * from './file.js';
 export * from './flaws.js';
 export { lift, type Lift } from './lift.js';
 export * from './measure.js';
+export * from './picture.js';
 export { namesOfParts, partsPulled, spelledOut, type PulledPart } from './pulls.js';

@@ -2,15 +2,8 @@
  * Pictures of the steps that finish a knot, as it lies in the hand: set in a worker once whoever draws it pauses.
  */
 import { effect, inject, Injectable, signal, untracked } from '@angular/core';
-import {
-  finishSvg,
-  formSvg,
-  type Figure,
-  type FinishKind,
-  type Look,
-  type SetForm,
-  type Setting,
-} from '@foxtrail/core';
+import { type Figure, type FinishKind, type Look, type SetForm, type Setting } from '@foxtrail/core';
+import { finishSvg, formSvg } from '@foxtrail/core/form';
 import { FormingService } from './forming';
 
 /** The knot to be pictured, what it is called, and how. */

@@ -24,7 +24,6 @@ import {
   capital,
   methodFor,
   nameOfPlace,
-  formSvg,
   sayRefusal,
   placeOf,
   seenBy,
@@ -32,7 +31,6 @@ import {
   STATION_NAMES,
   STATION_TURNS,
   strandWord,
-  viewOf,
   type Nudge,
   type RopeForm,
   type SetForm,
@@ -43,7 +41,7 @@ import {
   type Turning,
   type Vocabulary,
 } from '@foxtrail/core';
-import { marksSeen, measureForm, type Flaw } from '@foxtrail/core/form';
+import { marksSeen, measureForm, type Flaw, formSvg, viewOf } from '@foxtrail/core/form';
 import { FormingService } from '../data/forming';
 import { Theme } from '../data/theme';
 import { FormFiles } from './form-files';

@@ -1,6 +1,6 @@
-/** Patterns of the book as they lie in the hand: their forms come with the book, apart from it, and are fetched when the first is shown. */
+import { formSvg } from '@foxtrail/core/form'; /** Patterns of the book as they lie in the hand: their forms come with the book, apart from it, and are fetched when the first is shown. */
 import { inject, Injectable, signal } from '@angular/core';
-import { formSvg } from '@foxtrail/core';
+
 import { patternOf } from '@foxtrail/pattern-book';
 import type * as Forms from '@foxtrail/pattern-book/forms';
 import { Theme } from '../data/theme';
