@@ -1,4 +1,5 @@
 import {
+  beadNearest,
   change,
   FIRST_LAYOUT,
   howToSet,
@@ -8,10 +9,12 @@ import {
   mirroredSetting,
   placeOf,
   readKnot,
+  setForm,
   sameSetting,
   setNow,
   wishesFor,
   writeKnot,
+  type Chain,
   type Dressing,
   type KnotDocument,
   type KnotEdit,
@@ -109,6 +112,36 @@ describe('a strand that is nudged', () => {
       const form = set('overhand.json', { nudges: [{ place: { strand: 'a', at }, by }] });
       expect(form.runs).toBeFalse();
       expect(form.proof.sides).toBe(3);
+    }
+  });
+
+  it('is the one that is seen at the place that was named, though the rope has run through the knot since it was drawn', () => {
+    // On a spar: the form is not turned level.
+    const figure = figureOf('rolling-hitch.json');
+    const seen = set('rolling-hitch.json').chains[0]!;
+    const wishes = wishesFor(figure);
+    for (const at of [6, 12]) {
+      const by = [0, 0, 2] as const;
+      const work = setForm(figure, { ...wishes, nudges: [{ place: { strand: 'a', at }, by }] });
+      const nudged: Chain[] = [];
+      let before: Chain | undefined;
+      // Until the hand has gone its way, and before all is pulled again.
+      for (let step = work.next(); step.done !== true && nudged.length < 20; step = work.next()) {
+        const [chain] = step.value.chains();
+        if (step.value.phase === 'nudge') nudged.push(chain!);
+        else before = chain;
+      }
+      const moved = Array.from(before!.at, (raw, i) => {
+        const now = placeOf(nudged.at(-1)!.x, beadNearest(nudged.at(-1)!, raw));
+        const was = placeOf(before!.x, i);
+        return { was, far: Math.hypot(now[0] - was[0], now[1] - was[1], now[2] - was[2]) };
+      }).sort((p, q) => q.far - p.far);
+      const meant = placeOf(seen.x, beadNearest(seen, at));
+      const { was, far } = moved[0]!;
+      expect(far).withContext(`${at}`).toBeGreaterThan(0.3);
+      expect(Math.hypot(was[0] - meant[0], was[1] - meant[1], was[2] - meant[2]))
+        .withContext(`${at}`)
+        .toBeLessThan(1.5);
     }
   });
 

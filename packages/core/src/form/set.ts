@@ -1,16 +1,17 @@
 /**
  * Set: from a drawn figure to the knot as it lies in the hand, and the proof that it is still the same knot.
  */
+import type { Nudge } from '../dressing/dressed.js';
 import type { Figure } from '../figure/figure.js';
 import { accept, type Result } from '../figure/refusal.js';
-import { onGrid, type Chain, type Form } from './form.js';
+import { beadNearest, onGrid, type Chain, type Form } from './form.js';
 import { runOut } from '../ground/run-out.js';
 import { lift, type Lift } from './lift.js';
 import { loadsOf, stagesOf, type Load } from './pulls.js';
 import { proveForm, type FormProof } from './proof.js';
 import { wishesFor, type SetWishes } from './setting.js';
 import { onTrail } from './trail.js';
-import { tighten, type Level, type TightenOptions, type TightenProgress } from './tighten.js';
+import { tighten, type Grasp, type Level, type TightenOptions, type TightenProgress } from './tighten.js';
 import { unitOf, type Vector } from './vector.js';
 
 export interface SetForm extends Form {
@@ -35,7 +36,10 @@ const optionsFor = (
   const longer = finer * finer;
   return {
     stages: stagesOf(figure, lifted, wishes),
-    nudges: (wishes.nudges ?? []).map((n) => ({ ...n, turned: (chains) => levelled({ ...lifted, chains }) })),
+    nudges: (wishes.nudges ?? []).map((nudge) => (chains) => {
+      const form = { ...lifted, chains };
+      return graspOf(figure, form, nudge, levelled(form));
+    }),
     reaches: { ...REACHES, loop: wishes.loop },
     stiffness: STIFFNESS,
     spacing: SPACING.pulling / finer,
@@ -46,6 +50,15 @@ const optionsFor = (
     watched: true,
   };
 };
+
+/** Where a nudge takes hold of ropes that are not turned level yet: it was told by the places and the ways of a form, which is. */
+function graspOf(figure: Figure, form: Form, { place, by: [x, y, z] }: Nudge, [c, s]: Level): Grasp | undefined {
+  const chain = form.chains.findIndex((k) => k.rope === place.strand);
+  const named = onTrail(figure, form).chains[chain];
+  if (!named) return undefined;
+  const at = form.chains[chain]!.at[beadNearest(named, place.at)]!;
+  return { chain, at, by: [c * x + s * y, c * y - s * x, z] };
+}
 
 /**
  * A knot that comes apart when it is pulled is pulled once more, from a drawing so much larger: only what comes apart twice is said to

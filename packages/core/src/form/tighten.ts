@@ -9,8 +9,6 @@
  * “XPBD” (2016), for contacts as bounds on places. Sums, products, quotients and square roots alone are used: every machine finds
  * the same.
  */
-import type { Nudge } from '../dressing/dressed.js';
-import type { TrailPosition } from '../figure/figure.js';
 import { Beads, type Section } from './beads.js';
 import { Contact } from './contact.js';
 import { Holds, type Reaches } from './holds.js';
@@ -22,11 +20,18 @@ import { lengthOfVector, less, sum, times, type Vector } from './vector.js';
 /** The cosine and the sine of a turn in the plane of the board. */
 export type Level = readonly [cosine: number, sine: number];
 
+/** A place of a chain in the hand, as its beads carry it, and how far it is moved, in diameters. */
+export interface Grasp {
+  readonly chain: number;
+  readonly at: number;
+  readonly by: Vector;
+}
+
 export interface TightenOptions {
   /** How the parts are pulled, moment after moment: the last with all of them. */
   readonly stages: readonly PullOf[];
-  /** What is moved by hand once everything is pulled, in order; `turned`: how far the ropes are to be turned to be seen as they are nudged. */
-  readonly nudges: readonly (Nudge & { readonly turned: (chains: readonly Chain[]) => Level })[];
+  /** What is moved by hand once everything is pulled, in order: told by how the ropes lie by then; nothing where it is not there. */
+  readonly nudges: readonly ((chains: readonly Chain[]) => Grasp | undefined)[];
   readonly reaches: Reaches;
   /** The length over which a rope under tension bends, in diameters. */
   readonly stiffness: number;
@@ -87,7 +92,6 @@ const NUDGE_MOVE = 0.1;
 const NUDGED = 3;
 
 class Tightening {
-  private readonly ropes: readonly string[];
   private readonly beads: Beads;
   private readonly contact: Contact;
   private readonly holds: Holds;
@@ -101,7 +105,6 @@ class Tightening {
     private readonly options: TightenOptions,
   ) {
     this.spacing = options.spacing;
-    this.ropes = lift.chains.map((c) => c.rope);
     this.beads = new Beads(lift.chains, options.stages[0]!);
     this.contact = new Contact(this.beads, lift.solids);
     this.holds = new Holds(this.beads, this.contact, options.reaches, lift.solids.length > 0);
@@ -136,10 +139,8 @@ class Tightening {
     }
     begun += o.trimSteps;
     for (const nudge of o.nudges) {
-      const [c, s] = nudge.turned(beads.toChains());
-      const [x, y, z] = nudge.by;
-      const by: Vector = [c * x + s * y, c * y - s * x, z];
-      for (const step of this.nudge(nudge.place, by)) if (step % TELL_EARLY === 0) yield tell('nudge', begun + step);
+      const grasp = nudge(beads.toChains());
+      if (grasp) for (const step of this.nudge(grasp)) if (step % TELL_EARLY === 0) yield tell('nudge', begun + step);
       begun += NUDGE_STEPS;
       yield* this.pullTaut(SETTLE_STEPS, true, false, (step) => tell('nudge', begun + step));
       begun += SETTLE_STEPS;
@@ -176,11 +177,10 @@ class Tightening {
   }
 
   /** Moves the rope at a place by hand, a little each step, while nothing else is pulled hard; yields the step. */
-  private *nudge({ strand, at }: TrailPosition, by: Vector): Generator<number, void, unknown> {
+  private *nudge({ chain, at, by }: Grasp): Generator<number, void, unknown> {
     const { beads } = this;
-    const own = this.ropes.indexOf(strand);
     const nearest = (): number => {
-      const { from, to } = beads.sections[own] ?? { from: 0, to: 0 };
+      const { from, to } = beads.sections[chain]!;
       let best = -1;
       for (let i = from; i < to; i += 1)
         if (beads.held[i] === 0 && (best < 0 || Math.abs(beads.at[i]! - at) < Math.abs(beads.at[best]! - at))) best = i;
@@ -191,7 +191,7 @@ class Tightening {
     for (let step = 0; step < NUDGE_STEPS; step += 1) {
       if (step % RESPACE === 0) this.refresh();
       const target = sum(from, times(by, (step + 1) / NUDGE_STEPS));
-      this.step(LEAST_PULL, 4, () => this.take(nearest(), target, beads.sections[own]!));
+      this.step(LEAST_PULL, 4, () => this.take(nearest(), target, beads.sections[chain]!));
       yield step;
     }
   }

@@ -84,8 +84,11 @@ export class HandCard {
   protected readonly faces = signal<readonly { readonly name: string; readonly url: string }[]>([]);
 
   constructor() {
+    // Marks that are chosen do not set it anew, unless the card had none before that could be shown.
+    const isHere = computed(() => this.layout() !== undefined);
     effect(() => {
       this.setting();
+      isHere();
       untracked(() => this.begin());
     });
     effect((clean) => {
@@ -111,7 +114,7 @@ export class HandCard {
     this.form.set(undefined);
     this.trouble.set('');
     this.stopped.set(false);
-    if (this.elsewhere() !== undefined || setting.figure.ropes.length === 0) return;
+    if (!this.layout() || setting.figure.ropes.length === 0) return;
     void this.forming
       .set(setting, () => undefined)
       .then((done) => {
