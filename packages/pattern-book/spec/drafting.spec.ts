@@ -7,11 +7,14 @@ import {
   curveOf,
   lastAt,
   methodFor,
+  moveEdit,
   nearestOn,
   ropeOf,
   signatureOf,
   type Edit,
   type Figure,
+  type HandMove,
+  type HandMoveKind,
   type Point,
   type Rope,
   type TrailPosition,
@@ -288,5 +291,131 @@ describe('Drafted with the tools', () => {
     // A bight drawn through holds nothing by itself: pulled out again, the knot is what it was before.
     expect(names(figure)).toEqual(names(bends));
     expect(names(bends)).not.toContain('sheet-bend');
+  });
+});
+
+/** A move as it is asked for on the bench: rope a, first over, on along the part, where nothing else is said. */
+type Asked = { readonly kind: HandMoveKind } & Partial<Omit<HandMove, 'kind'>> & {
+    readonly about?: TrailPosition;
+    readonly turns?: number;
+    readonly place?: Point;
+  };
+const byMoves = (figure: Figure, ...asked: readonly Asked[]): Figure =>
+  asked.reduce((f, ask) => {
+    const edit = moveEdit(f, { rope: 'a', first: 'O', way: 1, ...ask } as HandMove);
+    if (!edit.ok) throw new Error(`${ask.kind}: ${edit.place}: ${edit.reason}`);
+    return go(f, edit.value);
+  }, figure);
+const spar: Edit = {
+  kind: 'add-host',
+  host: {
+    id: 'spar',
+    kind: 'spar',
+    points: [
+      [14, -16],
+      [14, 16],
+    ],
+    size: 2.4,
+  },
+};
+const begun = (from: number, ...edits: readonly Edit[]): Figure =>
+  go(
+    EMPTY,
+    rope('a', [
+      [from, 0],
+      [8, 0],
+    ]),
+    ...edits,
+  );
+/** What it is, wherever its tail comes out. */
+const kin = (f: Figure): string[] => {
+  const own = signatureOf(f);
+  if (!own.ok) throw new Error(own.reason);
+  return patternKeys()
+    .matches(own.value)
+    .filter((m) => m.relation !== 'same body, other ends')
+    .map((m) => m.id);
+};
+
+describe('knots laid by moves', () => {
+  it('are a round turn and two half hitches after three', () => {
+    const knot = byMoves(
+      begun(-30, spar),
+      { kind: 'turns', about: { strand: 'spar', at: 0.5 }, turns: 2 },
+      { kind: 'hitch', about: { strand: 'a', at: 0.7 } },
+      { kind: 'hitch', about: { strand: 'a', at: 0.4 } },
+    );
+    expect(kin(knot)).toContain('round-turn-two-half-hitches');
+  });
+
+  it('are a clove hitch after two half hitches round a spar, and a cow hitch when the second is begun behind', () => {
+    const first = byMoves(begun(-20, spar), { kind: 'hitch', about: { strand: 'spar', at: 0.5 } });
+    const clove = byMoves(first, { kind: 'hitch', about: { strand: 'spar', at: 0.8 } });
+    const cow = byMoves(first, { kind: 'hitch', about: { strand: 'spar', at: 0.8 }, first: 'U' });
+    expect(kin(clove)).toContain('clove-hitch');
+    expect(kin(cow)).toContain('cow-hitch');
+    expect(kin(cow)).not.toContain('clove-hitch');
+  });
+
+  it('are a taut-line hitch after a turn, two turns inside the loop and a hitch outside', () => {
+    const knot = byMoves(
+      begun(-40, spar),
+      { kind: 'turns', about: { strand: 'spar', at: 0.5 }, turns: 1 },
+      { kind: 'turns', about: { strand: 'a', at: 0.55 }, turns: 2 },
+      { kind: 'hitch', about: { strand: 'a', at: 0.25 } },
+    );
+    expect(kin(knot)).toContain('taut-line-hitch');
+  });
+
+  it('are a double fisherman’s after an overhand of two turns by each rope, a single one after one turn', () => {
+    const two = (turns: number): Figure =>
+      byMoves(
+        go(
+          EMPTY,
+          rope('a', [
+            [-70, 0],
+            [-8, 0],
+          ]),
+          rope('b', [
+            [60, 3],
+            [-20, 3],
+          ]),
+        ),
+        { kind: 'overhand', about: { strand: 'b', at: 0.55 }, way: -1, turns },
+        { kind: 'overhand', rope: 'b', about: { strand: 'a', at: 0.8 }, way: -1, turns },
+      );
+    expect(kin(two(1))).toContain('fishermans');
+    expect(kin(two(2))).toContain('double-fishermans');
+  });
+
+  it('are an overhand after a loop and a tuck, of the other hand when both are the other way', () => {
+    const tied = (first: 'O' | 'U'): Figure =>
+      byMoves(
+        begun(-20),
+        { kind: 'loop', about: { strand: 'a', at: 0.5 }, first },
+        { kind: 'through', place: [6, 3], first: first === 'O' ? 'U' : 'O' },
+      );
+    const keys = (['O', 'U'] as const).map((first) => {
+      const own = signatureOf(tied(first));
+      return own.ok ? own.value.key : '';
+    });
+    expect(names(tied('O'))).toContain('overhand');
+    expect(names(tied('U'))).toContain('overhand');
+    expect(keys[0]).not.toBe(keys[1] as string);
+  });
+
+  it('are the same with the rope’s other end', () => {
+    const f = begun(-20, spar);
+    const turned = go(f, { kind: 'reverse', rope: 'a' });
+    const lays = (figure: Figure, at: number, leads: 'first' | 'last'): string[] => {
+      const edit = moveEdit(
+        figure,
+        { kind: 'hitch', rope: 'a', first: 'O', way: 1, about: { strand: 'spar', at } },
+        leads,
+      );
+      if (!edit.ok) throw new Error(edit.reason);
+      return kin(go(figure, edit.value));
+    };
+    expect(lays(turned, 0.5, 'first')).toEqual(lays(f, 0.5, 'last'));
   });
 });

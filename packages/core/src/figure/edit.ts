@@ -47,7 +47,14 @@ import { twist, type TwistEdit } from './twist.js';
 import { rewrap, wrapBight, wrapEnd, type RewrapEdit, type WrapBightEdit, type WrapEdit } from './wrap.js';
 
 /** What lays the working end of a rope on. */
-export type EndEdit = LayEdit | WrapEdit | RetraceEdit;
+export type EndEdit = LayEdit | WrapEdit | RetraceEdit | SeveralEdit;
+
+/** One after another, as one: each is for the figure that the one before it leaves. */
+export interface SeveralEdit {
+  readonly kind: 'several';
+  readonly rope: string;
+  readonly edits: readonly EndEdit[];
+}
 
 export type Edit =
   | TransformEdit
@@ -59,6 +66,7 @@ export type Edit =
   | RetraceEdit
   | BightEdit
   | PullThroughEdit
+  | SeveralEdit
   | TwistEdit
   | {
       readonly kind: 'move-point';
@@ -78,7 +86,7 @@ export type Edit =
   | { readonly kind: 'size-host'; readonly host: string; readonly size: number }
   | { readonly kind: 'remove-host'; readonly host: string }
   | { readonly kind: 'reverse'; readonly rope: string }
-  /** What lays the working end on, done with the rope's first end. */
+  /** What lays the working end on, done with the rope's first end; several are said of the rope turned round. */
   | { readonly kind: 'first-end'; readonly laid: EndEdit }
   /** Declares a loop that is meant to stay, by a place on it; an eye that is there already is taken back. */
   | { readonly kind: 'toggle-eye'; readonly where: TrailPosition }
@@ -182,6 +190,7 @@ const HANDLERS: { readonly [K in Kind]: (figure: Figure, edit: Of<K>) => Edited 
   },
   reverse,
   'first-end': firstEnd,
+  several: (figure, { edits }) => inTurn(figure, edits),
   'toggle-eye': (figure, { where }) => {
     const rope = ropeOf(figure, where.strand);
     if (!rope) return missing(where.strand);
@@ -413,6 +422,17 @@ function swap(figure: Figure, { where }: Of<'swap'>): Edited {
 }
 
 /** Laying with the first end: the rope is turned round, laid on, and turned back. A standing part that is laid on is a tail. */
+/** Edits one after another, with what became of every place. */
+function inTurn(figure: Figure, edits: readonly Edit[]): Edited {
+  let [now, mapping] = [figure, IDENTITY];
+  for (const edit of edits) {
+    const done = (HANDLERS[edit.kind] as (figure: Figure, edit: Edit) => Edited)(now, edit);
+    if (!done.ok) return done;
+    [now, mapping] = [done.value[0], mapThrough(mapping, done.value[1])];
+  }
+  return edited(now, mapping);
+}
+
 function firstEnd(figure: Figure, { laid }: Of<'first-end'>): Edited {
   const rope = workingRope(figure, laid.rope);
   if ('ok' in rope) return rope;
@@ -427,12 +447,9 @@ function firstEnd(figure: Figure, { laid }: Of<'first-end'>): Edited {
       : laid.kind === 'retrace'
         ? { ...laid, along: along(laid.along) }
         : laid;
-  let [now, mapping] = [figure, IDENTITY];
-  for (const edit of [turn, turned, turn]) {
-    const done = (HANDLERS[edit.kind] as (figure: Figure, edit: Edit) => Edited)(now, edit);
-    if (!done.ok) return done;
-    [now, mapping] = [done.value[0], mapThrough(mapping, done.value[1])];
-  }
+  const done = inTurn(figure, [turn, turned, turn]);
+  if (!done.ok) return done;
+  const [now, mapping] = done.value;
   const ends: Rope['ends'] = [rope.ends[0] === 'standing' ? 'tail' : rope.ends[0], rope.ends[1]];
   // Turns laid as one stay so; turned round twice they would be rope like any other.
   const moved = (at: number): number => mapPosition(mapping, { strand: rope.id, at })?.at ?? at;

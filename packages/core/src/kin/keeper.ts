@@ -9,7 +9,7 @@ import { add, cross, distance, dot, scale, subtract, type Point } from '../figur
 import { accept, refuse, type Result } from '../figure/refusal.js';
 import { readMap } from '../topology/planar-map.js';
 import { truncate } from '../tying/method.js';
-import { barrel, barrelWeave, PITCH } from './barrel.js';
+import { barrel, barrelWeave, PITCH } from '../figure/barrel.js';
 import type { Remade } from './turns.js';
 
 /** Board between the knot and its keeper, and between the knot and the way of its tail round it, in diameters. */

@@ -2,7 +2,7 @@
  * A barrel: an overhand of n turns that a rope's end makes round another strand. Coordinates are rope diameters, x along the other
  * strand, y down.
  */
-import type { Point } from '../figure/point.js';
+import type { Point } from './point.js';
 
 /** Length along the core that one turn of a coil takes. */
 export const PITCH = 6.4;
@@ -57,3 +57,5 @@ export function barrel(n: number): Point[] {
 /** Overs and unders of the end that makes the barrel, and of the strand it goes round, against the way the barrel was wound. */
 export const barrelWeave = (n: number): string => `${'UO'.repeat(n)}UU${'OOUU'.repeat(n)}O`;
 export const throughBarrel = (n: number): string => `O${'OU'.repeat(n)}`;
+/** Which strands the end meets on its way, in order: itself (`a`) and the other strand (`b`). */
+export const barrelMeets = (n: number): string => `${'aa'.repeat(n)}ba${'baab'.repeat(n)}a`;
