@@ -17,6 +17,7 @@ import {
   type Figure,
   type Host,
   type Point,
+  type Raised,
   type Rope,
   type TrailPosition,
 } from '@foxtrail/core';
@@ -106,9 +107,6 @@ export const reversed = (laid: Laid): Laid => ({
 
 /** A letter string repeated. */
 export const times = (letters: string, n: number): string => letters.repeat(n);
-
-/** A control point with its height above the board: the higher strand is over. */
-export type Raised = readonly [x: number, y: number, height: number];
 
 /** A rope laid by heights. */
 export interface LaidInLayers extends Pick<Laid, 'ends' | 'eyes' | 'closed'> {

@@ -13,6 +13,7 @@ import {
   passagesOf,
   pointAt,
   ropeOf,
+  slingEdit,
   spillTest,
   stepsOf,
   WORKSHOP_WORDS,
@@ -177,6 +178,37 @@ describe('moves laid in one', () => {
     const b = ropeOf(f, 'b') as Rope;
     const end = pointAt(curveOf(b), lastAt(b));
     expect(Math.hypot(end[0] - 20, end[1])).toBeLessThan(2.5);
+  });
+
+  it('lay a sling round a part of any breadth, on either side: so many turns each way, its legs beneath the bridge', () => {
+    for (const size of [1, 2.4, 5])
+      for (const way of [1, -1] as const) {
+        const spar: Figure = {
+          ropes: [],
+          hosts: [
+            {
+              id: 'spar',
+              kind: 'spar',
+              points: [
+                [-40, 0],
+                [40, 0],
+              ],
+              size,
+            },
+          ],
+        };
+        const edit = slingEdit(spar, { about: { strand: 'spar', at: 0.5 }, turns: 2, way });
+        if (!edit.ok) throw new Error(edit.reason);
+        const f = go(spar, edit.value);
+        const [sling] = f.ropes as [Rope];
+        const round = passagesOf(f, sling.id).filter((p) => p.other.strand === 'spar');
+        // From the bridge one way and from it the other: over and under by turns.
+        expect(round.map((p) => (p.over ? 'O' : 'U')).join('')).toBe('OUOUUOUO');
+        const own = passagesOf(f, sling.id).filter((p) => p.other.strand === sling.id);
+        expect(own.map((p) => (p.over ? 'O' : 'U')).join('')).toBe('UOOU');
+        // The middle of the loaded bight, by the right of the spar or its left: below or above on the board.
+        expect(Math.sign(pointAt(curveOf(sling), 0)[1])).toBe(way);
+      }
   });
 
   it('are refused with a way to mend it where they cannot be laid', () => {

@@ -50,7 +50,8 @@ export interface Passage {
 const RIGHT = Math.sign(orient2d(0, 0, 1, 0, 0, 1));
 
 /** On which side of a line a place lies, exactly; a place on it counts as the left side. */
-export const side = (a: Point, b: Point, p: Point): 1 | -1 => (orient2d(a[0], a[1], b[0], b[1], p[0], p[1]) >= 0 ? 1 : -1);
+export const side = (a: Point, b: Point, p: Point): 1 | -1 =>
+  orient2d(a[0], a[1], b[0], b[1], p[0], p[1]) >= 0 ? 1 : -1;
 
 const pieceAt = (curve: Curve, at: number): [Piece, number, number] => {
   const i = Math.min(curve.pieces.length - 1, Math.floor(at));

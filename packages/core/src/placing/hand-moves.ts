@@ -8,10 +8,20 @@ import { diameterOf } from '../figure/cordage.js';
 import { meetings, passagesOf } from '../figure/crossings.js';
 import { atLength, curveOf, directionAt, fitPath, lengthOf, lengthTo, nearestOn, pointAt } from '../figure/curve.js';
 import { applyEdit, type Edit, type EndEdit } from '../figure/edit.js';
-import { hostOf, lastAt, ropeOf, type Figure, type Letter, type Rope, type TrailPosition } from '../figure/figure.js';
+import {
+  freshId,
+  hostOf,
+  lastAt,
+  ropeOf,
+  type Figure,
+  type Letter,
+  type Rope,
+  type TrailPosition,
+} from '../figure/figure.js';
 import type { LayEdit } from '../figure/laying.js';
-import { withPoints } from '../figure/carry.js';
-import { mapPosition } from '../figure/mapping.js';
+import { carry, laterOver, withPoints } from '../figure/carry.js';
+import { IDENTITY, mapPosition } from '../figure/mapping.js';
+import { slingRound, type Raised } from '../figure/sling.js';
 import { add, between, cross, distance, dot, scale, subtract, unit, type Point } from '../figure/point.js';
 import { accept, refuse, type Refusal, type Result } from '../figure/refusal.js';
 import { heading, routeOf, type Leg, type Route, type RouteAsk, type RoutePass } from './route.js';
@@ -35,6 +45,14 @@ export type HandMove = {
   | { readonly kind: 'loop'; readonly about: TrailPosition }
   | { readonly kind: 'follow'; readonly about: TrailPosition }
 );
+
+/** A sling of its own laid round a part, its bight so many times round and through itself. */
+export interface SlingMove {
+  readonly about: TrailPosition;
+  readonly turns: number;
+  /** On which side of the part its legs leave, seen along the part: by the right, or by the left. */
+  readonly way: 1 | -1;
+}
 export type HandMoveKind = HandMove['kind'];
 
 /** From one passage of a hitch to the other along what it goes round, and how far either may be off, in diameters. */
@@ -43,7 +61,7 @@ const OFF = 0.9;
 /** Turns of one move lie so far apart. */
 const TURN_SPACING = 2;
 /** A place before turns begin, out from the middle of what they go round. */
-const BEFORE_TURNS = 1.6;
+const BEFORE_TURNS = 3.2;
 /** How far ahead of a place between strands what closes it is sought. */
 const FAR_AHEAD = 60;
 
@@ -81,6 +99,41 @@ export function moveEdit(figure: Figure, move: HandMove, leads: 'first' | 'last'
         };
   const laid = laidMove(other, there);
   return laid.ok ? accept({ kind: 'first-end', laid: { kind: 'several', rope: rope.id, edits: laid.value } }) : laid;
+}
+
+/** The edit that lays a sling round a part. */
+export function slingEdit(figure: Figure, { about, turns: count, way }: SlingMove): Result<Edit> {
+  const part = strandOf(figure, about.strand);
+  if (!part) return refuse('move', 'The part that it goes round is not there.', 'Press on a strand or a host.');
+  const curve = curveOf(part);
+  const [middle, d] = [pointAt(curve, about.at), scale(directionAt(curve, about.at), way)];
+  const raised = slingRound(count, breadthOf(part) - 1);
+  // The part goes up the board: by its right the legs leave to the right.
+  const points = raised.map(([x, y]) => add(middle, add(scale(d, -y), scale([-d[1], d[0]], x))));
+  const id = freshId(figure);
+  const bare: Rope = { id, points, curve: 'smooth', closed: true, ends: ['off', 'off'], weave: '', eyes: [0] };
+  const next: Figure = { ...figure, ropes: [...figure.ropes, bare] };
+  const height = (at: number): number => {
+    const i = Math.floor(at) % raised.length;
+    const [p, q] = [raised[i] as Raised, raised[(i + 1) % raised.length] as Raised];
+    return p[2] + (q[2] - p[2]) * (at - Math.floor(at));
+  };
+  const own = meetings(next).filter((m) => [m.first.strand, m.second.strand].includes(id));
+  const round = own.filter((m) => m.first.strand !== m.second.strand);
+  const isIt = (p: TrailPosition): boolean => p.strand === about.strand;
+  if (round.length !== 4 * count || !round.every((m) => isIt(m.first) || isIt(m.second)))
+    return refuse(
+      'move',
+      `There is no room for ${count === 1 ? 'a turn' : `${count} turns`} a side there: the sling would cross something else, or leave the part.`,
+      'Press where the part runs straight and nothing lies beside it.',
+    );
+  const others = laterOver(next);
+  const woven = carry(figure, next, IDENTITY, (m) => {
+    if (!own.includes(m)) return others(m);
+    const at = (p: TrailPosition): number => (p.strand === id ? height(p.at) : 0);
+    return at(m.first) > at(m.second);
+  });
+  return accept({ kind: 'redraw', figure: woven, mapping: IDENTITY });
 }
 
 /** What lays a move on with the last end, in order; each edit is for the figure that the one before it leaves. */

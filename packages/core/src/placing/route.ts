@@ -57,9 +57,9 @@ const MARGIN = 7;
 /** Most places of a grid; a larger board has a wider one. */
 const MOST_PLACES = 60_000;
 /** From middle to middle, a rope nearer to another than this costs more. */
-const ROOM = 1.9;
-const CROWDING = 5;
-const MOST_CROWDED = 1.9;
+const ROOM = 3;
+const CROWDING = 2;
+const MOST_CROWDED = 3;
 /** So near a host a rope still passes across it. */
 const BESIDE_HOST = 0.7;
 /** A host is passed across, not along it: so much at least of each step within it. */
@@ -75,7 +75,7 @@ const AHEAD = [1.2, 0.6];
 /** Along what is asked to be crossed, so far on either side nothing else of it may be. */
 const KEPT_CLEAR = 9;
 /** A clear place: so far from every strand, and from the last crossing. */
-const CLEAR = 2.1;
+const CLEAR = 2.4;
 const OUT = 2.6;
 /** Just past a crossing: so far from it, and so clear of what was crossed. */
 const PAST = 0.95;

@@ -1,8 +1,8 @@
 /**
  * The butterfly and its false twin: loops in mid-rope, wrapped round the hand, drawn after the hand is taken out.
  */
-import { halfCircle, type Figure } from '@foxtrail/core';
-import { layered, type Raised } from '../lay.js';
+import { halfCircle, type Figure, type Raised } from '@foxtrail/core';
+import { layered } from '../lay.js';
 import { END, type PatternSource } from '../pattern.js';
 
 /** Heights above the palm: the back of the hand, a bight slid home beneath the turns, the turns, a turn lifted over another, a bight on top. */

@@ -2,8 +2,8 @@
  * Hitches that grip along what they are tied to, and the timber hitch. Laid by height: a spar is at 0, in front of it above, behind
  * it below; a riding turn lies above the standing part.
  */
-import { halfCircle, type Figure } from '@foxtrail/core';
-import { layered, spar, type Raised } from '../lay.js';
+import { halfCircle, slingRound, type Figure, type Raised } from '@foxtrail/core';
+import { layered, spar } from '../lay.js';
 import type { PatternSource } from '../pattern.js';
 
 const FRONT = 1;
@@ -102,40 +102,8 @@ const adjustable = (hitch: readonly Raised[], tail: readonly Raised[]): Figure =
     [spar(ABOVE, 24)],
   );
 
-/** Half round from one place to another, from in front to behind or back. */
-const bend = (
-  from: readonly [number, number],
-  to: readonly [number, number],
-  side: 1 | -1,
-  height: number,
-): Raised[] => [
-  [from[0], from[1], height * 0.6],
-  ...halfCircle(from, to, side).map(([x, y], i): Raised => [x, y, height * [0.3, 0, -0.3][i]!]),
-  [to[0], to[1], -height * 0.6],
-];
-
 /** A sling wound n times round a rope, through itself: both its coils lie side by side, the bridge across them. */
 function prusik(n: number): Figure {
-  const pitch = 5.8;
-  const coil: Raised[] = [
-    [15, -2.2, 0.4],
-    [9, -2, 0.4],
-    [4.4, -2, FRONT],
-    ...Array.from({ length: n }, (_, k): Raised[] => [
-      [0, -2.6 - pitch * k, FRONT],
-      ...bend([-3.2, -2.7 - pitch * k], [-3.2, -5.5 - pitch * k], 1, FRONT),
-      [0, -5.6 - pitch * k, BEHIND],
-      ...(k < n - 1 ? bend([3.2, -5.7 - pitch * k], [3.2, -8.4 - pitch * k], -1, BEHIND) : []),
-    ]).flat(),
-  ].map(([x, y, h]): Raised => [x, y, h]);
-  const top = -5.7 - pitch * (n - 1);
-  const bridge: Raised[] = [
-    [7, top - 0.6, FRONT],
-    [9.2, top + 1.6, FRONT],
-    [9.6, top / 2, FRONT],
-    [9.6, 0, FRONT],
-  ];
-  const below = (p: readonly Raised[]): Raised[] => p.map(([x, y, h]): Raised => [x, -y, h]).reverse();
   return layered([
     {
       points: [
@@ -147,19 +115,7 @@ function prusik(n: number): Figure {
       ],
       ends: ['standing', 'standing'],
     },
-    {
-      points: [
-        [25, 0, 0.4],
-        [22.4, -3.4, 0.4],
-        ...coil,
-        ...bridge,
-        ...below(bridge.slice(0, -1)),
-        ...below(coil),
-        [22.4, 3.4, 0.4],
-      ],
-      closed: true,
-      eyes: [0],
-    },
+    { points: slingRound(n), closed: true, eyes: [0] },
   ]);
 }
 

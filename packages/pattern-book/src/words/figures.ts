@@ -18,9 +18,10 @@ import {
   type HostKind,
   type TrailSpan,
   type Point,
+  type Raised,
   type Rope,
 } from '@foxtrail/core';
-import { layered, spar, woven, type Raised } from '../lay.js';
+import { layered, spar, woven } from '../lay.js';
 import { SOURCES } from '../sources.js';
 import { patternOfConcept } from './knots.js';
 

@@ -6,6 +6,7 @@ import type { DraftState } from './draft-state';
 import type { Handling } from './handling';
 import type { Laying } from './laying';
 import type { LayingTools } from './laying-tools';
+import { HAND_MOVES } from './move-tool';
 import type { StepTools } from './steps/step-tools';
 import type { Tidying } from './tidying';
 import type { UnderKey } from './under-key';
@@ -77,6 +78,16 @@ const layingTool = (
   does: ({ tools }) => tools.take(kind),
 });
 
+/** A move by its key; the button takes the one that was in hand last. */
+const moveCommand = ({ kind, name }: (typeof HAND_MOVES)[number], i: number): Command => ({
+  id: `move-${kind}`,
+  keys: [String(i + 1)],
+  shown: String(i + 1),
+  group: 'Tying',
+  says: `${name}: then press the part`,
+  does: ({ tools }) => tools.takeMove(kind),
+});
+
 export const COMMANDS: readonly Command[] = [
   {
     id: 'lay',
@@ -137,6 +148,15 @@ export const COMMANDS: readonly Command[] = [
     on: ({ state }) => state.walking(),
     does: ({ weaveWalk }) => weaveWalk.toggle(),
   },
+  {
+    id: 'move',
+    keys: [],
+    shown: '1–7',
+    button: { name: 'Move', section: 'laying tools' },
+    on: ({ tools }) => tools.kind() === 'move',
+    does: ({ tools }) => (tools.kind() === 'move' ? tools.put() : tools.takeMove(tools.moves.kind())),
+  },
+  ...HAND_MOVES.map(moveCommand),
   layingTool('wrap', 't', 'Wrap', 'Wrap: turns round what is pressed on; again to change them'),
   layingTool('retrace', 'f', 'Retrace', 'Retrace: follow a stretch at one rope’s distance'),
   layingTool('bight', 'g', 'Bight', 'Bight: draw both legs at once'),

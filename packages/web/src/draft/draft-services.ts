@@ -4,6 +4,7 @@ import { DraftState } from './draft-state';
 import { Handling } from './handling';
 import { Laying } from './laying';
 import { LayingTools } from './laying-tools';
+import { MoveTool } from './move-tool';
 import { StepTools } from './steps/step-tools';
 import { Tidying } from './tidying';
 import { TraceService } from './trace';
@@ -15,6 +16,7 @@ export const DRAFT_SERVICES = [
   UnderKey,
   Laying,
   LayingTools,
+  MoveTool,
   Handling,
   WeaveWalk,
   StepTools,

@@ -105,6 +105,12 @@ export class DraftState {
     return ropes.find((r) => r.id === this.activeId()) ?? ropes.at(-1);
   });
 
+  /** The rope in hand as it is in the knot, without what is proposed. */
+  readonly activeRopeLaid = computed(() => {
+    const id = this.activeRope()?.id;
+    return this.laid()?.figure.ropes.find((r) => r.id === id);
+  });
+
   /** What is laid in the step that is shown; without one, all. */
   readonly extents = computed(() => {
     const [step, method] = [this.step(), this.method()];

@@ -289,6 +289,10 @@ export class DraftPage implements DraftDesk {
     const { state, tools } = this;
     const pencil = state.cursor();
     const last = tools.path().at(-1)?.point;
+    if (tools.kind() === 'move' && tools.moves.kind() === 'through' && pencil) {
+      tools.press(pencil, false);
+      return;
+    }
     const moved = pencil !== null && (last?.[0] !== pencil[0] || last[1] !== pencil[1]);
     if (tools.kind() !== 'bight' || !tools.place() || !moved) {
       tools.lay();

@@ -69,6 +69,51 @@ describe('the laying tools', () => {
   };
   const laid = (): number => crossingsOf(method().figure).length;
 
+  it('make a move where its part is pressed, and stay in hand for the next one', () => {
+    tools.takeMove('hitch');
+    expect(tools.edit()).toBeUndefined();
+    tools.press([-2, 0.3], false);
+    expect(laid()).toBe(3);
+    expect(state.message()).toContain('the spar');
+    expect(tools.kind()).toBe('move');
+    expect(tools.moves.about()).toBeNull();
+    tools.takeMove('hitch');
+    expect(tools.kind()).toBeNull();
+  });
+
+  it('show a move where the pointer rests, and lay nothing by it', () => {
+    jasmine.clock().install();
+    tools.takeMove('turns');
+    tools.moves.hover([-2, 0.3]);
+    expect(tools.edit()).toBeUndefined();
+    jasmine.clock().tick(500);
+    expect(tools.edit()?.kind).toBe('several');
+    expect(shown()).toBe(4);
+    expect(laid()).toBe(0);
+    // Nothing was asked for yet: nothing is refused.
+    tools.moves.about.set({ strand: 'nothing', at: 0 });
+    expect(tools.refusal()).toBe('');
+    jasmine.clock().uninstall();
+  });
+
+  it('make a move by keys alone: the part by its name, the place along it, Enter', () => {
+    tools.takeMove('turns');
+    tools.choose('spar1');
+    tools.moves.putAt(tools.moves.along() + 2);
+    tools.moves.turns.set(1.5);
+    tools.lay();
+    expect(laid()).toBe(3);
+  });
+
+  it('refuse a move that has no room in words, and leave the knot as it is', () => {
+    tools.takeMove('loop');
+    tools.choose('spar1');
+    expect(tools.refusal()).toContain('its own part'.slice(4));
+    tools.lay();
+    expect(laid()).toBe(0);
+    expect(state.message()).toContain('Press on the rope');
+  });
+
   it('propose turns, which the board shows before they are laid', () => {
     tools.take('wrap');
     expect(tools.edit()).toBeUndefined();

@@ -25,10 +25,12 @@ import {
   type Wrap,
 } from '@foxtrail/core';
 import { DraftState, type Chosen } from './draft-state';
+import { Laying } from './laying';
+import { MoveTool, type MoveInHand } from './move-tool';
 import { fitStroke, type Sample } from './stroke';
 import { UnderKey } from './under-key';
 
-export type LayingTool = 'wrap' | 'retrace' | 'bight' | 'twist';
+export type LayingTool = 'move' | 'wrap' | 'retrace' | 'bight' | 'twist';
 
 /** A strand or host that a wrap can go round, or that can be followed. */
 export interface Choice {
@@ -44,6 +46,8 @@ const REACH = 1.6;
 export class LayingTools {
   private readonly state = inject(DraftState);
   private readonly underKey = inject(UnderKey);
+  private readonly laying = inject(Laying);
+  readonly moves = inject(MoveTool);
 
   readonly kind = signal<LayingTool | null>(null);
   /** Which of the rope's wraps is laid anew; none: a new one is laid. */
@@ -80,9 +84,11 @@ export class LayingTools {
     })),
   );
   readonly choices = computed<Choice[]>(() => {
-    const chosen = new Set(this.kind() === 'wrap' ? this.about().map((p) => p.strand) : [this.strand() ?? '']);
+    const kind = this.kind();
+    const meant = kind === 'move' ? this.moves.about()?.strand : this.strand();
+    const chosen = new Set(kind === 'wrap' ? this.about().map((p) => p.strand) : [meant ?? '']);
     const { ropes, hosts } = this.figure();
-    const strands = this.kind() === 'wrap' ? [...hosts, ...ropes] : ropes;
+    const strands = kind === 'wrap' || kind === 'move' ? [...hosts, ...ropes] : ropes;
     return strands.map((s) => ({ id: s.id, name: this.nameOf(s.id), chosen: chosen.has(s.id) }));
   });
   /** Whole length of the strand that a stretch is chosen on, in diameters. */
@@ -93,6 +99,10 @@ export class LayingTools {
 
   readonly edit = computed<Edit | undefined>(() => {
     const rope = this.rope();
+    if (this.kind() === 'move') {
+      const made = this.moves.edit();
+      return made?.ok === true ? made.value : undefined;
+    }
     if (!rope) return undefined;
     const options = {
       turns: this.turns(),
@@ -135,6 +145,7 @@ export class LayingTools {
         if (!place || this.path().length === 0) return undefined;
         return { kind: 'bight', rope: place.strand, at: place.at, ...this.wovenOr(fitBight(this.path())) };
       }
+      case 'move':
       case null:
         return undefined;
     }
@@ -146,6 +157,10 @@ export class LayingTools {
 
   /** Why what is proposed cannot be laid. */
   readonly refusal = computed(() => {
+    if (this.kind() === 'move') {
+      const made = this.moves.hovering() ? undefined : this.moves.edit();
+      if (made && !made.ok) return sayRefusal(made);
+    }
     const [edit, method] = [this.edit(), this.state.laid()];
     if (!edit || !method) return '';
     const done = changeLayout(method, edit);
@@ -163,12 +178,12 @@ export class LayingTools {
 
   /** Takes a tool in hand; the same one again puts it away. */
   take(kind: LayingTool): void {
-    if (this.kind() === kind) {
+    if (this.kind() === kind && kind !== 'move') {
       this.put();
       return;
     }
     const rope = this.rope();
-    if (!rope) {
+    if (!rope && kind !== 'move') {
       this.state.message.set('Lay a rope first.');
       return;
     }
@@ -181,31 +196,46 @@ export class LayingTools {
     this.ofBight.set(false);
     this.place.set(null);
     this.path.set([]);
-    const end = lengthOf(curveOf(rope));
-    if (kind === 'retrace') {
+    const end = rope ? lengthOf(curveOf(rope)) : 0;
+    if (rope && kind === 'retrace') {
       // Most often the end goes back along its own rope, or along the other one, from its tail to its standing part.
       const other = this.figure().ropes.find((r) => r.id !== rope.id) ?? rope;
       this.strand.set(other.id);
       const near = nearestOn(curveOf(other), this.state.tip() ?? (rope.points.at(-1) as Point)).at;
       this.from.set(other === rope ? Math.round(end - 4) : Math.round(lengthTo(curveOf(other), near)));
       this.to.set(this.from() > lengthOf(curveOf(other)) / 2 ? 1 : Math.floor(lengthOf(curveOf(other))));
-    } else {
+    } else if (rope) {
       this.strand.set(rope.id);
       this.from.set(Math.round(end * 0.3));
       this.to.set(Math.round(end * 0.7));
     }
     this.kind.set(kind);
-    this.state.message.set(HINTS[kind]);
+    this.state.message.set(this.hint());
     if (kind === 'bight') this.placeAt(chosen);
   }
 
+  /** Takes a move in hand; the same one again puts it away. */
+  takeMove(kind: MoveInHand): void {
+    if (this.kind() === 'move' && this.moves.kind() === kind) {
+      this.put();
+      return;
+    }
+    this.take('move');
+    if (this.kind() === 'move') this.moves.take(kind);
+  }
+
   put(): void {
+    this.moves.letGo();
     this.kind.set(null);
     this.state.message.set('');
   }
 
   /** Chooses what a wrap goes round, or the strand that is followed. */
   choose(id: string, at?: number): void {
+    if (this.kind() === 'move') {
+      this.moves.choose(id);
+      return;
+    }
     const strand = ropeOf(this.figure(), id) ?? this.figure().hosts.find((h) => h.id === id);
     const tip = this.state.tip() ?? this.rope()?.points.at(-1);
     if (!strand || !tip) return;
@@ -275,6 +305,11 @@ export class LayingTools {
 
   /** A press on the board; tells whether a stroke begins with it, which is the way of a bight. */
   press(at: Point, under: boolean): boolean {
+    if (this.kind() === 'move') {
+      if (this.moves.point(at)) this.lay();
+      else this.state.message.set(this.moves.says());
+      return false;
+    }
     const { ropes, hosts } = this.figure();
     const nearest = [
       ...ropes.map((r) => ({ id: r.id, host: false, reach: REACH, ...nearestOn(curveOf(r), at) })),
@@ -314,7 +349,11 @@ export class LayingTools {
   lay(): void {
     const edit = this.edit();
     if (!edit) {
-      this.state.message.set(HINTS[this.kind() ?? 'wrap']);
+      this.state.message.set(this.refusal() || this.hint());
+      return;
+    }
+    if (this.kind() === 'move') {
+      this.layMove(edit);
       return;
     }
     const said = saying(edit);
@@ -323,6 +362,22 @@ export class LayingTools {
     this.kind.set(null);
     if (edit.kind !== 'rewrap' || again === null) this.state.step.set(null);
     this.state.message.set(said);
+  }
+
+  /** Lays the move that is shown; the tool stays in hand for the next one. */
+  private layMove(edit: Edit): void {
+    const before = this.rope()?.points.length ?? 0;
+    if (!this.state.do(edit)) return;
+    this.moves.letGo();
+    this.state.step.set(null);
+    this.state.message.set(
+      this.laying.saying(edit, before) || 'The sling is laid. Its legs are an eye, meant to stay.',
+    );
+  }
+
+  private hint(): string {
+    const kind = this.kind() ?? 'wrap';
+    return kind === 'move' ? this.moves.says() : HINTS[kind];
   }
 
   /** By keys, a bight is drawn out at the point or place that was chosen; the pencil begins there. */
@@ -342,7 +397,7 @@ export class LayingTools {
   }
 }
 
-const HINTS: Record<LayingTool, string> = {
+const HINTS: Record<Exclude<LayingTool, 'move'>, string> = {
   wrap: 'Press on what the end goes round: a host or a strand; several make a bundle. Enter lays the turns.',
   retrace: 'Press where the end begins to follow, then where it leaves off. Enter lays it.',
   bight: 'Press on the rope where the bight is drawn out, and draw the way of its apex. Enter lays it.',

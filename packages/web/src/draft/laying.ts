@@ -60,23 +60,23 @@ export class Laying {
       }
       return;
     }
+    const before = this.state.activeRopeLaid()?.points.length ?? 0;
     if (this.state.do(edit)) {
       if (edit.kind === 'add-rope') this.state.setActive(edit.rope.id);
       this.state.pendingStart.set(null);
       this.state.step.set(null);
-      this.state.message.set(this.saying(edit));
+      this.state.message.set(this.saying(edit, before));
     }
   }
 
-  /** What the end has just done, in words. */
-  private saying(edit: Edit): string {
+  /** What the end has just done, in words, when its rope had so many points before. */
+  saying(edit: Edit, before: number): string {
     const laid = edit.kind === 'first-end' ? edit.laid : edit;
-    const id = laid.kind === 'lay' ? laid.rope : laid.kind === 'add-rope' ? laid.rope.id : undefined;
+    const id = laid.kind === 'add-rope' ? laid.rope.id : 'rope' in laid ? laid.rope : undefined;
     const method = this.state.laid();
-    const rope = method && id !== undefined ? ropeOf(method.figure, id) : undefined;
-    if (!method || !rope) return '';
-    const before = rope.points.length - (laid.kind === 'lay' ? laid.points.length : rope.points.length);
-    return sayStretch(method, rope.id, before, edit.kind === 'first-end', this.state.words());
+    if (!method || id === undefined) return '';
+    const had = laid.kind === 'add-rope' ? 0 : before;
+    return sayStretch(method, id, had, edit.kind === 'first-end', this.state.words());
   }
 
   /** What the end is doing while it is laid, in words. */

@@ -8,6 +8,7 @@ import { MatIconModule } from '@angular/material/icon';
 import { MatSliderModule } from '@angular/material/slider';
 import { MOST_HALF_TURNS, MOST_TURNS, SPACINGS } from '@foxtrail/core';
 import { LayingTools } from './laying-tools';
+import { HAND_MOVES } from './move-tool';
 
 @Component({
   selector: 'ft-tool-panel',
@@ -20,6 +21,7 @@ export class ToolPanel {
   protected readonly tools = inject(LayingTools);
   protected readonly spacings = SPACINGS;
   protected readonly mostTurns = MOST_TURNS;
+  protected readonly handMoves = HAND_MOVES;
 
   /** Turns as they are typed: halves at least, as many as can be laid. */
   protected turns(event: Event): void {
@@ -31,6 +33,13 @@ export class ToolPanel {
 
   protected more(by: number): void {
     this.tools.turns.update((n) => Math.min(MOST_TURNS, Math.max(0.5, n + by)));
+  }
+
+  /** A move's turns: whole ones where they are part of a knot, else halves too. */
+  protected moveTurns(way: 1 | -1): void {
+    const { moves } = this.tools;
+    const least = moves.kind() === 'turns' ? 0.5 : 1;
+    moves.turns.update((n) => Math.min(MOST_TURNS, Math.max(least, Math.round((n + way * least) / least) * least)));
   }
 
   protected twist(by: number): void {

@@ -204,6 +204,7 @@ export class Board {
     if (event.button === MIDDLE_BUTTON) return new PanGesture(this.camera, this.screen(event));
     if (event.button !== 0 || !this.store.mayWrite() || this.state.view() !== 'front') return undefined;
     const touch = this.touch(event);
+    if (this.tools.kind() === 'move') return new LayGesture(this.state, this.laying, touch, this.tools);
     if (this.tools.kind() !== null)
       return this.tools.press(touch.point, touch.under) ? new BightGesture(this.tools, touch.point) : undefined;
     return this.state.tool() === 'lay'
@@ -230,6 +231,8 @@ export class Board {
     if (this.hand.busy) {
       this.underKey.draws();
       this.hand.move(coalesced(event).map((e) => this.touch(e)));
+    } else if (this.tools.kind() === 'move') {
+      if (event.pointerType === 'mouse') this.tools.moves.hover(this.touch(event).point);
     } else this.numbers.hover(this.touch(event).point);
   }
 

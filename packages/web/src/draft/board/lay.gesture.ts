@@ -2,6 +2,7 @@
 import { distance } from '@foxtrail/core';
 import type { DraftState } from '../draft-state';
 import type { Laying } from '../laying';
+import type { LayingTools } from '../laying-tools';
 import { CLICK, type Gesture, type Touch } from './gesture';
 
 /** So many places in a stroke are drawn, however near they lie. */
@@ -15,7 +16,10 @@ export class LayGesture implements Gesture {
     private readonly state: DraftState,
     private readonly laying: Laying,
     private readonly start: Touch,
+    /** Where a move is in hand, a press lays that. */
+    private readonly tools?: LayingTools,
   ) {
+    tools?.moves.letGo();
     state.chosen.set(null);
     this.stroke = [start];
   }
@@ -33,7 +37,8 @@ export class LayGesture implements Gesture {
 
   end(at: Touch): void {
     this.state.endPreview();
-    this.laying.lay(this.travelled < CLICK ? [at] : this.stroke);
+    if (this.tools && this.travelled < CLICK) this.tools.press(at.point, at.under);
+    else this.laying.lay(this.travelled < CLICK ? [at] : this.stroke);
   }
 
   cancel(): void {
