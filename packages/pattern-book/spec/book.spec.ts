@@ -5,6 +5,8 @@ import * as laurent from '@foxtrail/core/laurent';
 import {
   backView,
   classOf,
+  extentsAt,
+  truncate,
   compareFigures,
   cutEye,
   exchangeEnds,
@@ -121,6 +123,7 @@ describe('Every pattern', () => {
         'prusik-2',
         'prusik-4',
         'reef',
+        'sling-hitch',
         'thief',
       ].sort(),
     );
@@ -299,6 +302,34 @@ describe('The reef and its kin', () => {
       [1, 2, 3],
     ].map((set) => key(flipped(figure('reef'), set)));
     expect(turned.every((k) => book.named(k).some((m) => m.id === 'granny'))).toBeTrue();
+  });
+});
+
+describe('Hitches made of half hitches', () => {
+  const kin = (f: Figure): string[] =>
+    book
+      .matches(sign(f))
+      .filter((m) => m.relation !== 'same body, other ends')
+      .map((m) => m.id);
+  /** A pattern as far as one of its steps lays it. */
+  const after = (id: string, step: number): Figure => {
+    const { method } = patternOf(id)!.knot;
+    return truncate(method.figure, extentsAt(method, step - 1, method.halts[step - 1]!.at));
+  };
+  it('hold nothing alone: a half hitch falls off when its spar is taken out', () => {
+    expect(spillTest(figure('half-hitch')).map((s) => s.spills)).toEqual([true]);
+    expect(spillTest(figure('clove-hitch-backed')).map((s) => s.spills)).toEqual([false]);
+  });
+  it('are the clove hitch before it is backed', () => {
+    expect(kin(after('clove-hitch-backed', 2))).toContain('clove-hitch');
+  });
+  it('are the cow hitch when a sling’s loaded bight is cut', () => {
+    const f = figure('sling-hitch');
+    const open = f.ropes.map((r): Rope => {
+      const { eyes: _eyes, ...bare } = r;
+      return { ...bare, closed: false, ends: ['standing', 'tail'] };
+    });
+    expect(kin({ ...f, ropes: open })).toContain('cow-hitch');
   });
 });
 

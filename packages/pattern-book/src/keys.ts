@@ -194,12 +194,33 @@ export const KEYS: Readonly<Record<string, KnotKeys>> = {
     body: 'fff8986c1f0dab39b4a206c6796cc28f0420b7b5',
     mirrorBody: '63c9142699be8781a77f7cd5cbd1e8ea93539358',
   },
+  'half-hitch': {
+    key: '5e4aae1c1040a25b46b20189f49c6bf0a2c0ec41',
+    mirrorKey: 'a84a7b4159e90893f76a1f15eab8c119f170d2ea',
+    lays: ['7d5b1c9e8aa42ee9ed538e4f31b2add002452e8d', 'c4ed64e0efc3cb3a380ca5eca26c296b5a7cd676'],
+    body: 'e03c4dd300398ae32637256b7fa27fe1eb2d408b',
+    mirrorBody: '3d7e40c24c8e20351150bd02ad5f61abbf6024d6',
+  },
   'clove-hitch': {
     key: 'ed1c08931d60f1772a49e5aeb86365d3da629533',
     mirrorKey: '7e7d170d5d2977996f9409c766819c65b30e03cb',
     lays: ['33dff4efb998f5fba4730581289c262393cb7103', '6d60de7b839edb42d88b4b9b86aa3e63ea04715c'],
     body: '96cb303ab0f1720891da755871d940e6fb8702e2',
     mirrorBody: '4e49b45a6348637a9244b9412ae65d9498fe859e',
+  },
+  'clove-hitch-backed': {
+    key: 'eac98f6c9bf90b4634d2811cf0ba23fb2e3dd3e9',
+    mirrorKey: 'ef62395871ed5a7fd735ec8f697c7cf25e3f263b',
+    lays: ['0e9d50c24d524811d4d4b4d06220704b1d8f97da', '910da170b3219a2b2b86de4588b3f1e7e529e06d'],
+    body: 'd309deb3f1c4643113c97fb921231ca00831f00d',
+    mirrorBody: '17778c86b5d03e2843a6f5518037531a9397d8fb',
+  },
+  'sling-hitch': {
+    key: 'eca8bea030c5580c375b053f81de9a0b0c0c128c',
+    mirrorKey: 'eca8bea030c5580c375b053f81de9a0b0c0c128c',
+    lays: [],
+    body: 'd00bf3fd7cef874f56bf2618285a400091404045',
+    mirrorBody: 'd00bf3fd7cef874f56bf2618285a400091404045',
   },
   'cow-hitch': {
     key: '88cf448499118842b47ffbdf038efd3e3fd5cd98',

@@ -29,6 +29,16 @@ export const BOOK_KIN: readonly BookKin[] = [
   { from: 'figure-eight', to: 'eight-on-the-bight', kind: 'doubled on the bight' },
   { from: 'overhand', to: 'overhand-loop', kind: 'doubled on the bight' },
   { from: 'figure-eight', to: 'eight-bend', kind: 'followed' },
+  { from: 'half-hitch', to: 'clove-hitch', kind: 'made into' },
+  { from: 'half-hitch', to: 'two-half-hitches', kind: 'made into' },
+  { from: 'clove-hitch', to: 'clove-hitch-backed', kind: 'made into', judged: 'Its end makes a half hitch more.' },
+  { from: 'sling-hitch', to: 'prusik-2', kind: 'made into', judged: 'Each of its two coils has one wrap more.' },
+  {
+    from: 'cow-hitch',
+    to: 'sling-hitch',
+    kind: 'made into',
+    judged: 'The same two turns, laid with the bight of a sling.',
+  },
   { from: 'prusik-2', to: 'prusik', kind: 'made into', judged: 'Each of its two coils has one wrap more.' },
   { from: 'prusik', to: 'prusik-4', kind: 'made into', judged: 'Each of its two coils has one wrap more.' },
   {

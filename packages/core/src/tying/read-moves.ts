@@ -75,6 +75,9 @@ const FAR = 1e4;
 /** Fewest passes round a rope's own part that are turns. */
 const OWN_TURNS = 3;
 
+/** Passages of a half hitch: round a part, and out across its own. */
+const HITCH = 3;
+
 /** Reads the moves of one leader from its passages. */
 class MoveReader {
   private readonly figure: Figure;
@@ -187,10 +190,11 @@ class MoveReader {
     return a.strand !== b.strand || !rope ? FAR : lengthBetween(rope, a.at, b.at);
   }
 
-  /** Round a rope and out through what leads there. A host is told by its turns. */
+  /** Round a rope and out through what leads there. A host is told by its turns, but for a half hitch that is all there is. */
   private hitch(i: number, before: readonly Found[]): Found | undefined {
     const part = this.part(i);
-    if (!part || !(part.kind === 'rope' || part.kind === 'other' || (part.kind === 'standing' && this.wound)))
+    const alone = part?.kind === 'host' && i === 0 && this.met.length === HITCH;
+    if (!part || !(alone || part.kind === 'rope' || part.kind === 'other' || (part.kind === 'standing' && this.wound)))
       return undefined;
     for (const lead of [0, 1]) {
       const from = i + lead;

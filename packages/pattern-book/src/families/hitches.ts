@@ -1,8 +1,8 @@
 /**
  * Hitches on a spar, and half hitches about the rope's own standing part.
  */
-import { halfCircle, type Figure, type Point } from '@foxtrail/core';
-import { spar, woven, type Laid } from '../lay.js';
+import { applyEdit, halfCircle, slingEdit, type Figure, type Point } from '@foxtrail/core';
+import { byMoves, ropesOf, spar, woven, type Laid } from '../lay.js';
 import type { PatternSource } from '../pattern.js';
 
 /** The clove hitch about the x axis: in from below at the left, a turn, across itself, a second turn, out under the crossing. */
@@ -107,7 +107,41 @@ const tailRight: readonly Point[] = [
 
 const twoHalfHitches = (round: 1 | 2): Figure => aboutItself(round, CLOVE, 'OUUUO', CLOVE_WEAVE, tailLeft);
 
+/** A line that comes up to a spar, in front of which nothing is laid yet. */
+const upToSpar = (far: number): Figure => ({
+  ropes: ropesOf([
+    {
+      points: [
+        [0, far],
+        [0, far / 2],
+        [0, 6],
+      ],
+      weave: '',
+    },
+  ]),
+  hosts: [spar(0, 24)],
+});
+const ON_SPAR = { kind: 'hitch', first: 'O' } as const;
+
+function slingOnSpar(): Figure {
+  const bare: Figure = { ropes: [], hosts: [spar(0, 24)] };
+  const laid = slingEdit(bare, { about: { strand: 'spar', at: 0.5 }, turns: 1, way: 1 });
+  if (!laid.ok) throw new Error(laid.reason);
+  const done = applyEdit(bare, laid.value);
+  if (!done.ok) throw new Error(done.reason);
+  return done.value.figure;
+}
+
 export const HITCHES: readonly PatternSource[] = [
+  {
+    id: 'half-hitch',
+    name: 'Half hitch',
+    class: 'hitch',
+    family: 'Half hitches',
+    summary: 'The end round a spar and across its own part: the piece that other hitches are made of.',
+    cautions: ['Never alone: it holds only while something presses on it.'],
+    figure: () => byMoves(upToSpar(28), { ...ON_SPAR, about: { strand: 'spar', at: 0.5 } }),
+  },
   {
     id: 'clove-hitch',
     name: 'Clove hitch',
@@ -127,6 +161,37 @@ export const HITCHES: readonly PatternSource[] = [
         ],
         [spar(0, 20)],
       ),
+  },
+  {
+    id: 'clove-hitch-backed',
+    name: 'Backed clove hitch',
+    aliases: ['clove hitch and a half hitch'],
+    class: 'hitch',
+    family: 'Half hitches',
+    useGrade: 'load-bearing',
+    summary: 'A clove hitch that cannot creep off: its end makes one half hitch more, round the standing part.',
+    cautions: ['Draw the half hitch close to the spar; it keeps the clove hitch, it does not take its load.'],
+    figure: () =>
+      byMoves(
+        upToSpar(40),
+        { ...ON_SPAR, about: { strand: 'spar', at: 0.5 } },
+        { ...ON_SPAR, about: { strand: 'spar', at: 0.66 } },
+        { ...ON_SPAR, about: { strand: 'a', at: 0.35 } },
+      ),
+  },
+  {
+    id: 'sling-hitch',
+    name: 'Sling cow hitch',
+    aliases: ['girthed sling'],
+    class: 'sling',
+    family: 'Half hitches',
+    useGrade: 'load-bearing',
+    summary: 'A sling round a spar, its one bight drawn through the other: both legs leave together under the bridge.',
+    cautions: [
+      'Both legs must be loaded: on one alone it slides.',
+      'It weakens the sling where it bends: the sharper the edge, the more.',
+    ],
+    figure: slingOnSpar,
   },
   {
     id: 'cow-hitch',

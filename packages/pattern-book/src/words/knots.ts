@@ -45,6 +45,9 @@ const NAMES: Readonly<Record<string, Names>> = {
     marine: 'fisherman’s knot | fisherman’s bend',
     misheard: ['fishermen bend'],
   },
+  'half-hitch': { all: 'half hitch', misheard: ['half itch', 'have hitch'] },
+  'clove-hitch-backed': { all: 'backed clove hitch | clove hitch and a half hitch' },
+  'sling-hitch': { all: 'sling cow hitch | girthed sling' },
   'overhand-loop': {
     all: 'overhand loop | overhand on the bight',
     misheard: ['overhand on the bite'],
