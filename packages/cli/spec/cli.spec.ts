@@ -248,6 +248,16 @@ describe('foxtrail read', () => {
     expect([wrong.code, told!.agrees]).toEqual([1, false]);
     expect(told!.contradictions[0]!.words).toBe('up through');
     expect(told!.contradictions[0]!.leads).toMatch(/^Tied as it is told, it would /);
+    const part = await foxtrail([
+      'read',
+      demo('reef'),
+      '--step',
+      '4',
+      '--text',
+      'Bring it down through the bight, whistling.',
+    ]);
+    expect(part.said).toContain('It claims: over the bight; under the bight.');
+    expect(part.said).toContain('Not understood, from here on: “whistling.”');
     expect((await foxtrail(['read', demo('reef')])).complained).toContain('No sentence is given');
     expect((await foxtrail(['read', demo('reef'), '--text', 'x', '--step', '99'])).code).toBe(2);
   });

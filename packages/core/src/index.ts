@@ -55,6 +55,7 @@ export * from './tying/propose.js';
 export { passagesInStep } from './tying/read-moves.js';
 export { nameOfPlace, type Part, type PartKind } from './tying/parts.js';
 export * from './tying/reader.js';
+export { readTold, type Told, type ToldMove, type ToldPass } from './tying/told-passes.js';
 export * from './tying/again.js';
 export * from './dressing/tail.js';
 export * from './dressing/winding.js';

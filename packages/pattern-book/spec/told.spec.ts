@@ -1,6 +1,7 @@
 import {
   composeStep,
   contradictionsOf,
+  readTold,
   crossingsOf,
   cutMoves,
   changeMethod,
@@ -44,6 +45,27 @@ describe('The book, told', () => {
           .withContext(`${id}: ${text}`)
           .toEqual([]);
       }
+  });
+  it('is taken apart into just what it passes, nine steps of ten at least', () => {
+    const steps = patterns().flatMap(({ id, knot }) =>
+      laid(knot.method).map(({ index }) => {
+        const { text, moves } = composeStep(knot.method, index, WORKSHOP_WORDS);
+        const told = readTold(text);
+        // A strand that is followed passes what it passes: no passage is told by itself.
+        const ways = told.moves.map((m) =>
+          m.kind === 'passes' ? m.passes.map((p) => (p.over ? 'O' : 'U')).join('') : m.kind === 'follow' ? '~' : '',
+        );
+        const shown = moves.map((m) => (m.kind === 'follow' ? '~' : m.ways));
+        return { id, index, text, whole: told.stopped === undefined && ways.join('') === shown.join('') };
+      }),
+    );
+    const others = steps.filter((s) => !s.whole);
+    console.log(
+      `${others.length} of ${steps.length} composed steps are not taken apart wholly:\n${others
+        .map((s) => `  ${s.id} ${s.index + 1}: ${s.text}`)
+        .join('\n')}`,
+    );
+    expect(others.length).toBeLessThanOrEqual(steps.length / 10);
   });
   it('is told as the trade tells it', () => {
     const says = (id: string, ...expected: readonly RegExp[]): void => {

@@ -5,13 +5,28 @@ import {
   composeStep,
   contradictionsOf,
   placeOfStep,
+  readTold,
   refuse,
   stepsOf,
   vocabularyFor,
   wordedOf,
+  type Told,
 } from '@foxtrail/core';
 import { GLOSSARY, sayTold, toldKnot } from '@foxtrail/pattern-book';
 import { forEachFile, type Command } from '../command.js';
+
+/** What a sentence claims of the end, passage by passage, and from where it is not understood. */
+function claimsIn({ moves, stopped }: Told): string[] {
+  const told = moves.flatMap((m): string[] => {
+    if (m.kind === 'laid') return ['rope laid out'];
+    if (m.kind === 'follow') return [`beside ${m.what}${m.back ? ', back' : ''}`];
+    return m.passes.map((p) => `${p.over ? 'over' : 'under'} ${p.what ?? 'what led there'}`);
+  });
+  return [
+    ...(told.length > 0 ? [`  It claims: ${told.join('; ')}.`] : []),
+    ...(stopped === undefined ? [] : [`  Not understood, from here on: “${stopped}”`]),
+  ];
+}
 
 export const read: Command = {
   name: 'read',
@@ -40,12 +55,14 @@ export const read: Command = {
           leads: leads && sayTold(leads),
         };
       });
+      const claims = readTold(text);
       const shows = composeStep(knot.method, step - 1, words).text;
       return accept({
         clean: found.length === 0,
-        data: { name: knot.name, step, text, shows, agrees: found.length === 0, contradictions: found },
+        data: { name: knot.name, step, text, claims, shows, agrees: found.length === 0, contradictions: found },
         lines: [
           `step ${step}: ${found.length === 0 ? 'the figure agrees' : 'the figure shows something else'}`,
+          ...claimsIn(claims),
           `  The figure: ${shows}`,
           ...found.flatMap((f) => [
             `  “${f.words}”: ${f.shows}${f.instead === undefined ? '' : ` “${f.instead}” would be true.`}`,

@@ -5,11 +5,14 @@ import {
   figureAtStep,
   findingsOf,
   mended,
+  passesOf,
   stepsOf,
   stretchesOf,
   WORKSHOP_WORDS,
   type Method,
+  type Move,
 } from '../../src/index.js';
+import { readTold } from '../../src/tying/told-passes.js';
 import { drawnFiles, openKnot } from '../support/figures.js';
 
 const says = (method: Method, index: number, text: string): Method => {
@@ -20,6 +23,8 @@ const says = (method: Method, index: number, text: string): Method => {
 const read = (method: Method, index: number, text: string): ReturnType<typeof contradictionsOf> =>
   contradictionsOf(says(method, index, text), index, WORKSHOP_WORDS);
 const methods = drawnFiles.map((file) => ({ file, method: openKnot(file).method }));
+
+const movesOf = (method: Method, index: number): readonly Move[] => composeStep(method, index, WORKSHOP_WORDS).moves;
 
 describe('The reader', () => {
   it('finds nothing against what the composer says of any step', () => {
@@ -52,6 +57,46 @@ describe('The reader', () => {
       });
     expect(turned).toBeGreaterThan(2);
     expect(found).toBe(turned);
+  });
+  it('finds a part that is named for another one of the knot, and knows which it is', () => {
+    let [exchanged, found] = [0, 0];
+    for (const { file, method } of methods) {
+      const texts = stepsOf(method).map(({ index }) => composeStep(method, index, WORKSHOP_WORDS).text);
+      const parts = new Set(
+        texts.flatMap((t) =>
+          readTold(t).moves.flatMap((m) => (m.kind === 'passes' ? m.passes.map((p) => p.what) : [])),
+        ),
+      );
+      texts.forEach((text, index) => {
+        const told = readTold(text);
+        const [first] = told.moves;
+        const what = first?.kind === 'passes' ? first.passes[0]?.what : undefined;
+        const ways = told.moves.flatMap((m) => (m.kind === 'passes' ? m.passes.map((p) => (p.over ? 'O' : 'U')) : []));
+        // Said to the end, and no passage left out.
+        const whole = told.stopped === undefined && ways.join('') === passesOf(movesOf(method, index));
+        if (!whole || told.moves.length !== 1 || what === undefined || !text.includes(what)) return;
+        for (const other of parts) {
+          if (other === undefined || other === what || other.startsWith('both')) continue;
+          const wrong = text.replace(what, other);
+          exchanged += 1;
+          const [c] = read(method, index, wrong);
+          if (!c) continue;
+          found += 1;
+          expect(c.words).withContext(`${file} ${wrong}`).toBe(other);
+          expect(mended(wrong, c)).toBe(text);
+        }
+      });
+    }
+    expect(exchanged).toBeGreaterThan(8);
+    expect(found).toBe(exchanged);
+  });
+  it('says nothing of a part by a word that is no part of the knot, or of a text that it does not understand to its end', () => {
+    const { method } = openKnot('overhand.json');
+    for (const text of [
+      'Take the working end over the lead to make an overhand loop.',
+      'Take the working end over the loop, as the picture has it.',
+    ])
+      expect(read(method, 0, text)).toEqual([]);
   });
   const overhand = openKnot('overhand.json').method;
   it('lets a text leave things out, and says nothing of words it does not know', () => {
