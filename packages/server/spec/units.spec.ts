@@ -1,3 +1,4 @@
+import { processorTime } from '../src/processor-time.js';
 import { PART_OF_A_PAGE } from '../src/security.js';
 import { ROUTES } from '@foxtrail/contract';
 import {
@@ -221,5 +222,22 @@ describe('the content policy', () => {
       expect(PART_OF_A_PAGE.test(part)).withContext(part).toBeTrue();
     for (const whole of ['/', '/learn/reef-knot', '/worker-AB12CD34.js', '/api/session', '/api/knots/1/thumbnail.svg'])
       expect(PART_OF_A_PAGE.test(whole)).withContext(whole).toBeFalse();
+  });
+});
+
+describe('Processor time', () => {
+  it('counts what a process works, not what it waits', async () => {
+    const before = processorTime(process.pid)!;
+    await new Promise((done) => setTimeout(done, 300));
+    const waited = processorTime(process.pid)!;
+    const until = process.cpuUsage().user + 400_000;
+    while (process.cpuUsage().user < until);
+    const worked = processorTime(process.pid)!;
+    expect(worked - waited).toBeGreaterThan(300);
+    expect(waited - before).toBeLessThan(worked - waited);
+  });
+  it('is not known of a process that is not there', () => {
+    expect(processorTime(undefined)).toBeUndefined();
+    expect(processorTime(2 ** 30)).toBeUndefined();
   });
 });

@@ -2,16 +2,21 @@
  * Computation aside: the server's one thread only answers. Four processes work beside it: one reads what somebody waits for, which is
  * short; one draws pages and sheets for readers; one examines knots; one tries kinships, which
  * nobody waits for, and sets knots, whose pictures come into a page when they are there. Each has one job at a time and a queue, in which what somebody
- * waits for goes first. The time of a job begins when the work on it does; a job that is late ends with its process and fails alone: the
- * next has a new one.
+ * waits for goes first. The time of a job begins when the work on it does, and counts what its process works, not what it waits for a busy
+ * machine; a job that is late ends with its process and fails alone: the next has a new one.
  */
 import { fork, type ChildProcess } from 'node:child_process';
 import { constants, setPriority } from 'node:os';
 import { fileURLToPath } from 'node:url';
+import { processorTime } from './processor-time.js';
 import { UP, type Answer, type AnswerOf, type JobName, type Order, type OrderOf } from './aside-orders.js';
 
 /** A process is let go when it had nothing to do for so long, in milliseconds. */
 const IDLE = 300_000;
+
+/** On a machine that others keep busy a job may take so many times as long; and how often it is looked at then, in milliseconds. */
+const BUSY = 6;
+const LOOK = 50;
 
 type LaneName = 'reading' | 'drawing' | 'examining' | 'kinship';
 
@@ -52,7 +57,8 @@ class Lane {
   /** The process has read its program. */
   private up = false;
   private readonly queue: Waiting[] = [];
-  private current: { readonly id: number; readonly work: Waiting; readonly late: NodeJS.Timeout } | undefined;
+  private current: { readonly id: number; readonly work: Waiting } | undefined;
+  private late: NodeJS.Timeout | undefined;
   private idle: NodeJS.Timeout | undefined;
   private next = 0;
 
@@ -79,16 +85,28 @@ class Lane {
     const work = this.up ? this.queue.shift() : undefined;
     if (!work) return;
     const id = (this.next += 1);
-    const late = setTimeout(() => this.fail(new TooLong(work.job, work.most)), work.most);
-    this.current = { id, work, late };
+    this.current = { id, work };
+    this.watch(work, child.pid);
     child.send({ id, job: work.job, order: work.order } satisfies Order);
+  }
+
+  /** Stops the job in hand once its process has worked on it for as long as it may, or has had so little of the machine that it never ends. */
+  private watch(work: Waiting, pid: number | undefined): void {
+    const [began, worked] = [Date.now(), processorTime(pid) ?? 0];
+    const look = (): void => {
+      const done = (processorTime(pid) ?? Infinity) - worked;
+      const isLate = done >= work.most || Date.now() - began >= BUSY * work.most;
+      if (isLate) this.fail(new TooLong(work.job, work.most));
+      else this.late = setTimeout(look, Math.max(LOOK, work.most - done));
+    };
+    this.late = setTimeout(look, work.most);
   }
 
   private settle(then: (work: Waiting) => void): void {
     const ended = this.current;
     this.current = undefined;
     if (ended) {
-      clearTimeout(ended.late);
+      clearTimeout(this.late);
       then(ended.work);
     }
     this.begin();
