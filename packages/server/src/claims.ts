@@ -8,7 +8,7 @@
 import { randomUUID } from 'node:crypto';
 import type pg from 'pg';
 import type { Logger } from 'pino';
-import { Expression, insertRow } from './columns.js';
+import { Expression, insertRow, updateRows } from './columns.js';
 import type { Queryable } from './database.js';
 
 /** Told of what failed, and of which piece where it was one. */
@@ -28,8 +28,11 @@ export interface Task {
   readonly work: (db: pg.Pool, id: string) => Promise<void>;
 }
 
-/** Seconds for which a piece is claimed: longer than any takes. */
+/** Seconds for which a piece is claimed; while its server works on it, it is claimed anew well before they are over. */
 const CLAIM_SECONDS = 90;
+const RENEWED_EVERY = (1000 * CLAIM_SECONDS) / 3;
+
+const SOON = new Expression('now() + make_interval(secs => ?)', CLAIM_SECONDS);
 
 const server = randomUUID();
 
@@ -51,7 +54,7 @@ async function claimNext(db: Queryable, { kind, stale }: Task, failed: readonly 
     const taken = await insertRow(
       db,
       'claim',
-      { kind, subject: id, server, until: new Expression('now() + make_interval(secs => ?)', CLAIM_SECONDS) },
+      { kind, subject: id, server, until: SOON },
       `on conflict (kind, subject) do update set server = excluded.server, until = excluded.until
          where claim.until < now()`,
     );
@@ -79,12 +82,18 @@ export function inBackground(task: Task): (pool: pg.Pool, failed?: Failed) => Pr
         own.again = false;
         const lost: string[] = [];
         for (let id = await claimNext(pool, task, lost); id !== undefined; id = await claimNext(pool, task, lost)) {
+          const held = { kind: task.kind, subject: id, server };
+          const renewal = setInterval(() => {
+            updateRows(pool, 'claim', { until: SOON }, held).catch((error: unknown) => failed(error, id));
+          }, RENEWED_EVERY);
           try {
             await task.work(pool, id);
             done += 1;
           } catch (error) {
             lost.push(id);
             failed(error, id);
+          } finally {
+            clearInterval(renewal);
           }
           await pool.query('delete from claim where kind = $1 and subject = $2 and server = $3', [
             task.kind,
