@@ -79,7 +79,7 @@ describe('moves laid in one', () => {
         (figure, share, first) => {
           const own = figure.ropes[0] as Rope;
           const target = figure.hosts.find((h) => h.kind === 'spar') ?? figure.ropes.at(-1)!;
-          const end = 'kind' in target ? target.points.length - 1 : lastAt(target as Rope);
+          const end = 'kind' in target ? target.points.length - 1 : lastAt(target);
           const about = { strand: target.id, at: share * end };
           const edit = moveEdit(figure, { kind: 'hitch', rope: own.id, first, way: 1, about });
           // A press where there is no room is refused; most are not.

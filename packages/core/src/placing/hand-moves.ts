@@ -341,7 +341,7 @@ const STRAIGHT_OUT = 2.5 * OUT;
 function leadOut(hand: Hand, first: Letter): Refusal | undefined {
   const goal = add(hand.tip, scale(heading(hand.rope), OUT));
   const straight = routeOf(hand.figure, { rope: hand.id, legs: [], goal, by: first });
-  if (straight && straight.passes.length === 0 && straight.cost < STRAIGHT_OUT) return hand.go(straight);
+  if (straight?.passes.length === 0 && straight.cost < STRAIGHT_OUT) return hand.go(straight);
   return hand.lead({ legs: [], by: first });
 }
 
