@@ -11,6 +11,7 @@ import {
   nearestOn,
   ropeOf,
   signatureOf,
+  slingEdit,
   type Edit,
   type Figure,
   type HandMove,
@@ -402,6 +403,41 @@ describe('knots laid by moves', () => {
     expect(names(tied('O'))).toContain('overhand');
     expect(names(tied('U'))).toContain('overhand');
     expect(keys[0]).not.toBe(keys[1] as string);
+  });
+
+  it('are the book’s half hitch, its backed clove hitch and its sling cow hitch', () => {
+    const up: Figure = go(
+      EMPTY,
+      {
+        kind: 'add-host',
+        host: {
+          id: 'spar',
+          kind: 'spar',
+          points: [
+            [-24, 0],
+            [24, 0],
+          ],
+          size: 2.4,
+        },
+      },
+      rope('a', [
+        [0, 40],
+        [0, 20],
+        [0, 6],
+      ]),
+    );
+    const one = byMoves(up, { kind: 'hitch', about: { strand: 'spar', at: 0.5 } });
+    expect(kin(one)).toContain('half-hitch');
+    const backed = byMoves(
+      one,
+      { kind: 'hitch', about: { strand: 'spar', at: 0.66 } },
+      { kind: 'hitch', about: { strand: 'a', at: 0.35 } },
+    );
+    expect(kin(backed)).toContain('clove-hitch-backed');
+    const bare = go(EMPTY, spar);
+    const sling = slingEdit(bare, { about: { strand: 'spar', at: 0.5 }, turns: 1, way: 1 });
+    if (!sling.ok) throw new Error(sling.reason);
+    expect(kin(go(bare, sling.value))).toContain('sling-hitch');
   });
 
   it('are the same with the rope’s other end', () => {

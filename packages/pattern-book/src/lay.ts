@@ -4,21 +4,17 @@
  */
 import {
   add,
-  applyEdit,
   atLength,
   crossingsOf,
   curveOf,
   directionAt,
   lengthOf,
   meetings,
-  moveEdit,
   pointAt,
   scale,
   weaveFigure,
   type End,
-  type Edit,
   type Figure,
-  type HandMove,
   type Host,
   type Point,
   type Raised,
@@ -182,28 +178,3 @@ export function wovenLike(single: Figure, ropes: readonly Rope[], hosts: readonl
 }
 
 export const ropeLength = (rope: Rope): number => lengthOf(curveOf(rope));
-
-const applied = (figure: Figure, edit: Edit): Figure => {
-  const done = applyEdit(figure, edit);
-  if (!done.ok) throw new Error(`${edit.kind}: ${done.reason}`);
-  return done.value.figure;
-};
-
-/** So far a tail is laid on beyond the last move, in diameters. */
-const TAIL = 16;
-
-/** Moves of rope a laid one after another, as on the bench, and its tail straight on. A move that cannot be laid is a bug in the book. */
-export function byMoves(
-  figure: Figure,
-  ...moves: readonly Omit<Extract<HandMove, { kind: 'hitch' }>, 'rope' | 'way'>[]
-): Figure {
-  const laid = moves.reduce((now, move) => {
-    const edit = moveEdit(now, { ...move, rope: 'a', way: 1 });
-    if (!edit.ok) throw new Error(`${move.kind}: ${edit.reason}`);
-    return applied(now, edit.value);
-  }, figure);
-  const curve = curveOf(laid.ropes[0] as Rope);
-  const end = curve.pieces.length;
-  const tail = add(pointAt(curve, end), scale(directionAt(curve, end), TAIL));
-  return applied(laid, { kind: 'lay', rope: 'a', points: [tail], pass: 'O' });
-}

@@ -1,8 +1,8 @@
 /**
  * Hitches on a spar, and half hitches about the rope's own standing part.
  */
-import { applyEdit, halfCircle, slingEdit, type Figure, type Point } from '@foxtrail/core';
-import { byMoves, ropesOf, spar, woven, type Laid } from '../lay.js';
+import { halfCircle, slingRound, type Figure, type Point } from '@foxtrail/core';
+import { layered, spar, woven, type Laid } from '../lay.js';
 import type { PatternSource } from '../pattern.js';
 
 /** The clove hitch about the x axis: in from below at the left, a turn, across itself, a second turn, out under the crossing. */
@@ -107,30 +107,54 @@ const tailRight: readonly Point[] = [
 
 const twoHalfHitches = (round: 1 | 2): Figure => aboutItself(round, CLOVE, 'OUUUO', CLOVE_WEAVE, tailLeft);
 
-/** A line that comes up to a spar, in front of which nothing is laid yet. */
-const upToSpar = (far: number): Figure => ({
-  ropes: ropesOf([
-    {
-      points: [
-        [0, far],
-        [0, far / 2],
-        [0, 6],
-      ],
-      weave: '',
-    },
-  ]),
-  hosts: [spar(0, 24)],
-});
-const ON_SPAR = { kind: 'hitch', first: 'O' } as const;
-
-function slingOnSpar(): Figure {
-  const bare: Figure = { ropes: [], hosts: [spar(0, 24)] };
-  const laid = slingEdit(bare, { about: { strand: 'spar', at: 0.5 }, turns: 1, way: 1 });
-  if (!laid.ok) throw new Error(laid.reason);
-  const done = applyEdit(bare, laid.value);
-  if (!done.ok) throw new Error(done.reason);
-  return done.value.figure;
-}
+/** As the moves of the bench lay them (a spec holds them together), the tail straight on. */
+const ONE_HITCH: readonly Point[] = [
+  [0, 28],
+  [0, 14],
+  [0, 6],
+  [0.1, 4.3],
+  [0.9, 2.9],
+  [0.1, -2.5],
+  [-0.8, -1.1],
+  [-0.8, 2],
+  [1.4, 4.9],
+  [2.8, 5.4],
+  [17.9, 10.4],
+];
+const BACKED: readonly Point[] = [
+  [0, 40],
+  [0, 20],
+  [0, 6],
+  [0.1, 4.3],
+  [0.9, 2.9],
+  [0.1, -2.5],
+  [-0.8, -1.1],
+  [-0.8, 2],
+  [1.4, 4.9],
+  [2.8, 5.4],
+  [4.6, 5.8],
+  [7.7, 4],
+  [8.6, 0.8],
+  [7.7, -2.7],
+  [6.8, -1.4],
+  [6.8, 1.8],
+  [7.3, 3.3],
+  [10.4, 5.6],
+  [11.8, 6.9],
+  [11.8, 12.3],
+  [11.8, 17.7],
+  [11.8, 23.1],
+  [11.3, 24.9],
+  [7.3, 29],
+  [3.2, 33],
+  [0.1, 33.9],
+  [-1.3, 33],
+  [0.1, 32.1],
+  [1.4, 32.1],
+  [3.2, 32.6],
+  [5, 35.3],
+  [13.9, 48.6],
+];
 
 export const HITCHES: readonly PatternSource[] = [
   {
@@ -140,7 +164,7 @@ export const HITCHES: readonly PatternSource[] = [
     family: 'Half hitches',
     summary: 'The end round a spar and across its own part: the piece that other hitches are made of.',
     cautions: ['Never alone: it holds only while something presses on it.'],
-    figure: () => byMoves(upToSpar(28), { ...ON_SPAR, about: { strand: 'spar', at: 0.5 } }),
+    figure: () => woven([{ points: ONE_HITCH, weave: 'UOUO' }], [spar(0, 24)]),
   },
   {
     id: 'clove-hitch',
@@ -171,13 +195,7 @@ export const HITCHES: readonly PatternSource[] = [
     useGrade: 'load-bearing',
     summary: 'A clove hitch that cannot creep off: its end makes one half hitch more, round the standing part.',
     cautions: ['Draw the half hitch close to the spar; it keeps the clove hitch, it does not take its load.'],
-    figure: () =>
-      byMoves(
-        upToSpar(40),
-        { ...ON_SPAR, about: { strand: 'spar', at: 0.5 } },
-        { ...ON_SPAR, about: { strand: 'spar', at: 0.66 } },
-        { ...ON_SPAR, about: { strand: 'a', at: 0.35 } },
-      ),
+    figure: () => woven([{ points: BACKED, weave: 'UOUOUOUOUOUOUO' }], [spar(0, 24)]),
   },
   {
     id: 'sling-hitch',
@@ -191,7 +209,11 @@ export const HITCHES: readonly PatternSource[] = [
       'Both legs must be loaded: on one alone it slides.',
       'It weakens the sling where it bends: the sharper the edge, the more.',
     ],
-    figure: slingOnSpar,
+    figure: () =>
+      layered(
+        [{ points: slingRound(1, 1.4).map(([x, y, h]) => [y, x, h] as const), closed: true, eyes: [0] }],
+        [spar(0, 24)],
+      ),
   },
   {
     id: 'cow-hitch',
