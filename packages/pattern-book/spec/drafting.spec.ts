@@ -7,11 +7,9 @@ import {
   curveOf,
   lastAt,
   methodFor,
-  moveEdit,
   nearestOn,
   ropeOf,
   signatureOf,
-  slingEdit,
   type Edit,
   type Figure,
   type HandMove,
@@ -20,6 +18,7 @@ import {
   type Rope,
   type TrailPosition,
 } from '@foxtrail/core';
+import { moveEdit, slingEdit } from '@foxtrail/core/moves';
 import { patternKeys } from '../src/index.js';
 
 const EMPTY: Figure = { ropes: [], hosts: [] };

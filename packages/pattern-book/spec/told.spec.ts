@@ -1,7 +1,5 @@
 import {
   composeStep,
-  contradictionsOf,
-  readTold,
   crossingsOf,
   cutMoves,
   changeMethod,
@@ -12,6 +10,7 @@ import {
   type Method,
   type Step,
 } from '@foxtrail/core';
+import { readTold, saidWrongly } from '@foxtrail/core/told';
 import { begunFrom, findingsIn, GLOSSARY, patterns, proofOf, sayTold, toldKnot } from '../src/index.js';
 
 const laid = (method: Method): Step[] => stepsOf(method).filter((s) => s.stretch);
@@ -41,7 +40,7 @@ describe('The book, told', () => {
         const { text } = composeStep(knot.method, index, WORKSHOP_WORDS);
         const said = changeMethod(knot.method, 0, { kind: 'set-text', index, text });
         if (!said.ok) throw new Error(said.reason);
-        expect(contradictionsOf(said.value, index, WORKSHOP_WORDS))
+        expect(saidWrongly(said.value, index, WORKSHOP_WORDS))
           .withContext(`${id}: ${text}`)
           .toEqual([]);
       }

@@ -3,15 +3,13 @@ import {
   accept,
   changeMethod,
   composeStep,
-  contradictionsOf,
   placeOfStep,
-  readTold,
   refuse,
   stepsOf,
   vocabularyFor,
   wordedOf,
-  type Told,
 } from '@foxtrail/core';
+import { readTold, saidWrongly, type Told } from '@foxtrail/core/told';
 import { GLOSSARY, sayTold, toldKnot } from '@foxtrail/pattern-book';
 import { forEachFile, type Command } from '../command.js';
 
@@ -45,7 +43,7 @@ export const read: Command = {
       const said = changeMethod(knot.method, layout, { kind: 'set-text', index, text });
       if (!said.ok) return said;
       const { figure } = (steps[step - 1] as (typeof steps)[number]).of;
-      const found = contradictionsOf(said.value, step - 1, words).map((c) => {
+      const found = saidWrongly(said.value, step - 1, words).map((c) => {
         const leads = c.told && toldKnot(figure, c.told);
         return {
           words: c.words,

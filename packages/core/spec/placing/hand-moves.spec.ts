@@ -9,11 +9,9 @@ import {
   curveOf,
   lastAt,
   methodFor,
-  moveEdit,
   passagesOf,
   pointAt,
   ropeOf,
-  slingEdit,
   spillTest,
   stepsOf,
   WORKSHOP_WORDS,
@@ -24,6 +22,7 @@ import {
   type Method,
   type Rope,
 } from '../../src/index.js';
+import { moveEdit, slingEdit } from '../../src/placing/hand-moves.js';
 import { anyFigure, EMPTY, go, rope } from '../support/figures.js';
 
 const sparAt = (x: number): Edit => ({

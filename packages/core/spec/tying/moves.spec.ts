@@ -2,7 +2,6 @@ import fc from 'fast-check';
 import {
   changeMethod,
   composeStep,
-  contradictionsOf,
   crossingsOf,
   cutMoves,
   extentsAt,
@@ -20,6 +19,7 @@ import {
   type Method,
   type Move,
 } from '../../src/index.js';
+import { saidWrongly } from '../../src/tying/told-parts.js';
 import { anyFigure, drawnFiles, drawnKnot, edited, oneRope } from '../support/figures.js';
 
 /** The figure told move by move: every end by the halts that are proposed for it. */
@@ -112,7 +112,7 @@ describe('Moves', () => {
         if (!step.stretch) return;
         const { text } = composeStep(method, step.index, WORKSHOP_WORDS);
         const said = edited(method, { kind: 'set-text', index: step.index, text });
-        expect(contradictionsOf(said, step.index, WORKSHOP_WORDS))
+        expect(saidWrongly(said, step.index, WORKSHOP_WORDS))
           .withContext(`${name}: ${text}`)
           .toEqual([]);
       });

@@ -1,7 +1,6 @@
 import {
   changeMethod,
   composeStep,
-  contradictionsOf,
   figureAtStep,
   findingsOf,
   mended,
@@ -12,7 +11,7 @@ import {
   type Method,
   type Move,
 } from '../../src/index.js';
-import { readTold } from '../../src/tying/told-passes.js';
+import { readTold, saidWrongly } from '../../src/tying/told-parts.js';
 import { drawnFiles, openKnot } from '../support/figures.js';
 
 const says = (method: Method, index: number, text: string): Method => {
@@ -20,8 +19,8 @@ const says = (method: Method, index: number, text: string): Method => {
   if (!done.ok) throw new Error(done.reason);
   return done.value;
 };
-const read = (method: Method, index: number, text: string): ReturnType<typeof contradictionsOf> =>
-  contradictionsOf(says(method, index, text), index, WORKSHOP_WORDS);
+const read = (method: Method, index: number, text: string): ReturnType<typeof saidWrongly> =>
+  saidWrongly(says(method, index, text), index, WORKSHOP_WORDS);
 const methods = drawnFiles.map((file) => ({ file, method: openKnot(file).method }));
 
 const movesOf = (method: Method, index: number): readonly Move[] => composeStep(method, index, WORKSHOP_WORDS).moves;
@@ -120,7 +119,7 @@ describe('The reader', () => {
     expect(finding.step).toBe(index);
     expect(finding.fix).toBeDefined();
     const mendedMethod = changeMethod(says(overhand, index, text), finding.fix!.layout, finding.fix!.edit);
-    expect(mendedMethod.ok && contradictionsOf(mendedMethod.value, index, WORKSHOP_WORDS)).toEqual([]);
+    expect(mendedMethod.ok && saidWrongly(mendedMethod.value, index, WORKSHOP_WORDS)).toEqual([]);
   });
   it('reads sides and the way round', () => {
     const last = stretchesOf(overhand).length - 1;

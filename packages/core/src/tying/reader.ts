@@ -10,11 +10,8 @@ import type { Point } from '../figure/point.js';
 import { NUMBER_WORDS, type Vocabulary } from '../words/vocabulary.js';
 import { composeStep } from './compose.js';
 import { passesOf, type Move } from './move.js';
-import { sayPart, turning, type Part } from './parts.js';
-import { isFirstEnd, liesIn, stepsOf, stretchesOf, wayOf, type Layout, type Method, type Stretch } from './method.js';
-import { movesIn } from './moves.js';
-import { metIn } from './read-moves.js';
-import { readTold } from './told-passes.js';
+import { turning } from './parts.js';
+import { liesIn, stepsOf, wayOf, type Method } from './method.js';
 
 export interface Contradiction {
   /** Which characters of the text say it. */
@@ -39,7 +36,7 @@ interface Claim {
   readonly ways: readonly Way[];
 }
 
-interface Seen {
+export interface Seen {
   readonly way: Way;
   readonly crossing: number;
 }
@@ -81,7 +78,7 @@ function claimsOf(text: string): Claim[] {
   return found.sort((a, b) => a.from - b.from);
 }
 
-const seenOf = (moves: readonly Move[]): Seen[] => {
+export const seenOf = (moves: readonly Move[]): Seen[] => {
   const crossings = moves.flatMap((m) => [...m.crossings]);
   return passesOf(moves)
     .split('')
@@ -107,7 +104,7 @@ function fitting(claims: readonly Claim[], seen: readonly Seen[]): number[][] | 
 
 const fits = (claims: readonly Claim[], seen: readonly Seen[]): boolean => fitting(claims, seen) !== undefined;
 
-const sayWay = (way: Way): string => (way === 'O' ? 'over' : 'under');
+export const sayWay = (way: Way): string => (way === 'O' ? 'over' : 'under');
 
 function passContradictions(text: string, seen: readonly Seen[]): Contradiction[] {
   const claims = claimsOf(text);
@@ -254,60 +251,6 @@ function sideContradictions(text: string, method: Method, index: number): Contra
   return out;
 }
 
-/** What each passage of a step may be called, by what is met there and by the move that it belongs to. */
-function namesOf(layout: Layout, step: Stretch, moves: readonly Move[], words: Vocabulary): ReadonlySet<string>[] {
-  const say = (part: Part): string => sayPart(layout.figure, part, words).toLowerCase();
-  const met = new Map(metIn(layout, step).map((m) => [m.number, say(m.part)]));
-  return moves.flatMap((move) => {
-    const own = 'what' in move ? [move.what].flat().map(say) : [];
-    return move.crossings.map((number, i) => {
-      // What is trapped lies between two passages of what it is trapped under.
-      const here = move.kind === 'trap' && i === 1 ? [say(move.part)] : own;
-      return new Set([met.get(number) ?? '', ...here]);
-    });
-  });
-}
-
-/** A part that is named where the picture shows another; only where the whole text is understood and passes as the picture does. */
-function partContradictions(
-  text: string,
-  method: Method,
-  index: number,
-  moves: readonly Move[],
-  words: Vocabulary,
-): Contradiction[] {
-  const { stretch: step, of: layout } = stepsOf(method)[index] ?? {};
-  if (!step || !layout || isFirstEnd(layout.leaders[step.leader])) return [];
-  const { moves: told, places, stopped } = readTold(text);
-  const passes = told.flatMap((m, i) => (m.kind === 'passes' ? m.passes.map((p) => ({ ...p, place: places[i] })) : []));
-  const seen = seenOf(moves);
-  const alike = passes.length === seen.length && passes.every((p, i) => p.over === (seen[i]?.way === 'O'));
-  if (stopped !== undefined || told.some((m) => m.kind === 'follow') || !alike) return [];
-  const names = namesOf(layout, step, moves, words);
-  // What is no part of this knot may be the author's own word for one that is.
-  const known = new Set(
-    stretchesOf(layout).flatMap((s) => namesOf(layout, s, movesIn(layout, s), words).flatMap((set) => [...set])),
-  );
-  const wrong = passes.findIndex(
-    (p, i) => p.what !== undefined && known.has(p.what) && names[i]?.has(p.what) === false,
-  );
-  const { what, place } = passes[wrong] ?? {};
-  const [is] = names[wrong] ?? [];
-  if (what === undefined || !place || is === undefined || is === '') return [];
-  const from = place.from + Math.max(0, text.slice(place.from, place.to).toLowerCase().indexOf(what));
-  const shown = seen[wrong] as Seen;
-  return [
-    {
-      from,
-      to: from + what.length,
-      words: text.slice(from, from + what.length),
-      shows: `The picture shows it passing ${sayWay(shown.way)} ${is} at ${shown.crossing}.`,
-      instead: is,
-      crossings: [shown.crossing],
-    },
-  ];
-}
-
 /** Where the author's own text of a step contradicts the picture; nothing for a composed text. */
 export function contradictionsOf(method: Method, index: number, words: Vocabulary): Contradiction[] {
   const text = stepsOf(method)[index]?.telling.text;
@@ -317,7 +260,6 @@ export function contradictionsOf(method: Method, index: number, words: Vocabular
     ...passContradictions(text, seenOf(moves)),
     ...countContradictions(text, method, index, moves),
     ...sideContradictions(text, method, index),
-    ...partContradictions(text, method, index, moves, words),
   ].sort((a, b) => a.from - b.from);
 }
 

@@ -8,10 +8,8 @@ import {
   curveOf,
   lengthOf,
   lengthTo,
-  moveEdit,
   nearestOn,
   ropeOf,
-  slingEdit,
   hostOf,
   type Edit,
   type HandMove,
@@ -22,6 +20,7 @@ import {
   type Rope,
   type TrailPosition,
 } from '@foxtrail/core';
+import { moveEdit, slingEdit } from '@foxtrail/core/moves';
 import { DraftState } from './draft-state';
 
 /** A move of the end, or a sling laid at once. */

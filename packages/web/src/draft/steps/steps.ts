@@ -7,7 +7,6 @@ import { MatIconModule } from '@angular/material/icon';
 import { MatMenuModule } from '@angular/material/menu';
 import {
   composeStep,
-  contradictionsOf,
   drawStep,
   howToSet,
   sameSetting,
@@ -19,6 +18,7 @@ import {
   type RemarkedText,
   type Step,
 } from '@foxtrail/core';
+import { saidWrongly } from '@foxtrail/core/told';
 import { FormingService } from '../../data/forming';
 import { HandPictures } from '../../data/hand-pictures';
 import { Theme } from '../../data/theme';
@@ -233,7 +233,7 @@ export class Steps {
       texts,
       remarked: texts.reduce((n, t) => n + t.remarks.length, 0),
       marks: [
-        ...contradictionsOf(method, index, this.store.vocabulary()).map(({ from, to }) => ({ from, to, wrong: true })),
+        ...saidWrongly(method, index, this.store.vocabulary()).map(({ from, to }) => ({ from, to, wrong: true })),
         ...remarks.map(({ from, to, kind }) => ({ from, to, wrong: kind === 'loop of the other hand' })),
       ],
     };
