@@ -9,8 +9,9 @@
 import TinyQueue from 'tinyqueue';
 import { diameterOf } from '../figure/cordage.js';
 import { meetings, side } from '../figure/crossings.js';
-import { curveOf, directionAt, lengthTo, type Curve } from '../figure/curve.js';
-import { HOST_SIZE, lastAt, ropeOf, type Figure, type Host, type Letter, type Rope } from '../figure/figure.js';
+import { atLength, curveOf, directionAt, lengthTo, type Curve } from '../figure/curve.js';
+import { breadthOf, strandOf } from '../figure/bounds.js';
+import { lastAt, ropeOf, type Figure, type Host, type Letter, type Rope, type TrailSpan } from '../figure/figure.js';
 import { rememberedBy } from '../ground/remembered.js';
 import { add, boxOf, cross, distance, scale, subtract, unit, type Point } from '../figure/point.js';
 
@@ -89,6 +90,8 @@ interface Segment {
   /** Half its breadth and half of the rope that is laid. */
   readonly reach: number;
   readonly host: boolean;
+  /** No part of the drawing: a spar goes on there. */
+  readonly beyond: boolean;
 }
 
 const NEIGHBOURS = [
@@ -194,8 +197,6 @@ function meet(p: Point, q: Point, a: Point, b: Point): number | undefined {
   return Math.abs(n) < 1e-12 ? 0 : Math.min(1, Math.max(0, cross(u, subtract(p, a)) / n));
 }
 
-const breadth = (strand: Rope | Host): number => ('kind' in strand ? (strand.size ?? HOST_SIZE) : diameterOf(strand));
-
 /** A spar goes on beyond what is drawn of it. */
 const isStraight = (strand: Rope | Host): boolean => 'kind' in strand && strand.points.length === 2;
 const BEYOND = 60;
@@ -225,12 +226,23 @@ function segmentsOf(figure: Figure, rope: Rope): Segment[] {
           b,
           from,
           to,
-          reach: (breadth(strand) + diameterOf(rope)) / 2,
+          reach: (breadthOf(strand) + diameterOf(rope)) / 2,
           host: 'kind' in strand,
+          beyond: isStraight(strand) && (from < 0 || to > 1),
         },
       ];
     });
   });
+}
+
+/** What is asked to be crossed, with so much of its strand on either side. */
+function widened(figure: Figure, { strand, from, to }: Leg): TrailSpan {
+  const curve = curveOf(strandOf(figure, strand) as Rope);
+  return {
+    strand,
+    from: atLength(curve, lengthTo(curve, from) - KEPT_CLEAR),
+    to: atLength(curve, lengthTo(curve, to) + KEPT_CLEAR),
+  };
 }
 
 interface Reached {
@@ -264,8 +276,8 @@ export function routeOf(figure: Figure, ask: RouteAsk): Route | undefined {
   const crossed = new Int32Array(size * floors);
   /** How a state was come to, where that was by a crossing. */
   const passed = new Map<number, RoutePass>();
-  const keptClear = (s: Segment): boolean =>
-    ask.legs.some((l) => l.strand === s.strand && s.to > l.from - KEPT_CLEAR && s.from < l.to + KEPT_CLEAR);
+  const kept = ask.legs.map((leg) => widened(figure, leg));
+  const keptClear = (s: Segment): boolean => kept.some((l) => l.strand === s.strand && s.to > l.from && s.from < l.to);
   const heap = new TinyQueue<Reached>([], (a, b) => a.cost - b.cost);
   // It leaves the way it points, where there is room.
   const ahead = AHEAD.map((far) => board.nearest(add(start, scale(heading(rope), far)))).find(
@@ -309,6 +321,8 @@ export function routeOf(figure: Figure, ask: RouteAsk): Route | undefined {
       if (hit === 'several') continue;
       if (hit) {
         const at = hit.s.from + hit.t * (hit.s.to - hit.s.from);
+        // Beyond what is drawn of a spar nothing can be laid across it.
+        if (hit.s.beyond) continue;
         const place = add(hit.s.a, scale(subtract(hit.s.b, hit.s.a), hit.t));
         if (taken.some((c) => distance(c, place) < APART)) continue;
         const leg = stages[floor];
