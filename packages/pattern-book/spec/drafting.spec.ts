@@ -388,6 +388,28 @@ describe('knots laid by moves', () => {
     expect(kin(two(2))).toContain('double-fishermans');
   });
 
+  it('are a noose of so many turns when a doubled rope ties its overhand round its own standing part, worked either way', () => {
+    const doubled = go(
+      EMPTY,
+      rope('a', [
+        [-60, 0],
+        [0, 0],
+        [30, 0],
+        [36, 3],
+        [38, 8],
+        [36, 13],
+        [28, 14],
+      ]),
+    );
+    for (const turns of [1, 2]) {
+      const tied = byMoves(doubled, { kind: 'overhand', about: { strand: 'a', at: 0.7 }, way: -1, turns });
+      const noose = go(tied, { kind: 'toggle-eye', where: { strand: 'a', at: 4 } });
+      expect(kin(noose)).toContain(turns === 1 ? 'noose' : 'noose-2');
+    }
+    const along = byMoves(doubled, { kind: 'overhand', about: { strand: 'a', at: 0.2 }, way: 1, turns: 1 });
+    expect(signatureOf(along).ok).toBeTrue();
+  });
+
   it('are an overhand after a loop and a tuck, of the other hand when both are the other way', () => {
     const tied = (first: 'O' | 'U'): Figure =>
       byMoves(

@@ -14,6 +14,7 @@ import {
   ropeOf,
   spillTest,
   stepsOf,
+  weaveFigure,
   WORKSHOP_WORDS,
   type Edit,
   type Figure,
@@ -208,6 +209,24 @@ describe('moves laid in one', () => {
         // The middle of the loaded bight, by the right of the spar or its left: below or above on the board.
         expect(Math.sign(pointAt(curveOf(sling), 0)[1])).toBe(way);
       }
+  });
+
+  it('cross nothing that they were not asked to: a loop, turns, a sling where something lies beside the part are refused', () => {
+    const across = (x: number): Rope =>
+      rope('x', [
+        [x, -30],
+        [x, 30],
+      ]);
+    const common = { rope: 'a', first: 'O', way: 1 } as const;
+    const crossed = (x: number): Figure =>
+      weaveFigure({ ropes: [...line(-20, 8).ropes, across(x)], hosts: [] }, () => true);
+    const crowded = crossed(-4);
+    const refused = [
+      moveEdit(crossed(3), { ...common, kind: 'loop', about: { strand: 'a', at: 0.3 } }),
+      moveEdit(crowded, { ...common, kind: 'turns', about: { strand: 'a', at: 0.5 }, turns: 4 }),
+      slingEdit(crowded, { about: { strand: 'a', at: 0.5 }, turns: 2, way: 1 }),
+    ];
+    expect(refused.map((r) => (r.ok ? 'laid' : r.place))).toEqual(['move', 'move', 'move']);
   });
 
   it('are refused with a way to mend it where they cannot be laid', () => {

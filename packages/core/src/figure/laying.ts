@@ -37,7 +37,8 @@ export interface LaidStretch {
   readonly laidAt?: (at: number) => number;
 }
 
-const opposite = (letter: Letter): Letter => (letter === 'O' ? 'U' : 'O');
+/** Over for under, and under for over. */
+export const opposite = (letter: Letter): Letter => (letter === 'O' ? 'U' : 'O');
 
 /**
  * Decides the crossings of a stretch: over or under as its letters say, the later passage where it crosses itself; woven passages

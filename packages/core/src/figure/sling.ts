@@ -11,7 +11,7 @@ export type Raised = readonly [x: number, y: number, height: number];
 const FRONT = 1;
 const BEHIND = -1;
 /** The legs lie under the bridge, over nothing. */
-const LEGS = 0.4;
+const LEGS = -0.4;
 /** Along the strand, from turn to turn. */
 const TURN = 5.8;
 /** Half of how wide the turns are about a strand as thick as the rope. */

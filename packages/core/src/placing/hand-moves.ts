@@ -18,9 +18,9 @@ import {
   type Rope,
   type TrailPosition,
 } from '../figure/figure.js';
-import type { LayEdit } from '../figure/laying.js';
-import { carry, laterOver, withPoints } from '../figure/carry.js';
-import { IDENTITY, mapPosition } from '../figure/mapping.js';
+import { opposite, type LayEdit } from '../figure/laying.js';
+import { withPoints } from '../figure/carry.js';
+import { mapPosition } from '../figure/mapping.js';
 import { slingRound, type Raised } from '../figure/sling.js';
 import { add, between, cross, distance, dot, scale, subtract, unit, type Point } from '../figure/point.js';
 import { accept, refuse, type Refusal, type Result } from '../figure/refusal.js';
@@ -68,13 +68,21 @@ const FAR_AHEAD = 60;
 /** Turns begin at least so far past the end. */
 const PAST_PRESSED = 2;
 
-const opposite = (letter: Letter): Letter => (letter === 'O' ? 'U' : 'O');
-
 const noWay = (): Refusal =>
   refuse(
     'move',
     'There is no clear way there for the end.',
     'Press farther along the part, or settle the drawing first; then there is room.',
+  );
+
+const noPart = (): Refusal =>
+  refuse('move', 'The part that it goes round is not there.', 'Press on a strand or a host.');
+
+const noRoom = (turns: number): Refusal =>
+  refuse(
+    'move',
+    `There is no room for ${turns > 1 ? `${turns} turns` : 'a turn'} there: they would cross something else, or leave the part.`,
+    'Press where the part runs straight and nothing lies beside it, or settle the drawing first.',
   );
 
 /** The edit that makes a move with one end of its rope. */
@@ -104,42 +112,30 @@ export function moveEdit(figure: Figure, move: HandMove, leads: 'first' | 'last'
 /** The edit that lays a sling round a part. */
 export function slingEdit(figure: Figure, { about, turns: count, way }: SlingMove): Result<Edit> {
   const part = strandOf(figure, about.strand);
-  if (!part) return refuse('move', 'The part that it goes round is not there.', 'Press on a strand or a host.');
+  if (!part) return noPart();
   const curve = curveOf(part);
   const [middle, d] = [pointAt(curve, about.at), scale(directionAt(curve, about.at), way)];
   const raised = slingRound(count, breadthOf(part) - 1);
   // The part goes up the board: by its right the legs leave to the right.
   const points = raised.map(([x, y]) => add(middle, add(scale(d, -y), scale([-d[1], d[0]], x))));
   const id = freshId(figure);
-  const bare: Rope = { id, points, curve: 'smooth', closed: true, ends: ['off', 'off'], weave: '', eyes: [0] };
-  const next: Figure = { ...figure, ropes: [...figure.ropes, bare] };
-  const height = (at: number): number => {
-    const i = Math.floor(at) % raised.length;
-    const [p, q] = [raised[i] as Raised, raised[(i + 1) % raised.length] as Raised];
-    return p[2] + (q[2] - p[2]) * (at - Math.floor(at));
+  const isAbove = (i: number): boolean => (raised[i] as Raised)[2] + (raised[(i + 1) % raised.length] as Raised)[2] > 0;
+  const edit: Edit = {
+    kind: 'add-rope',
+    rope: { id, points, curve: 'smooth', closed: true, ends: ['off', 'off'], eyes: [0] },
+    pass: raised.map((_, i) => (isAbove(i) ? 'O' : 'U')).join(''),
   };
-  const own = meetings(next).filter((m) => [m.first.strand, m.second.strand].includes(id));
-  const round = own.filter((m) => m.first.strand !== m.second.strand);
-  const isIt = (p: TrailPosition): boolean => p.strand === about.strand;
-  if (round.length !== 4 * count || !round.every((m) => isIt(m.first) || isIt(m.second)))
-    return refuse(
-      'move',
-      `There is no room for ${count === 1 ? 'a turn' : `${count} turns`} a side there: the sling would cross something else, or leave the part.`,
-      'Press where the part runs straight and nothing lies beside it.',
-    );
-  const others = laterOver(next);
-  const woven = carry(figure, next, IDENTITY, (m) => {
-    if (!own.includes(m)) return others(m);
-    const at = (p: TrailPosition): number => (p.strand === id ? height(p.at) : 0);
-    return at(m.first) > at(m.second);
-  });
-  return accept({ kind: 'redraw', figure: woven, mapping: IDENTITY });
+  const done = applyEdit(figure, edit);
+  if (!done.ok) return done;
+  const others = passagesOf(done.value.figure, id).filter((p) => p.other.strand !== id);
+  return others.length === 4 * count && others.every((p) => p.other.strand === about.strand)
+    ? accept(edit)
+    : noRoom(count);
 }
 
 /** What lays a move on with the last end, in order; each edit is for the figure that the one before it leaves. */
 function laidMove(figure: Figure, move: HandMove): Result<readonly EndEdit[]> {
-  if (move.kind !== 'through' && !strandOf(figure, move.about.strand))
-    return refuse('move', 'The part that it goes round is not there.', 'Press on a strand or a host.');
+  if (move.kind !== 'through' && !strandOf(figure, move.about.strand)) return noPart();
   const hand = new Hand(figure, move.rope);
   return (MOVES[move.kind] as (hand: Hand, move: HandMove) => Refusal | undefined)(hand, move) ?? accept(hand.edits);
 }
@@ -346,20 +342,28 @@ function leadOut(hand: Hand, first: Letter): Refusal | undefined {
 }
 
 const turns: Doing<'turns'> = (hand, { about, turns: count, first, way }) => {
+  // Round a post's end turns are laid flat, from wherever the end is.
   const post = hostOf(hand.figure, about.strand)?.kind === 'post';
-  return (
-    (post ? undefined : leadToTurns(hand, about, first)) ??
-    hand.do({
-      kind: 'wrap',
-      rope: hand.id,
-      about: [about],
-      turns: count,
-      direction: way === 1 ? 'on' : 'back',
-      first,
-      spacing: TURN_SPACING,
-    }) ??
-    leadOut(hand, first)
-  );
+  const refused = post ? undefined : leadToTurns(hand, about, first);
+  if (refused) return refused;
+  const began = lastAt(hand.rope);
+  const wound = hand.do({
+    kind: 'wrap',
+    rope: hand.id,
+    about: [about],
+    turns: count,
+    direction: way === 1 ? 'on' : 'back',
+    first,
+    spacing: TURN_SPACING,
+  });
+  if (wound) return wound;
+  // Each half turn passes the part, where it was pressed, and nothing else.
+  const reach = count * TURN_SPACING + BEFORE_TURNS;
+  const isThere = (p: TrailPosition): boolean =>
+    p.strand === about.strand && Math.abs(lengthOn(hand.figure, p) - lengthOn(hand.figure, about)) <= reach;
+  const own = met(hand.figure, hand.id, began);
+  if (!post && !(own.length === 2 * count && own.every((p) => isThere(p.other)))) return noRoom(count);
+  return leadOut(hand, first);
 };
 
 /**
@@ -368,9 +372,11 @@ const turns: Doing<'turns'> = (hand, { about, turns: count, first, way }) => {
  */
 const overhand: Doing<'overhand'> = (hand, { about, turns: count, first, way }) => {
   const curve = curveOf(strandOf(hand.figure, about.strand) as Rope);
-  // Where the end is past the place already, it goes on from there.
-  const passed = way * (lengthTo(curve, nearestOn(curve, hand.tip).at) - lengthTo(curve, about.at)) + PAST_PRESSED;
-  const at = atLength(curve, lengthTo(curve, about.at) + way * Math.max(0, passed));
+  // Where the end is past the place already, beside another strand, it goes on from there.
+  const pressed = lengthTo(curve, about.at);
+  const tipAt =
+    about.strand === hand.id ? pressed : lengthTo(curve, nearestOn(curve, hand.tip).at) + way * PAST_PRESSED;
+  const at = atLength(curve, pressed + way * Math.max(0, way * (tipAt - pressed)));
   const [middle, d] = [pointAt(curve, at), scale(directionAt(curve, at), way)];
   const normal: Point = [-d[1], d[0]];
   // On which side of the part the end comes alongside.
@@ -386,13 +392,7 @@ const overhand: Doing<'overhand'> = (hand, { about, turns: count, first, way }) 
     over: (letter === 'O') === turned,
   }));
   const edit = withPasses(hand.figure, hand.rope, [entry, ...rest].map(put), passes);
-  return edit
-    ? hand.do(edit)
-    : refuse(
-        'move',
-        `There is no room for ${count === 1 ? 'a turn' : `${count} turns`} there: they would cross something else, or leave the part.`,
-        'Press where the part runs straight and nothing lies beside it, or settle the drawing first.',
-      );
+  return edit ? hand.do(edit) : noRoom(count);
 };
 
 const through: Doing<'through'> = (hand, { place, first }) => {
@@ -467,7 +467,14 @@ const loop: Doing<'loop'> = (hand, { about, first, way }) => {
     add(at, scale(over, -side * 2)),
     add(at, scale(over, -side * 4)),
   ];
-  return hand.do({ kind: 'lay', rope: hand.id, points, pass: points.map(() => first).join('') });
+  const edit = withPasses(hand.figure, hand.rope, points, [{ strand: hand.id, over: first === 'O' }]);
+  return edit
+    ? hand.do(edit)
+    : refuse(
+        'move',
+        'The loop would cross something else.',
+        'Press nearer to the end, or let it lie on the other side.',
+      );
 };
 
 const follow: Doing<'follow'> = (hand, { about }) => {

@@ -2,6 +2,8 @@
  * A text taken apart into what it tells the end to pass: each part by the name it is given, over or under, in order. What the composer
  * says is understood, and what a teacher says in the same words; the first that is not is where reading stops.
  */
+import type { Letter } from '../figure/figure.js';
+import { opposite } from '../figure/laying.js';
 import { NUMBER_WORDS } from '../words/vocabulary.js';
 
 /** One passage that is told. */
@@ -35,20 +37,19 @@ const number = (word: string): number =>
 const COUNT = String.raw`(once|twice|(?:${NUMBER_WORDS.slice(2).join('|')}) times)`;
 const HALF_COUNT = String.raw`(once|${NUMBER_WORDS.slice(1).join('|')}) and a half(?: times)?`;
 
-const opposite = (way: string): string => (way === 'O' ? 'U' : 'O');
 /** Ways by turns, from the first on. */
-const byTurns = (first: string, n: number): string =>
+const byTurns = (first: Letter, n: number): string =>
   Array.from({ length: n }, (_, i) => (i % 2 === 0 ? first : opposite(first))).join('');
-const wayOf = (word: string | undefined): string => (/^(?:over|across|in front)/.test(word ?? 'over') ? 'O' : 'U');
+const wayOf = (word: string | undefined): Letter => (/^(?:over|across|in front)/.test(word ?? 'over') ? 'O' : 'U');
 
 const passes = (what: string | undefined, ways: string): ToldPass[] =>
   Array.from(ways, (way): ToldPass => ({ ...(what === undefined ? {} : { what }), over: way === 'O' }));
 
 /** What names two strands at once, each another. */
-export const BOTH = /^both (?:ropes|parts|standing parts|lines|standing lines)$/;
+const BOTH = /^both (?:ropes|parts|standing parts|lines|standing lines)$/;
 
 /** Two parts gone round together: met in one order, and back in the other. */
-function together(parts: readonly string[], first: string, halves: number): ToldPass[] {
+function together(parts: readonly string[], first: Letter, halves: number): ToldPass[] {
   return Array.from(byTurns(first, halves)).flatMap((way, i) =>
     (i % 2 === 0 ? parts : [...parts].reverse()).map((what): ToldPass => ({ what, over: way === 'O' })),
   );
