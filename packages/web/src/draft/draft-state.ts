@@ -9,6 +9,7 @@ import {
   layoutsOf,
   methodOfLayout,
   onRing,
+  ropeOf,
   sayRefusal,
   VIEWS,
   WHOLE,
@@ -105,11 +106,9 @@ export class DraftState {
     return ropes.find((r) => r.id === this.activeId()) ?? ropes.at(-1);
   });
 
-  /** The rope in hand as it is in the knot, without what is proposed. */
-  readonly activeRopeLaid = computed(() => {
-    const id = this.activeRope()?.id;
-    return this.laid()?.figure.ropes.find((r) => r.id === id);
-  });
+  /** The figure, and the rope in hand, as they are in the knot, without what is proposed. */
+  readonly figureLaid = computed<Figure>(() => this.laid()?.figure ?? { ropes: [], hosts: [] });
+  readonly activeRopeLaid = computed(() => ropeOf(this.figureLaid(), this.activeRope()?.id ?? ''));
 
   /** What is laid in the step that is shown; without one, all. */
   readonly extents = computed(() => {

@@ -27,6 +27,7 @@ import {
 import { DraftState, type Chosen } from './draft-state';
 import { Laying } from './laying';
 import { MoveTool, type MoveInHand } from './move-tool';
+import { placeAt } from './strand-at';
 import { fitStroke, type Sample } from './stroke';
 import { UnderKey } from './under-key';
 
@@ -38,9 +39,6 @@ export interface Choice {
   readonly name: string;
   readonly chosen: boolean;
 }
-
-/** How near a press must be to a strand to mean it, in diameters. */
-const REACH = 1.6;
 
 @Injectable()
 export class LayingTools {
@@ -71,11 +69,8 @@ export class LayingTools {
   readonly path = signal<readonly Sample[]>([]);
 
   /** The knot as it is, without what is proposed. */
-  private readonly figure = computed(() => this.state.laid()?.figure ?? { ropes: [], hosts: [] });
-  readonly rope = computed<Rope | undefined>(() => {
-    const active = this.state.activeRope();
-    return active && ropeOf(this.figure(), active.id);
-  });
+  private readonly figure = this.state.figureLaid;
+  readonly rope = this.state.activeRopeLaid;
   /** The rope's wraps in words. */
   readonly wraps = computed(() =>
     (this.rope()?.wraps ?? []).map((w, i) => ({
@@ -310,31 +305,25 @@ export class LayingTools {
       else this.state.message.set(this.moves.says());
       return false;
     }
-    const { ropes, hosts } = this.figure();
-    const nearest = [
-      ...ropes.map((r) => ({ id: r.id, host: false, reach: REACH, ...nearestOn(curveOf(r), at) })),
-      ...hosts.map((h) => ({ id: h.id, host: true, reach: (h.size ?? 2.4) / 2 + 0.4, ...nearestOn(curveOf(h), at) })),
-    ]
-      .filter((s) => s.away <= s.reach && (this.kind() === 'wrap' || !s.host))
-      .sort((a, b) => Number(a.host) - Number(b.host) || a.away - b.away)[0];
+    const nearest = placeAt(this.figure(), at, { hosted: this.kind() === 'wrap' });
     if (this.kind() === 'bight') {
       // Once its place is chosen, a press is a place on its way, however near a strand.
       if (this.place()) this.path.update((p) => [...p, { point: at, under }]);
-      else if (nearest) this.place.set({ strand: nearest.id, at: nearest.at });
+      else if (nearest) this.place.set(nearest);
       else this.state.message.set(HINTS.bight);
       return this.place() !== null;
     }
     if (!nearest) return false;
-    if (this.kind() === 'wrap') this.choose(nearest.id, nearest.at);
+    if (this.kind() === 'wrap') this.choose(nearest.strand, nearest.at);
     else {
-      const s = ropeOf(this.figure(), nearest.id);
+      const s = ropeOf(this.figure(), nearest.strand);
       if (!s) return false;
       const length = Math.round(lengthTo(curveOf(s), nearest.at) * 10) / 10;
       // Presses set the beginning and the end of the stretch by turns.
-      if (this.strand() !== nearest.id || this.begun) this.from.set(length);
+      if (this.strand() !== nearest.strand || this.begun) this.from.set(length);
       else this.to.set(length);
-      this.begun = !(this.strand() !== nearest.id || this.begun);
-      this.strand.set(nearest.id);
+      this.begun = !(this.strand() !== nearest.strand || this.begun);
+      this.strand.set(nearest.strand);
     }
     return false;
   }

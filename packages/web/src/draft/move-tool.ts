@@ -17,11 +17,12 @@ import {
   type Letter,
   type Point,
   type Result,
-  type Rope,
   type TrailPosition,
 } from '@foxtrail/core';
 import { moveEdit, slingEdit } from '@foxtrail/core/moves';
+import type { Option } from './choice-row';
 import { DraftState } from './draft-state';
+import { placeAt } from './strand-at';
 
 /** A move of the end, or a sling laid at once. */
 export type MoveInHand = HandMoveKind | 'sling';
@@ -41,9 +42,27 @@ export const HAND_MOVES = [
   },
 ] as const satisfies readonly { kind: MoveInHand; name: string; says: string }[];
 
-/** How near a press must be to a strand to mean it, in diameters; and from the surface of a host. */
-const REACH = 1.6;
-const HOST_REACH = 0.4;
+interface Ways {
+  readonly label: string;
+  readonly says: string;
+  readonly options: readonly Option<1 | -1>[];
+}
+const ways = (label: string, says: string, one: string, other: string): Ways => ({
+  label,
+  says,
+  options: [
+    { value: 1, name: one },
+    { value: -1, name: other },
+  ],
+});
+const ALONG = ways('Way', 'Way along the part', 'along', 'back');
+const WAYS: Partial<Record<MoveInHand, Ways>> = {
+  turns: ALONG,
+  overhand: ALONG,
+  loop: ways('Round', 'Side on which the loop lies', 'by the right', 'by the left'),
+  sling: ways('Legs', 'Side on which its legs leave', 'right', 'left'),
+};
+
 /** The pointer rests so long before a move is shown as it would be, in milliseconds. */
 const REST = 120;
 /** The end itself, so far back, is no part to go round. */
@@ -65,8 +84,10 @@ export class MoveTool {
   private resting: ReturnType<typeof setTimeout> | undefined;
 
   readonly hasTurns = computed(() => ['turns', 'overhand', 'sling'].includes(this.kind()));
+  /** The two ways that the move in hand can go, where it has them. */
+  readonly ways = computed<Ways | undefined>(() => WAYS[this.kind()]);
   readonly says = computed(() => HAND_MOVES.find((m) => m.kind === this.kind())?.says ?? '');
-  private readonly figure = computed(() => this.state.laid()?.figure ?? { ropes: [], hosts: [] });
+  private readonly figure = this.state.figureLaid;
   private readonly part = computed(() => {
     const about = this.about();
     return about && (ropeOf(this.figure(), about.strand) ?? hostOf(this.figure(), about.strand));
@@ -157,28 +178,14 @@ export class MoveTool {
 
   /** The place on a strand or host that a press means. Of the rope in hand its end itself is none. */
   private nearest(at: Point): TrailPosition | undefined {
-    const { ropes, hosts } = this.figure();
-    const own = this.state.activeRopeLaid()?.id;
-    const isOwnEnd = (r: Rope, place: number): boolean => {
-      if (r.id !== own || this.kind() === 'sling') return false;
-      const curve = curveOf(r);
-      const left = this.state.leads() === 'first' ? lengthTo(curve, place) : lengthOf(curve) - lengthTo(curve, place);
-      return left < OWN_END;
-    };
-    return [
-      ...ropes.flatMap((r) => {
-        const near = nearestOn(curveOf(r), at);
-        return near.away <= REACH && !isOwnEnd(r, near.at) ? [{ strand: r.id, ...near }] : [];
-      }),
-      ...hosts.flatMap((h) => {
-        const near = nearestOn(curveOf(h), at);
-        // A rope that lies on a host is meant before the host.
-        return near.away <= (h.size ?? 2.4) / 2 + HOST_REACH
-          ? [{ strand: h.id, at: near.at, away: near.away + REACH / 2 }]
-          : [];
-      }),
-    ]
-      .sort((a, b) => a.away - b.away)
-      .map(({ strand, at: place }) => ({ strand, at: place }))[0];
+    const own = this.state.activeRopeLaid();
+    return placeAt(this.figure(), at, {
+      isPart: (place) => {
+        if (!own || place.strand !== own.id || this.kind() === 'sling') return true;
+        const curve = curveOf(own);
+        const along = lengthTo(curve, place.at);
+        return (this.state.leads() === 'first' ? along : lengthOf(curve) - along) >= OWN_END;
+      },
+    });
   }
 }

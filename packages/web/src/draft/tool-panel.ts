@@ -3,16 +3,19 @@
  */
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
-import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatIconModule } from '@angular/material/icon';
 import { MatSliderModule } from '@angular/material/slider';
-import { MOST_HALF_TURNS, MOST_TURNS, SPACINGS } from '@foxtrail/core';
+import { MOST_HALF_TURNS, MOST_TURNS, SPACINGS, type Letter, type Wrap } from '@foxtrail/core';
+import { ChoiceRow, type Option } from './choice-row';
 import { LayingTools } from './laying-tools';
 import { HAND_MOVES } from './move-tool';
 
+const options = <T>(...pairs: readonly (readonly [T, string])[]): readonly Option<T>[] =>
+  pairs.map(([value, name]) => ({ value, name }));
+
 @Component({
   selector: 'ft-tool-panel',
-  imports: [MatButtonModule, MatButtonToggleModule, MatIconModule, MatSliderModule],
+  imports: [MatButtonModule, ChoiceRow, MatIconModule, MatSliderModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './tool-panel.html',
   styleUrl: './tool-panel.scss',
@@ -22,6 +25,11 @@ export class ToolPanel {
   protected readonly spacings = SPACINGS;
   protected readonly mostTurns = MOST_TURNS;
   protected readonly handMoves = HAND_MOVES;
+  protected readonly passages = options<Letter>(['O', 'over'], ['U', 'under']);
+  protected readonly onHost = options<Letter>(['O', 'over'], ['U', 'behind']);
+  protected readonly along = options<Wrap['direction']>(['on', 'along'], ['back', 'back']);
+  protected readonly lying = options<boolean>([false, 'side by side'], [true, 'riding']);
+  protected readonly sides = options<'left' | 'right'>(['left', 'left'], ['right', 'right']);
 
   /** Turns as they are typed: halves at least, as many as can be laid. */
   protected turns(event: Event): void {
