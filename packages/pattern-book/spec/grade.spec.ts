@@ -31,6 +31,7 @@ describe('What may not be graded for people', () => {
       'thief',
       'grief',
       'cow-hitch',
+      'sling-hitch',
       'noose',
       'noose-2',
       'slip-knot',

@@ -115,8 +115,28 @@ describe('The book, told', () => {
       /twice round the standing part inside the loop/,
       /half hitch .*outside the loop, the other way/,
     );
-    says('prusik', /pale rope/, /three times round the pale rope/, /three times more .*tuck it under the bridge/);
-    says('prusik-4', /pale rope/, /four times round the pale rope/, /four times more .*tuck it under the bridge/);
+    // A sling has no end: a bight of it goes round, and the rest through that.
+    says(
+      'prusik',
+      /pale rope/,
+      /^Take a bight of the dark rope three times round .*rest of the dark rope through the bight/,
+    );
+    says(
+      'prusik-4',
+      /pale rope/,
+      /^Take a bight of the dark rope four times round .*rest of the dark rope through the bight/,
+    );
+    says(
+      'sling-hitch',
+      /^Take a bight over the spar, round behind it, and draw the rest of the rope through the bight/,
+    );
+    says('half-hitch', /^Make a half hitch round the spar: over it, round behind it, and out over its own part/);
+    says(
+      'clove-hitch-backed',
+      /over the spar and round behind/,
+      /over the standing part, then over the spar again/,
+      /Make a half hitch round the standing part/,
+    );
     says('overhand-loop', /a bight over the standing part, then up through the loop/);
     says('timber-hitch', /over the spar/, /over the standing part and round behind/, /three times round its own part/);
     says(

@@ -2,7 +2,7 @@
  * What may not be graded for people: knots that are unsuitable by rule, whatever their author calls them. What a drawing is counts, not
  * only what it is entered as.
  */
-import { ropeOf, type Finding, type KnotClass, type KnotDocument, type Match } from '@foxtrail/core';
+import { slipBights, type Finding, type KnotClass, type KnotDocument, type Match } from '@foxtrail/core';
 import { claimOf } from './claim.js';
 
 const REEF =
@@ -20,6 +20,7 @@ export const UNSUITABLE_FOR_PEOPLE: Readonly<Record<string, string>> = {
   grief: REEF,
   'half-knot': REEF,
   'cow-hitch': COW,
+  'sling-hitch': COW,
   'reversed-half-hitches': COW,
   noose: NOOSE,
   'noose-2': NOOSE,
@@ -39,13 +40,9 @@ export interface Computed {
   readonly class?: KnotClass | undefined;
 }
 
-/** A bight drawn out of a rope that is no eye: what is left when a slipped knot is tied. */
+/** Whether a slipped knot is tied, in any of its layouts. */
 const isSlipped = ({ method }: KnotDocument): boolean =>
-  [method, ...(method.relaid ?? [])].some(({ figure, leaders }) =>
-    leaders.some(
-      (l) => l.kind === 'bight' && !(ropeOf(figure, l.rope)?.eyes ?? []).some((e) => e > l.from && e < l.to),
-    ),
-  );
+  [method, ...(method.relaid ?? [])].some((layout) => slipBights(layout).length > 0);
 
 /** Why a knot is not for people, if a rule says so. */
 export function unsuitableReason(knot: KnotDocument, computed: Computed): string | undefined {

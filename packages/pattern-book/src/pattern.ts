@@ -32,7 +32,7 @@ export interface PatternSource {
   readonly figure: () => Figure;
   /** Other ways of tying that end in the same knot. */
   readonly otherMethods?: readonly { readonly name: string; readonly figure: () => Figure }[];
-  /** What ties it; absent: the end of each rope in turn. A bight is laid with both legs at once. */
+  /** What ties it; absent: the end of each rope in turn, of a sling its bight. A bight is laid with both legs at once. */
   readonly leads?: 'bight';
   /** Where steps end: rope index, trail position, and the author's text where the composed one is not enough. Absent: where moves end. */
   readonly halts?: readonly (readonly [rope: number, at: number, text?: string])[];
@@ -93,9 +93,12 @@ export function lay(source: PatternSource, nameOf: (id: string) => string): Patt
     hosts: figure.hosts,
     method: {
       leaders: figure.ropes.map((r) =>
-        source.leads === 'bight'
-          ? { kind: 'bight', rope: r.id, from: 0, to: lastAt(r) }
-          : { kind: 'end', rope: r.id, from: 0 },
+        // A sling has no end: its bight is laid, from where it is held.
+        r.closed
+          ? { kind: 'bight', rope: r.id, from: 1, to: lastAt(r) - 1 }
+          : source.leads === 'bight'
+            ? { kind: 'bight', rope: r.id, from: 0, to: lastAt(r) }
+            : { kind: 'end', rope: r.id, from: 0 },
       ),
       halts: (source.halts ?? []).map(([leader, at, text]) => ({
         leader,

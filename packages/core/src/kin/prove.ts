@@ -11,7 +11,7 @@ import { flipped, signatureOf } from '../identity/signature.js';
 import { cutEye, exchangeEnds, pullOut, withoutRope } from '../identity/structure.js';
 import { mirror } from '../topology/views.js';
 import type { Result } from '../figure/refusal.js';
-import { finishedLayout, type BightLeader, type Method } from '../tying/method.js';
+import { finishedLayout, slipBights, type BightLeader, type Method } from '../tying/method.js';
 import { theKnot } from '../words/vocabulary.js';
 import { doubled } from './doubled.js';
 import { verbFor, type KinKind } from './relations.js';
@@ -28,12 +28,8 @@ export interface KinKnot {
 
 /** The finished knot of a method, with its bights. */
 export function kinKnot(name: string, method: Method): KinKnot {
-  const { figure, leaders } = finishedLayout(method);
-  const eyes = new Map(figure.ropes.map((r) => [r.id, r.eyes ?? []]));
-  const bights = leaders.flatMap((l) =>
-    l.kind === 'bight' && !(eyes.get(l.rope) ?? []).some((e) => e > l.from && e < l.to) ? [l] : [],
-  );
-  return { name, figure, bights };
+  const layout = finishedLayout(method);
+  return { name, figure: layout.figure, bights: slipBights(layout) };
 }
 
 export interface KinProof {

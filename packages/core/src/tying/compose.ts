@@ -160,9 +160,28 @@ const HITCH_WAYS: Readonly<Record<string, string>> = {
   UOUO: 'behind it, over it, behind it again, and out over',
 };
 
+/** Whether a step lays a bight of a sling: what is left of it then goes through the bight as one. */
+const isOfSling = ({ layout, step }: Saying): boolean =>
+  layout.leaders[step.leader]?.kind === 'bight' && ropeOf(layout.figure, step.rope)?.closed === true;
+
+/** A bight of a sling that comes to lie over or under its own legs: they go through it. */
+const sayRestThrough = (saying: Saying): string => {
+  const { layout, step, words } = saying;
+  const name = layout.figure.ropes.length > 1 ? ropeName(layout.figure, step.rope, words) : words.rope;
+  return `draw the rest of the ${name} through the ${words.bight}`;
+};
+
 /** A move that is said as a sentence of its own. */
 function sentenceOf(saying: Saying, move: Move, end: string): string | undefined {
   const { layout, step, words } = saying;
+  if (isOfSling(saying)) {
+    if (move.kind === 'pass' && move.last && move.what.own) return `${capital(sayRestThrough(saying))}.`;
+    const [part] = move.kind === 'hitch' && move.turns === 1 ? move.what : [];
+    if (part && move.kind === 'hitch') {
+      const round = move.first === 'over' ? 'over %, round behind it' : 'behind %, back over it';
+      return `Take ${end} ${round.replace('%', named(saying, part))}, and ${sayRestThrough(saying)}.`;
+    }
+  }
   if (move.kind === 'hitch' && move.what.length === 1 && move.turns === 1 && move.what[0]) {
     const loop = move.loop === undefined ? '' : ` ${move.loop} the ${words.loop}`;
     const again =
@@ -347,6 +366,7 @@ function sayTying(layout: Layout, step: Stretch, moves: readonly Move[], words: 
   const side = outcome(saying, moves);
   const last = moves.at(-1);
   const said =
+    isOfSling(saying) ||
     last?.kind === 'loop' ||
     last?.kind === 'follow' ||
     last?.kind === 'hitch' ||

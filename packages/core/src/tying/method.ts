@@ -36,6 +36,13 @@ export type Leader = EndLeader | BightLeader;
 /** Whether a leader is the first end of its rope: it goes against the trail. */
 export const isFirstEnd = (leader: Leader | undefined): boolean => leader?.kind === 'end' && leader.leads === 'first';
 
+/** Bights that a pull on an end takes out again, by which a knot may be a slipped one: no eye is in them, and their rope has ends. */
+export const slipBights = ({ figure, leaders }: Pick<Layout, 'figure' | 'leaders'>): BightLeader[] =>
+  leaders.filter((l): l is BightLeader => {
+    const rope = ropeOf(figure, l.rope);
+    return l.kind === 'bight' && rope?.closed === false && !(rope.eyes ?? []).some((e) => e > l.from && e < l.to);
+  });
+
 /** Which way along the trail a leader goes. */
 export const wayOf = (leader: Leader | undefined): 1 | -1 => (isFirstEnd(leader) ? -1 : 1);
 

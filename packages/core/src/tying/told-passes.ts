@@ -70,6 +70,15 @@ const PHRASES: readonly (readonly [RegExp, (m: RegExpExecArray) => readonly Told
     /^(?:(?:lay|double|bring|lead|draw) (?:the|it)[^.,]*? (?:out|back to make [a-z ]+|round(?: as shown| to the [a-z]+| in a bight)?|round what is to be held, and leave an eye|away[^.]*)|leave an eye)(?:, to the [a-z]+)?(?=[.,]|$)/,
     () => [{ kind: 'laid' }],
   ],
+  [/^draw the rest of [^.,]*? through the [a-z]+(?=\.|$)/, () => [{ kind: 'passes', passes: passes(undefined, 'O') }]],
+  [
+    new RegExp(String.raw`^over ${PART}, round behind it(?=, and draw)`),
+    (m) => [{ kind: 'passes', passes: passes(m[1], 'OU') }],
+  ],
+  [
+    new RegExp(String.raw`^behind ${PART}, back over it(?=, and draw)`),
+    (m) => [{ kind: 'passes', passes: passes(m[1], 'UO') }],
+  ],
   [
     /^tie a loose overhand knot in the [a-z ]+?(?=\.|$)/,
     () => [{ kind: 'passes', passes: [...passes('the standing part', 'O'), ...passes('the loop', 'UO')] }],

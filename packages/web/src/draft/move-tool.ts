@@ -181,7 +181,7 @@ export class MoveTool {
     const own = this.state.activeRopeLaid();
     return placeAt(this.figure(), at, {
       isPart: (place) => {
-        if (!own || place.strand !== own.id || this.kind() === 'sling') return true;
+        if (place.strand !== own?.id || this.kind() === 'sling') return true;
         const curve = curveOf(own);
         const along = lengthTo(curve, place.at);
         return (this.state.leads() === 'first' ? along : lengthOf(curve) - along) >= OWN_END;
