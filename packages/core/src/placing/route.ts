@@ -3,15 +3,17 @@
  * and out to a clear place. What is not asked for is not crossed, unless there is no other way.
  *
  * The board is a grid of places; a way is a path through as many floors as there are crossings asked for, one floor up at each
- * (E. W. Dijkstra, "A note on two problems in connexion with graphs", Numerische Mathematik 1, 1959). Rope keeps its distance: places
+ * (P. E. Hart, N. J. Nilsson, B. Raphael, "A formal basis for the heuristic determination of minimum cost paths", IEEE Transactions on
+ * Systems Science and Cybernetics 4, 1968). Rope keeps its distance: places
  * near a strand cost more. Unit: rope diameters; y down.
  */
 import TinyQueue from 'tinyqueue';
 import { diameterOf } from '../figure/cordage.js';
 import { meetings, side } from '../figure/crossings.js';
-import { atLength, curveOf, directionAt, lengthTo, type Curve } from '../figure/curve.js';
+import { atLength, curveOf, directionAt, lengthTo, pointAt, type Curve } from '../figure/curve.js';
 import { breadthOf, strandOf } from '../figure/bounds.js';
 import { lastAt, ropeOf, type Figure, type Host, type Letter, type Rope, type TrailSpan } from '../figure/figure.js';
+import { Cells } from '../ground/cells.js';
 import { rememberedBy } from '../ground/remembered.js';
 import { add, boxOf, cross, distance, scale, subtract, unit, type Point } from '../figure/point.js';
 
@@ -94,16 +96,19 @@ interface Segment {
   readonly beyond: boolean;
 }
 
-const NEIGHBOURS = [
-  [1, 0],
-  [0, 1],
-  [-1, 0],
-  [0, -1],
-  [1, 1],
-  [-1, 1],
-  [-1, -1],
-  [1, -1],
-] as const;
+/** Steps to the places round about, of length 1 and √2. */
+const NEIGHBOURS = (
+  [
+    [1, 0],
+    [0, 1],
+    [-1, 0],
+    [0, -1],
+    [1, 1],
+    [-1, 1],
+    [-1, -1],
+    [1, -1],
+  ] as const
+).map((by) => ({ by, along: unit(by), length: Math.hypot(...by) }));
 
 /** The grid, and what lies on it. */
 class Board {
@@ -248,13 +253,37 @@ function widened(figure: Figure, { strand, from, to }: Leg): TrailSpan {
 interface Reached {
   readonly state: number;
   readonly cost: number;
+  /** What the whole way costs at least that goes by this state. */
+  readonly hope: number;
+}
+
+/** Where something to be reached lies: within so far of a place. */
+interface Aim {
+  readonly middle: Point;
+  readonly reach: number;
+}
+
+/** A stretch of strand as an aim. */
+function aimAt(figure: Figure, { strand, from, to }: Leg): Aim {
+  const curve = curveOf(strandOf(figure, strand) as Rope);
+  const middle = pointAt(curve, (from + to) / 2);
+  return { middle, reach: (lengthTo(curve, to) - lengthTo(curve, from)) / 2 + 1 };
 }
 
 /** The board of a figure for one of its ropes: several ways are sought on it. */
 const boardOf = rememberedBy((figure: Figure, id: string) => {
   const segments = segmentsOf(figure, ropeOf(figure, id) as Rope);
   const about = [...figure.ropes, ...figure.hosts].flatMap((s) => curveOf(s).line);
-  return { segments, board: new Board(segments, about) };
+  const board = new Board(segments, about);
+  const taken = new Cells<Point>(1);
+  for (const { point } of meetings(figure)) taken.put(point, point[0], point[1]);
+  /** Whether a place is too near a crossing for another one. */
+  const isTaken = (place: Point): boolean => {
+    let near = false;
+    taken.near(place[0], place[1], APART, (c) => (near ||= distance(c, place) < APART));
+    return near;
+  };
+  return { segments, board, isTaken };
 });
 
 /** The cheapest way; nothing where there is none. */
@@ -262,14 +291,19 @@ export function routeOf(figure: Figure, ask: RouteAsk): Route | undefined {
   const rope = ropeOf(figure, ask.rope);
   if (!rope || rope.closed) return undefined;
   const start = rope.points.at(-1) as Point;
-  const { segments, board } = boardOf(figure, rope.id);
-  const taken = meetings(figure).map((m) => m.point);
+  const { segments, board, isTaken } = boardOf(figure, rope.id);
   const size = board.columns * board.rows;
   // What is crossed twice in a row is left between, so that the rope goes round it and not about within it.
   const stages = ask.legs.flatMap((leg, i): (Leg | 'out')[] =>
     leg.strand === ask.legs[i - 1]?.strand ? ['out', leg] : [leg],
   );
   const floors = stages.length + 1;
+  // What is reached next from each floor: no way there is shorter than the straight one (A*).
+  const aims = [...stages.keys()].map((i) => aimAt(figure, (stages[i] === 'out' ? stages[i + 1] : stages[i]) as Leg));
+  const leftFrom = (state: number): number => {
+    const aim = aims[Math.floor(state / size)] ?? (ask.goal && { middle: ask.goal, reach: board.step });
+    return aim ? Math.max(0, distance(board.place(state % size), aim.middle) - aim.reach) : 0;
+  };
   const cost = new Float64Array(size * floors).fill(Infinity);
   const cameFrom = new Int32Array(size * floors).fill(-1);
   /** The place at which the way of a state last crossed anything; where it begins, before it did. */
@@ -278,7 +312,7 @@ export function routeOf(figure: Figure, ask: RouteAsk): Route | undefined {
   const passed = new Map<number, RoutePass>();
   const kept = ask.legs.map((leg) => widened(figure, leg));
   const keptClear = (s: Segment): boolean => kept.some((l) => l.strand === s.strand && s.to > l.from && s.from < l.to);
-  const heap = new TinyQueue<Reached>([], (a, b) => a.cost - b.cost);
+  const heap = new TinyQueue<Reached>([], (a, b) => a.hope - b.hope);
   // It leaves the way it points, where there is room.
   const ahead = AHEAD.map((far) => board.nearest(add(start, scale(heading(rope), far)))).find(
     (k) => !segments.some((s) => meet(start, board.place(k), s.a, s.b) !== undefined),
@@ -286,7 +320,7 @@ export function routeOf(figure: Figure, ask: RouteAsk): Route | undefined {
   const first = ahead ?? board.nearest(start);
   cost[first] = 0;
   crossed[first] = first;
-  heap.push({ state: first, cost: 0 });
+  heap.push({ state: first, cost: 0, hope: 0 });
   const last = (floors - 1) * size;
   const goal = ask.goal ? board.nearest(ask.goal) : undefined;
 
@@ -307,12 +341,12 @@ export function routeOf(figure: Figure, ask: RouteAsk): Route | undefined {
     if (so > (cost[state] as number)) continue;
     if (isOut(state)) return { ...readRoute(board, size, state, cameFrom, passed), cost: so };
     const [floor, k] = [Math.floor(state / size), state % size];
-    for (const d of NEIGHBOURS) {
-      const l = board.next(k, d);
+    for (const { by, along, length } of NEIGHBOURS) {
+      const l = board.next(k, by);
       if (l === undefined) continue;
-      const way = Math.hypot(...d) * board.step;
+      const way = length * board.step;
       const axis = board.within.get(k) ?? board.within.get(l);
-      if (axis && Math.abs(cross(axis, unit(d))) < ACROSS) continue;
+      if (axis && Math.abs(cross(axis, along)) < ACROSS) continue;
       const near = Math.min(MOST_CROWDED, Math.max(0, ROOM - (board.room[l] as number)));
       let price = so + way * (1 + CROWDING * near * near);
       let to = floor * size + l;
@@ -324,9 +358,9 @@ export function routeOf(figure: Figure, ask: RouteAsk): Route | undefined {
         // Beyond what is drawn of a spar nothing can be laid across it.
         if (hit.s.beyond) continue;
         const place = add(hit.s.a, scale(subtract(hit.s.b, hit.s.a), hit.t));
-        if (taken.some((c) => distance(c, place) < APART)) continue;
+        if (isTaken(place)) continue;
         const leg = stages[floor];
-        const slant = 1 - Math.abs(cross(unit(subtract(hit.s.b, hit.s.a)), unit(d)));
+        const slant = 1 - Math.abs(cross(unit(subtract(hit.s.b, hit.s.a)), along));
         if (leg !== undefined && leg !== 'out' && leg.strand === hit.s.strand && at >= leg.from && at <= leg.to) {
           to += size;
           price += ASLANT * slant;
@@ -343,7 +377,7 @@ export function routeOf(figure: Figure, ask: RouteAsk): Route | undefined {
       crossed[to] = pass ? l : (crossed[state] as number);
       if (pass) passed.set(to, pass);
       else passed.delete(to);
-      heap.push({ state: to, cost: price });
+      heap.push({ state: to, cost: price, hope: price + leftFrom(to) });
     }
   }
   return undefined;
