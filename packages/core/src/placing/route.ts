@@ -3,14 +3,13 @@
  * and out to a clear place. What is not asked for is not crossed, unless there is no other way.
  *
  * The board is a grid of places; a way is a path through as many floors as there are crossings asked for, one floor up at each
- * (P. E. Hart, N. J. Nilsson, B. Raphael, "A formal basis for the heuristic determination of minimum cost paths", IEEE Transactions on
- * Systems Science and Cybernetics 4, 1968). Rope keeps its distance: places
+ * (E. W. Dijkstra, "A note on two problems in connexion with graphs", Numerische Mathematik 1, 1959). Rope keeps its distance: places
  * near a strand cost more. Unit: rope diameters; y down.
  */
 import TinyQueue from 'tinyqueue';
 import { diameterOf } from '../figure/cordage.js';
 import { meetings, side } from '../figure/crossings.js';
-import { atLength, curveOf, directionAt, lengthTo, pointAt, type Curve } from '../figure/curve.js';
+import { atLength, curveOf, directionAt, lengthTo, type Curve } from '../figure/curve.js';
 import { breadthOf, strandOf } from '../figure/bounds.js';
 import { lastAt, ropeOf, type Figure, type Host, type Letter, type Rope, type TrailSpan } from '../figure/figure.js';
 import { Cells } from '../ground/cells.js';
@@ -253,21 +252,6 @@ function widened(figure: Figure, { strand, from, to }: Leg): TrailSpan {
 interface Reached {
   readonly state: number;
   readonly cost: number;
-  /** What the whole way costs at least that goes by this state. */
-  readonly hope: number;
-}
-
-/** Where something to be reached lies: within so far of a place. */
-interface Aim {
-  readonly middle: Point;
-  readonly reach: number;
-}
-
-/** A stretch of strand as an aim. */
-function aimAt(figure: Figure, { strand, from, to }: Leg): Aim {
-  const curve = curveOf(strandOf(figure, strand) as Rope);
-  const middle = pointAt(curve, (from + to) / 2);
-  return { middle, reach: (lengthTo(curve, to) - lengthTo(curve, from)) / 2 + 1 };
 }
 
 /** The board of a figure for one of its ropes: several ways are sought on it. */
@@ -298,12 +282,6 @@ export function routeOf(figure: Figure, ask: RouteAsk): Route | undefined {
     leg.strand === ask.legs[i - 1]?.strand ? ['out', leg] : [leg],
   );
   const floors = stages.length + 1;
-  // What is reached next from each floor: no way there is shorter than the straight one (A*).
-  const aims = [...stages.keys()].map((i) => aimAt(figure, (stages[i] === 'out' ? stages[i + 1] : stages[i]) as Leg));
-  const leftFrom = (state: number): number => {
-    const aim = aims[Math.floor(state / size)] ?? (ask.goal && { middle: ask.goal, reach: board.step });
-    return aim ? Math.max(0, distance(board.place(state % size), aim.middle) - aim.reach) : 0;
-  };
   const cost = new Float64Array(size * floors).fill(Infinity);
   const cameFrom = new Int32Array(size * floors).fill(-1);
   /** The place at which the way of a state last crossed anything; where it begins, before it did. */
@@ -312,7 +290,7 @@ export function routeOf(figure: Figure, ask: RouteAsk): Route | undefined {
   const passed = new Map<number, RoutePass>();
   const kept = ask.legs.map((leg) => widened(figure, leg));
   const keptClear = (s: Segment): boolean => kept.some((l) => l.strand === s.strand && s.to > l.from && s.from < l.to);
-  const heap = new TinyQueue<Reached>([], (a, b) => a.hope - b.hope);
+  const heap = new TinyQueue<Reached>([], (a, b) => a.cost - b.cost);
   // It leaves the way it points, where there is room.
   const ahead = AHEAD.map((far) => board.nearest(add(start, scale(heading(rope), far)))).find(
     (k) => !segments.some((s) => meet(start, board.place(k), s.a, s.b) !== undefined),
@@ -320,7 +298,7 @@ export function routeOf(figure: Figure, ask: RouteAsk): Route | undefined {
   const first = ahead ?? board.nearest(start);
   cost[first] = 0;
   crossed[first] = first;
-  heap.push({ state: first, cost: 0, hope: 0 });
+  heap.push({ state: first, cost: 0 });
   const last = (floors - 1) * size;
   const goal = ask.goal ? board.nearest(ask.goal) : undefined;
 
@@ -377,7 +355,7 @@ export function routeOf(figure: Figure, ask: RouteAsk): Route | undefined {
       crossed[to] = pass ? l : (crossed[state] as number);
       if (pass) passed.set(to, pass);
       else passed.delete(to);
-      heap.push({ state: to, cost: price, hope: price + leftFrom(to) });
+      heap.push({ state: to, cost: price });
     }
   }
   return undefined;
