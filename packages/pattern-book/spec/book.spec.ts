@@ -8,6 +8,7 @@ import {
   extentsAt,
   truncate,
   compareFigures,
+  crossingsOf,
   cutEye,
   exchangeEnds,
   factsOf,
@@ -85,8 +86,8 @@ const book = new KeyBook(
 const TWINS = new Set(['eight-on-the-bight followed-eight']);
 
 describe('Every pattern', () => {
-  it('is there: the first thirty and their wrong ways', () => {
-    expect(patterns().length).toBeGreaterThanOrEqual(36);
+  it('is there: the first fifty and their wrong ways', () => {
+    expect(patterns().length).toBeGreaterThanOrEqual(50);
     expect(new Set(patterns().map((p) => p.id)).size).toBe(patterns().length);
   });
   it('is identified as itself and none as another, save two ways to tie one knot', () => {
@@ -114,11 +115,13 @@ describe('Every pattern', () => {
       .map((p) => p.id);
     expect(ambidextrous.sort()).toEqual(
       [
+        'cats-paw',
         'cow-hitch',
         'eight-bend',
         'eight-on-the-bight',
         'figure-eight',
         'followed-eight',
+        'interlocked-overhands-mirrored',
         'prusik',
         'prusik-2',
         'prusik-4',
@@ -234,10 +237,11 @@ describe('Overhands', () => {
         key(value(withoutRope(figure('water-knot'), other))),
       );
   });
-  it('each round the other rope, are the fisherman’s, and of two turns the double one', () => {
+  it('each round the other rope, are the fisherman’s, of two turns the double one, of three the triple', () => {
     for (const [single, bend] of [
       ['overhand', 'fishermans'],
       ['double-overhand', 'double-fishermans'],
+      ['triple-overhand', 'triple-fishermans'],
     ] as const)
       for (const other of ['a', 'b'])
         expect([key(figure(single)), key(mirror(figure(single)))])
@@ -330,6 +334,36 @@ describe('Hitches made of half hitches', () => {
       return { ...bare, closed: false, ends: ['standing', 'tail'] };
     });
     expect(kin({ ...f, ropes: open })).toContain('cow-hitch');
+  });
+});
+
+describe('Interlocked overhands', () => {
+  const hand = (id: string, taken: string): 'own' | 'other' | undefined => {
+    const left = key(value(withoutRope(figure(id), taken)));
+    return left === key(figure('overhand')) ? 'own' : left === key(mirror(figure('overhand'))) ? 'other' : undefined;
+  };
+  it('are an overhand in each rope: both of one hand, or one of each', () => {
+    const hands = (id: string): (string | undefined)[] => ['a', 'b'].map((rope) => hand(id, rope)).sort();
+    expect(new Set(hands('interlocked-overhands')).size).toBe(1);
+    expect(hands('interlocked-overhands')).not.toContain(undefined);
+    expect(hands('interlocked-overhands-mirrored')).toEqual(['other', 'own']);
+  });
+  it('are two bends, neither the mirror image of the other', () => {
+    const [one, other] = [figure('interlocked-overhands'), figure('interlocked-overhands-mirrored')];
+    for (const f of [other, mirror(other)]) expect(key(f)).not.toBe(key(one));
+  });
+});
+
+describe('Anchor hitch and cat’s paw', () => {
+  it('lose the turn that holds the end down with one wrong crossing: a round turn and two half hitches is left', () => {
+    const f = figure('anchor-hitch');
+    const becomes = crossingsOf(f).flatMap(({ number }) => book.matches(sign(flipped(f, [number]))).map((m) => m.id));
+    expect(becomes).toContain('round-turn-two-half-hitches');
+    expect(book.matches(sign(f)).map((m) => m.id)).not.toContain('round-turn-two-half-hitches');
+  });
+  it('leave, the bar taken out, a noose about the standing part and nothing at all', () => {
+    expect(spillTest(figure('anchor-hitch')).map((s) => s.spills)).toEqual([false]);
+    expect(spillTest(figure('cats-paw')).map((s) => s.spills)).toEqual([true]);
   });
 });
 

@@ -1,12 +1,16 @@
 import {
+  backView,
   composeStep,
   crossingsOf,
   cutMoves,
   changeMethod,
+  methodFor,
+  mirror,
   stepsOf,
   vocabularyOf,
   WORKSHOP_PRACTICE,
   WORKSHOP_WORDS,
+  type Figure,
   type Method,
   type Step,
 } from '@foxtrail/core';
@@ -78,6 +82,28 @@ describe('The book, told', () => {
       /up through the loop/,
       /round behind the standing part/,
       /back down through the loop/,
+    );
+    says(
+      'double-nip-bowline',
+      /overhand loop/,
+      /beneath the loop, then over its own part/,
+      /up through both loops/,
+      /round behind the standing part/,
+      /back down through both loops/,
+    );
+    says(
+      'interlocked-overhands',
+      /pale rope .*overhand loop/,
+      /dark rope up through the loop of the pale rope, .*overhand loop/,
+      /pale rope up through both loops/,
+      /dark rope up through both loops/,
+    );
+    says(
+      'anchor-hitch',
+      /round turn/,
+      /over the standing part and round behind it/,
+      /up through the loop/,
+      /a half hitch round the standing part, the same way round/,
     );
     says('figure-eight', /overhand loop/, /round behind the standing part/, /down through the loop/);
     says('triple-overhand', /overhand loop/, /three times up through the loop, each turn beside the last/);
@@ -153,6 +179,26 @@ describe('The book, told', () => {
       /held, and leave an eye/,
       /Follow the first strand back/,
     );
+  });
+  it('goes through both loops at once from whichever side it is looked at, and of either hand', () => {
+    const through = (figure: Figure): string[] => {
+      const halted = changeMethod(methodFor(figure), 0, { kind: 'propose-halts' });
+      if (!halted.ok) throw new Error(halted.reason);
+      return laid(halted.value).flatMap((s) =>
+        composeStep(halted.value, s.index, WORKSHOP_WORDS).moves.flatMap((m) =>
+          m.kind === 'through' && m.deep === 2 ? [m.way] : [],
+        ),
+      );
+    };
+    const { figure } = patterns().find((p) => p.id === 'double-nip-bowline')!.knot.method;
+    expect(through(figure)).toEqual(['up', 'down']);
+    expect(through(mirror(figure))).toEqual(['up', 'down']);
+    expect(through(backView(figure))).toEqual(['down', 'up']);
+    // Of one loop there are no two, however often it is gone through.
+    for (const id of ['bowline', 'triple-overhand', 'followed-eight', 'double-fishermans', 'carrick-bend'])
+      expect(through(patterns().find((p) => p.id === id)!.knot.method.figure))
+        .withContext(id)
+        .toEqual([]);
   });
   it('says how each kind of knot is dressed and drawn tight', () => {
     const finish = (id: string): string => {

@@ -75,6 +75,13 @@ export const KEYS: Readonly<Record<string, KnotKeys>> = {
     body: '387c616e932a5e16e300bb35538db5aea679f7f5',
     mirrorBody: 'e419e256969d3532caa44b035bb779ec5f32b075',
   },
+  'triple-fishermans': {
+    key: '544be7e9628c70c9fc1b1acf2cc0aacf3bdbf01d',
+    mirrorKey: 'fec283de770fad71f20eeff8d324598422526a94',
+    lays: ['9945cc6d088365a736525fa959ac7a77416d5d23'],
+    body: '53157bbc35e464fa20d053d3c729b6a71122cadb',
+    mirrorBody: '7c21b45b83bd4b2b9958fb840639f51a3b7fad48',
+  },
   'overhand-loop': {
     key: '1494814dbded2a4547dcd66fc5fad5be7456adf9',
     mirrorKey: '115e3b7c81614a5995ee9802fe93ae9c1bd5ab2e',
@@ -180,6 +187,13 @@ export const KEYS: Readonly<Record<string, KnotKeys>> = {
     body: 'b86c075684f8e3e179ca4c30dd325f7746395f11',
     mirrorBody: '053abbcbe61493fb30d09a787f22a15d0ef0b3cd',
   },
+  'double-nip-bowline': {
+    key: '2f13130ac6cf28afbacc9717a388454dff65ef48',
+    mirrorKey: '37119572b8142dc5996d199bbb1337c42ede2b10',
+    lays: ['40c2dd6ac9c6d3ac5cc91222b68bd733146a583c', '60e5bc0efe368a5363b645349735cd91273dfc9c'],
+    body: '51e12a53e0ab65db547fa7a83bfb7f324b0008ff',
+    mirrorBody: 'bd7610ed3d5c7433203b522c79e303d5656a46dc',
+  },
   'false-bowline': {
     key: '43eaec80e9b90b050464d0d9b4a9c61844cde928',
     mirrorKey: 'acdbc26ec7140b21edbc9e5c38235c4e9ba09fad',
@@ -193,6 +207,20 @@ export const KEYS: Readonly<Record<string, KnotKeys>> = {
     lays: ['9a65d6f37f506b6695602dfb0ebdf475e9169e6b'],
     body: 'fff8986c1f0dab39b4a206c6796cc28f0420b7b5',
     mirrorBody: '63c9142699be8781a77f7cd5cbd1e8ea93539358',
+  },
+  'interlocked-overhands': {
+    key: '902de102236be4ee4100bd1f8eb0b45631b829cb',
+    mirrorKey: '09845bf67639ecd7f4967d131f134faa5644c372',
+    lays: ['8ce31e385b4f89d1049ee205242da0d1d2b15b14'],
+    body: '4a4b007f3220e5f8c743460909648a2dc2b6e24c',
+    mirrorBody: 'fb0a22d220c15718f6001702ca39e5da15a9e53b',
+  },
+  'interlocked-overhands-mirrored': {
+    key: 'af676a334f47bcd0ecffdcaf1c381367e4569dbf',
+    mirrorKey: 'af676a334f47bcd0ecffdcaf1c381367e4569dbf',
+    lays: ['3d771fe8da1e1a51629a7cc2d635c23bbc77e79f', '9999aa3920dfb394b041361416a2e4c8b0d8b841'],
+    body: '83d3274f0f42082ece7c4eda62825ae06d5b413f',
+    mirrorBody: '83d3274f0f42082ece7c4eda62825ae06d5b413f',
   },
   'half-hitch': {
     key: '5e4aae1c1040a25b46b20189f49c6bf0a2c0ec41',
@@ -249,6 +277,20 @@ export const KEYS: Readonly<Record<string, KnotKeys>> = {
     lays: ['626db87bbb43bb39db063c82d39fe1961824de40', '9046faa8c69608b4fa238266ed554730839ca892'],
     body: '5bb07f7667ba65842e50bf0bd3f83671d6d4a1f5',
     mirrorBody: 'abd87682d6090e8105bb69ee5ae70a1e8a1fd4ef',
+  },
+  'anchor-hitch': {
+    key: '7cbe657fa3fe92865e8d5ed59495bca6f2c30fdd',
+    mirrorKey: '620ed7cddf21a3fa44ba48cbc3767f98640a83c9',
+    lays: ['e228ecafde943138ad04fe1362ac65f491443d41', 'e3bdd5d2b3d0f8c2c76241803a562223325d2b8a'],
+    body: 'f2e3e81f9ca9fe994e4ca1dc697455d6f114f589',
+    mirrorBody: '412d2fb3326f0acfe6740fbaa16cab407b93341a',
+  },
+  'cats-paw': {
+    key: 'e4c9ec6016bff0d3c5f333bfeba1fea7711c042e',
+    mirrorKey: 'e4c9ec6016bff0d3c5f333bfeba1fea7711c042e',
+    lays: [],
+    body: 'f982dd66ca787c0670862a946c52e6ee4920c306',
+    mirrorBody: 'f982dd66ca787c0670862a946c52e6ee4920c306',
   },
   'rolling-hitch': {
     key: '8c129eec4307501db88ec5ad84ebc3074512c3e8',

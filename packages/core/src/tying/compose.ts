@@ -98,6 +98,10 @@ function phraseOf(saying: Saying, move: Move): string {
       return `${over ? 'over' : 'under'} the ${words.standingPart} to make ${withArticle(over ? words.overhandLoop : words.underhandLoop)}`;
     }
     case 'through':
+      if (move.deep !== undefined) {
+        const loops = inflect(words.loop, 'shape', 'plural');
+        return `${move.back ? 'back ' : ''}${move.way} through ${move.deep === 2 ? 'both' : `all ${numberWord(move.deep)}`} ${loops}`;
+      }
       return move.times > 1
         ? `${timesWord(move.times)} ${move.way} through ${named(saying, move.what)}, each ${words.turn} beside the last`
         : `${move.back ? 'back ' : ''}${move.way} through ${named(saying, move.what)}`;

@@ -23,6 +23,8 @@ export type Move = Passes &
         readonly way: 'up' | 'down';
         readonly what: Part;
         readonly times: number;
+        /** How many loops at once, one upon the other; one where it is not said. */
+        readonly deep?: number;
         /** After it went through the same the other way. */
         readonly back: boolean;
       }

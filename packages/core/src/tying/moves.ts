@@ -62,7 +62,7 @@ function partly({ move, from, to }: Found, met: readonly Met[], first: number, l
         },
       ];
   }
-  if (move.kind === 'through' && (a - from) % 2 === 0 && (b - from) % 2 === 0 && b > a)
+  if (move.kind === 'through' && move.deep === undefined && (a - from) % 2 === 0 && (b - from) % 2 === 0 && b > a)
     return [{ ...move, ...passes, times: (b - a) / 2 }];
   const out: Move[] = [];
   for (let i = a; i < b; i += 1) {
@@ -124,7 +124,9 @@ export function movesIn(layout: Layout, step: Stretch): Move[] {
   const turned = inStep
     .filter(({ move }) => move.kind === 'turns' || move.kind === 'hitch')
     .reduce((sum, f) => sum + Math.min(f.to, last) - Math.max(f.from, first), 0);
-  const beside = followed(layout, step, last - first, FOLLOWED);
+  // One tuck through loops is told as that, whatever else goes through them.
+  const tuck = inStep.length === 1 && inStep[0]?.move.kind === 'through' && inStep[0].from === first;
+  const beside = tuck ? undefined : followed(layout, step, last - first, FOLLOWED);
   // Turns lie beside each other, all laid the same way, and follow nothing.
   if (beside && (beside.back || 2 * turned <= last - first)) {
     const what = partMet(layout, step, step.to, beside.strand);

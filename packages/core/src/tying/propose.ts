@@ -47,7 +47,7 @@ export function cutMoves(layout: Layout): CutMove[] {
     if (past < 0) return [];
     const cut = found.find((f) => f.from < past && f.to > past);
     if (!cut || cut.move.kind === 'turns' || cut.move.kind === 'pass') return [];
-    if (cut.move.kind === 'through' && (past - cut.from) % 2 === 0) return [];
+    if (cut.move.kind === 'through' && cut.move.deep === undefined && (past - cut.from) % 2 === 0) return [];
     if (movesIn(layout, step)[0]?.kind === 'follow') return [];
     const end = layout.halts.filter((h) => h.leader === step.leader).at(-1)?.at ?? step.to;
     return [
@@ -111,7 +111,8 @@ const isOverhand = (found: readonly Found[]): boolean =>
   found.length === 2 &&
   found[0]?.move.kind === 'loop' &&
   found[1]?.move.kind === 'through' &&
-  found[1].move.times === 1;
+  found[1].move.times === 1 &&
+  found[1].move.deep === undefined;
 
 /** A stretch longer than this, in diameters, that leads to a strand to be followed is a step. */
 const LEADS_THERE = 6;

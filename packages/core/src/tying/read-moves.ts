@@ -4,6 +4,7 @@
  *
  * - the first crossing of a rope with itself closes a *loop*: overhand when the end is over, underhand when it is under;
  * - in under the edge of a loop or bight and out over it is *up through* it, in over and out under *down through* it;
+ * - in under the edges of loops that lie one upon the other, and out over as many edges of the same, is *through both*;
  * - over and under one part by turns, the end goes *round* it: a turn, or several;
  * - round a part and then across what led to it, on the same side as it first passed the part, is a *half hitch*: the part goes through
  *   a loop of the rope. On the other side the rope would fall off the part, and it is none;
@@ -20,7 +21,7 @@ import { cross } from '../figure/point.js';
 import { inside } from '../topology/planar-map.js';
 import { extentsAt, isFirstEnd, laidPassages, type Layout, type Stretch } from './method.js';
 import type { Along, Move, Passes, Side } from './move.js';
-import { bightOf, lengthBetween, loopsOf, partMet, windingRound, type Part } from './parts.js';
+import { bightOf, lengthBetween, loopsOf, partMet, windingRound, type Loop, type Part } from './parts.js';
 
 /** The step's passages: those of the leader that meet rope or host already laid. */
 export function passagesInStep(layout: Layout, step: Stretch): Passage[] {
@@ -75,6 +76,9 @@ const FAR = 1e4;
 /** Fewest passes round a rope's own part that are turns. */
 const OWN_TURNS = 3;
 
+/** Most loops that an end is told to go through at once. */
+const MOST_LOOPS = 3;
+
 /** Passages of a half hitch: round a part, and out across its own. */
 const HITCH = 3;
 
@@ -100,6 +104,7 @@ class MoveReader {
     for (let i = 0; i < this.met.length; i = found.at(-1)?.to ?? Infinity)
       found.push(
         this.laid(i, found) ??
+          this.throughSeveral(i, found) ??
           this.together(i) ??
           this.loop(i) ??
           this.hitch(i, found) ??
@@ -347,9 +352,69 @@ class MoveReader {
     let to = i + 2;
     while (this.over(to) === this.over(i) && this.closedIn(to)?.key === what.key) to += 2;
     const way = this.over(i) ? 'down' : 'up';
-    const earlier = [...before].reverse().find(({ move }) => move.kind === 'through' && move.what.key === what.key);
-    const back = earlier !== undefined && !earlier.move.ways.startsWith(way === 'up' ? 'U' : 'O');
+    const back = this.isBack(what, i, before);
     return this.found(i, to, (p) => ({ ...p, kind: 'through', way, what, times: (to - i) / 2, back }));
+  }
+
+  /** Loops that lie one upon the other and hold the place where the passages turn from under to over, or the reverse. */
+  private loopsIn(i: number, deep: number): readonly Loop[] | undefined {
+    const own = this.met.slice(i, i + 2 * deep);
+    const [last, next] = [own[deep - 1], own[deep]];
+    if (own.length < 2 * deep || !last || !next || last.over === next.over) return undefined;
+    if (own.some((m, k) => m.over !== (k < deep ? last : next).over || m.place.strand === '')) return undefined;
+    const middle = pointAt(curveOf(this.rope), (last.at + next.at) / 2);
+    const extents = extentsAt(this.layout, last.step.index, last.at);
+    const holding = [...new Set(own.map((m) => m.place.strand))].flatMap((strand) => {
+      const owner = ropeOf(this.figure, strand);
+      if (!owner) return [];
+      return loopsOf(this.figure, strand, extents, strand === this.rope.id ? last.at : Infinity).filter(
+        (l) => windingRound(lineBetween(curveOf(owner), l.from, l.to), middle) !== 0,
+      );
+    });
+    const meets = (l: Loop, m: Met): boolean => m.place.strand === l.strand && m.place.at > l.from && m.place.at < l.to;
+    // Each is entered once and left once; what closed first speaks for what closed about it later.
+    const edges = holding
+      .sort((a, b) => a.to - b.to)
+      .map((loop) => ({ loop, by: own.flatMap((m, k) => (meets(loop, m) ? [k] : [])) }))
+      .filter(({ by }) => by.length === 2 && (by[0] as number) < deep && (by[1] as number) >= deep);
+    const chosen = (entered: number, left: ReadonlySet<number>): readonly Loop[] | undefined => {
+      if (entered === deep) return [];
+      for (const { loop, by } of edges) {
+        const [first, second] = by as [number, number];
+        const rest = first === entered && !left.has(second) && chosen(entered + 1, new Set([...left, second]));
+        if (rest) return [loop, ...rest];
+      }
+      return undefined;
+    };
+    return chosen(0, new Set());
+  }
+
+  private throughSeveral(i: number, before: readonly Found[]): Found | undefined {
+    for (let deep = MOST_LOOPS; deep > 1; deep -= 1) {
+      const loops = this.loopsIn(i, deep);
+      if (!loops) continue;
+      const key = loops
+        .map((l) => `${l.strand} loop ${l.number}`)
+        .sort()
+        .join(', ');
+      const what: Part = { kind: 'loop', strand: this.rope.id, key, own: true };
+      return this.found(i, i + 2 * deep, (p) => ({
+        ...p,
+        kind: 'through',
+        way: this.over(i) ? 'down' : 'up',
+        what,
+        times: 1,
+        deep,
+        back: this.isBack(what, i, before),
+      }));
+    }
+    return undefined;
+  }
+
+  /** Whether the same was gone through the other way before. */
+  private isBack(what: Part, i: number, before: readonly Found[]): boolean {
+    const earlier = [...before].reverse().find(({ move }) => move.kind === 'through' && move.what.key === what.key);
+    return earlier !== undefined && !earlier.move.ways.startsWith(this.over(i) ? 'O' : 'U');
   }
 
   /** Over a bight or loop, under what is between, and over it again. */
@@ -387,7 +452,7 @@ class MoveReader {
       [i + 1, i + 2],
     ] as const) {
       const part = this.part(from);
-      if (part?.kind !== 'standing' || !part.own || !this.closedIn(to)) continue;
+      if (part?.kind !== 'standing' || !part.own || !(this.closedIn(to) ?? this.loopsIn(to, 2))) continue;
       const beside = from > i ? i : to - from > 1 ? from + 1 : undefined;
       if (beside !== undefined && (this.part(beside)?.kind !== 'own' || this.over(beside) === this.over(from)))
         continue;

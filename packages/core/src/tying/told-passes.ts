@@ -137,6 +137,19 @@ const PHRASES: readonly (readonly [RegExp, (m: RegExpExecArray) => readonly Told
     ],
   ],
   [
+    new RegExp(String.raw`^(?:back )?(up|down) through (both|all three) ([a-z]+)${END}`),
+    (m) => {
+      const deep = m[2] === 'both' ? 2 : 3;
+      const [first, last] = m[1] === 'up' ? (['U', 'O'] as const) : (['O', 'U'] as const);
+      return [
+        {
+          kind: 'passes',
+          passes: passes(`${m[2] as string} ${m[3] as string}`, first.repeat(deep) + last.repeat(deep)),
+        },
+      ];
+    },
+  ],
+  [
     new RegExp(String.raw`^(?:back )?(up|down) through ${PART}${END}`),
     (m) => [{ kind: 'passes', passes: passes(m[2], m[1] === 'up' ? 'UO' : 'OU') }],
   ],

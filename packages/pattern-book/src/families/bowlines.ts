@@ -1,8 +1,8 @@
 /**
  * The sheet bends and the bowlines: a nipping turn round a bight.
  */
-import type { Figure, Point } from '@foxtrail/core';
-import { woven, type Laid } from '../lay.js';
+import type { Figure, Point, Raised } from '@foxtrail/core';
+import { layered, woven, type Laid } from '../lay.js';
 import type { PatternSource } from '../pattern.js';
 
 /** The bight of a sheet bend: in from the left below, round its nose at the right, and back above; its tail lies above. */
@@ -156,6 +156,59 @@ function tailOutside(): Figure {
   return woven([{ points, weave: `${NIPPED}UOOUOU`, eyes: [16] }]);
 }
 
+/** Two loops the same way, the second behind the first; the end goes through both, as it does through the one of the bowline. */
+function doubleNip(): Figure {
+  const points: Raised[] = [
+    [0, -30, 0.8],
+    [0, -20, 0.8],
+    [0, -10, 0.8],
+    [-1.8, -6.2, 0.8],
+    [-5.6, -2, 0.8],
+    [-6, 3, 0.8],
+    [-2.6, 6.2, 0.8],
+    [2.6, 6.2, 0.8],
+    [6.4, 3, 0.8],
+    [6, -4, 0.9],
+    [2.4, -7, 1.2],
+    [-2.4, -7.2, 1.2],
+    [-8, -6, 1],
+    [-11.6, -1, 0],
+    [-11, 6, -0.6],
+    [-6, 12, -0.6],
+    [0, 13.6, -0.6],
+    [6.4, 11.4, -0.6],
+    [8.4, 6, -0.6],
+    [5, 1, -0.6],
+    [0, -0.4, -0.6],
+    [-6, -0.2, -0.3],
+    [-12, 1.6, 0.3],
+    [-16, 8, 0],
+    [-16, 18, 0],
+    [-9, 27, 0],
+    [0, 29, 0],
+    [6, 25, 0],
+    [5, 18.6, 0],
+    [2.6, 13, -3],
+    [2.2, 8, -3],
+    [2.2, 3.4, 0],
+    [2.4, -1, 3],
+    [2.8, -7, 3],
+    [3, -11, 1],
+    [0.4, -15, -3],
+    [-3.4, -13, 1],
+    [-4.4, -8, 3],
+    [-3.8, -4, 3],
+    [-2.6, -0.4, 3],
+    [-2.4, 3.4, 0],
+    [-2.4, 8, -3],
+    [-2.6, 13, -3],
+    [-3.4, 18.4, 0],
+    [-4, 23, 0],
+    [-1.6, 25.6, 0],
+  ];
+  return layered([{ points, eyes: [25] }]);
+}
+
 const wrongFirst = 'OOUOOUUUUOUOOU';
 
 export const BOWLINES: readonly PatternSource[] = [
@@ -200,6 +253,19 @@ export const BOWLINES: readonly PatternSource[] = [
     summary: 'The bowline with the end led round the standing part the other way: its tail lies outside the eye.',
     cautions: ['It can shake loose when it is loaded and unloaded in turn: back it up.'],
     figure: tailOutside,
+  },
+  {
+    id: 'double-nip-bowline',
+    name: 'Double-nip bowline',
+    aliases: ['water bowline'],
+    class: 'loop in the end',
+    family: 'Sheet bend and bowline',
+    useGrade: 'load-bearing',
+    summary:
+      'A bowline with a second nipping turn behind the first: it jams less when it is wet and shakes loose less.',
+    cautions: ['Draw both nipping turns close to each other before it is loaded.'],
+    figure: doubleNip,
+    texts: { 2: 'Make a second overhand loop the same way, and lay it behind the first.' },
   },
   {
     id: 'false-bowline',

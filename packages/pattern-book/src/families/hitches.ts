@@ -1,9 +1,9 @@
 /**
  * Hitches on a spar, and half hitches about the rope's own standing part.
  */
-import { halfCircle, slingRound, type Figure, type Point } from '@foxtrail/core';
+import { halfCircle, slingRound, type Figure, type Point, type Raised } from '@foxtrail/core';
 import { layered, spar, woven, type Laid } from '../lay.js';
-import type { PatternSource } from '../pattern.js';
+import { END, type PatternSource } from '../pattern.js';
 
 /** The clove hitch about the x axis: in from below at the left, a turn, across itself, a second turn, out under the crossing. */
 const CLOVE: readonly Point[] = [
@@ -156,6 +156,89 @@ const BACKED: readonly Point[] = [
   [13.9, 48.6],
 ];
 
+/** A round turn whose second turn traps the end, and a half hitch round the standing part. */
+const ANCHORED: readonly Raised[] = [
+  [-3, 32, 0],
+  [-3, 24, 0],
+  [-3, 15, 0],
+  [-3.4, 6, 1],
+  [-4, 0, 1],
+  [-4, -3.4, 1],
+  [-2.4, -4.8, 0],
+  [-0.6, -3.4, -1],
+  [-0.2, 0, -1],
+  [0, 3, -1],
+  [0.8, 5.2, -0.6],
+  [2.4, 5.2, -0.4],
+  [3.4, 3, 0.4],
+  [3.5, 0, 1],
+  [3.5, -3.4, 1],
+  [5, -4.8, 0],
+  [6.8, -3.4, -1],
+  [7, 0, -1],
+  [7.4, 4, -0.8],
+  [6.4, 8, 0],
+  [2, 9.4, 0.8],
+  [-3.6, 8.8, 1],
+  [-7.4, 6.4, 0.4],
+  [-7.4, 3.4, 0],
+  [-4, 2.2, -0.1],
+  [0, 2.2, -0.1],
+  [4, 2.2, -0.1],
+  [9.4, 2.6, 0.6],
+  [14, 5, 0.6],
+  [15.6, 10, 0.6],
+  [13, 15, 0.6],
+  [7, 18, 0.6],
+  [-3, 19, 1],
+  [-7.4, 17.6, 0.4],
+  [-7.4, 14.4, -0.4],
+  [-4, 13.4, -1],
+  [1, 14, 0.6],
+  [6, 18, 1.6],
+  [9.6, 22.6, 1],
+  [15, 29, 1],
+];
+
+/** Length along an ear of the cat's paw from one crossing of its twist to the next. */
+const TWIST = 4;
+
+/**
+ * A bight folded back over its own legs: two ears, each twisted n times away from the other, both on the bar. Untwisted it is the cow
+ * hitch.
+ */
+function catsPaw(n: number): Figure {
+  const [middle, aside, top] = [7, 1.7, 5];
+  const low = top + 2 * n * TWIST;
+  /** From the bottom of the left ear to its top: the strand that begins at its inner side, or the other. */
+  const strand = (inner: boolean): Raised[] =>
+    Array.from({ length: 2 * n + 1 }, (_, k): Raised[] => {
+      const i = 2 * n - k;
+      const isInner = (i % 2 === 0) === inner;
+      const y = top + i * TWIST;
+      const at: Raised = [-middle + (isInner ? aside : -aside), y, 0];
+      return i > 0 ? [at, [-middle, y - TWIST / 2, isInner ? 1 : -1]] : [at];
+    }).flat();
+  const left: Raised[] = [
+    [-1.6, low + 24, -1],
+    [-1.6, low + 15, -1],
+    [-1.8, low + 9, -1],
+    [-3.6, low + 3, 0],
+    ...strand(true),
+    [-middle + aside, 0, 1],
+    [-middle + aside, -3, 1],
+    [-middle, -4.4, 0],
+    [-middle - aside, -3, -1],
+    [-middle - aside, 0, -1],
+    ...strand(false).reverse(),
+    [-middle - aside, low + 4, 0],
+    [-middle, low + 8, 0.6],
+    [-3, low + 9.6, 1],
+  ];
+  const right = left.map(([x, y, h]): Raised => [-x, y, h]).reverse();
+  return layered([{ points: [...left, [0, low + 9.8, 1], ...right], ends: ['standing', 'standing'] }], [spar(0, 18)]);
+}
+
 export const HITCHES: readonly PatternSource[] = [
   {
     id: 'half-hitch',
@@ -262,5 +345,36 @@ export const HITCHES: readonly PatternSource[] = [
     useGrade: 'load-bearing',
     summary: 'A round turn takes the load, two half hitches the same way round hold the end.',
     figure: () => twoHalfHitches(2),
+  },
+  {
+    id: 'anchor-hitch',
+    name: 'Anchor hitch',
+    aliases: ['anchor bend', 'fisherman’s hitch'],
+    class: 'hitch',
+    family: 'Half hitches',
+    useGrade: 'load-bearing',
+    summary:
+      'A round turn that traps its own end, and a half hitch: it holds on a ring or spar while the pull comes and goes.',
+    cautions: ['Seize the tail to the standing part where it stays for long.'],
+    figure: () => layered([{ points: ANCHORED }], [spar(0, 24)]),
+    texts: { 3: 'Tuck it under the second turn, against the spar.' },
+  },
+  {
+    id: 'cats-paw',
+    name: 'Cat’s paw',
+    class: 'hitch',
+    family: 'On a hook',
+    useGrade: 'load-bearing',
+    summary:
+      'Hangs the bight of a rope or sling on a hook: two ears, each twisted at least three times away from the other.',
+    cautions: ['At least three twists each side, both legs under load.', 'On an open hook: mouse the hook.'],
+    figure: () => catsPaw(3),
+    halts: [
+      [
+        0,
+        END,
+        'Fold a bight back over both standing parts: two loops. Twist each of them three times away from the other, and hang both on the bar.',
+      ],
+    ],
   },
 ];

@@ -122,8 +122,7 @@ function wideOverhand(): Figure {
 function fishermans(n: number): Figure {
   const [far, gap] = [n * PITCH, 6];
   const lead: Point[] = [
-    [-far - gap - 26, CORE + 1],
-    [-far - gap - 14, CORE + 0.4],
+    [-far - gap - 7, CORE + 0.4],
     [-far - gap - 5, CORE],
     [-gap - far / 2, CORE],
     [-gap, CORE],
@@ -169,26 +168,36 @@ export const OVERHANDS: readonly PatternSource[] = [
     cautions: ['It creeps under changing load: leave long tails and look at it before each use.'],
     figure: () => asBend(wideOverhand()),
   },
-  ...[1, 2].map((n): PatternSource => ({
-    id: n === 1 ? 'fishermans' : 'double-fishermans',
-    name: n === 1 ? 'Fisherman’s bend' : 'Double fisherman’s bend',
-    aliases: n === 1 ? ['single fisherman’s bend'] : ['double overhand bend', 'grapevine bend'],
-    class: 'bend',
-    family: 'Overhand',
-    useGrade: n === 1 ? 'light duty' : 'load-bearing',
-    summary:
-      n === 1
-        ? 'Joins two thin lines: each end ties an overhand round the other, and the two are drawn together.'
-        : 'Joins two ropes for good: each end ties a two-turn overhand round the other rope.',
-    cautions:
-      n === 1 ? ['It slips in slippery line: give each end a second turn.'] : ['It jams after an extreme load.'],
-    figure: () => fishermans(n),
-    halts: [
-      [1, 9],
-      [0, END],
-      [1, END],
-    ],
-  })),
+  ...[1, 2, 3].map((n): PatternSource => {
+    const many = ['', '', 'two', 'three'][n] as string;
+    return {
+      id: ['', 'fishermans', 'double-fishermans', 'triple-fishermans'][n] as string,
+      name: ['', 'Fisherman’s bend', 'Double fisherman’s bend', 'Triple fisherman’s bend'][n] as string,
+      aliases: [[], ['single fisherman’s bend'], ['double overhand bend', 'grapevine bend'], ['triple overhand bend']][
+        n
+      ],
+      class: 'bend',
+      family: 'Overhand',
+      useGrade: n === 1 ? 'light duty' : 'load-bearing',
+      summary:
+        n === 1
+          ? 'Joins two thin lines: each end ties an overhand round the other, and the two are drawn together.'
+          : `Joins two ropes for good: each end ties a ${many}-turn overhand round the other rope.`,
+      cautions:
+        n === 1
+          ? ['It slips in slippery line: give each end a second turn.']
+          : [
+              'It jams after an extreme load.',
+              ...(n === 3 ? ['Lay its three turns one beside the other before you draw it up.'] : []),
+            ],
+      figure: () => fishermans(n),
+      halts: [
+        [1, 8],
+        [0, END],
+        [1, END],
+      ],
+    };
+  }),
   {
     id: 'overhand-loop',
     name: 'Overhand loop',

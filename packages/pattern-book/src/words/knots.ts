@@ -62,6 +62,9 @@ const NAMES: Readonly<Record<string, Names>> = {
     marine: 'grapevine bend | double fisherman’s bend',
     misheard: ['double fishermen bend', 'great vine bend'],
   },
+  'triple-fishermans': { all: 'triple fisherman’s bend | triple overhand bend', misheard: ['triple fishermen bend'] },
+  'interlocked-overhands': { all: 'interlocked overhands | interlocked overhand bend' },
+  'interlocked-overhands-mirrored': { all: 'mirrored interlocked overhands | interlocked overhands, mirrored' },
   'figure-eight': {
     all: 'figure eight knot | eight',
     marine: 'figure eight knot | Flemish knot',
@@ -103,6 +106,11 @@ const NAMES: Readonly<Record<string, Names>> = {
     all: 'bowline with the tail outside | cowboy bowline',
     avoid: { 'left-handed bowline': 'It is not the mirror image: only the tail lies on the other side.' },
   },
+  'double-nip-bowline': {
+    all: 'double-nip bowline | water bowline',
+    marine: 'water bowline | double-nip bowline',
+    misheard: ['water bow line'],
+  },
   'false-bowline': { all: 'false bowline | slipping bowline' },
   'carrick-bend': { all: 'carrick bend | full carrick bend', misheard: ['carrot bend', 'carriage bend'] },
   'clove-hitch': {
@@ -110,6 +118,12 @@ const NAMES: Readonly<Record<string, Names>> = {
     rescue: 'clove hitch | double hitch',
     misheard: ['glove hitch', 'close hitch', 'cloth hitch'],
   },
+  'anchor-hitch': {
+    all: 'anchor hitch | anchor bend, fisherman’s hitch',
+    marine: 'anchor bend | fisherman’s bend, anchor hitch',
+    misheard: ['anger hitch', 'anker bend'],
+  },
+  'cats-paw': { all: 'cat’s paw | cat’s paw hitch', misheard: ['cat’s pour', 'cats pore'] },
   'cow-hitch': {
     all: 'cow hitch',
     rescue: 'girth hitch | cow hitch',
