@@ -2,7 +2,7 @@
  * npm run forms: sets every pattern anew and writes src/forms.json; `npm run forms -- ID …` those named, and keeps the others. A spec
  * sets some of them again and compares.
  */
-import { setNow } from '@foxtrail/core';
+import { figureToSet, setNow } from '@foxtrail/core';
 import { writeForm, type FormFile } from '@foxtrail/core/form';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
@@ -18,7 +18,7 @@ for (const { id, knot } of patterns()) {
     forms[id] = kept;
     continue;
   }
-  const done = setNow(knot.method.figure);
+  const done = setNow(figureToSet(knot.method));
   if (!done.ok) throw new Error(`${id}: ${done.reason}`);
   forms[id] = writeForm(knot.name, done.value);
   console.log(`${id}: ${done.value.proof.crossings} crossings${done.value.runs ? ', runs' : ''}`);

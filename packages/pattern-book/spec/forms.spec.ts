@@ -1,4 +1,17 @@
-import { placeOf, proveForm, setNow, type Figure, type SetForm, type Station } from '@foxtrail/core';
+import {
+  figureToSet,
+  leaderEnd,
+  methodFor,
+  placeOf,
+  proveForm,
+  setNow,
+  slippedForm,
+  type BightLeader,
+  type Figure,
+  type Method,
+  type SetForm,
+  type Station,
+} from '@foxtrail/core';
 import { marksSeen, measureForm } from '@foxtrail/core/form';
 import { patternForm } from '../src/forms.js';
 import { patternOf, patterns } from '../src/laid.js';
@@ -87,5 +100,29 @@ describe('the patterns as they lie in the hand', () => {
     expect(eaten('triple-overhand')).toBeGreaterThan(eaten('double-overhand') + 3);
     expect(eaten('double-fishermans')).toBeGreaterThan(eaten('fishermans') + 3);
     expect(eaten('noose-3')).toBeGreaterThan(eaten('noose-2') + 3);
+  });
+
+  it('hold open the bight of a slipped form, which its tail, drawn up, would draw out; no other bight', () => {
+    const withBight = (figure: Figure, bight: BightLeader): Method => {
+      const method = methodFor(figure);
+      return { ...method, leaders: [...method.leaders, bight] };
+    };
+    const made = slippedForm(figureOf('sheet-bend'), 'b');
+    if (!made.ok) throw new Error(made.reason);
+    const slipped = withBight(made.value.figure, made.value.bight);
+    const apex = leaderEnd(slipped, slipped.leaders.length - 1);
+    expect(figureToSet(slipped).ropes.map((r) => r.eyes)).toEqual([undefined, [apex]]);
+    // Asked twice it is the same figure: what is set already is not set again.
+    expect(figureToSet({ ...slipped })).toBe(figureToSet(slipped));
+    // The other rope's bight is what the knot is tied round, and goes through nothing.
+    const [pale] = figureOf('sheet-bend').ropes;
+    const bent = withBight(figureOf('sheet-bend'), {
+      kind: 'bight',
+      rope: pale!.id,
+      from: 0,
+      to: pale!.points.length - 1,
+    });
+    expect(figureToSet(bent)).toBe(bent.figure);
+    for (const { id, knot } of patterns()) expect(figureToSet(knot.method)).withContext(id).toBe(knot.method.figure);
   });
 });

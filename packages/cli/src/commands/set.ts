@@ -1,6 +1,7 @@
 /** `foxtrail set`: a figure as it lies in the hand, what it measures, and the proof that it is still the same knot. */
 import {
   howToSet,
+  figureToSet,
   layoutToSet,
   refuse,
   setNow,
@@ -82,7 +83,7 @@ export const set: Command = {
           ),
           call,
         );
-      const { figure, wishes } = way ? settingFor(layoutToSet(knot.method).figure, way) : howToSet(knot.method);
+      const { figure, wishes } = way ? settingFor(figureToSet(knot.method), way) : howToSet(knot.method);
       const done = setNow(figure, wishes);
       if (!done.ok) return complain({ ...done, place: `${file}: ${done.place}` }, call);
       const form = done.value;

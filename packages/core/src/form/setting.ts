@@ -4,8 +4,11 @@
 import { mirroredDressing, type Dressing } from '../dressing/dressed.js';
 import { grippingTurns } from '../dressing/winding.js';
 import type { Figure } from '../figure/figure.js';
+import { passagesOf } from '../figure/crossings.js';
+import { ropeOf } from '../figure/figure.js';
+import { rememberedBy } from '../ground/remembered.js';
 import { mirror } from '../topology/views.js';
-import { finishedLayout, layoutsOf, type Layout, type Method } from '../tying/method.js';
+import { leaderEnd, finishedLayout, layoutsOf, slipBights, type Layout, type Method } from '../tying/method.js';
 
 /** How a knot is set: what is pulled, what is nudged, and what stays open. */
 export interface SetWishes extends Partial<Omit<Dressing, 'name'>> {
@@ -19,8 +22,36 @@ export interface SetWishes extends Partial<Omit<Dressing, 'name'>> {
 export const layoutToSet = (method: Method): Layout =>
   layoutsOf(method).find((l) => l.figure.hosts.every((h) => h.kind !== 'hand')) ?? finishedLayout(method);
 
+/** Whether a bight stands out by itself at a place: both its legs go through beside each other, and nothing goes through it. */
+function standsOut(figure: Figure, rope: string, apex: number): boolean {
+  const own = passagesOf(figure, rope);
+  const [before, after] = [own.filter((p) => p.at < apex).at(-1), own.find((p) => p.at > apex)];
+  if (!before || !after || before.over !== after.over || before.other.strand !== after.other.strand) return false;
+  const [from, to] = [before.other.at, after.other.at].sort((a, b) => a - b) as [number, number];
+  return !passagesOf(figure, before.other.strand).some((p) => p.at > from + 1e-9 && p.at < to - 1e-9);
+}
+
+/** A figure with more eyes, each written `strand at`; the same one for the same words. */
+const withEyes = rememberedBy((figure: Figure, words: string): Figure => {
+  const more = words.split(',').map((w) => w.split(' ') as [string, string]);
+  const ropes = figure.ropes.map((r) => {
+    const eyes = more.flatMap(([id, at]) => (id === r.id ? [Number(at)] : []));
+    return eyes.length === 0 ? r : { ...r, eyes: [...(r.eyes ?? []), ...eyes] };
+  });
+  return { ...figure, ropes };
+});
+
+/** The figure of a layout as it is set. A bight by which it is slipped is held as an eye is: its tail, drawn up, would draw it out. */
+export function figureSet(layout: Layout): Figure {
+  const { figure, leaders } = layout;
+  const held = slipBights(layout)
+    .map((bight) => ({ rope: bight.rope, at: leaderEnd(layout, leaders.indexOf(bight)) }))
+    .filter(({ rope, at }) => ropeOf(figure, rope) !== undefined && standsOut(figure, rope, at));
+  return held.length === 0 ? figure : withEyes(figure, held.map(({ rope, at }) => `${rope} ${at}`).join(','));
+}
+
 /** What of a method is set. */
-export const figureToSet = (method: Method): Figure => layoutToSet(method).figure;
+export const figureToSet = (method: Method): Figure => figureSet(layoutToSet(method));
 
 /** A figure, and how it is set. */
 export interface Setting {
@@ -36,8 +67,7 @@ export const settingFor = (figure: Figure, dressing?: Dressing): Setting => ({
 
 /** How a method's knot is set: by the way of dressing that its author says is right. */
 export function howToSet(method: Method): Setting {
-  const { figure, dressings } = layoutToSet(method);
-  return settingFor(figure, dressings?.[0]);
+  return settingFor(figureToSet(method), layoutToSet(method).dressings?.[0]);
 }
 
 /** What the other hand sets. */

@@ -16,7 +16,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatDialog } from '@angular/material/dialog';
 import { MatIconModule } from '@angular/material/icon';
 import { MatTooltipModule } from '@angular/material/tooltip';
-import { bodyOf, EMPTY_METHOD, figureToSet, layoutsOf, type Finding, type HostKind } from '@foxtrail/core';
+import { bodyOf, EMPTY_METHOD, figureSet, figureToSet, layoutsOf, type Finding, type HostKind } from '@foxtrail/core';
 import { MatMenuModule, MatMenuTrigger } from '@angular/material/menu';
 import { MatSliderModule } from '@angular/material/slider';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
@@ -164,11 +164,12 @@ export class DraftPage implements DraftDesk {
 
   /** Says what the rope in hand is: its name, diameter, colour, construction. */
   openForm(): void {
-    const { figure, dressings = [] } = this.state.laid() ?? {};
-    if (!figure || figure.ropes.length === 0) {
+    const layout = this.state.laid();
+    if (!layout || layout.figure.ropes.length === 0) {
       this.state.message.set('Lay a rope first; then it can be set.');
       return;
     }
+    const [figure, { dressings = [] }] = [figureSet(layout), layout];
     const data: FormAsked = {
       name: this.store.knot()?.name ?? 'Knot',
       figure,
