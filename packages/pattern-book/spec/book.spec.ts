@@ -87,7 +87,7 @@ const TWINS = new Set(['eight-on-the-bight followed-eight']);
 
 describe('Every pattern', () => {
   it('is there: the first fifty and their wrong ways', () => {
-    expect(patterns().length).toBeGreaterThanOrEqual(50);
+    expect(patterns().length).toBeGreaterThanOrEqual(51);
     expect(new Set(patterns().map((p) => p.id)).size).toBe(patterns().length);
   });
   it('is identified as itself and none as another, save two ways to tie one knot', () => {
@@ -334,6 +334,23 @@ describe('Hitches made of half hitches', () => {
       return { ...bare, closed: false, ends: ['standing', 'tail'] };
     });
     expect(kin({ ...f, ropes: open })).toContain('cow-hitch');
+  });
+});
+
+describe('The bowline on the bight', () => {
+  it('is tied without an end: let go of its two loops and nothing is left of it', () => {
+    const f = figure('bowline-on-the-bight');
+    const bare = { ...f, ropes: f.ropes.map(({ eyes: _eyes, ...rope }): Rope => rope) };
+    expect(sign(bare).fallsApart).toBeTrue();
+    expect(sign(f).fallsApart).toBeFalse();
+    expect(f.ropes[0]?.eyes?.length).toBe(2);
+  });
+  it('is no other knot of the book with one of its loops let go', () => {
+    const f = figure('bowline-on-the-bight');
+    for (const eye of f.ropes[0]?.eyes ?? []) {
+      const one = { ...f, ropes: f.ropes.map((rope): Rope => ({ ...rope, eyes: [eye] })) };
+      expect(book.named(key(one)).map((m) => m.id)).not.toContain('bowline-on-the-bight');
+    }
   });
 });
 

@@ -163,7 +163,12 @@ describe('The book, told', () => {
       /over the standing part, then over the spar again/,
       /Make a half hitch round the standing part/,
     );
-    says('overhand-loop', /a bight over the standing part, then up through the loop/);
+    says('overhand-loop', /a bight over the standing part to make an overhand loop/, /the bight up through the loop/);
+    says(
+      'bowline-on-the-bight',
+      /a bight over the standing part to make an overhand loop/,
+      /the bight up through the loop/,
+    );
     says('timber-hitch', /over the spar/, /over the standing part and round behind/, /three times round its own part/);
     says(
       'eight-on-the-bight',

@@ -194,6 +194,13 @@ export const KEYS: Readonly<Record<string, KnotKeys>> = {
     body: '51e12a53e0ab65db547fa7a83bfb7f324b0008ff',
     mirrorBody: 'bd7610ed3d5c7433203b522c79e303d5656a46dc',
   },
+  'bowline-on-the-bight': {
+    key: '8080caa8c3b1b11db98202a2d83d32b967fee55c',
+    mirrorKey: '84b2d3e341a2eecdf1eda81d77865f1eee5dffd8',
+    lays: [],
+    body: 'e0f9bd0da33b60a478435a83bc1f031b0e495ceb',
+    mirrorBody: '2b22b930ded19986fe264142252082d8a9b68804',
+  },
   'false-bowline': {
     key: '43eaec80e9b90b050464d0d9b4a9c61844cde928',
     mirrorKey: 'acdbc26ec7140b21edbc9e5c38235c4e9ba09fad',

@@ -78,6 +78,12 @@ export const BOOK_KIN: readonly BookKin[] = [
     kind: 'made into',
     judged: 'The first hitch is tucked under the second turn.',
   },
+  {
+    from: 'bowline',
+    to: 'bowline-on-the-bight',
+    kind: 'made into',
+    judged: 'The same nipping turn and collar in doubled rope, the bight opened over the whole knot.',
+  },
   { from: 'noose', to: 'slip-knot', kind: 'ends exchanged' },
   { from: 'reef', to: 'thief', kind: 'ends exchanged' },
   { from: 'granny', to: 'grief', kind: 'ends exchanged' },

@@ -4,18 +4,19 @@
 import {
   changeMethod,
   lastAt,
+  leaderEnd,
   readKnot,
   sayRefusal,
   type Figure,
   type KnotClass,
   type KnotDocument,
   type LayoutEdit,
-  type Rope,
+  type Leader,
   type UseGrade,
 } from '@foxtrail/core';
 import { settledFigure } from './settled.js';
 
-/** A halt at the end of its rope. */
+/** A halt at the end of its rope, or where its bight is drawn out. */
 export const END = Infinity;
 
 export interface PatternSource {
@@ -48,13 +49,15 @@ export interface Pattern {
   readonly wrongWayOf?: { readonly id: string; readonly tell: string };
 }
 
-/** The knot with its figure settled, its halts and marks where they were on the trail. */
+/** The knot with its figure settled, its halts and marks where they were on the trail; a halt at its leader's end stays there. */
 function asRopeLies(id: string, knot: KnotDocument): KnotDocument {
   const settled = settledFigure(id, knot.method.figure);
   if (!settled) return knot;
+  const atEnd = knot.method.halts.map((h) => h.at === leaderEnd(knot.method, h.leader));
   const done = changeMethod(knot.method, 0, { kind: 'redraw', ...settled });
   if (!done.ok) throw new Error(`pattern ${id}: ${sayRefusal(done)}`);
-  return { ...knot, method: done.value };
+  const halts = done.value.halts.map((h, i) => (atEnd[i] === true ? { ...h, at: leaderEnd(done.value, h.leader) } : h));
+  return { ...knot, method: { ...done.value, halts } };
 }
 
 /** The knot with a step for every move where it has none, and with the texts of the book. */
@@ -76,6 +79,14 @@ function asToldByMoves(source: PatternSource, knot: KnotDocument): KnotDocument 
 /** Lays a pattern. A pattern that cannot be read is a bug in the book, and throws. */
 export function lay(source: PatternSource, nameOf: (id: string) => string): Pattern {
   const figure = source.figure();
+  const leaders = figure.ropes.map((r): Leader =>
+    // A sling has no end: its bight is laid, from where it is held.
+    r.closed
+      ? { kind: 'bight', rope: r.id, from: 1, to: lastAt(r) - 1 }
+      : source.leads === 'bight'
+        ? { kind: 'bight', rope: r.id, from: 0, to: lastAt(r) }
+        : { kind: 'end', rope: r.id, from: 0 },
+  );
   const file = {
     format: 'foxtrail-figure/1',
     name: source.name,
@@ -92,17 +103,10 @@ export function lay(source: PatternSource, nameOf: (id: string) => string): Patt
     ropes: figure.ropes,
     hosts: figure.hosts,
     method: {
-      leaders: figure.ropes.map((r) =>
-        // A sling has no end: its bight is laid, from where it is held.
-        r.closed
-          ? { kind: 'bight', rope: r.id, from: 1, to: lastAt(r) - 1 }
-          : source.leads === 'bight'
-            ? { kind: 'bight', rope: r.id, from: 0, to: lastAt(r) }
-            : { kind: 'end', rope: r.id, from: 0 },
-      ),
+      leaders,
       halts: (source.halts ?? []).map(([leader, at, text]) => ({
         leader,
-        at: Math.min(at, lastAt(figure.ropes[leader] as Rope)),
+        at: Math.min(at, leaderEnd({ figure, leaders, halts: [] }, leader)),
         ...(text ? { text } : {}),
       })),
     },

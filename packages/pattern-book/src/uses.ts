@@ -100,6 +100,12 @@ export const JUDGED: Readonly<Record<string, Judged>> = {
     shaken: true,
     why: { staysWhenShaken: 'The second nipping turn keeps the first.' },
   }),
+  'bowline-on-the-bight': judged({
+    loads: ['along the rope', 'on and off'],
+    undone: true,
+    shaken: true,
+    why: { comesUndone: 'Its bight is pushed back over the loops, whatever load it held.' },
+  }),
   'carrick-bend': judged({ undone: true, shaken: true, unlike: false }),
   'clove-hitch': judged({ undone: true, shaken: false, hand: true, loaded: true }),
   'cow-hitch': judged({ undone: true, shaken: false }),

@@ -12,11 +12,13 @@ export interface Legs {
   readonly to: number;
 }
 
-/** Where a bight's apex is when it is drawn out fully: at the eye that it makes, else in the middle of its rope. */
+/** Where a bight's apex is when it is drawn out fully: at the one eye that it makes, midway between two, else in the middle of its rope. */
 export const apexOf = (rope: Rope, { from, to }: Legs): number => {
-  const eye = rope.eyes?.find((at) => at > from && at < to);
+  const eyes = rope.eyes?.filter((at) => at > from && at < to) ?? [];
+  const [first, last] = eyes.length > 0 ? [Math.min(...eyes), Math.max(...eyes)] : [from, to];
+  if (eyes.length === 1) return first;
   const curve = curveOf(rope);
-  return eye ?? atLength(curve, (lengthTo(curve, from) + lengthTo(curve, to)) / 2);
+  return atLength(curve, (lengthTo(curve, first) + lengthTo(curve, last)) / 2);
 };
 
 /** The place on the second leg of a bight beside a place on the first. */

@@ -438,8 +438,13 @@ class MoveReader {
   private loop(i: number): Found | undefined {
     const m = this.met[i];
     if (!m || this.wound || m.place.strand !== this.rope.id || m.part.kind === 'other') return undefined;
+    // Of a bight both legs close it at once: what the first has passed before counts alone.
+    const isBight = this.layout.leaders[m.step.leader]?.kind === 'bight';
     const extents = extentsAt(this.layout, m.step.index, m.at - 1e-6);
-    if (laidPassages(this.figure, extents, this.rope.id).some((p) => p.other.strand === this.rope.id)) return undefined;
+    const before = isBight
+      ? this.met.slice(0, i).map((e) => e.place)
+      : laidPassages(this.figure, extents, this.rope.id).map((p) => p.other);
+    if (before.some((p) => p.strand === this.rope.id)) return undefined;
     return this.found(i, i + 1, (passes) => ({ ...passes, kind: 'loop', hand: m.over ? 'overhand' : 'underhand' }));
   }
 

@@ -1,9 +1,9 @@
 /**
  * The sheet bends and the bowlines: a nipping turn round a bight.
  */
-import type { Figure, Point, Raised } from '@foxtrail/core';
-import { layered, woven, type Laid } from '../lay.js';
-import type { PatternSource } from '../pattern.js';
+import { curveOf, lengthTo, type Figure, type Point, type Raised, type Rope } from '@foxtrail/core';
+import { beside, layered, ropesOf, woven, wovenLike, type Laid } from '../lay.js';
+import { END, type PatternSource } from '../pattern.js';
 
 /** The bight of a sheet bend: in from the left below, round its nose at the right, and back above; its tail lies above. */
 const BIGHT: readonly Point[] = [
@@ -209,6 +209,75 @@ function doubleNip(): Figure {
   return layered([{ points, eyes: [25] }]);
 }
 
+/** How much wider than the plain one the bowline is laid that is tied in doubled rope. */
+const WIDE = 1.6;
+const widened = (points: readonly Point[]): Point[] => points.map(([x, y]): Point => [x * WIDE, y * WIDE]);
+
+/** The bight of a bowline in doubled rope: up through the nipping turns, round behind both standing parts, and down again. */
+const COLLAR: readonly Point[] = [
+  [3.6, 7.6],
+  [2.4, 2],
+  [2.8, -4],
+  [3.2, -9],
+  [0.4, -13],
+  [-3.4, -10.6],
+  [-4.2, -6],
+  [-3.4, -1.6],
+  [-2.4, 3],
+];
+
+/** The eye of the first standing part, laid over the other to the right of it. */
+const FIRST_EYE: readonly Point[] = [
+  [-17.6, 10],
+  [-15.4, 14.6],
+  [-10, 16.4],
+  [-4, 18],
+  [0, 24],
+  [1, 32],
+  [5.6, 36],
+  [10, 31],
+  [10, 22],
+];
+const SECOND_EYE: readonly Point[] = [
+  [-4.6, 12],
+  [-5.4, 20],
+  [-6.2, 28],
+  [-8, 34],
+  [-12, 36],
+  [-15.4, 31],
+  [-16.2, 21],
+  [-15.6, 9.4],
+];
+
+/** A bowline in doubled rope whose bight goes round both standing parts: two nipping turns side by side, an eye to each. */
+function onTheBight(): Figure {
+  const eye: readonly Point[] = [
+    [-12, 12],
+    [-9, 20],
+    [-1, 23.4],
+    [6, 20],
+    [6.6, 13],
+  ];
+  const tail: readonly Point[] = [
+    [-3, 9],
+    [-4.4, 14],
+    [-2.6, 19.4],
+  ];
+  const single = woven([{ points: widened([...NIP, ...eye, ...COLLAR, ...tail]), weave: `${NIPPED}UOUOOU` }]);
+  const [rope] = single.ropes as [Rope];
+  const nip = lengthTo(curveOf(rope), NIP.length - 0.8);
+  const out = beside(rope, 0, nip, { aside: -1.1, backwards: false });
+  const back = beside(rope, 0, nip, { aside: 1.1, backwards: true });
+  const points = [...out, ...FIRST_EYE, ...widened(COLLAR), ...SECOND_EYE, ...back];
+  const laid: Laid = {
+    points,
+    weave: '',
+    ends: ['standing', 'standing'],
+    eyes: [out.length + 6, points.length - back.length - 4],
+  };
+  return wovenLike(single, ropesOf([laid]), [], 5);
+}
+
 const wrongFirst = 'OOUOOUUUUOUOOU';
 
 export const BOWLINES: readonly PatternSource[] = [
@@ -266,6 +335,26 @@ export const BOWLINES: readonly PatternSource[] = [
     cautions: ['Draw both nipping turns close to each other before it is loaded.'],
     figure: doubleNip,
     texts: { 2: 'Make a second overhand loop the same way, and lay it behind the first.' },
+  },
+  {
+    id: 'bowline-on-the-bight',
+    name: 'Bowline on the bight',
+    class: 'loop in mid-rope',
+    family: 'Sheet bend and bowline',
+    useGrade: 'load-bearing',
+    summary:
+      'Two fixed loops in the middle of a rope, no end needed: a bowline in doubled rope, its bight about both parts.',
+    cautions: ['Rope can run from one loop to the other through the collar: load both.'],
+    figure: onTheBight,
+    leads: 'bight',
+    halts: [
+      [0, 61],
+      [
+        0,
+        END,
+        'Take the bight up through the loop, open it, bring it down over the whole knot, and up behind both standing parts.',
+      ],
+    ],
   },
   {
     id: 'false-bowline',

@@ -111,6 +111,11 @@ const NAMES: Readonly<Record<string, Names>> = {
     marine: 'water bowline | double-nip bowline',
     misheard: ['water bow line'],
   },
+  'bowline-on-the-bight': {
+    all: 'bowline on the bight',
+    camp: 'bowline on the bight | double-loop bowline',
+    misheard: ['bowline on the bite', 'bow line on the bight'],
+  },
   'false-bowline': { all: 'false bowline | slipping bowline' },
   'carrick-bend': { all: 'carrick bend | full carrick bend', misheard: ['carrot bend', 'carriage bend'] },
   'clove-hitch': {
