@@ -87,7 +87,7 @@ const TWINS = new Set(['eight-on-the-bight followed-eight']);
 
 describe('Every pattern', () => {
   it('is there: the first fifty and their wrong ways', () => {
-    expect(patterns().length).toBeGreaterThanOrEqual(51);
+    expect(patterns().length).toBeGreaterThanOrEqual(52);
     expect(new Set(patterns().map((p) => p.id)).size).toBe(patterns().length);
   });
   it('is identified as itself and none as another, save two ways to tie one knot', () => {
@@ -334,6 +334,23 @@ describe('Hitches made of half hitches', () => {
       return { ...bare, closed: false, ends: ['standing', 'tail'] };
     });
     expect(kin({ ...f, ropes: open })).toContain('cow-hitch');
+  });
+});
+
+describe('The running bowline', () => {
+  it('is the bowline once its standing part lies beside the eye and not in it', () => {
+    // The two legs of the bowline's own eye are what the standing part meets first: once under, once over, it goes through.
+    const f = laid('running-bowline');
+    const eye = 26;
+    const beside = (number: number): Figure => {
+      const other = flipped(f, [number]);
+      return { ...other, ropes: other.ropes.map((r): Rope => ({ ...r, eyes: [eye] })) };
+    };
+    for (const number of [1, 2])
+      expect(book.matches(sign(beside(number))).map((m) => m.id)).toContain('bowline-outside');
+  });
+  it('is no shape that stays: its class is the noose', () => {
+    expect(value(classOf(figure('running-bowline'))).class).toBe('noose');
   });
 });
 

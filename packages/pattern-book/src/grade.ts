@@ -25,6 +25,7 @@ export const UNSUITABLE_FOR_PEOPLE: Readonly<Record<string, string>> = {
   noose: NOOSE,
   'noose-2': NOOSE,
   'noose-3': NOOSE,
+  'running-bowline': NOOSE,
   'slip-knot': SLIPPED,
   'false-bowline': 'It slips: the first crossing of the bowline is the wrong way.',
   'false-butterfly': 'It holds less than the butterfly and slips when it is loaded crosswise.',

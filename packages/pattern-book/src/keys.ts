@@ -187,6 +187,13 @@ export const KEYS: Readonly<Record<string, KnotKeys>> = {
     body: 'b86c075684f8e3e179ca4c30dd325f7746395f11',
     mirrorBody: '053abbcbe61493fb30d09a787f22a15d0ef0b3cd',
   },
+  'running-bowline': {
+    key: '029fcfe1d44536b738b42fd7897e16719ffd24d2',
+    mirrorKey: 'db4092d3c67b0bfa398895c753c1d49c09e8642b',
+    lays: ['d0d56e0edfec525c3ace11d92a96153407f2176a', 'ebce96f8a58297e41b08d7fc2f8fa50ea6cc08ec'],
+    body: '76a69d029a28174615410359e5136ac1ac2e9e3b',
+    mirrorBody: '1874f531ca11435341d6210c7fd4fccf8144f41a',
+  },
   'double-nip-bowline': {
     key: '2f13130ac6cf28afbacc9717a388454dff65ef48',
     mirrorKey: '37119572b8142dc5996d199bbb1337c42ede2b10',

@@ -79,6 +79,12 @@ export const BOOK_KIN: readonly BookKin[] = [
     judged: 'The first hitch is tucked under the second turn.',
   },
   {
+    from: 'bowline-outside',
+    to: 'running-bowline',
+    kind: 'made into',
+    judged: 'The bowline is tied round its own standing part.',
+  },
+  {
     from: 'bowline',
     to: 'bowline-on-the-bight',
     kind: 'made into',

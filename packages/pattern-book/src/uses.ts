@@ -100,6 +100,7 @@ export const JUDGED: Readonly<Record<string, Judged>> = {
     shaken: true,
     why: { staysWhenShaken: 'The second nipping turn keeps the first.' },
   }),
+  'running-bowline': judged({ undone: true, shaken: false }),
   'bowline-on-the-bight': judged({
     loads: ['along the rope', 'on and off'],
     undone: true,

@@ -26,7 +26,8 @@ export const layoutToSet = (method: Method): Layout =>
 function standsOut(figure: Figure, rope: string, apex: number): boolean {
   const own = passagesOf(figure, rope);
   const [before, after] = [own.filter((p) => p.at < apex).at(-1), own.find((p) => p.at > apex)];
-  if (!before || !after || before.over !== after.over || before.other.strand !== after.other.strand) return false;
+  if (before === undefined || after === undefined) return false;
+  if (before.over !== after.over || before.other.strand !== after.other.strand) return false;
   const [from, to] = [before.other.at, after.other.at].sort((a, b) => a - b) as [number, number];
   return !passagesOf(figure, before.other.strand).some((p) => p.at > from + 1e-9 && p.at < to - 1e-9);
 }

@@ -156,6 +156,42 @@ function tailOutside(): Figure {
   return woven([{ points, weave: `${NIPPED}UOOUOU`, eyes: [16] }]);
 }
 
+/** The bowline, its tail outside, round its own standing part, which comes through the eye from the left. */
+function running(): Figure {
+  const points: Point[] = [
+    [-34, 21],
+    [-24, 19],
+    [-16, 17.4],
+    [-6, 16.8],
+    [6, 17],
+    [17, 13],
+    [23, 3],
+    [21, -12],
+    [13, -23],
+    [5, -26],
+    [0.6, -21],
+    ...NIP.slice(1),
+    [-12, 12],
+    [-9.6, 20],
+    [-4, 23.4],
+    [0, 19.4],
+    [-0.6, 12.6],
+    [-2.6, 7.6],
+    [-2.4, 2],
+    [-3.4, -1.6],
+    [-4.2, -6],
+    [-3.4, -10.6],
+    [-0.4, -13],
+    [3.2, -9],
+    [2.8, -4],
+    [2.4, 2],
+    [3.6, 7],
+    [7, 10.4],
+    [13.4, 10.2],
+  ];
+  return woven([{ points, weave: `OU${NIPPED}UOUOOUOU`, eyes: [7] }]);
+}
+
 /** Two loops the same way, the second behind the first; the end goes through both, as it does through the one of the bowline. */
 function doubleNip(): Figure {
   const points: Raised[] = [
@@ -322,6 +358,16 @@ export const BOWLINES: readonly PatternSource[] = [
     summary: 'The bowline with the end led round the standing part the other way: its tail lies outside the eye.',
     cautions: ['It can shake loose when it is loaded and unloaded in turn: back it up.'],
     figure: tailOutside,
+  },
+  {
+    id: 'running-bowline',
+    name: 'Running bowline',
+    class: 'noose',
+    family: 'Sheet bend and bowline',
+    useGrade: 'load-bearing',
+    summary: 'A noose that runs freely and comes undone after load: a bowline tied round its own standing part.',
+    cautions: ['It tightens on whatever is in it: never round a body, a limb or a neck.'],
+    figure: running,
   },
   {
     id: 'double-nip-bowline',

@@ -111,6 +111,7 @@ const NAMES: Readonly<Record<string, Names>> = {
     marine: 'water bowline | double-nip bowline',
     misheard: ['water bow line'],
   },
+  'running-bowline': { all: 'running bowline', misheard: ['running bow line', 'running bowling'] },
   'bowline-on-the-bight': {
     all: 'bowline on the bight',
     camp: 'bowline on the bight | double-loop bowline',
