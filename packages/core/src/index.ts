@@ -54,7 +54,7 @@ export { movesIn } from './tying/moves.js';
 export * from './tying/propose.js';
 export { passagesInStep } from './tying/read-moves.js';
 export { nameOfPlace, type Part, type PartKind } from './tying/parts.js';
-export { contradictionsOf, mended, type Contradiction } from './tying/reader.js';
+export { contradictionsOf, mended, type Contradiction, type ToldTurns } from './tying/reader.js';
 export * from './tying/again.js';
 export * from './dressing/tail.js';
 export * from './dressing/winding.js';

@@ -10,7 +10,7 @@ import {
   wordedOf,
 } from '@foxtrail/core';
 import { readTold, saidWrongly, type Told } from '@foxtrail/core/told';
-import { GLOSSARY, sayTold, toldKnot } from '@foxtrail/pattern-book';
+import { GLOSSARY, sayTold, toldKnot, toldTurnsKnot } from '@foxtrail/pattern-book';
 import { forEachFile, type Command } from '../command.js';
 
 /** What a sentence claims of the end, passage by passage, and from where it is not understood. */
@@ -44,7 +44,7 @@ export const read: Command = {
       if (!said.ok) return said;
       const { figure } = (steps[step - 1] as (typeof steps)[number]).of;
       const found = saidWrongly(said.value, step - 1, words).map((c) => {
-        const leads = c.told && toldKnot(figure, c.told);
+        const leads = (c.told && toldKnot(figure, c.told)) ?? (c.toldTurns && toldTurnsKnot(figure, c.toldTurns));
         return {
           words: c.words,
           shows: c.shows,

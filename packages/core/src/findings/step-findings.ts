@@ -47,6 +47,7 @@ export const textFindings = (method: Method, { words }: HouseRules): Finding[] =
       layout: step.layout,
       crossings: c.crossings,
       told: c.told,
+      toldTurns: c.toldTurns,
       ...(c.instead === undefined || step.telling.text === undefined
         ? {}
         : {

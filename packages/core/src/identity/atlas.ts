@@ -91,6 +91,16 @@ export function mistakeOf(figure: Figure, crossings: readonly number[], book: Ke
   return found.ok ? accept({ ...found.value, crossings }) : found;
 }
 
+/** What another figure is, held against the one that it was made from. */
+export function madeInto(figure: Figure, other: Figure, book: KeyBook): Result<Omit<MistakeGroup, 'crossings'>> {
+  const [own, turned, after] = [signatureOf(figure), signatureOf(mirror(figure)), signatureOf(other)];
+  if (!own.ok) return own;
+  if (!after.ok) return after;
+  return accept(
+    outcomeOf(after.value, { key: own.value.key, mirrorKey: turned.ok ? turned.value.key : undefined }, book),
+  );
+}
+
 /** The mistake atlas of a figure, a crossing at a time. Told to stop, it says what it left out. */
 export function* atlasWork(figure: Figure, book: KeyBook): Work<Result<Atlas>> {
   const own = signatureOf(figure);

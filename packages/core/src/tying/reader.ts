@@ -25,6 +25,13 @@ export interface Contradiction {
   readonly crossings: readonly number[];
   /** The crossings that would lie the other way, were it tied as it is told; absent where that is not certain. */
   readonly told?: readonly number[];
+  /** So many turns more than the picture shows (fewer, when negative) are told of those that pass these crossings. */
+  readonly toldTurns?: ToldTurns;
+}
+
+export interface ToldTurns {
+  readonly more: number;
+  readonly crossings: readonly number[];
 }
 
 type Way = 'O' | 'U';
@@ -196,7 +203,9 @@ function countContradictions(text: string, method: Method, index: number, moves:
     const said = word === undefined ? 2 : numberSaid(word);
     if ((said <= seen.most && said >= seen.least) || counts.includes(said)) continue;
     const shows = `The picture shows ${seen.count} ${seen.count === 1 ? 'turn' : 'turns'}.`;
-    return [{ from: m.index, to: m.index + m[0].length, words: m[0], shows, crossings: seen.crossings }];
+    const { crossings } = seen;
+    const toldTurns = { more: said - (said > seen.most ? seen.most : seen.least), crossings };
+    return [{ from: m.index, to: m.index + m[0].length, words: m[0], shows, crossings, toldTurns }];
   }
   return [];
 }
