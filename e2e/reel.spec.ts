@@ -76,6 +76,7 @@ test('a reef is drawn tight and turned over; a step is filmed again, kept, and e
     await readFile(await download.path(), 'utf8'),
   );
   expect(cues.length).toBeGreaterThan(5);
+  const cuesByStep = await page.locator('.captions li').count();
   expect(cues[0]?.start).toBe(0);
   expect(Math.abs((cues.at(-1)?.end ?? 0) - clip.duration)).toBeLessThan(0.2);
   cues.forEach((c, i) => {
@@ -83,4 +84,38 @@ test('a reef is drawn tight and turned over; a step is filmed again, kept, and e
     expect(c.lines.length).toBeLessThanOrEqual(2);
     expect(Math.max(...c.lines)).toBeLessThanOrEqual(42);
   });
+
+  // Kept and published, a learner plays it: by its steps, slowly, frame by frame, one step again and again.
+  await page.getByRole('button', { name: 'Keep it for the sheet' }).click();
+  await expect(page.getByText('Kept with the sheet.')).toBeVisible();
+  await tab(page, 'Sheet');
+  await page.getByRole('button', { name: 'Publish', exact: true }).click();
+  const address = await page.locator('.address a').getAttribute('href');
+  await page.goto(address ?? '');
+  const desk = page.locator('.clip .desk');
+  const video = page.locator('.clip video');
+  const at = (): Promise<number> => video.evaluate((v) => (v as HTMLVideoElement).currentTime);
+  await expect(desk.getByRole('listitem')).toHaveCount(cuesByStep + 1);
+  await desk.getByRole('button', { name: /round behind both legs/ }).click();
+  const third = desk.getByRole('button', { name: /round behind both legs/ });
+  await expect(third).toHaveAttribute('aria-current', 'step');
+  await desk.getByRole('button', { name: 'Half speed' }).click();
+  await expect(desk.getByRole('button', { name: 'Half speed' })).toHaveAttribute('aria-pressed', 'true');
+  expect(await video.evaluate((v) => (v as HTMLVideoElement).playbackRate)).toBe(0.5);
+  await desk.getByRole('button', { name: 'One frame on' }).click();
+  const here = await at();
+  await desk.getByRole('button', { name: 'One frame on' }).click();
+  await expect.poll(async () => (await at()) - here).toBeCloseTo(0.04, 3);
+  await page.keyboard.press(',');
+  await expect.poll(async () => (await at()) - here).toBeCloseTo(0, 3);
+  // Near its end it begins again.
+  await desk.getByRole('button', { name: 'This step again and again' }).click();
+  await video.evaluate((v) => {
+    const chapters = [...v.querySelectorAll('track')].find((t) => t.kind === 'chapters')?.track.cues ?? [];
+    const now = (v as HTMLVideoElement).currentTime;
+    const cue = [...chapters].find((c) => now >= c.startTime && now < c.endTime);
+    (v as HTMLVideoElement).currentTime = (cue?.endTime ?? 0) - 0.3;
+  });
+  await expect.poll(at).toBeLessThan(here + 0.2);
+  await expect(third).toHaveAttribute('aria-current', 'step');
 });

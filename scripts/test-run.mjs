@@ -141,7 +141,7 @@ export async function main() {
         output: openSync(join(scratch, `server-${shard}.log`), 'a'),
       });
       undo.push(server.stop);
-      return runCommand(
+      const ended = await runCommand(
         [
           join(root, 'node_modules/@playwright/test/cli.js'),
           'test',
@@ -158,6 +158,9 @@ export async function main() {
           },
         },
       );
+      // What it has still in hand in the background would slow down the rest of the run.
+      await server.stop();
+      return ended;
     };
     // The longest first, so that no lane is left alone at the end.
     const tasks = [

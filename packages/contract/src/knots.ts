@@ -413,6 +413,15 @@ export const PUBLIC_ROUTES = {
     access: 'anyone',
     refusals: [404],
   }),
+  chapters: route({
+    method: 'get',
+    path: '/api/public/knots/{slug}/chapters.vtt',
+    summary: 'Chapters of the clip: its steps',
+    query: z.object({ method: methodQuery }),
+    media: 'text/vtt',
+    access: 'anyone',
+    refusals: [404],
+  }),
   clip: route({
     method: 'get',
     path: '/api/public/knots/{slug}/clip.webm',

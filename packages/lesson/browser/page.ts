@@ -1,4 +1,5 @@
-/** The script of the public pages: the player, other views without a new page, light and dark, printing. The pages read without it. */
+/** The script of the public pages: the player, the desk of the clip, other views without a new page, light and dark, printing. The pages read without it. */
+import { offerClip } from './clip.js';
 import { playLesson, type Asked } from './player.js';
 import { offerTurning } from './turning.js';
 
@@ -27,6 +28,7 @@ function lesson(within: HTMLElement, step = 0): void {
     print.addEventListener('click', () => window.print());
   }
   offerTurning(within);
+  offerClip(within);
   let at = step;
   const letGo = playLesson(within, {
     step,

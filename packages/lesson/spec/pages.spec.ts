@@ -141,7 +141,10 @@ describe('The page of a published knot', () => {
     expect(hrefs).toContain('/learn/false-one');
     for (const f of ['sheet.svg', 'steps/1.svg', 'steps/2.svg', 'figure.json', 'captions.vtt', 'clip.webm'])
       expect(hrefs).toContain(`/api/public/knots/a-knot/${f}`);
-    expect(all.find((e) => e.name === 'track')?.attributes.kind).toBe('captions');
+    expect(all.flatMap((e) => (e.name === 'track' ? [[e.attributes.kind, e.attributes.src]] : []))).toEqual([
+      ['captions', '/api/public/knots/a-knot/captions.vtt'],
+      ['chapters', '/api/public/knots/a-knot/chapters.vtt'],
+    ]);
     expect(text.indexOf('kite bend')).toBeLessThan(text.indexOf('class="player"'));
     expect(text).toContain('The sea does it otherwise.');
   });

@@ -93,7 +93,9 @@ function more({ clips, wrongWays }: PublicKnot, base: string, methods: readonly 
         <!-- The captions are drawn into the picture too; the track is there for those who need it larger or read aloud. -->
         <video controls playsinline preload="metadata" src="${base}/clip.webm${way}">
           <track kind="captions" srclang="en" label="English" src="${base}/captions.vtt${way}" />
+          <track kind="chapters" srclang="en" label="Steps" src="${base}/chapters.vtt${way}" />
         </video>
+        <div class="desk" hidden></div>
       </section>`
     }
     ${

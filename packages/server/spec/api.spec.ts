@@ -396,6 +396,14 @@ describe('publishing', () => {
     expect(readForm(left.form).ok).toBeTrue();
     expect(left.form.ropes[0]!.places).not.toEqual(right.form.ropes[0]!.places);
     expect((await visitor.get(`${base}/captions.vtt`).expect(200)).text).toMatch(/^WEBVTT\n/);
+    const chapters = (
+      await visitor
+        .get(`${base}/chapters.vtt`)
+        .expect(200)
+        .expect('Content-Type', /text\/vtt/)
+    ).text;
+    expect(chapters.match(/^step-\d+$/gm)).toEqual(['step-1', 'step-2', 'step-3', 'step-4', 'step-5']);
+    await visitor.get(`${base}/chapters.vtt?method=9`).expect(404);
     expect(JSON.parse((await visitor.get(`${base}/figure.json`).expect(200)).text)).toEqual(
       jasmine.objectContaining({ format: 'foxtrail-figure/1', name: 'Reef knot' }),
     );

@@ -36,7 +36,7 @@ import {
   type Vocabulary,
 } from '@foxtrail/core';
 import type { FormFace } from '@foxtrail/core/form';
-import { timelineOf, withCautions, toWebVtt } from '@foxtrail/core/reel';
+import { timelineOf, toChapters, toWebVtt, withCautions, type Timeline } from '@foxtrail/core/reel';
 import type { Response } from 'express';
 
 const VIEW_NAMES: Record<View, string> = { front: 'front', back: 'back', left: 'left-handed' };
@@ -260,19 +260,31 @@ function cellSvg(
   );
 }
 
-/** Captions that go with a clip made at a pace; when it begins with its cautions, so do they. */
-export function captions(
-  knot: KnotDocument,
-  method: Method,
-  pace: Pace,
-  words: Vocabulary,
-  warned: boolean,
-  perLine: number,
-): string {
+/** How a clip was filmed: at which pace, and whether it begins with the cautions. */
+export interface Filming {
+  readonly pace: Pace;
+  readonly warned: boolean;
+}
+
+/** A clip in time, as it was filmed. */
+function clipTimeline(knot: KnotDocument, method: Method, words: Vocabulary, { pace, warned }: Filming): Timeline {
   const { useGrade, cautions } = knot.entry;
   const timeline = timelineOf(method, pace, words);
-  return toWebVtt(warned ? withCautions(timeline, cautionsFor(useGrade, cautions)) : timeline, knot.name, perLine);
+  return warned ? withCautions(timeline, cautionsFor(useGrade, cautions)) : timeline;
 }
+
+/** Captions that go with a clip, in lines of so many characters at most. */
+export const captions = (
+  knot: KnotDocument,
+  method: Method,
+  words: Vocabulary,
+  filming: Filming,
+  perLine: number,
+): string => toWebVtt(clipTimeline(knot, method, words, filming), knot.name, perLine);
+
+/** Chapters that go with a clip: its steps. */
+export const chapters = (knot: KnotDocument, method: Method, words: Vocabulary, filming: Filming): string =>
+  toChapters(clipTimeline(knot, method, words, filming), knot.name);
 
 /** Sends a picture, under a name when it is to be kept; opened by itself it may do nothing but show itself. */
 export function sendSvg(res: Response, svg: string, name?: string): void {

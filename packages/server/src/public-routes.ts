@@ -24,7 +24,7 @@ import { clipFor, sendClip } from './clips.js';
 import { inHand, type Hand } from './hand.js';
 import { house, housePractice } from './house.js';
 import { openApi } from './openapi.js';
-import { captions, sendSvg, stepSvg } from './pictures.js';
+import { captions, chapters, sendSvg, stepSvg } from './pictures.js';
 import { HttpProblem, notFound } from './problem.js';
 import { Kept } from './kept.js';
 import { listPublished, publicKnot, publishedKnot } from './publications.js';
@@ -126,15 +126,27 @@ export function publicRoutes({ pool }: AppOptions): Router {
     }
     sendSvg(res, stepSvg(knot.name, method, step - 1, view, words), fileName);
   });
-  desk.send(PUBLIC_ROUTES.captions, async ({ parameters: { slug }, query: { method: way }, res }) => {
+  /** What goes with the clip of a published knot's method, as that was filmed; as it would be, where there is none. */
+  const besideClip = async (slug: string, way: number) => {
     const { document, knotId, revision } = await publishedKnot(pool, slug);
     const clip = await clipFor(pool, knotId, way - 1, revision);
     const knot = readSaved(document);
     const words = await vocabularyOfKnot(pool, wordedOf(knot));
+    return {
+      knot,
+      method: methodAt(knot, way),
+      words,
+      filming: { pace: clip?.pace ?? 'normal', warned: clip?.cautions ?? true },
+    };
+  };
+  desk.send(PUBLIC_ROUTES.captions, async ({ parameters: { slug }, query, res }) => {
+    const { knot, method, words, filming } = await besideClip(slug, query.method);
     const perLine = numberOf(await housePractice(pool), 'caption-line');
-    res
-      .type('text/vtt')
-      .send(captions(knot, methodAt(knot, way), clip?.pace ?? 'normal', words, clip?.cautions ?? true, perLine));
+    res.type('text/vtt').send(captions(knot, method, words, filming, perLine));
+  });
+  desk.send(PUBLIC_ROUTES.chapters, async ({ parameters: { slug }, query, res }) => {
+    const { knot, method, words, filming } = await besideClip(slug, query.method);
+    res.type('text/vtt').send(chapters(knot, method, words, filming));
   });
   desk.send(PUBLIC_ROUTES.clip, async ({ parameters: { slug }, query, req, res }) => {
     const { knotId, revision } = await publishedKnot(pool, slug);

@@ -19,6 +19,7 @@ import {
   timelineOf,
   tooQuick,
   paceOf,
+  toChapters,
   toSubRip,
   toWebVtt,
 } from '../../src/reel/index.js';
@@ -154,6 +155,27 @@ function filmed(method: Method, index: number, how: Filmed): Method {
   if (!next.ok) throw new Error(next.reason);
   return next.value;
 }
+
+describe('chapters', () => {
+  it('are the steps, one after another without a gap from the cautions to the end, each on one line', () => {
+    const { method } = drawnKnot('reef.json');
+    const timeline = withCautions(timelineOf(method, 'slow', WORKSHOP_WORDS), ['Look at it twice.']);
+    const [head, , ...cues] = toChapters(timeline, 'Reef <knot>').trim().split('\n\n');
+    expect(head).toBe('WEBVTT');
+    const read = cues.map((c) => {
+      const [id, times, ...text] = c.split('\n');
+      return { id, times: (times ?? '').split(' --> '), text };
+    });
+    expect(read.map((c) => c.id)).toEqual(['cautions', ...chaptersOf(timeline).map((c) => `step-${c.step + 1}`)]);
+    expect(read[0]?.times[0]).toBe('00:00:00.000');
+    expect(read.at(-1)?.times[1]).toBe(cueTime(timeline.duration));
+    read.forEach((c, i) => {
+      expect(c.text.length).toBe(1);
+      expect(c.text[0]).not.toMatch(/[<>]/);
+      if (i > 0) expect(c.times[0]).toBe(read[i - 1]?.times[1] as string);
+    });
+  });
+});
 
 describe('how a step is filmed', () => {
   const { method } = drawnKnot('bowline.json');

@@ -102,6 +102,23 @@ export function toWebVtt(timeline: Timeline, title: string, perLine = Infinity):
   return ['WEBVTT', `NOTE ${escaped(wordsOf(title).join(' '))}`, ...cues].join('\n\n') + '\n';
 }
 
+/** A WebVTT file of chapters, one a step: what is said while it is filmed; before the first, the cautions that are shown. */
+export function toChapters(timeline: Timeline, title: string): string {
+  const { cautions } = timeline;
+  const cue = (id: string, start: number, end: number, text: string): string =>
+    `${id}\n${cueTime(start)} --> ${cueTime(end)}\n${escaped(wordsOf(text).join(' '))}`;
+  return (
+    [
+      'WEBVTT',
+      `NOTE ${escaped(wordsOf(title).join(' '))}`,
+      ...(cautions ? [cue('cautions', 0, cautions.end, 'Cautions')] : []),
+      ...chaptersOf(timeline).map((c) =>
+        cue(`step-${c.step + 1}`, c.start, c.end, c.caption.trim() === '' ? `Step ${c.step + 1}` : c.caption),
+      ),
+    ].join('\n\n') + '\n'
+  );
+}
+
 /** A SubRip file, in lines of so many characters at most. */
 export function toSubRip(timeline: Timeline, perLine = Infinity): string {
   const time = (seconds: number): string => cueTime(seconds).replace('.', ',');
