@@ -8,7 +8,7 @@ export * from './grade.js';
 export * from './practice.js';
 export * from './proof.js';
 export { withExhibitsRetold } from './exhibits.js';
-export { sayTold, toldKnot, toldTurnsKnot } from './told.js';
+export { sayTold, toldKnot } from './told.js';
 export * from './known.js';
 export * from './uses.js';
 export { BOOK_KIN, patternKin, type BookKin } from './kin.js';

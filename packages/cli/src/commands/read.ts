@@ -10,7 +10,8 @@ import {
   wordedOf,
 } from '@foxtrail/core';
 import { readTold, saidWrongly, type Told } from '@foxtrail/core/told';
-import { GLOSSARY, sayTold, toldKnot, toldTurnsKnot } from '@foxtrail/pattern-book';
+import { GLOSSARY, sayTold, toldKnot } from '@foxtrail/pattern-book';
+import { toldTurnsKnot } from '@foxtrail/pattern-book/told-turns';
 import { forEachFile, type Command } from '../command.js';
 
 /** What a sentence claims of the end, passage by passage, and from where it is not understood. */

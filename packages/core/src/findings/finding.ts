@@ -3,7 +3,6 @@
  */
 import type { TailRule } from '../ropes/tail-rule.js';
 import type { LayoutEdit } from '../tying/layout-edit.js';
-import type { ToldTurns } from '../tying/reader.js';
 import type { PullSide } from '../dressing/winding.js';
 import type { Vocabulary } from '../words/vocabulary.js';
 
@@ -61,8 +60,6 @@ export interface Finding {
   readonly step?: number | undefined;
   /** Of a text that contradicts its picture: the crossings that would lie the other way, were it tied as it is told. */
   readonly told?: readonly number[] | undefined;
-  /** Of a text that tells another number of turns: how many more, and which crossings the turns pass. */
-  readonly toldTurns?: ToldTurns | undefined;
   /** What one press does about it, and to which layout. */
   readonly fix?: { readonly label: string; readonly layout: number; readonly edit: LayoutEdit } | undefined;
 }

@@ -47,7 +47,6 @@ export const textFindings = (method: Method, { words }: HouseRules): Finding[] =
       layout: step.layout,
       crossings: c.crossings,
       told: c.told,
-      toldTurns: c.toldTurns,
       ...(c.instead === undefined || step.telling.text === undefined
         ? {}
         : {
