@@ -100,19 +100,26 @@ function quietly(args, cwd) {
 const COMPRESSED = /\.(?:js|css|html|svg|json|map|txt)$/;
 const LEAST_COMPRESSED = 700;
 
+/** Files up to so many bytes are compressed as hard as can be: what a first page waits for. It would take minutes for the workers. */
+const HARDEST_UP_TO = 250_000;
+
 /** Puts a brotli and a gzip form beside every text file of the build, for the server to send as a browser accepts them. */
 async function compressWeb() {
   const pack = { br: promisify(brotliCompress), gz: promisify(gzip) };
-  for (const file of files(webFolder)) {
-    if (!COMPRESSED.test(file) || file.endsWith('.map')) continue;
-    const plain = readFileSync(file);
-    if (plain.length < LEAST_COMPRESSED) continue;
-    const options = {
-      br: { params: { [constants.BROTLI_PARAM_QUALITY]: 10, [constants.BROTLI_PARAM_SIZE_HINT]: plain.length } },
-      gz: { level: 9 },
-    };
-    for (const kind of ['br', 'gz']) writeFileSync(`${file}.${kind}`, await pack[kind](plain, options[kind]));
-  }
+  const waiting = [...files(webFolder)].filter((file) => COMPRESSED.test(file) && !file.endsWith('.map'));
+  const lane = async () => {
+    for (let file = waiting.pop(); file !== undefined; file = waiting.pop()) {
+      const plain = readFileSync(file);
+      if (plain.length < LEAST_COMPRESSED) continue;
+      const quality = plain.length <= HARDEST_UP_TO ? 11 : 10;
+      const options = {
+        br: { params: { [constants.BROTLI_PARAM_QUALITY]: quality, [constants.BROTLI_PARAM_SIZE_HINT]: plain.length } },
+        gz: { level: 9 },
+      };
+      for (const kind of ['br', 'gz']) writeFileSync(`${file}.${kind}`, await pack[kind](plain, options[kind]));
+    }
+  };
+  await Promise.all([lane(), lane()]);
 }
 
 /** Bundles the script and the style of the public pages into the folder that is served. */
