@@ -402,7 +402,7 @@ describe('publishing', () => {
         .expect(200)
         .expect('Content-Type', /text\/vtt/)
     ).text;
-    expect(chapters.match(/^step-\d+$/gm)).toEqual([1, 2, 3, 4, 5, 6, 7].map((step) => `step-${step}`));
+    expect([...(chapters.match(/^step-\d+$/gm) ?? [])]).toEqual([1, 2, 3, 4, 5, 6, 7].map((step) => `step-${step}`));
     await visitor.get(`${base}/chapters.vtt?method=2`).expect(404);
     expect(JSON.parse((await visitor.get(`${base}/figure.json`).expect(200)).text)).toEqual(
       jasmine.objectContaining({ format: 'foxtrail-figure/1', name: 'Reef knot' }),

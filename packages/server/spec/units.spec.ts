@@ -141,7 +141,7 @@ describe('pictures', () => {
       thumbnail(sly, WORKSHOP_WORDS),
     ])
       expect(svg).not.toContain('<script');
-    expect(captions(sly, sly.method, 'normal', WORKSHOP_WORDS, false, 42)).not.toContain('<script');
+    expect(captions(sly, sly.method, WORKSHOP_WORDS, { pace: 'normal', warned: false }, 42)).not.toContain('<script');
   });
 });
 
@@ -187,7 +187,9 @@ describe('captions', () => {
   it('last longer at a slower pace', () => {
     const reef = knot('reef.json');
     const last = (pace: 'slow' | 'brisk'): string =>
-      [...captions(reef, reef.method, pace, WORKSHOP_WORDS, false, 42).matchAll(/--> (\S+)/g)].at(-1)?.[1] ?? '';
+      [...captions(reef, reef.method, WORKSHOP_WORDS, { pace, warned: false }, 42).matchAll(/--> (\S+)/g)].at(
+        -1,
+      )?.[1] ?? '';
     expect(last('slow') > last('brisk')).toBeTrue();
   });
 });
