@@ -100,7 +100,7 @@ function quietly(args, cwd) {
 const COMPRESSED = /\.(?:js|css|html|svg|json|map|txt)$/;
 const LEAST_COMPRESSED = 700;
 
-/** Files up to so many bytes are compressed as hard as can be: what a first page waits for. It would take minutes for the workers. */
+/** Files up to so many bytes are compressed as hard as can be: what a first page waits for. For all, the workers too, it would take three times as long. */
 const HARDEST_UP_TO = 250_000;
 
 /** Puts a brotli and a gzip form beside every text file of the build, for the server to send as a browser accepts them. */

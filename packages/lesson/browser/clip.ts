@@ -1,4 +1,5 @@
 /** The desk under a clip: its steps to go to, slowly, a step again and again, frame by frame. The clip plays without it. */
+import { press } from './press.js';
 
 /** Speeds that are offered, and how each is called. */
 const SPEEDS: readonly (readonly [speed: number, name: string])[] = [
@@ -8,16 +9,8 @@ const SPEEDS: readonly (readonly [speed: number, name: string])[] = [
 ];
 /** A frame of the slowest rate that Reel exports, in seconds. */
 const FRAME = 1 / 25;
-/** A step is left this long before its end when it is shown again, in seconds: what ends there is the next one's. */
+/** A step that is shown again is left this long before its end, in seconds: its last frame is not yet the next one's. */
 const BEFORE_END = 0.05;
-
-const press = (name: string, does: () => void): HTMLButtonElement => {
-  const made = document.createElement('button');
-  made.type = 'button';
-  made.textContent = name;
-  made.addEventListener('click', does);
-  return made;
-};
 
 const group = (name: string, ...buttons: readonly HTMLButtonElement[]): HTMLElement => {
   const made = document.createElement('div');
@@ -76,11 +69,16 @@ export function offerClip(within: HTMLElement): void {
     if (again && !video.paused && video.currentTime >= again.endTime - BEFORE_END) video.currentTime = again.startTime;
     shown();
   };
+  // The last step ends where the clip does, which stops there.
+  const atEnd = (): void => {
+    if (again) goTo(again);
+  };
   const write = (): void => {
     said.replaceChildren(
       ...steps().map((cue) => {
         const line = document.createElement('li');
         const button = press('', () => goTo(cue));
+        button.className = 'line';
         const at = document.createElement('span');
         at.textContent = clock(cue.startTime);
         button.append(at, ` ${(cue as VTTCue).text}`);
@@ -105,6 +103,7 @@ export function offerClip(within: HTMLElement): void {
   source.track.mode = 'hidden';
   source.addEventListener('load', write);
   video.addEventListener('timeupdate', keepTo);
+  video.addEventListener('ended', atEnd);
   video.addEventListener('seeked', shown);
   video.addEventListener('ratechange', shown);
   video.closest('.clip')?.addEventListener('keydown', (event) => {

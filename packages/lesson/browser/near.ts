@@ -1,5 +1,7 @@
 /** A picture of the lesson brought near: over the whole window, moved with a finger, closer and farther by buttons, pinch or keys. */
 
+import { press } from './press.js';
+
 /** How much closer one press brings it; the most it is brought near against a picture that fills the window. */
 const CLOSER = 1.5;
 const MOST = 8;
@@ -19,14 +21,6 @@ export function bringNear(paper: HTMLElement): void {
   field.tabIndex = 0;
   const bar = document.createElement('div');
   bar.className = 'bar';
-  const button = (name: string, does: () => void): HTMLButtonElement => {
-    const made = document.createElement('button');
-    made.type = 'button';
-    made.className = 'go';
-    made.textContent = name;
-    made.addEventListener('click', does);
-    return made;
-  };
   const { width, height } =
     picture instanceof SVGSVGElement
       ? picture.viewBox.baseVal
@@ -48,12 +42,12 @@ export function bringNear(paper: HTMLElement): void {
     farther.disabled = near <= 1;
     closer.disabled = near >= MOST;
   };
-  const closer = button('Closer', () => bring(near * CLOSER));
-  const farther = button('Farther', () => bring(near / CLOSER));
+  const closer = press('Closer', () => bring(near * CLOSER));
+  const farther = press('Farther', () => bring(near / CLOSER));
   bar.append(
     farther,
     closer,
-    button('Close', () => dialog.close()),
+    press('Close', () => dialog.close()),
   );
   dialog.append(field, bar);
   const style = picture.getAttribute('style');

@@ -1,6 +1,7 @@
 /** The knot of a page, to be turned in the hand: fetched, with what draws it, when a learner asks for it. */
 import type { InSpace } from '@foxtrail/contract';
 import type { Station } from '@foxtrail/core/mesh';
+import { press } from './press.js';
 
 const SIDES: readonly (readonly [Station, string])[] = [
   ['front', 'As tied'],
@@ -61,14 +62,6 @@ async function showIn(space: HTMLElement): Promise<boolean> {
     space.replaceChildren();
     return false;
   }
-  const press = (name: string, does: () => void): HTMLButtonElement => {
-    const made = document.createElement('button');
-    made.type = 'button';
-    made.className = 'go';
-    made.textContent = name;
-    made.addEventListener('click', does);
-    return made;
-  };
   sides.append(
     ...SIDES.map(([side, name]) => press(name, () => table.lookFrom(STATION_TURNS[side]))),
     press('Nearer', () => table.nearer(NEARER)),

@@ -362,11 +362,11 @@ describe('The bowline on the bight', () => {
     expect(sign(f).fallsApart).toBeFalse();
     expect(f.ropes[0]?.eyes?.length).toBe(2);
   });
-  it('is no other knot of the book with one of its loops let go', () => {
+  it('is another knot with either of its loops let go', () => {
     const f = figure('bowline-on-the-bight');
     for (const eye of f.ropes[0]?.eyes ?? []) {
       const one = { ...f, ropes: f.ropes.map((rope): Rope => ({ ...rope, eyes: [eye] })) };
-      expect(book.named(key(one)).map((m) => m.id)).not.toContain('bowline-on-the-bight');
+      expect(key(one)).not.toBe(key(f));
     }
   });
 });

@@ -1,5 +1,14 @@
-import { crossingsOf, curveOf, distance, lengthOf, nearestOn, pointAt, type Point, type Rope } from '@foxtrail/core';
-import { halfCircle } from '@foxtrail/core/shapes';
+import {
+  crossingsOf,
+  curveOf,
+  distance,
+  halfCircle,
+  lengthOf,
+  nearestOn,
+  pointAt,
+  type Point,
+  type Rope,
+} from '@foxtrail/core';
 import fc from 'fast-check';
 import { beside, layered, reversed, turned, woven, type Laid } from '../src/lay.js';
 

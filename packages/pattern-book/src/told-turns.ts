@@ -17,16 +17,21 @@ import { patternKeys } from './known.js';
 
 type Outcome = Omit<MistakeGroup, 'crossings'>;
 
-/** What a figure becomes with so many turns more, or fewer, of those that pass some crossings; none where they cannot be laid so. */
+/**
+ * What a figure becomes with so many turns more, or fewer, of those that pass some crossings; none where they cannot be laid so, or where
+ * it is not certain which turns are meant.
+ */
 export function toldTurnsKnot(figure: Figure, { more, crossings }: ToldTurns): Outcome | undefined {
-  const results = turnsIn(figure).flatMap((turn): Outcome[] => {
+  const others = turnsIn(figure).flatMap((turn): Outcome[] => {
     if (turn.times !== 1 || !passesOnly(figure, turn, crossings)) return [];
     const other = more > 0 ? laidMore(figure, turn, more) : takenOut(figure, turn, -more);
     const made = other && madeInto(figure, other, patternKeys());
-    return made?.ok === true ? [made.value] : [];
+    return made?.ok === true && made.value.outcome !== 'same' ? [made.value] : [];
   });
   // A knot that has a name is what whoever told so meant.
-  return results.find((r) => r.becomes.length > 0) ?? results.find((r) => r.outcome !== 'same');
+  const named = others.filter((r) => r.becomes.length > 0);
+  const [first, ...rest] = named.length > 0 ? named : others;
+  return rest.every((r) => r.key === first?.key) ? first : undefined;
 }
 
 /** Whether a turn passes none but some crossings. */

@@ -3,10 +3,9 @@
  */
 import { mirroredDressing, type Dressing } from '../dressing/dressed.js';
 import { grippingTurns } from '../dressing/winding.js';
-import type { Figure } from '../figure/figure.js';
 import { passagesOf } from '../figure/crossings.js';
-import { ropeOf } from '../figure/figure.js';
-import { rememberedBy } from '../ground/remembered.js';
+import type { Figure, Rope } from '../figure/figure.js';
+import { remembered } from '../ground/remembered.js';
 import { mirror } from '../topology/views.js';
 import { leaderEnd, finishedLayout, layoutsOf, slipBights, type Layout, type Method } from '../tying/method.js';
 
@@ -32,23 +31,27 @@ function standsOut(figure: Figure, rope: string, apex: number): boolean {
   return !passagesOf(figure, before.other.strand).some((p) => p.at > from + 1e-9 && p.at < to - 1e-9);
 }
 
-/** A figure with more eyes, each written `strand at`; the same one for the same words. */
-const withEyes = rememberedBy((figure: Figure, words: string): Figure => {
-  const more = words.split(',').map((w) => w.split(' ') as [string, string]);
-  const ropes = figure.ropes.map((r) => {
-    const eyes = more.flatMap(([id, at]) => (id === r.id ? [Number(at)] : []));
-    return eyes.length === 0 ? r : { ...r, eyes: [...(r.eyes ?? []), ...eyes] };
-  });
-  return { ...figure, ropes };
-});
+/** The figures made of a figure by holding places of it, by those places: asked twice it is the same one, and not set again. */
+const heldOf = remembered((_figure: Figure) => new Map<string, Figure>());
 
 /** The figure of a layout as it is set. A bight by which it is slipped is held as an eye is: its tail, drawn up, would draw it out. */
 export function figureSet(layout: Layout): Figure {
   const { figure, leaders } = layout;
   const held = slipBights(layout)
-    .map((bight) => ({ rope: bight.rope, at: leaderEnd(layout, leaders.indexOf(bight)) }))
-    .filter(({ rope, at }) => ropeOf(figure, rope) !== undefined && standsOut(figure, rope, at));
-  return held.length === 0 ? figure : withEyes(figure, held.map(({ rope, at }) => `${rope} ${at}`).join(','));
+    .map((bight) => ({ strand: bight.rope, at: leaderEnd(layout, leaders.indexOf(bight)) }))
+    .filter(({ strand, at }) => standsOut(figure, strand, at));
+  if (held.length === 0) return figure;
+  const known = heldOf(figure);
+  const key = JSON.stringify(held);
+  const made = known.get(key) ?? {
+    ...figure,
+    ropes: figure.ropes.map((r): Rope => {
+      const eyes = held.filter((h) => h.strand === r.id).map((h) => h.at);
+      return eyes.length === 0 ? r : { ...r, eyes: [...(r.eyes ?? []), ...eyes] };
+    }),
+  };
+  known.set(key, made);
+  return made;
 }
 
 /** What of a method is set. */

@@ -1,9 +1,37 @@
 /**
- * How the relations of knots are said. A relation leads from the plainer knot to what is made of it.
+ * Kin: the ways in which one knot comes from another, and how each is said. A relation leads from the plainer knot to what is made of it.
  */
 import { capital } from '../words/inflect.js';
 import { theKnot } from '../words/vocabulary.js';
-import type { KinKind } from './kinds.js';
+
+export const KIN_KINDS = [
+  'one more turn',
+  'slipped',
+  'doubled on the bight',
+  'followed',
+  'mirrored',
+  'ends exchanged',
+  'same structure',
+  'finished with',
+  'made into',
+  'backed up with',
+  'mistaken for',
+] as const;
+export type KinKind = (typeof KIN_KINDS)[number];
+
+export const KIN_STATES = ['proved', 'refuted', 'open'] as const;
+export type KinState = (typeof KIN_STATES)[number];
+
+/** Most turns laid at once beside the one that is there. */
+export const MOST_MORE = 6;
+
+/** Kinds that hold both ways alike. */
+export const BOTH_WAYS: ReadonlySet<KinKind> = new Set([
+  'mirrored',
+  'ends exchanged',
+  'same structure',
+  'mistaken for',
+]);
 
 /** What is done to the first knot to make the second, beside its name on the second one's page; and the way back. */
 const DIFFERENCES: Readonly<Record<KinKind, readonly [onward: string, back: string]>> = {

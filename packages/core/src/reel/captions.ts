@@ -94,29 +94,28 @@ const escapes: Record<string, string> = { '&': '&amp;', '<': '&lt;', '>': '&gt;'
 /** Cue text is one paragraph: no blank line, no markup, no arrow that would read as a time. */
 const escaped = (text: string): string => text.replace(/[&<>]/g, (c) => escapes[c] as string);
 
-/** A WebVTT file, in lines of so many characters at most. */
-export function toWebVtt(timeline: Timeline, title: string, perLine = Infinity): string {
-  const cues = cuesOf(timeline, perLine).map(
+function webVtt(title: string, cues: readonly Cue[]): string {
+  const written = cues.map(
     ({ id, start, end, lines }) => `${id}\n${cueTime(start)} --> ${cueTime(end)}\n${lines.map(escaped).join('\n')}`,
   );
-  return ['WEBVTT', `NOTE ${escaped(wordsOf(title).join(' '))}`, ...cues].join('\n\n') + '\n';
+  return ['WEBVTT', `NOTE ${escaped(wordsOf(title).join(' '))}`, ...written].join('\n\n') + '\n';
 }
+
+/** A WebVTT file of captions, in lines of so many characters at most. */
+export const toWebVtt = (timeline: Timeline, title: string, perLine = Infinity): string =>
+  webVtt(title, cuesOf(timeline, perLine));
 
 /** A WebVTT file of chapters, one a step: what is said while it is filmed; before the first, the cautions that are shown. */
 export function toChapters(timeline: Timeline, title: string): string {
   const { cautions } = timeline;
-  const cue = (id: string, start: number, end: number, text: string): string =>
-    `${id}\n${cueTime(start)} --> ${cueTime(end)}\n${escaped(wordsOf(text).join(' '))}`;
-  return (
-    [
-      'WEBVTT',
-      `NOTE ${escaped(wordsOf(title).join(' '))}`,
-      ...(cautions ? [cue('cautions', 0, cautions.end, 'Cautions')] : []),
-      ...chaptersOf(timeline).map((c) =>
-        cue(`step-${c.step + 1}`, c.start, c.end, c.caption.trim() === '' ? `Step ${c.step + 1}` : c.caption),
-      ),
-    ].join('\n\n') + '\n'
-  );
+  const steps = chaptersOf(timeline).map(({ step, start, end, caption }): Cue => {
+    const said = wordsOf(caption).join(' ');
+    return { id: `step-${step + 1}`, start, end, lines: [said === '' ? `Step ${step + 1}` : said] };
+  });
+  return webVtt(title, [
+    ...(cautions ? [{ id: 'cautions', start: 0, end: cautions.end, lines: ['Cautions'] }] : []),
+    ...steps,
+  ]);
 }
 
 /** A SubRip file, in lines of so many characters at most. */

@@ -19,6 +19,7 @@ import { curveOf, directionAt, lineBetween, pointAt } from '../figure/curve.js';
 import { hostOf, ropeOf, type Figure, type Rope, type TrailPosition, type Wrap } from '../figure/figure.js';
 import { cross } from '../figure/point.js';
 import { inside } from '../topology/planar-map.js';
+import { loopsThrough } from './loops-through.js';
 import { extentsAt, isFirstEnd, laidPassages, type Layout, type Stretch } from './method.js';
 import type { Along, Move, Passes, Side } from './move.js';
 import { bightOf, lengthBetween, loopsOf, partMet, windingRound, type Loop, type Part } from './parts.js';
@@ -356,42 +357,14 @@ class MoveReader {
     return this.found(i, to, (p) => ({ ...p, kind: 'through', way, what, times: (to - i) / 2, back }));
   }
 
-  /** Loops that lie one upon the other and hold the place where the passages turn from under to over, or the reverse. */
-  private loopsIn(i: number, deep: number): readonly Loop[] | undefined {
-    const own = this.met.slice(i, i + 2 * deep);
-    const [last, next] = [own[deep - 1], own[deep]];
-    if (own.length < 2 * deep || !last || !next || last.over === next.over) return undefined;
-    if (own.some((m, k) => m.over !== (k < deep ? last : next).over || m.place.strand === '')) return undefined;
-    const middle = pointAt(curveOf(this.rope), (last.at + next.at) / 2);
-    const extents = extentsAt(this.layout, last.step.index, last.at);
-    const holding = [...new Set(own.map((m) => m.place.strand))].flatMap((strand) => {
-      const owner = ropeOf(this.figure, strand);
-      if (!owner) return [];
-      return loopsOf(this.figure, strand, extents, strand === this.rope.id ? last.at : Infinity).filter(
-        (l) => windingRound(lineBetween(curveOf(owner), l.from, l.to), middle) !== 0,
-      );
-    });
-    const meets = (l: Loop, m: Met): boolean => m.place.strand === l.strand && m.place.at > l.from && m.place.at < l.to;
-    // Each is entered once and left once; what closed first speaks for what closed about it later.
-    const edges = holding
-      .sort((a, b) => a.to - b.to)
-      .map((loop) => ({ loop, by: own.flatMap((m, k) => (meets(loop, m) ? [k] : [])) }))
-      .filter(({ by }) => by.length === 2 && (by[0] as number) < deep && (by[1] as number) >= deep);
-    const chosen = (entered: number, left: ReadonlySet<number>): readonly Loop[] | undefined => {
-      if (entered === deep) return [];
-      for (const { loop, by } of edges) {
-        const [first, second] = by as [number, number];
-        const rest = first === entered && !left.has(second) && chosen(entered + 1, new Set([...left, second]));
-        if (rest) return [loop, ...rest];
-      }
-      return undefined;
-    };
-    return chosen(0, new Set());
+  private loopsFrom(i: number, deep: number): readonly Loop[] | undefined {
+    const passed = this.met.slice(i, i + 2 * deep);
+    return passed.length < 2 * deep ? undefined : loopsThrough(this.layout, this.rope, passed);
   }
 
   private throughSeveral(i: number, before: readonly Found[]): Found | undefined {
     for (let deep = MOST_LOOPS; deep > 1; deep -= 1) {
-      const loops = this.loopsIn(i, deep);
+      const loops = this.loopsFrom(i, deep);
       if (!loops) continue;
       const key = loops
         .map((l) => `${l.strand} loop ${l.number}`)
@@ -457,7 +430,7 @@ class MoveReader {
       [i + 1, i + 2],
     ] as const) {
       const part = this.part(from);
-      if (part?.kind !== 'standing' || !part.own || !(this.closedIn(to) ?? this.loopsIn(to, 2))) continue;
+      if (part?.kind !== 'standing' || !part.own || !(this.closedIn(to) ?? this.loopsFrom(to, 2))) continue;
       const beside = from > i ? i : to - from > 1 ? from + 1 : undefined;
       if (beside !== undefined && (this.part(beside)?.kind !== 'own' || this.over(beside) === this.over(from)))
         continue;

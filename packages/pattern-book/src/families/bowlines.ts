@@ -106,59 +106,60 @@ const NIP: readonly Point[] = [
 /** Crossings of the nipping turn: the standing part over the collar, then the turn round itself. */
 const NIPPED = 'OUUOOUOU';
 
-/** The end up through the nipping turn at the right, round behind the standing part, down at the left: the tail is inside the eye. */
-function tailInside(weave: string): Figure {
-  const points: Point[] = [
-    ...NIP,
-    [-12, 12],
-    [-9, 20],
-    [-1, 23.4],
-    [6, 20],
-    [6.6, 13],
-    [3.6, 7.6],
-    [2.4, 2],
-    [2.8, -4],
-    [3.2, -9],
-    [0.4, -13],
-    [-3.4, -10.6],
-    [-4.2, -6],
-    [-3.4, -1.6],
-    [-2.4, 3],
-    [-3, 9],
-    [-4.4, 14],
-    [-2.6, 19.4],
-  ];
-  return woven([{ points, weave, eyes: [16] }]);
+const EYE: readonly Point[] = [
+  [-12, 12],
+  [-9, 20],
+  [-1, 23.4],
+  [6, 20],
+  [6.6, 13],
+];
+
+/** Up through the nipping turn at the right, round behind the standing part, and down at the left. */
+const COLLAR: readonly Point[] = [
+  [3.6, 7.6],
+  [2.4, 2],
+  [2.8, -4],
+  [3.2, -9],
+  [0.4, -13],
+  [-3.4, -10.6],
+  [-4.2, -6],
+  [-3.4, -1.6],
+  [-2.4, 3],
+];
+
+/** The end round the standing part by its collar: the tail is inside the eye. Drawn so many times as large. */
+function tailInside(weave: string, large = 1): Figure {
+  const points: Point[] = [...NIP, ...EYE, ...COLLAR, [-3, 9], [-4.4, 14], [-2.6, 19.4]];
+  return woven([{ points: points.map(([x, y]) => [x * large, y * large]), weave, eyes: [16] }]);
 }
+
+/** Eye and collar the other way round: up at the left, and down at the right beside the eye. */
+const OTHER_WAY: readonly Point[] = [
+  [-12, 12],
+  [-9.6, 20],
+  [-4, 23.4],
+  [0, 19.4],
+  [-0.6, 12.6],
+  [-2.6, 7.6],
+  [-2.4, 2],
+  [-3.4, -1.6],
+  [-4.2, -6],
+  [-3.4, -10.6],
+  [-0.4, -13],
+  [3.2, -9],
+  [2.8, -4],
+  [2.4, 2],
+];
 
 /** The end round the standing part the other way: the tail is outside the eye. */
 function tailOutside(): Figure {
-  const points: Point[] = [
-    ...NIP,
-    [-12, 12],
-    [-9.6, 20],
-    [-4, 23.4],
-    [0, 19.4],
-    [-0.6, 12.6],
-    [-2.6, 7.6],
-    [-2.4, 2],
-    [-3.4, -1.6],
-    [-4.2, -6],
-    [-3.4, -10.6],
-    [-0.4, -13],
-    [3.2, -9],
-    [2.8, -4],
-    [2.4, 2],
-    [4.4, 8],
-    [8.4, 13],
-    [14, 16.6],
-  ];
+  const points: Point[] = [...NIP, ...OTHER_WAY, [4.4, 8], [8.4, 13], [14, 16.6]];
   return woven([{ points, weave: `${NIPPED}UOOUOU`, eyes: [16] }]);
 }
 
 /** The bowline, its tail outside, round its own standing part, which comes through the eye from the left. */
 function running(): Figure {
-  const points: Point[] = [
+  const noose: readonly Point[] = [
     [-34, 21],
     [-24, 19],
     [-16, 17.4],
@@ -170,25 +171,8 @@ function running(): Figure {
     [13, -23],
     [5, -26],
     [0.6, -21],
-    ...NIP.slice(1),
-    [-12, 12],
-    [-9.6, 20],
-    [-4, 23.4],
-    [0, 19.4],
-    [-0.6, 12.6],
-    [-2.6, 7.6],
-    [-2.4, 2],
-    [-3.4, -1.6],
-    [-4.2, -6],
-    [-3.4, -10.6],
-    [-0.4, -13],
-    [3.2, -9],
-    [2.8, -4],
-    [2.4, 2],
-    [3.6, 7],
-    [7, 10.4],
-    [13.4, 10.2],
   ];
+  const points: Point[] = [...noose, ...NIP.slice(1), ...OTHER_WAY, [3.6, 7], [7, 10.4], [13.4, 10.2]];
   return woven([{ points, weave: `OU${NIPPED}UOUOOUOU`, eyes: [7] }]);
 }
 
@@ -247,20 +231,6 @@ function doubleNip(): Figure {
 
 /** How much wider than the plain one the bowline is laid that is tied in doubled rope. */
 const WIDE = 1.6;
-const widened = (points: readonly Point[]): Point[] => points.map(([x, y]): Point => [x * WIDE, y * WIDE]);
-
-/** The bight of a bowline in doubled rope: up through the nipping turns, round behind both standing parts, and down again. */
-const COLLAR: readonly Point[] = [
-  [3.6, 7.6],
-  [2.4, 2],
-  [2.8, -4],
-  [3.2, -9],
-  [0.4, -13],
-  [-3.4, -10.6],
-  [-4.2, -6],
-  [-3.4, -1.6],
-  [-2.4, 3],
-];
 
 /** The eye of the first standing part, laid over the other to the right of it. */
 const FIRST_EYE: readonly Point[] = [
@@ -287,24 +257,13 @@ const SECOND_EYE: readonly Point[] = [
 
 /** A bowline in doubled rope whose bight goes round both standing parts: two nipping turns side by side, an eye to each. */
 function onTheBight(): Figure {
-  const eye: readonly Point[] = [
-    [-12, 12],
-    [-9, 20],
-    [-1, 23.4],
-    [6, 20],
-    [6.6, 13],
-  ];
-  const tail: readonly Point[] = [
-    [-3, 9],
-    [-4.4, 14],
-    [-2.6, 19.4],
-  ];
-  const single = woven([{ points: widened([...NIP, ...eye, ...COLLAR, ...tail]), weave: `${NIPPED}UOUOOU` }]);
+  const single = tailInside(`${NIPPED}UOUOOU`, WIDE);
   const [rope] = single.ropes as [Rope];
   const nip = lengthTo(curveOf(rope), NIP.length - 0.8);
   const out = beside(rope, 0, nip, { aside: -1.1, backwards: false });
   const back = beside(rope, 0, nip, { aside: 1.1, backwards: true });
-  const points = [...out, ...FIRST_EYE, ...widened(COLLAR), ...SECOND_EYE, ...back];
+  const collar = COLLAR.map(([x, y]): Point => [x * WIDE, y * WIDE]);
+  const points = [...out, ...FIRST_EYE, ...collar, ...SECOND_EYE, ...back];
   const laid: Laid = {
     points,
     weave: '',

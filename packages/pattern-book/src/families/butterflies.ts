@@ -1,8 +1,7 @@
 /**
  * The butterfly and its false twin: loops in mid-rope, wrapped round the hand, drawn after the hand is taken out.
  */
-import type { Figure, Raised } from '@foxtrail/core';
-import { halfCircle } from '@foxtrail/core/shapes';
+import { halfCircle, type Figure, type Raised } from '@foxtrail/core';
 import { layered } from '../lay.js';
 import { END, type PatternSource } from '../pattern.js';
 

@@ -2,8 +2,7 @@
  * Hitches that grip along what they are tied to, and the timber hitch. Laid by height: a spar is at 0, in front of it above, behind
  * it below; a riding turn lies above the standing part.
  */
-import type { Figure, Raised } from '@foxtrail/core';
-import { halfCircle, slingRound } from '@foxtrail/core/shapes';
+import { halfCircle, slingRound, type Figure, type Raised } from '@foxtrail/core';
 import { layered, spar } from '../lay.js';
 import type { PatternSource } from '../pattern.js';
 

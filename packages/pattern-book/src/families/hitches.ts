@@ -1,8 +1,7 @@
 /**
  * Hitches on a spar, and half hitches about the rope's own standing part.
  */
-import type { Figure, Point, Raised } from '@foxtrail/core';
-import { halfCircle, slingRound } from '@foxtrail/core/shapes';
+import { halfCircle, slingRound, type Figure, type Point, type Raised } from '@foxtrail/core';
 import { layered, spar, woven, type Laid } from '../lay.js';
 import { END, type PatternSource } from '../pattern.js';
 

@@ -2,8 +2,7 @@
  * The overhand family: the n-turn overhand, the noose and the slip knot made of it, the water knot that follows it, the double
  * fisherman's of two of them.
  */
-import type { Figure, Point } from '@foxtrail/core';
-import { barrel, barrelWeave, coil, CORE, PITCH, throughBarrel } from '@foxtrail/core/shapes';
+import { barrel, barrelWeave, coil, CORE, PITCH, throughBarrel, type Figure, type Point } from '@foxtrail/core';
 import { reversed, ropesOf, times, turned, type Laid } from '../lay.js';
 import { END, type PatternSource } from '../pattern.js';
 import { asBend, asLoop } from './doubled.js';
