@@ -20,6 +20,7 @@ const CORE_LAYERS = [
   ['ground'],
   ['figure', 'words', 'ropes'],
   ['topology', 'rules'],
+  ['footage'],
   ['dressing', 'placing'],
   ['tying'],
   ['drawing'],

@@ -1,7 +1,7 @@
 import { spawnSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
-import { readKnot } from '@foxtrail/core';
+import { crossingsOf, finishedFigure, readKnot } from '@foxtrail/core';
 import { measureForm, readForm } from '@foxtrail/core/form';
 import { run, type Terminal } from '../src/cli.js';
 
@@ -260,6 +260,66 @@ describe('foxtrail read', () => {
     expect(part.said).toContain('Not understood, from here on: “whistling.”');
     expect((await foxtrail(['read', demo('reef')])).complained).toContain('No sentence is given');
     expect((await foxtrail(['read', demo('reef'), '--text', 'x', '--step', '99'])).code).toBe(2);
+  });
+});
+
+describe('foxtrail footage', () => {
+  /** The overhand knot from in front: three crossings of one strand with itself, marked as they are drawn. */
+  const seen = (change: (mark: Record<string, unknown>) => object = (m) => m): Record<string, string> => {
+    const read = readKnot(JSON.parse(readFileSync(demo('overhand'), 'utf8')));
+    if (!read.ok) throw new Error(read.reason);
+    const marks = crossingsOf(finishedFigure(read.value.method)).map(({ number, over, first, point, turn }) => {
+      // The second strand crosses straight: to the left of the first as seen on the screen, or to the right.
+      const [x, y] = point;
+      return change({
+        crossing: number,
+        over: over === first ? 'first' : 'second',
+        point,
+        first: [x + 1, y],
+        second: [x, y - turn],
+      });
+    });
+    return { 'marks.json': JSON.stringify({ format: 'foxtrail-marks/1', frames: [{ at: 2, marks }] }) };
+  };
+  const other = { first: 'second', second: 'first' } as const;
+
+  it('tells a film of the knot, one of its mirror image, and one with a wrong crossing', async () => {
+    const right = await foxtrail(['footage', demo('overhand'), 'marks.json'], seen());
+    expect([right.code, right.said]).toEqual([
+      0,
+      jasmine.stringContaining('It shows the overhand knot, seen from the tying side.'),
+    ]);
+    const mirrored = seen(({ second, point, ...m }) => {
+      const [x, y] = point as [number, number];
+      return { ...m, point, second: [x, 2 * y - (second as [number, number])[1]] };
+    });
+    const turned = await foxtrail(['footage', demo('overhand'), 'marks.json'], mirrored);
+    expect([turned.code, turned.said]).toEqual([1, jasmine.stringContaining('It is mirrored')]);
+    let at = 0;
+    const wrong = seen((m) => (++at === 2 ? { ...m, over: other[m['over'] as 'first' | 'second'] } : m));
+    const ran = await foxtrail(['footage', demo('overhand'), 'marks.json', '--json'], wrong);
+    const verdict = JSON.parse(ran.said) as { state: string; becomes: string; frames: { wrong: number[][] }[] };
+    expect([verdict.state, verdict.becomes, verdict.frames[0]?.wrong]).toEqual(['differs', 'Falls apart', [[2]]]);
+  });
+  it('asks for the mark that would decide', async () => {
+    const { 'marks.json': text } = seen();
+    const file = JSON.parse(text!) as { frames: { marks: object[] }[] };
+    file.frames[0]!.marks.pop();
+    const few = await foxtrail(['footage', demo('overhand'), 'marks.json'], { 'marks.json': JSON.stringify(file) });
+    expect([few.code, few.said]).toEqual([1, jasmine.stringContaining('Mark one crossing more.')]);
+  });
+  it('refuses marks that cannot be read, or are of no crossing', async () => {
+    const refused = async (marks: string): Promise<string> => {
+      const ran = await foxtrail(['footage', demo('overhand'), 'marks.json'], { 'marks.json': marks });
+      expect(ran.code).toBe(2);
+      return ran.complained;
+    };
+    expect(await refused('{')).toContain('It is not JSON');
+    expect(await refused('{}')).toContain('Give "format": "foxtrail-marks/1"');
+    expect(await refused(seen((m) => ({ ...m, crossing: 9 }))['marks.json']!)).toContain('There is no crossing 9');
+    expect(await refused(seen((m) => ({ ...m, crossing: 1 }))['marks.json']!)).toContain('marked twice');
+    expect((await foxtrail(['footage', demo('overhand')])).complained).toContain('No marks are named');
+    expect((await foxtrail(['footage', demo('overhand'), '/nowhere'])).complained).toContain('cannot be read');
   });
 });
 

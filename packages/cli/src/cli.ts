@@ -10,6 +10,7 @@ import { BAD, CLEAN, type Call, type Command, type ExitCode } from './command.js
 import { atlas } from './commands/atlas.js';
 import { check } from './commands/check.js';
 import { compare } from './commands/compare.js';
+import { footage } from './commands/footage.js';
 import { identify } from './commands/identify.js';
 import { invariants } from './commands/invariants.js';
 import { render } from './commands/render.js';
@@ -21,7 +22,19 @@ import type { Terminal } from './terminal.js';
 
 export { terminal, type Terminal } from './terminal.js';
 
-const COMMANDS: readonly Command[] = [check, identify, atlas, compare, invariants, render, tell, read, set, sheet];
+const COMMANDS: readonly Command[] = [
+  check,
+  identify,
+  atlas,
+  compare,
+  invariants,
+  render,
+  tell,
+  read,
+  footage,
+  set,
+  sheet,
+];
 
 /** Column in which the help text says what a command does; a longer call stands on a line of its own. */
 const COLUMN = 34;

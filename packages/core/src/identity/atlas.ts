@@ -79,16 +79,27 @@ function outcomeOf(
   return { key, outcome, becomes: outcome === 'another knot' ? becomes : [] };
 }
 
-/** What a figure becomes when the crossings of these numbers are laid the other way. */
-export function mistakeOf(figure: Figure, crossings: readonly number[], book: KeyBook): Result<MistakeGroup> {
+/** What a figure becomes when crossings of it, by number, are laid the other way: worked out one call at a time. */
+export function mistakesOf(
+  figure: Figure,
+  book: KeyBook,
+): Result<(crossings: readonly number[]) => Result<MistakeGroup>> {
   const own = signatureOf(figure);
   if (!own.ok) return own;
   const turned = signatureOf(mirror(figure));
-  const found = orDecline(() => {
-    const after = flippedKeys(figure)(crossings);
-    return outcomeOf(after, { key: own.value.key, mirrorKey: turned.ok ? turned.value.key : undefined }, book);
+  const keys = { key: own.value.key, mirrorKey: turned.ok ? turned.value.key : undefined };
+  const keyAfter = orDecline(() => flippedKeys(figure));
+  if (!keyAfter.ok) return keyAfter;
+  return accept((crossings) => {
+    const found = orDecline(() => outcomeOf(keyAfter.value(crossings), keys, book));
+    return found.ok ? accept({ ...found.value, crossings }) : found;
   });
-  return found.ok ? accept({ ...found.value, crossings }) : found;
+}
+
+/** What a figure becomes when the crossings of these numbers are laid the other way. */
+export function mistakeOf(figure: Figure, crossings: readonly number[], book: KeyBook): Result<MistakeGroup> {
+  const made = mistakesOf(figure, book);
+  return made.ok ? made.value(crossings) : made;
 }
 
 /** What another figure is, held against the one that it was made from. */
@@ -103,19 +114,16 @@ export function madeInto(figure: Figure, other: Figure, book: KeyBook): Result<O
 
 /** The mistake atlas of a figure, a crossing at a time. Told to stop, it says what it left out. */
 export function* atlasWork(figure: Figure, book: KeyBook): Work<Result<Atlas>> {
-  const own = signatureOf(figure);
-  if (!own.ok) return own;
-  const turned = signatureOf(mirror(figure));
-  const mirrorKey = turned.ok ? turned.value.key : undefined;
+  const made = mistakesOf(figure, book);
+  if (!made.ok) return made;
   const list = crossingsOf(figure);
-  const keyAfter = orDecline(() => flippedKeys(figure));
-  if (!keyAfter.ok) return keyAfter;
   const mistakes: Mistake[] = [];
-  for (const [i, c] of list.entries()) {
+  for (const [i, { number }] of list.entries()) {
     if ((yield i / list.length) === false) break;
-    const found = orDecline(() => keyAfter.value([c.number]));
+    const found = made.value([number]);
     if (!found.ok) return found;
-    mistakes.push({ crossing: c.number, ...outcomeOf(found.value, { key: own.value.key, mirrorKey }, book) });
+    const { crossings: _one, ...mistake } = found.value;
+    mistakes.push({ crossing: number, ...mistake });
   }
   const leftOut = list.slice(mistakes.length).map((c) => c.number);
   return accept({ mistakes, groups: grouped(mistakes), leftOut });
