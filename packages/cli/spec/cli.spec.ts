@@ -296,7 +296,7 @@ describe('foxtrail footage', () => {
     const turned = await foxtrail(['footage', demo('overhand'), 'marks.json'], mirrored);
     expect([turned.code, turned.said]).toEqual([1, jasmine.stringContaining('It is mirrored')]);
     let at = 0;
-    const wrong = seen((m) => (++at === 2 ? { ...m, over: other[m['over'] as 'first' | 'second'] } : m));
+    const wrong = seen((m) => (++at === 2 ? { ...m, over: other[m.over as 'first' | 'second'] } : m));
     const ran = await foxtrail(['footage', demo('overhand'), 'marks.json', '--json'], wrong);
     const verdict = JSON.parse(ran.said) as { state: string; becomes: string; frames: { wrong: number[][] }[] };
     expect([verdict.state, verdict.becomes, verdict.frames[0]?.wrong]).toEqual(['differs', 'Falls apart', [[2]]]);

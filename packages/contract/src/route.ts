@@ -51,6 +51,8 @@ export const PARAMETERS = {
   word: { type: conceptId, names: 'concept' },
   slug: { type: z.string(), names: 'knot' },
   step: { type: z.string(), names: 'step' },
+  film: { type: z.string().regex(/^[0-9a-f]{64}$/), names: 'film' },
+  piece: { type: z.coerce.number().int().min(0).max(100_000), names: 'piece' },
   side: { type: z.string(), names: 'side' },
 } as const satisfies Record<string, { type: z.ZodType; names: string }>;
 export type ParameterName = keyof typeof PARAMETERS;

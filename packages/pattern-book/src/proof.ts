@@ -33,6 +33,7 @@ import {
 } from '@foxtrail/core';
 import { claimOf } from './claim.js';
 import { exhibitFindings } from './exhibits.js';
+import { footageFindings } from './footage.js';
 import { gradeFinding } from './grade.js';
 import { eyeFinding, patternKeys, verdictFinding } from './known.js';
 import { practised, practiceFindings, type Practised } from './practice.js';
@@ -53,7 +54,7 @@ export interface Identity {
   readonly classified?: Classified | undefined;
 }
 
-/** The parts of a proof: what it is; whether it suits its grade; the house's rules; layouts and methods; wrong ways; drawing and steps. */
+/** The parts of a proof: what it is; whether it suits its grade; the house's rules; layouts and methods; wrong ways and films; drawing and steps. */
 export const PROOF_PARTS = ['identity', 'grade', 'practice', 'layouts', 'exhibits', 'drawing'] as const;
 export type ProofPart = (typeof PROOF_PARTS)[number];
 
@@ -141,7 +142,7 @@ function* proofOfMethod(
   if (wanted.has('exhibits'))
     yield piece(
       'exhibits',
-      orDecline(() => ({ findings: exhibitFindings(knot.method) })),
+      orDecline(() => ({ findings: [...exhibitFindings(knot.method), ...footageFindings(knot)] })),
     );
   if (wanted.has('drawing'))
     yield piece(

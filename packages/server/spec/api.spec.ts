@@ -50,7 +50,9 @@ describe('health and description', () => {
         .replace('{slug}', 'none')
         .replace('{item}', 'front')
         .replace('{word}', 'bight')
-        .replace('{step}', '1');
+        .replace('{step}', '1')
+        .replace('{film}', '0'.repeat(64))
+        .replace('{piece}', '0');
       const answer = await author.send(r.method, path);
       expect(answer.status).withContext(`${r.method} ${path}`).toBeLessThan(500);
       // What it refuses is what its description says, and what it answers has the shape that it says.

@@ -9,6 +9,7 @@ import type pg from 'pg';
 import { insertRow, updateRows } from './columns.js';
 import { transaction, type Queryable } from './database.js';
 import { HttpProblem, notFound } from './problem.js';
+import { sendRanged } from './ranged.js';
 
 const CHUNK = 256 * 1024;
 /** WebM begins with the EBML header's id. */
@@ -109,36 +110,25 @@ export const clipFor = async (
 ): Promise<StoredClip | undefined> => (await clipsOf(db, id, revision)).find((c) => c.method === method);
 
 /** Sends a clip, or the part of it that was asked for. */
-export async function sendClip(
+export const sendClip = (
   db: Queryable,
   clip: { id: string; size: number },
   req: Request,
   res: Response,
-): Promise<void> {
-  res.setHeader('Accept-Ranges', 'bytes');
-  res.type('video/webm');
-  const ranges = req.range(clip.size);
-  let [start, end] = [0, clip.size - 1];
-  if (ranges === -1) {
-    res.status(416).setHeader('Content-Range', `bytes */${clip.size}`);
-    res.end();
-    return;
-  }
-  if (Array.isArray(ranges) && ranges.length === 1 && ranges[0]) {
-    ({ start, end } = ranges[0]);
-    res.status(206).setHeader('Content-Range', `bytes ${start}-${end}/${clip.size}`);
-  }
-  res.setHeader('Content-Length', end - start + 1);
-  for (let number = Math.floor(start / CHUNK); number * CHUNK <= end && !res.destroyed; number += 1) {
-    const found = await db.query<{ bytes: Buffer }>('select bytes from clip_chunk where clip_id = $1 and number = $2', [
-      clip.id,
-      number,
-    ]);
-    const bytes = found.rows[0]?.bytes;
-    if (!bytes) break;
-    const from = Math.max(0, start - number * CHUNK);
-    const more = res.write(bytes.subarray(from, Math.min(bytes.length, end + 1 - number * CHUNK)));
-    if (!more) await new Promise((resolve) => res.once('drain', resolve).once('close', resolve));
-  }
-  res.end();
-}
+): Promise<void> =>
+  sendRanged(
+    {
+      size: clip.size,
+      type: 'video/webm',
+      length: CHUNK,
+      piece: async (number) =>
+        (
+          await db.query<{ bytes: Buffer }>('select bytes from clip_chunk where clip_id = $1 and number = $2', [
+            clip.id,
+            number,
+          ])
+        ).rows[0]?.bytes,
+    },
+    req,
+    res,
+  );

@@ -4,6 +4,7 @@
 import { PUBLIC_ROUTES } from '@foxtrail/contract';
 import {
   figureJsonSchema,
+  finishedLayout,
   methodsOf,
   numberOf,
   STATION_NAMES,
@@ -20,6 +21,7 @@ import type { Router } from 'express';
 import type { AppOptions } from './app.js';
 import { aside } from './aside.js';
 import type { AnswerOf } from './aside-orders.js';
+import { sendFilm } from './films.js';
 import { clipFor, sendClip } from './clips.js';
 import { inHand, type Hand } from './hand.js';
 import { house, housePractice } from './house.js';
@@ -153,6 +155,14 @@ export function publicRoutes({ pool }: AppOptions): Router {
     const clip = await clipFor(pool, knotId, query.method - 1, revision);
     if (!clip) throw notFound('clip');
     await sendClip(pool, clip, req, res);
+  });
+  desk.send(PUBLIC_ROUTES.film, async ({ parameters: { slug, film }, req, res }) => {
+    const { document, knotId } = await publishedKnot(pool, slug);
+    const shown = methodsOf(readSaved(document)).some(({ method }) =>
+      finishedLayout(method).footage?.some((f) => f.film === film),
+    );
+    if (!shown) throw notFound('film');
+    await sendFilm(pool, knotId, film, req, res);
   });
   return desk.routes;
 }

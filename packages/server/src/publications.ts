@@ -18,6 +18,7 @@ import { NOW, putRow } from './columns.js';
 import { cardRow } from './cards.js';
 import { clipsOf } from './clips.js';
 import { transaction, type Queryable } from './database.js';
+import { filmsLacking } from './films.js';
 import { house } from './house.js';
 import { examinedCard } from './recount.js';
 import { needsOf, note } from './reviews.js';
@@ -87,6 +88,15 @@ export async function publishKnot(pool: pg.Pool, account: Account, id: string): 
         lacking.map((n) => n.how).join(' '),
       );
   }
+  const lost = await filmsLacking(pool, id, readSaved(await revisionDocument(pool, id, row.revision)));
+  if (lost.length > 0)
+    throw new HttpProblem(
+      409,
+      'film-lacking',
+      row.name,
+      `${lost.map((f) => `The film “${f}”`).join(' and ')} has not been sent wholly.`,
+      'Choose the file again in Reel: it goes on where it stopped.',
+    );
   const stem = slugOf(row.name);
   await transaction(pool, async (client) => {
     await client.query('lock table publication in share row exclusive mode');

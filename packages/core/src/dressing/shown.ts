@@ -1,11 +1,12 @@
 /**
- * What is shown of a finished knot beside its steps: the marks of its inspection card, and the wrong ways that learners are warned of.
- * Both are of one drawing and follow it, place by place, when it is drawn otherwise.
+ * What is shown of a finished knot beside its steps: the marks of its inspection card, the wrong ways that learners are warned of, and what
+ * is marked in films of it. All are of one drawing and follow it, place by place, when it is drawn otherwise.
  */
 import { crossingsAfter, type CrossingPlace } from '../figure/crossing-place.js';
 import type { Figure, TrailPosition } from '../figure/figure.js';
 import { mapPosition, type Mapping } from '../figure/mapping.js';
 import { refuse, type Refusal } from '../figure/refusal.js';
+import { followFootage, footageTrouble, type Footage } from '../footage/frame.js';
 import { dressingTrouble, followDressings, type Dressing } from './dressed.js';
 
 /** Most marks on an inspection card: a learner with rope in hand looks for no more. */
@@ -40,16 +41,18 @@ export interface Shown {
   readonly exhibits?: readonly Exhibit[] | undefined;
   /** The ways in which it is dressed and set, the right one first; absent: as it comes when all is pulled at once. */
   readonly dressings?: readonly Dressing[] | undefined;
+  /** Films of it, with what is marked in their frames. */
+  readonly footage?: readonly Footage[] | undefined;
 }
 
 /** What is shown of a drawing after it was changed; what was at a place that is gone is gone with it. */
 export function followShown(
-  { marks, exhibits, dressings }: Shown,
+  { marks, exhibits, dressings, footage }: Shown,
   before: Figure,
   after: Figure,
   mapping: Mapping,
 ): Shown {
-  if (!marks && !exhibits && !dressings) return {};
+  if (!marks && !exhibits && !dressings && !footage) return {};
   const crossing = crossingsAfter(before, after, mapping);
   const along = (p: TrailPosition | undefined): TrailPosition | undefined => p && mapPosition(mapping, p);
   const carryMark = (mark: MarkPlace): MarkPlace[] => {
@@ -70,11 +73,12 @@ export function followShown(
     ...(marks ? { marks: marks.flatMap(carryMark) } : {}),
     ...(exhibits ? { exhibits: exhibits.flatMap(carryExhibit) } : {}),
     ...(dressings ? { dressings: followDressings(dressings, mapping) } : {}),
+    ...(footage ? { footage: followFootage(footage, crossing) } : {}),
   };
 }
 
 /** Why a drawing cannot show so much. */
-export function shownTrouble({ marks, exhibits, dressings }: Shown): Refusal | undefined {
+export function shownTrouble({ marks, exhibits, dressings, footage }: Shown): Refusal | undefined {
   if ((marks?.length ?? 0) > MARK_LIMIT)
     return refuse(
       'inspection card',
@@ -83,5 +87,5 @@ export function shownTrouble({ marks, exhibits, dressings }: Shown): Refusal | u
     );
   if ((exhibits?.length ?? 0) > EXHIBIT_LIMIT)
     return refuse('wrong ways', `${EXHIBIT_LIMIT} are shown at most.`, 'Withdraw one first.');
-  return dressings && dressingTrouble(dressings);
+  return (dressings && dressingTrouble(dressings)) ?? (footage && footageTrouble(footage));
 }

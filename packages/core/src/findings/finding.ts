@@ -43,7 +43,10 @@ export type FindingCode =
   | 'rope-after-last-halt'
   | 'mark-lost'
   | 'exhibit-lost'
-  | 'exhibit-differs';
+  | 'exhibit-differs'
+  | 'footage-mirrored'
+  | 'footage-differs'
+  | 'footage-undecided';
 
 export interface Finding {
   readonly code: FindingCode;

@@ -44,8 +44,8 @@ export interface Footage {
   readonly frames: readonly FilmedFrame[];
 }
 
-/** Most films of a layout, frames marked of a film, and marks of a frame. */
-export const FOOTAGE = { films: 4, frames: 24, marks: 120, longest: 4 * 3600 } as const;
+/** Longest name, most films of a layout, frames marked of a film, and marks of a frame; longest film in seconds. */
+export const FOOTAGE = { name: 120, films: 4, frames: 24, marks: 120, longest: 4 * 3600 } as const;
 
 /** Marks needed before anything is said of a knot that has so many crossings. */
 export const LEAST_MARKS = 3;

@@ -140,6 +140,11 @@ export function judgeFrame(figure: Figure, { at, marks }: MarkedFrame): FrameVer
   };
 }
 
+/** Crossings that are the other way in frames that say so without doubt. */
+export const wrongIn = ({ frames }: Pick<FootageVerdict, 'frames'>): number[] => [
+  ...new Set(frames.flatMap((f) => (f.state === 'differs' && f.wrong.length === 1 ? (f.wrong[0] ?? []) : []))),
+];
+
 /** A crossing that no frame has a mark of, and that makes something else of the knot when it is the other way. */
 export interface OpenCrossing {
   readonly crossing: number;
@@ -227,8 +232,8 @@ export function judgeFootage(
   const open = wholly ? openCrossings(figure, marked, otherwise) : [];
   const base = { frames: judged, view, open };
   if (judged.some((f) => f.state === 'differs') || mirrors.size > 1) {
-    const wrong = judged.flatMap((f) => (f.state === 'differs' && f.wrong.length === 1 ? (f.wrong[0] ?? []) : []));
-    const made = wrong.length > 0 ? otherwise([...new Set(wrong)]) : 'same';
+    const wrong = wrongIn(base);
+    const made = wrong.length > 0 ? otherwise(wrong) : 'same';
     return { ...base, state: 'differs', becomes: made === 'same' ? undefined : made.becomes };
   }
   const lacking = Math.min(LEAST_MARKS, total) - marked.size;

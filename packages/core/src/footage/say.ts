@@ -1,6 +1,6 @@
 /** What footage says of the knot, in words. */
 import { theKnot } from '../words/vocabulary.js';
-import type { FilmView, FootageVerdict, FrameVerdict } from './judge.js';
+import { wrongIn, type FilmView, type FootageVerdict, type FrameVerdict } from './judge.js';
 
 const list = (numbers: readonly number[], joint = 'and'): string =>
   numbers.length === 1
@@ -43,7 +43,7 @@ export function sayNext({ next }: FootageVerdict): string | undefined {
     case 'crossing':
       return next.becomes === undefined
         ? `Mark crossing ${next.crossing}: with others the other way it would be another knot.`
-        : `Mark crossing ${next.crossing}. Were it the other way: ${next.becomes.charAt(0).toLowerCase()}${next.becomes.slice(1)}.`;
+        : `Mark crossing ${next.crossing}. Were it the other way, it would be: ${next.becomes.charAt(0).toLowerCase()}${next.becomes.slice(1)}.`;
   }
 }
 
@@ -63,9 +63,7 @@ export function sayFootage({ state, view, frames, becomes, open }: FootageVerdic
             'and',
           )} ${open.length === 1 ? 'is' : 'are'} not marked.`;
     case 'differs': {
-      const wrong = [
-        ...new Set(frames.flatMap((f) => (f.state === 'differs' && f.wrong.length === 1 ? (f.wrong[0] ?? []) : []))),
-      ];
+      const wrong = wrongIn({ frames });
       if (frames.every((f) => f.state !== 'differs'))
         return 'Some of its frames are mirrored and some are not: they are not of one film.';
       if (wrong.length === 0) return `It does not agree with ${theKnot(name)}.`;

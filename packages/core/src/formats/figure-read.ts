@@ -105,6 +105,7 @@ function readLaying(figure: Figure, given: LayingShape, path: string, relaid: bo
     ...(given.marks && given.marks.length > 0 ? { marks: given.marks } : {}),
     ...(given.exhibits && given.exhibits.length > 0 ? { exhibits: given.exhibits } : {}),
     ...(given.dressings && given.dressings.length > 0 ? { dressings: given.dressings } : {}),
+    ...(given.footage && given.footage.length > 0 ? { footage: given.footage } : {}),
   };
   const lost = (given.dressings ?? [])
     .flatMap((d) => [...(d.pulls ?? []), ...(d.nudges ?? [])])

@@ -6,6 +6,7 @@ import * as z from 'zod';
 import { BREAKS, LIMITS, MOST_TURNS, SPACINGS } from '../figure/bounds.js';
 import { COLOUR_MARKS, CONSTRUCTIONS, CORDAGE_NAME, DIAMETERS, MOST_FLIPS, STIFFNESSES } from '../figure/cordage.js';
 import { DRESSINGS, STRENGTHS } from '../dressing/dressed.js';
+import { FOOTAGE } from '../footage/frame.js';
 import { EXHIBIT_LIMIT, MARK_LIMIT } from '../dressing/shown.js';
 import { entrySchema, OTHER_METHODS } from '../knot/entry.js';
 import {
@@ -142,6 +143,9 @@ const ropesSchema = z.array(ropeSchema).max(LIMITS.strands);
 const hostsSchema = z.array(hostSchema).max(LIMITS.strands).default([]);
 const layoutName = plainText(NAME_LENGTH).optional();
 const trailPlaceSchema = z.object(placeSchema);
+const crossingPlaceSchema = z.object({ first: trailPlaceSchema, second: trailPlaceSchema });
+/** A place in a frame, as shares of its width and height. */
+const framePlaceSchema = z.tuple([z.number().min(0).max(1), z.number().min(0).max(1)]).optional();
 const nudgeSchema = z.number().min(-DRESSINGS.farthest).max(DRESSINGS.farthest);
 /** Ends and eyes of all ropes. */
 const MOST_PARTS = 10 * LIMITS.strands;
@@ -164,10 +168,7 @@ const shownShape = {
   exhibits: z
     .array(
       z.looseObject({
-        crossings: z
-          .array(z.object({ first: trailPlaceSchema, second: trailPlaceSchema }))
-          .min(1)
-          .max(2),
+        crossings: z.array(crossingPlaceSchema).min(1).max(2),
         becomes: plainText(160),
         tell: plainText(300).optional(),
       }),
@@ -191,6 +192,37 @@ const shownShape = {
       }),
     )
     .max(DRESSINGS.most)
+    .optional(),
+  /** Films of the knot being tied, and what is marked in their frames. */
+  footage: z
+    .array(
+      z.looseObject({
+        film: z.string().regex(/^[0-9a-f]{64}$/, 'a film is named by the SHA-256 of its bytes, 64 digits'),
+        name: plainText(FOOTAGE.name),
+        duration: z.number().min(0).max(FOOTAGE.longest),
+        turned: z.boolean().optional(),
+        frames: z
+          .array(
+            z.looseObject({
+              at: z.number().min(0).max(FOOTAGE.longest),
+              part: z.boolean().optional(),
+              marks: z
+                .array(
+                  z.object({
+                    crossing: crossingPlaceSchema,
+                    over: z.enum(['first', 'second']),
+                    point: framePlaceSchema,
+                    first: framePlaceSchema,
+                    second: framePlaceSchema,
+                  }),
+                )
+                .max(FOOTAGE.marks),
+            }),
+          )
+          .max(FOOTAGE.frames),
+      }),
+    )
+    .max(FOOTAGE.films)
     .optional(),
 };
 /** How a layout is laid and finished. */
@@ -243,6 +275,6 @@ export const figureJsonSchema = (): Record<string, unknown> => z.toJSONSchema(fi
 export type DrawnShape = Pick<z.output<typeof figureFileSchema>, 'ropes' | 'hosts'>;
 export type LayingShape = Pick<
   z.output<typeof relaidSchema>,
-  'leaders' | 'halts' | 'finish' | 'marks' | 'exhibits' | 'dressings'
+  'leaders' | 'halts' | 'finish' | 'marks' | 'exhibits' | 'dressings' | 'footage'
 >;
 export type MethodShape = z.output<typeof methodSchema>;

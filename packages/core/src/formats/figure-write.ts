@@ -20,13 +20,14 @@ const writeFigure = (figure: Figure): Written => ({
   hosts: figure.hosts.map((h) => ({ ...h, points: h.points.map((p): [number, number] => [p[0], p[1]]) })),
 });
 
-const writeLaying = ({ leaders, halts, finish, marks, exhibits, dressings }: Layout): object => ({
+const writeLaying = ({ leaders, halts, finish, marks, exhibits, dressings, footage }: Layout): object => ({
   leaders: leaders.map((l) => ({ ...l })),
   halts: halts.map((h) => ({ ...h })),
   ...(finish && finish.length > 0 ? { finish: finish.map((f) => ({ ...f })) } : {}),
   ...(marks && marks.length > 0 ? { marks } : {}),
   ...(exhibits && exhibits.length > 0 ? { exhibits } : {}),
   ...(dressings && dressings.length > 0 ? { dressings } : {}),
+  ...(footage && footage.length > 0 ? { footage } : {}),
 });
 
 const writeMethod = (method: Method, name: string | undefined): NonNullable<FigureFile['method']> => ({

@@ -67,6 +67,7 @@ const withoutShown = <L extends Layout>({
   marks: _marks,
   exhibits: _exhibits,
   dressings: _dressings,
+  footage: _footage,
   ...layout
 }: L): Omit<L, keyof Shown> => layout;
 

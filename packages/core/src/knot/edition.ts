@@ -76,6 +76,8 @@ const layoutForOtherHand = <L extends Layout>(layout: L): L => ({
   ...(layout.passes === undefined ? {} : { passes: forOtherHand(layout.passes) }),
   ...(layout.exhibits ? { exhibits: layout.exhibits.map(exhibitForOtherHand) } : {}),
   ...(layout.dressings ? { dressings: layout.dressings.map(mirroredDressing) } : {}),
+  // A film of the one hand, played mirrored, is one of the other.
+  ...(layout.footage ? { footage: layout.footage.map((f) => ({ ...f, turned: f.turned !== true })) } : {}),
 });
 
 /** A method for the left hand: every layout mirrored, every text said for the other hand. */

@@ -69,7 +69,7 @@ export function changeMethod(method: Method, index: number, edit: LayoutEdit | M
     case 'add-layout': {
       if (layouts.length >= LAYOUT_LIMIT)
         return refuse('layout', `A method has ${LAYOUT_LIMIT} layouts at most.`, 'Take one out first.');
-      const { finish, marks, exhibits, ...last } = layouts.at(-1) as Layout;
+      const { finish, marks, exhibits, footage, ...last } = layouts.at(-1) as Layout;
       if (last.figure.ropes.length === 0)
         return refuse('layout', 'There is nothing laid to be laid anew.', 'Lay the knot first.');
       const leaders = last.figure.ropes.flatMap((r): Leader[] =>
@@ -84,6 +84,7 @@ export function changeMethod(method: Method, index: number, edit: LayoutEdit | M
         ...(finish ? { finish } : {}),
         ...(marks ? { marks } : {}),
         ...(exhibits ? { exhibits } : {}),
+        ...(footage ? { footage } : {}),
       };
       return accept(methodOf([...layouts.slice(0, -1), last, layout]));
     }
@@ -97,7 +98,7 @@ export function changeMethod(method: Method, index: number, edit: LayoutEdit | M
         methodOf([
           ...rest.slice(0, -1),
           {
-            ...(last.marks || last.exhibits ? {} : followShown(gone, gone.figure, last.figure, across)),
+            ...(last.marks || last.exhibits || last.footage ? {} : followShown(gone, gone.figure, last.figure, across)),
             ...last,
             ...(gone.finish && !last.finish ? { finish: gone.finish.map((f) => carryTelling(f, across)) } : {}),
           },
