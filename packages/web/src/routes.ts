@@ -69,6 +69,7 @@ export const routes: Routes = [
       { path: 'draft', title: 'Draft', loadComponent: () => import('./draft/draft').then((m) => m.DraftPage) },
       { path: 'proof', title: 'Proof', loadComponent: () => import('./proof/proof').then((m) => m.ProofPage) },
       { path: 'reel', title: 'Reel', loadComponent: () => import('./reel/reel').then((m) => m.ReelPage) },
+      { path: 'reel/film', title: 'Film', loadComponent: () => import('./film/film').then((m) => m.FilmPage) },
       { path: 'kin', title: 'Kin', loadComponent: () => import('./kin/knot-kin').then((m) => m.KnotKinPage) },
       { path: 'review', title: 'Review', loadComponent: () => import('./review/review').then((m) => m.ReviewPage) },
       { path: 'sheet', title: 'Sheet', loadComponent: () => import('./sheet/sheet').then((m) => m.SheetPage) },

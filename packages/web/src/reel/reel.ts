@@ -51,6 +51,7 @@ import { inWords } from '../data/problem';
 import { Theme } from '../data/theme';
 import { BenchStore } from '../knot/bench-store';
 import { ShelfFacts } from '../knot/shelf-facts';
+import { ReelKinds } from '../ui/reel-kinds';
 import { ViewToggle } from '../ui/view-toggle';
 import { StepText } from '../ui/step-text';
 import { fileName, saveFile } from '../ui/save-file';
@@ -94,6 +95,7 @@ type ExportState =
     MatButtonModule,
     MatButtonToggleModule,
     FilmStep,
+    ReelKinds,
     ReelTracks,
     ViewToggle,
     MatIconModule,

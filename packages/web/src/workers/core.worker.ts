@@ -4,6 +4,7 @@
  */
 import { analysis } from './jobs/analysis';
 import { choose } from './jobs/choose';
+import { footage } from './jobs/footage';
 import { flaws, set, tighten } from './jobs/form';
 import { identity } from './jobs/identity';
 import { derive, discover, turns } from './jobs/kin';
@@ -15,6 +16,7 @@ const JOBS: { readonly [J in JobName]: Job<J> } = {
   identity,
   lay,
   flaws,
+  footage,
   set,
   tighten,
   read,

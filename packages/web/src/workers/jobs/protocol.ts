@@ -7,8 +7,10 @@ import type { ChooseOrder, KnownKnot } from '../../data/choose';
 import type { IdentityOrder, IdentityReport } from '../../data/identity';
 import type { DeriveOrder, DiscoverOrder, KinFound, TurnsOrder } from '../../data/kin-work';
 import type { FlawsOrder, OnItsWay, SetOrder } from '../../data/forming';
+import type { FootageOrder } from '../../film/verdict';
 import type { DrawingRead, Laid, ReadOrder, LayOrder } from '../../data/placing';
 import type { Figure, SetForm } from '@foxtrail/core';
+import type { FootageVerdict } from '@foxtrail/core/footage';
 import type { Flaw } from '@foxtrail/core/form';
 import type { Tightening } from '@foxtrail/core/reel';
 
@@ -23,6 +25,7 @@ export interface Jobs {
   readonly set: { readonly order: SetOrder; readonly told: OnItsWay; readonly result: SetForm };
   readonly flaws: { readonly order: FlawsOrder; readonly told: never; readonly result: readonly Flaw[] };
   readonly tighten: { readonly order: SetOrder; readonly told: never; readonly result: Tightening };
+  readonly footage: { readonly order: FootageOrder; readonly told: never; readonly result: FootageVerdict };
   readonly read: { readonly order: ReadOrder; readonly told: never; readonly result: DrawingRead };
   readonly derive: { readonly order: DeriveOrder; readonly told: KinFound; readonly result: undefined };
   readonly turns: { readonly order: TurnsOrder; readonly told: KinFound; readonly result: undefined };

@@ -1,0 +1,344 @@
+/**
+ * A film, frame by frame, with what is marked in the frame that is shown. Places are shares of the frame as it was filmed, whichever way
+ * round it is played.
+ */
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  input,
+  output,
+  signal,
+  untracked,
+  viewChild,
+  type ElementRef,
+} from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MatIconModule } from '@angular/material/icon';
+import { MatSliderModule } from '@angular/material/slider';
+import type { Point } from '@foxtrail/core';
+
+/** A mark as it is drawn: a crossing with its number, and the way that its strands run on. */
+export interface DrawnMark {
+  readonly label: string;
+  readonly point: Point;
+  readonly first?: Point | undefined;
+  readonly second?: Point | undefined;
+  /** It is being set. */
+  readonly now?: boolean;
+  /** It is the other way than in the figure. */
+  readonly wrong?: boolean;
+}
+
+/** The next frame is looked for in such steps, and so many of them, in seconds. */
+const STEP = 1 / 120;
+const STEPS = 60;
+/** A picture that has not come by then is taken as shown; in milliseconds. */
+const PATIENCE = 400;
+
+@Component({
+  selector: 'ft-film-frame',
+  imports: [MatButtonModule, MatIconModule, MatSliderModule],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <div class="frame" [style.aspect-ratio]="shape()" [style.--shape]="shape()" [class.marking]="marking()">
+      <video
+        #video
+        [src]="src()"
+        [class.turned]="turned()"
+        playsinline
+        preload="auto"
+        (loadedmetadata)="begin()"
+        (error)="failed.emit()"
+        (pause)="playing.set(false)"
+        (play)="playing.set(true)"
+        (ended)="playing.set(false)"
+      ></video>
+      <svg
+        viewBox="0 0 1000 1000"
+        preserveAspectRatio="none"
+        role="img"
+        [attr.aria-label]="'The film at ' + time().toFixed(2) + ' seconds, ' + marks().length + ' marks'"
+        (pointerdown)="press($event)"
+      >
+        @for (m of marks(); track m.label) {
+          @if (m.first; as p) {
+            <line class="first" [attr.x1]="x(m.point)" [attr.y1]="y(m.point)" [attr.x2]="x(p)" [attr.y2]="y(p)" />
+          }
+          @if (m.second; as p) {
+            <line class="second" [attr.x1]="x(m.point)" [attr.y1]="y(m.point)" [attr.x2]="x(p)" [attr.y2]="y(p)" />
+          }
+        }
+      </svg>
+      @for (m of marks(); track m.label) {
+        <span
+          class="mark"
+          [class.now]="m.now"
+          [class.wrong]="m.wrong"
+          [style.left.%]="x(m.point) / 10"
+          [style.top.%]="y(m.point) / 10"
+          aria-hidden="true"
+          >{{ m.label }}</span
+        >
+        @if (m.first; as p) {
+          <span class="end first" [style.left.%]="x(p) / 10" [style.top.%]="y(p) / 10" aria-hidden="true">A</span>
+        }
+        @if (m.second; as p) {
+          <span class="end second" [style.left.%]="x(p) / 10" [style.top.%]="y(p) / 10" aria-hidden="true">B</span>
+        }
+      }
+    </div>
+    <div class="controls">
+      <button mat-icon-button type="button" (click)="step(-1)" aria-label="One frame back">
+        <mat-icon svgIcon="previous" />
+      </button>
+      <button mat-flat-button type="button" class="play" (click)="toggle()">
+        <mat-icon [svgIcon]="playing() ? 'pause' : 'play'" />{{ playing() ? 'Pause' : 'Play' }}
+      </button>
+      <button mat-icon-button type="button" (click)="step(1)" aria-label="One frame on">
+        <mat-icon svgIcon="next" />
+      </button>
+      <mat-slider min="0" [max]="duration()" step="0.01">
+        <input
+          matSliderThumb
+          [value]="time()"
+          (input)="seek($any($event.target).valueAsNumber)"
+          aria-label="Place in the film"
+        />
+      </mat-slider>
+      <span class="clock">{{ time().toFixed(2) }} of {{ duration().toFixed(2) }} s</span>
+    </div>
+  `,
+  styles: `
+    :host {
+      display: block;
+    }
+    .frame {
+      position: relative;
+      max-width: min(100%, calc((100vh - 300px) * var(--shape)));
+      margin: 0 auto;
+      overflow: hidden;
+      border-radius: 10px;
+      background: #000;
+    }
+    video,
+    svg {
+      position: absolute;
+      inset: 0;
+      width: 100%;
+      height: 100%;
+    }
+    .turned {
+      transform: scaleX(-1);
+    }
+    .marking svg {
+      cursor: crosshair;
+      touch-action: none;
+    }
+    line {
+      stroke-width: 5px;
+      vector-effect: non-scaling-stroke;
+      stroke-linecap: round;
+    }
+    line.first {
+      stroke: #ff8b3d;
+    }
+    line.second {
+      stroke: #fff;
+      stroke-dasharray: 2 9;
+    }
+    .mark,
+    .end {
+      position: absolute;
+      display: grid;
+      place-items: center;
+      border-radius: 50%;
+      font-weight: 700;
+      transform: translate(-50%, -50%);
+      pointer-events: none;
+    }
+    .mark {
+      min-width: 26px;
+      height: 26px;
+      border: 2px solid #fff;
+      background: #22303a;
+      color: #fff;
+      font-size: 15px;
+    }
+    .mark.now {
+      background: #c94f0c;
+    }
+    .mark.wrong {
+      border-color: #ffd0ea;
+      background: #8c2263;
+    }
+    .end {
+      min-width: 20px;
+      height: 20px;
+      color: #10181e;
+      font-size: 13px;
+    }
+    .end.first {
+      background: #ff8b3d;
+    }
+    .end.second {
+      background: #fff;
+    }
+    .controls {
+      display: flex;
+      gap: 8px;
+      align-items: center;
+      padding: 8px 4px 0;
+    }
+    .play {
+      min-width: 112px;
+      height: 48px;
+    }
+    mat-slider {
+      flex: 1;
+      min-width: 60px;
+    }
+    .clock {
+      min-width: 116px;
+      text-align: right;
+      font-variant-numeric: tabular-nums;
+      white-space: nowrap;
+    }
+  `,
+})
+export class FilmFrame {
+  readonly src = input.required<string>();
+  readonly turned = input(false);
+  readonly marks = input<readonly DrawnMark[]>([]);
+  /** A press in the frame sets a place. */
+  readonly marking = input(false);
+  /** Where the film is to be shown, in seconds; it is gone to whenever it is told anew. */
+  readonly at = input<{ readonly time: number } | undefined>();
+  readonly placed = output<Point>();
+  /** The time of the frame that is shown. */
+  readonly shown = output<number>();
+  readonly failed = output();
+
+  private readonly video = viewChild.required<ElementRef<HTMLVideoElement>>('video');
+  protected readonly shape = signal(16 / 9);
+  protected readonly duration = signal(0);
+  protected readonly time = signal(0);
+  protected readonly playing = signal(false);
+  /** Seeks one after the other: while one is under way only the newest of the others waits. */
+  private wanted: number | undefined;
+  private seeking = false;
+
+  protected readonly x = (p: Point): number => 1000 * (this.turned() ? 1 - p[0] : p[0]);
+  protected readonly y = (p: Point): number => 1000 * p[1];
+  protected readonly element = computed(() => this.video().nativeElement);
+
+  constructor() {
+    effect(() => {
+      const at = this.at();
+      if (at) untracked(() => this.seek(at.time));
+    });
+  }
+
+  protected begin(): void {
+    const video = this.element();
+    if (video.videoWidth > 0) this.shape.set(video.videoWidth / video.videoHeight);
+    if (Number.isFinite(video.duration)) this.duration.set(video.duration);
+    else
+      video.ondurationchange = (): void => {
+        if (Number.isFinite(video.duration)) this.duration.set(video.duration);
+      };
+    const first = this.at()?.time;
+    this.seek(first ?? 0);
+  }
+
+  toggle(): void {
+    const video = this.element();
+    if (!video.paused) {
+      video.pause();
+      void this.settle();
+      return;
+    }
+    if (video.ended) video.currentTime = 0;
+    void video.play().then(
+      () => this.follow(),
+      () => this.failed.emit(),
+    );
+  }
+
+  /** The clock while it plays. */
+  private follow(): void {
+    const video = this.element();
+    video.requestVideoFrameCallback((_now, { mediaTime }) => {
+      this.tell(mediaTime);
+      if (!video.paused) this.follow();
+    });
+  }
+
+  private tell(time: number): void {
+    this.time.set(time);
+    this.shown.emit(time);
+  }
+
+  seek(time: number): void {
+    this.wanted = Math.max(0, time);
+    if (!this.seeking) void this.runSeeks();
+  }
+
+  private async runSeeks(): Promise<void> {
+    this.seeking = true;
+    while (this.wanted !== undefined) {
+      const next = this.wanted;
+      this.wanted = undefined;
+      this.tell(await this.goTo(next));
+    }
+    this.seeking = false;
+  }
+
+  /** Goes to a time; resolves to that of the frame which is shown then. */
+  private goTo(time: number): Promise<number> {
+    const video = this.element();
+    return new Promise((resolve) => {
+      const end = (shown: number): void => {
+        clearTimeout(timer);
+        resolve(shown);
+      };
+      const timer = setTimeout(() => end(video.currentTime), PATIENCE);
+      video.requestVideoFrameCallback((_now, { mediaTime }) => end(mediaTime));
+      video.currentTime = Math.min(time, Number.isFinite(video.duration) ? video.duration : time);
+    });
+  }
+
+  /** After it was stopped: the frame it stands at. */
+  private async settle(): Promise<void> {
+    this.tell(await this.goTo(this.element().currentTime));
+  }
+
+  /** One frame on or back, however long each is shown. */
+  async step(way: 1 | -1): Promise<void> {
+    const video = this.element();
+    video.pause();
+    if (this.seeking) return;
+    this.seeking = true;
+    const from = this.time();
+    let now = from;
+    for (let k = 1; k <= STEPS && Math.abs(now - from) < 1e-4; k += 1) {
+      const to = from + way * k * STEP;
+      if (to < 0 || to > this.duration()) break;
+      now = await this.goTo(to + 1e-3);
+    }
+    this.seeking = false;
+    this.tell(now);
+    if (this.wanted !== undefined) void this.runSeeks();
+  }
+
+  protected press(event: PointerEvent): void {
+    if (!this.marking()) return;
+    event.preventDefault();
+    const box = (event.currentTarget as Element).getBoundingClientRect();
+    const x = (event.clientX - box.left) / box.width;
+    const y = (event.clientY - box.top) / box.height;
+    const within = (v: number): number => Math.min(1, Math.max(0, v));
+    this.placed.emit([within(this.turned() ? 1 - x : x), within(y)]);
+  }
+}

@@ -1,0 +1,346 @@
+/**
+ * Film: real footage of the knot being tied, held against its figure. Crossings are marked in a frame, and what the marks say is told at
+ * once: seen from which side, mirrored or not, at which crossing it is another knot, and which mark would decide.
+ */
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  DestroyRef,
+  effect,
+  inject,
+  signal,
+  untracked,
+  viewChild,
+} from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MatButtonToggleModule } from '@angular/material/button-toggle';
+import { MatIconModule } from '@angular/material/icon';
+import { MatProgressBarModule } from '@angular/material/progress-bar';
+import { MatSlideToggleModule } from '@angular/material/slide-toggle';
+import { addressOf, KNOT_ROUTES } from '@foxtrail/contract';
+import {
+  atLength,
+  crossingAt,
+  crossingsOf,
+  curveOf,
+  drawFigure,
+  finishedLayout,
+  heartBox,
+  hostOf,
+  layoutsOf,
+  lengthTo,
+  nearBox,
+  pointAt,
+  ropeOf,
+  type Figure,
+  type Point,
+  type TrailPosition,
+} from '@foxtrail/core';
+import { sayFootage, sayNext, wrongIn, type CrossingStrand, type Footage } from '@foxtrail/core/footage';
+import { BenchStore } from '../knot/bench-store';
+import { ShelfFacts } from '../knot/shelf-facts';
+import { MarkedFigure, type FigureMark } from '../ui/marked-figure';
+import { ReelKinds } from '../ui/reel-kinds';
+import { FilmFrame, type DrawnMark } from './film-frame';
+import { askedIn, back, frameAt, markOf, pressed, withFrame, type Marking } from './marking';
+import { FilmSending, type ChosenFilm } from './sending';
+import { FootageJudge } from './verdict';
+
+/** How far along a strand its letter stands from the crossing, in diameters. */
+const ALONG = 3.2;
+
+const ASKS = {
+  point: 'Press where this crossing is in the frame.',
+  first: 'Press on strand A, a little farther on along its arrow.',
+  second: 'Press on strand B, a little farther on along its arrow.',
+  over: 'Which of the two strands is over in the film?',
+} as const;
+
+@Component({
+  selector: 'ft-film',
+  imports: [
+    FilmFrame,
+    MarkedFigure,
+    MatButtonModule,
+    MatButtonToggleModule,
+    MatIconModule,
+    MatProgressBarModule,
+    MatSlideToggleModule,
+    ReelKinds,
+  ],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  providers: [FilmSending, FootageJudge],
+  templateUrl: './film.html',
+  styleUrl: './film.scss',
+  host: { '(document:keydown)': 'key($event)' },
+})
+export class FilmPage {
+  protected readonly store = inject(BenchStore);
+  private readonly shelf = inject(ShelfFacts);
+  protected readonly sending = inject(FilmSending);
+  protected readonly judge = inject(FootageJudge);
+  private readonly frame = viewChild(FilmFrame);
+
+  private readonly layout = computed(() => {
+    const method = this.store.method();
+    return method && finishedLayout(method);
+  });
+  private readonly figure = computed((): Figure => this.layout()?.figure ?? { ropes: [], hosts: [] }, {
+    equal: (a, b) => a === b,
+  });
+  protected readonly crossings = computed(() => crossingsOf(this.figure()));
+  protected readonly films = computed((): readonly Footage[] => this.layout()?.footage ?? []);
+  private readonly chosen = signal<string | undefined>(undefined);
+  protected readonly film = computed(() => this.films().find((f) => f.film === this.chosen()) ?? this.films()[0]);
+  /** Files chosen in this sitting, played from where they are. */
+  private readonly files = signal<ReadonlyMap<string, ChosenFilm & { readonly url: string }>>(new Map());
+  /** The film has not come wholly, or cannot be played. */
+  protected readonly lost = signal(false);
+
+  protected readonly src = computed(() => {
+    const film = this.film();
+    if (!film) return undefined;
+    const id = this.shelf.card()?.id;
+    return (
+      this.files().get(film.film)?.url ??
+      (id === undefined ? undefined : addressOf(KNOT_ROUTES.film.path, { id, film: film.film }))
+    );
+  });
+  /** The time of the frame that is shown. */
+  protected readonly time = signal(0);
+  protected readonly goTo = signal<{ readonly time: number } | undefined>(undefined);
+  private readonly marking = signal<Marking | undefined>(undefined);
+  /** The frame that is shown, where it has been marked. */
+  protected readonly marked = computed(() => frameAt(this.film()?.frames ?? [], this.time()));
+  private readonly numbers = computed(
+    () => new Map(this.marked()?.marks.map((m) => [crossingAt(this.figure(), m.crossing)?.number, m]) ?? []),
+  );
+  protected readonly verdict = this.judge.verdict;
+  protected readonly headline = computed(() => {
+    const verdict = this.verdict();
+    return verdict && sayFootage(verdict, this.store.knot()?.name ?? '');
+  });
+  protected readonly next = computed(() => {
+    const verdict = this.verdict();
+    return verdict && sayNext(verdict);
+  });
+  protected readonly wrong = computed(() => new Set(this.verdict() ? wrongIn(this.verdict()!) : []));
+
+  /** The crossing that is marked now: the one chosen, else the one that would decide, else the first without a mark. */
+  protected readonly crossing = computed(() => this.marking()?.crossing ?? this.proposed());
+  private readonly proposed = computed((): number => {
+    const has = this.numbers();
+    const next = this.verdict()?.next;
+    if (next?.kind === 'crossing' && !has.has(next.crossing)) return next.crossing;
+    return this.crossings().find((c) => !has.has(c.number))?.number ?? 1;
+  });
+  protected readonly inHand = computed((): Marking => this.marking() ?? { crossing: this.crossing() });
+  protected readonly asked = computed(() => askedIn(this.inHand()));
+  protected readonly ask = computed(() => ASKS[this.asked()]);
+  /** All crossings are marked in this frame. */
+  protected readonly whole = computed(() => this.numbers().size >= this.crossings().length);
+
+  protected readonly drawn = computed((): readonly DrawnMark[] => {
+    const own = [...this.numbers()].flatMap(([number, m]): DrawnMark[] =>
+      number === undefined || !m.point || number === this.marking()?.crossing
+        ? []
+        : [
+            {
+              label: String(number),
+              point: m.point,
+              first: m.first,
+              second: m.second,
+              wrong: this.wrong().has(number),
+            },
+          ],
+    );
+    const { crossing, point, first, second } = this.inHand();
+    return point ? [...own, { label: String(crossing), point, first, second, now: true }] : own;
+  });
+
+  protected readonly drawing = computed(() => drawFigure(this.figure()));
+  private readonly at = computed(() => this.crossings()[this.crossing() - 1]);
+  protected readonly box = computed(() => {
+    const heart = heartBox(this.figure());
+    const at = this.at();
+    return at && this.asked() !== 'point' ? nearBox(heart, at.point) : heart;
+  });
+  /** The crossing in question with its strands' letters; before it is placed, all crossings by their numbers. */
+  protected readonly signs = computed((): readonly FigureMark[] => {
+    const at = this.at();
+    if (!at) return [];
+    const ring: FigureMark = { point: at.point, kind: 'ring' };
+    if (this.asked() === 'point')
+      return [ring, { kind: 'number', label: String(at.number), point: this.aside(at.point), at: at.point }];
+    return [
+      ring,
+      { kind: 'number', label: 'A', point: this.along(at.first) },
+      { kind: 'number', label: 'B', point: this.along(at.second) },
+    ];
+  });
+
+  constructor() {
+    effect(() => {
+      const [document, film, method] = [this.store.document(), this.film()?.film, this.store.inHand()];
+      untracked(() => void this.judge.judge(document && film !== undefined ? { document, method, film } : undefined));
+    });
+    effect(() => {
+      this.src();
+      untracked(() => this.lost.set(false));
+    });
+    inject(DestroyRef).onDestroy(() => {
+      for (const { url } of this.files().values()) URL.revokeObjectURL(url);
+    });
+  }
+
+  /** A place farther on along a strand. */
+  private along({ strand, at }: TrailPosition): Point {
+    const own = ropeOf(this.figure(), strand) ?? hostOf(this.figure(), strand);
+    if (!own) return [0, 0];
+    const curve = curveOf(own);
+    return pointAt(curve, atLength(curve, lengthTo(curve, at) + ALONG));
+  }
+
+  /** Beside a crossing, away from the middle of the knot. */
+  private aside([x, y]: Point): Point {
+    const [l, t, r, b] = heartBox(this.figure());
+    const [u, v] = [x - (l + r) / 2, y - (t + b) / 2];
+    const size = Math.hypot(u, v) || 1;
+    const far = (r - l) / 9;
+    return [x + (far * u) / size, y + (far * v) / size];
+  }
+
+  protected async choose(event: Event): Promise<void> {
+    const input = event.target as HTMLInputElement;
+    const file = input.files?.[0];
+    input.value = '';
+    if (!file) return;
+    const read = await this.sending.read(file);
+    if (!read) return;
+    const known = this.films().find((f) => f.film === read.film);
+    const name = file.name.replace(/\.[^.]*$/, '').slice(0, 120) || 'Film';
+    if (!known && !this.keep([...this.films(), { film: read.film, name, duration: read.duration, frames: [] }])) {
+      this.sending.stop();
+      return;
+    }
+    this.files.update((all) => new Map(all).set(read.film, { ...read, url: URL.createObjectURL(file) }));
+    this.chosen.set(read.film);
+    await this.send(read);
+  }
+
+  private async send(film: ChosenFilm): Promise<void> {
+    const id = await this.shelf.saved();
+    if (id !== undefined) await this.sending.send(id, film);
+  }
+
+  /** Goes on with a film whose sending broke off. */
+  protected again(): void {
+    const film = this.film();
+    const file = film && this.files().get(film.film);
+    if (file) void this.send(file);
+  }
+
+  protected readonly mayGoOn = computed(() => this.files().has(this.film()?.film ?? ''));
+
+  protected take(film: string): void {
+    this.chosen.set(film);
+    this.marking.set(undefined);
+    this.goTo.set({ time: 0 });
+  }
+
+  protected takeOff(): void {
+    const film = this.film();
+    if (film) this.keep(this.films().filter((f) => f !== film));
+    this.sending.stop();
+  }
+
+  private keep(footage: readonly Footage[], group?: string): boolean {
+    const method = this.store.method();
+    if (!method) return false;
+    const layout = layoutsOf(method).length - 1;
+    return this.store.edit({ kind: 'show', shown: { footage } }, { layout, ...(group ? { group } : {}) }).ok;
+  }
+
+  private change(changed: (film: Footage) => Footage): void {
+    const film = this.film();
+    if (film) this.keep(this.films().map((f) => (f === film ? changed(f) : f)));
+  }
+
+  protected turn(): void {
+    this.change((f) => ({ ...f, turned: f.turned !== true }));
+  }
+
+  protected setPart(part: boolean): void {
+    this.change((f) => ({
+      ...f,
+      frames: withFrame(f.frames, this.time(), (frame) => ({
+        at: frame.at,
+        marks: frame.marks,
+        ...(part ? { part } : {}),
+      })),
+    }));
+  }
+
+  protected mark(number: number): void {
+    this.marking.set({ crossing: number });
+  }
+
+  protected placed(at: Point): void {
+    if (this.asked() !== 'over') this.marking.set(pressed(this.inHand(), at));
+  }
+
+  protected short(): void {
+    if (this.inHand().point) this.marking.set({ ...this.inHand(), short: true });
+  }
+
+  protected backOne(): void {
+    this.marking.set(back(this.inHand()));
+  }
+
+  protected over(strand: CrossingStrand): void {
+    const at = this.at();
+    if (!at || this.asked() !== 'over') return;
+    const mark = markOf(this.inHand(), at, strand);
+    this.marking.set(undefined);
+    this.change((f) => ({
+      ...f,
+      frames: withFrame(f.frames, this.time(), (frame) => ({
+        ...frame,
+        marks: [...frame.marks.filter((m) => crossingAt(this.figure(), m.crossing)?.number !== at.number), mark],
+      })),
+    }));
+  }
+
+  protected unmark(number: number): void {
+    this.marking.set(undefined);
+    this.change((f) => ({
+      ...f,
+      frames: withFrame(f.frames, this.time(), (frame) => ({
+        ...frame,
+        marks: frame.marks.filter((m) => crossingAt(this.figure(), m.crossing)?.number !== number),
+      })),
+    }));
+  }
+
+  protected readonly isMarked = (number: number): boolean => this.numbers().has(number);
+
+  protected key(event: KeyboardEvent): void {
+    if (event.target instanceof Element && event.target.matches('input, textarea, select')) return;
+    if (event.ctrlKey || event.metaKey || event.altKey || !this.film()) return;
+    const onButton = event.target instanceof Element && event.target.matches('button, a');
+    const does: Readonly<Record<string, (() => void) | undefined>> = {
+      ' ': onButton ? undefined : (): void => this.frame()?.toggle(),
+      ',': () => void this.frame()?.step(-1),
+      '.': () => void this.frame()?.step(1),
+      a: () => this.over('first'),
+      b: () => this.over('second'),
+      s: () => this.short(),
+      Backspace: () => this.backOne(),
+    };
+    const act = does[event.key];
+    if (!act || !this.store.mayWrite()) return;
+    event.preventDefault();
+    act();
+  }
+}

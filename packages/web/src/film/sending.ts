@@ -1,0 +1,138 @@
+/**
+ * Sending a film: it is named by its contents, and its pieces are sent one after another; what has come is not sent again, so that a
+ * film whose sending broke off goes on where it stopped.
+ */
+import { DestroyRef, inject, Injectable, signal } from '@angular/core';
+import { FILM_LIMIT, FILM_PIECE, KNOT_ROUTES } from '@foxtrail/contract';
+import { contentsName } from '@foxtrail/core/footage';
+import { firstValueFrom } from 'rxjs';
+import { Api } from '../data/api';
+import { inWords } from '../data/problem';
+
+export type Sending =
+  | { readonly kind: 'idle' }
+  | { readonly kind: 'reading' | 'sending'; readonly share: number }
+  | { readonly kind: 'failed'; readonly reason: string };
+
+/** A file that may be sent. */
+export interface ChosenFilm {
+  readonly file: File;
+  /** Its name by its contents. */
+  readonly film: string;
+  readonly duration: number;
+}
+
+const megabytes = (bytes: number): string => `${(bytes / 1024 / 1024).toFixed(0)} MiB`;
+
+/** What a file is, by how it begins. */
+async function isFilm(file: File): Promise<boolean> {
+  const head = new Uint8Array(await file.slice(0, 12).arrayBuffer());
+  const ebml = [0x1a, 0x45, 0xdf, 0xa3].every((b, i) => head[i] === b);
+  return ebml || new TextDecoder('latin1').decode(head.subarray(4, 8)) === 'ftyp';
+}
+
+/** How long a film is in seconds; nothing where this browser cannot play its picture. */
+function durationOf(url: string): Promise<number | undefined> {
+  const video = document.createElement('video');
+  video.preload = 'metadata';
+  video.muted = true;
+  return new Promise((resolve) => {
+    const end = (duration?: number): void => {
+      video.onloadedmetadata = video.onerror = video.ondurationchange = null;
+      video.removeAttribute('src');
+      resolve(duration);
+    };
+    video.onerror = (): void => end();
+    video.onloadedmetadata = (): void => {
+      if (video.videoWidth === 0) end();
+      else if (Number.isFinite(video.duration)) end(video.duration);
+      else {
+        // What a recorder has written does not say how long it is: it is known once its end has been looked for.
+        video.ondurationchange = (): void => {
+          if (Number.isFinite(video.duration)) end(video.duration);
+        };
+        video.currentTime = 1e7;
+      }
+    };
+    video.src = url;
+  });
+}
+
+@Injectable()
+export class FilmSending {
+  private readonly api = inject(Api);
+  readonly state = signal<Sending>({ kind: 'idle' });
+  private turn = 0;
+
+  constructor() {
+    inject(DestroyRef).onDestroy(() => this.stop());
+  }
+
+  /** Stops reading or sending; what has come stays, and is not sent again. */
+  stop(): void {
+    this.turn += 1;
+    this.state.set({ kind: 'idle' });
+  }
+
+  /** Reads a file: whether it can be played, how long it is, what it is called by its contents. Nothing where it cannot be taken. */
+  async read(file: File): Promise<ChosenFilm | undefined> {
+    const turn = (this.turn += 1);
+    this.state.set({ kind: 'reading', share: 0 });
+    const failed = (reason: string): undefined => {
+      this.state.set({ kind: 'failed', reason });
+    };
+    if (file.size === 0) return failed('The file is empty. Choose another one.');
+    if (file.size > FILM_LIMIT)
+      return failed(
+        `It has ${megabytes(file.size)}; a film has ${megabytes(FILM_LIMIT)} at most. Cut it, or save it at a smaller size.`,
+      );
+    if (!(await isFilm(file)))
+      return failed('It is neither a WebM nor an MP4 file. Convert it to one of them, then choose it again.');
+    const url = URL.createObjectURL(file);
+    const duration = await durationOf(url);
+    URL.revokeObjectURL(url);
+    if (duration === undefined)
+      return failed(
+        'This browser shows no picture of it. Convert it to WebM (VP9) or MP4 (H.264), then choose it again.',
+      );
+    const contents = contentsName();
+    for (let from = 0; from < file.size; from += FILM_PIECE) {
+      contents.take(new Uint8Array(await file.slice(from, from + FILM_PIECE).arrayBuffer()));
+      if (turn !== this.turn) return undefined;
+      this.state.set({ kind: 'reading', share: Math.min(1, (from + FILM_PIECE) / file.size) });
+    }
+    return { file, film: contents.name(), duration };
+  }
+
+  /** Sends a film, from where it stopped. Resolves to whether it is there wholly. */
+  async send(id: string, { file, film }: ChosenFilm): Promise<boolean> {
+    const turn = (this.turn += 1);
+    this.state.set({ kind: 'sending', share: 0 });
+    const parameters = { id, film };
+    try {
+      const begun = await firstValueFrom(
+        this.api.call(KNOT_ROUTES.beginFilm, { parameters, body: { size: file.size } }),
+      );
+      const there = new Set(begun.pieces);
+      const count = Math.ceil(file.size / FILM_PIECE);
+      for (let piece = 0; piece < count && begun.type === null; piece += 1) {
+        if (turn !== this.turn) return false;
+        this.state.set({ kind: 'sending', share: piece / count });
+        if (there.has(piece)) continue;
+        await firstValueFrom(
+          this.api.call(KNOT_ROUTES.filmPiece, {
+            parameters: { ...parameters, piece },
+            body: file.slice(piece * FILM_PIECE, (piece + 1) * FILM_PIECE),
+            headers: { 'Content-Type': 'application/octet-stream' },
+          }),
+        );
+      }
+      await firstValueFrom(this.api.call(KNOT_ROUTES.takeFilm, { parameters }));
+      if (turn === this.turn) this.state.set({ kind: 'idle' });
+      return true;
+    } catch (error) {
+      if (turn === this.turn) this.state.set({ kind: 'failed', reason: inWords(error) });
+      return false;
+    }
+  }
+}
