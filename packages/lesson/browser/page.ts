@@ -1,5 +1,6 @@
-/** The script of the public pages: the player, the desk of the clip, other views without a new page, light and dark, printing. The pages read without it. */
+/** The script of the public pages: the player, the desks of clip and films, other views without a new page, light and dark, printing. The pages read without it. */
 import { offerClip } from './clip.js';
+import { offerFilms } from './film.js';
 import { playLesson, type Asked } from './player.js';
 import { offerTurning } from './turning.js';
 
@@ -29,6 +30,7 @@ function lesson(within: HTMLElement, step = 0): void {
   }
   offerTurning(within);
   offerClip(within);
+  offerFilms(within);
   let at = step;
   const letGo = playLesson(within, {
     step,

@@ -167,6 +167,23 @@ describe('The page of a published knot', () => {
     expect(all.some((e) => 'style' in e.attributes)).toBeFalse();
   });
 
+  it('plays films the way round that shows the knot, for the left hand the other way', () => {
+    const film = { film: 'f'.repeat(64), name: 'First & last', duration: 4, turned: true, frames: [] };
+    const { method, ...overhand } = demo('overhand');
+    // It is finished in the layout in which it is laid anew.
+    const relaid = method?.relaid?.map((l) => ({ ...l, footage: [film] }));
+    const filmed = figureFileSchema.parse({ ...overhand, method: { ...method, relaid } });
+    const sections = (view: 'front' | 'left'): Met[] =>
+      elements(written(page(filmed), { view })).filter((e) => /^film( turned)?$/.test(e.attributes.class ?? ''));
+    expect(sections('front').map((e) => e.attributes.class)).toEqual(['film turned']);
+    expect(sections('left').map((e) => e.attributes.class)).toEqual(['film']);
+    const text = written(page(filmed));
+    expect(text).toContain('First &amp; last');
+    expect(elements(text).find((e) => e.name === 'video')?.attributes.src).toBe(
+      `/api/public/knots/a-knot/films/${film.film}`,
+    );
+  });
+
   it('has every method: its own steps, files and clip, the first by default', () => {
     const [reef, overhand] = [demo('reef'), demo('overhand')];
     const two = figureFileSchema.parse({

@@ -1,6 +1,6 @@
 /** The public pages: a published knot, the list of them, and what stands where there is none. */
 import type { PublicKnot } from '@foxtrail/contract';
-import { methodsOf, readKnot, stepsOf, type NamedMethod } from '@foxtrail/core';
+import { finishedLayout, leftHanded, methodsOf, readKnot, stepsOf, type NamedMethod } from '@foxtrail/core';
 import { lookStyle, PAGE_LOOK } from './figure.js';
 import { html, raw, type Html } from './html.js';
 import { firstShown, lessonHtml, type LessonData, type Shown } from './lesson.js';
@@ -74,16 +74,18 @@ export function knotPage(page: PublicKnot, asked: Partial<Shown>, with_: PageFra
       title: knot.name,
       description: knot.entry.summary === '' ? `How to tie the ${knot.name}.` : knot.entry.summary,
       picture: `${base}/steps/last.svg`,
-      main: html`<main>${lessonHtml(data, shown, PAGE_LOOK, more(page, base, methodsOf(knot), shown.method))}</main>`,
+      main: html`<main>${lessonHtml(data, shown, PAGE_LOOK, more(page, base, methodsOf(knot), shown))}</main>`,
     },
     with_,
   );
 }
 
-/** What the page adds to the lesson: the clip of the method shown, other pages, files to take away. */
-function more({ clips, wrongWays }: PublicKnot, base: string, methods: readonly NamedMethod[], asked: number): Html {
-  const shown = Math.min(asked, methods.length - 1);
-  const steps = stepsOf((methods[shown] as NamedMethod).method).length;
+/** What the page adds to the lesson: the clip and the films of the method shown, for the hand that it is shown for, other pages, files to take away. */
+function more({ clips, wrongWays }: PublicKnot, base: string, methods: readonly NamedMethod[], asked: Shown): Html {
+  const shown = Math.min(asked.method, methods.length - 1);
+  const { method } = methods[shown] as NamedMethod;
+  const steps = stepsOf(method).length;
+  const films = finishedLayout(asked.view === 'left' ? leftHanded(method) : method).footage ?? [];
   const clip = clips.includes(shown);
   const way = shown === 0 ? '' : `?method=${shown + 1}`;
   return html`${
@@ -98,6 +100,14 @@ function more({ clips, wrongWays }: PublicKnot, base: string, methods: readonly 
         <div class="desk" hidden></div>
       </section>`
     }
+    ${films.map(
+      (film) =>
+        html`<section class="film${film.turned === true && ' turned'}">
+          <h2>Watch it tied: ${film.name}</h2>
+          <video controls playsinline preload="metadata" src="${base}/films/${film.film}"></video>
+          <div class="desk" hidden></div>
+        </section>`,
+    )}
     ${
       wrongWays.length > 0 &&
       html`<section class="wrong">

@@ -97,7 +97,7 @@ export function footageFindings({ name, method }: Pick<KnotDocument, 'name' | 'm
           {
             ...base,
             code: 'footage-undecided',
-            severity: 'warning',
+            severity: 'error',
             title: `It is not told yet whether the film “${film.name}” shows this knot`,
             remedy: sayNext(verdict) ?? 'Mark its crossings in Reel.',
           },

@@ -37,7 +37,7 @@ import {
   type Point,
   type TrailPosition,
 } from '@foxtrail/core';
-import { sayFootage, sayNext, wrongIn, type CrossingStrand, type Footage } from '@foxtrail/core/footage';
+import { FOOTAGE, sayFootage, sayNext, wrongIn, type CrossingStrand, type Footage } from '@foxtrail/core/footage';
 import { BenchStore } from '../knot/bench-store';
 import { ShelfFacts } from '../knot/shelf-facts';
 import { MarkedFigure, type FigureMark } from '../ui/marked-figure';
@@ -56,6 +56,14 @@ const ASKS = {
   second: 'Press on strand B, a little farther on along its arrow.',
   over: 'Which of the two strands is over in the film?',
 } as const;
+
+/** What a film is called at first: as its file, without what no name may have. */
+const filmName = (file: string): string =>
+  [...file.replace(/\.[^.]*$/, '')]
+    .filter((c) => c >= ' ' && c !== '<' && c !== '>')
+    .join('')
+    .trim()
+    .slice(0, FOOTAGE.name) || 'Film';
 
 @Component({
   selector: 'ft-film',
@@ -219,7 +227,7 @@ export class FilmPage {
     const read = await this.sending.read(file);
     if (!read) return;
     const known = this.films().find((f) => f.film === read.film);
-    const name = file.name.replace(/\.[^.]*$/, '').slice(0, 120) || 'Film';
+    const name = filmName(file.name);
     if (!known && !this.keep([...this.films(), { film: read.film, name, duration: read.duration, frames: [] }])) {
       this.sending.stop();
       return;
