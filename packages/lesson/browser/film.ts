@@ -20,7 +20,10 @@ export function offerFilms(within: HTMLElement): void {
 
 /** Play, pause, and the place in a film. */
 function playing(video: HTMLVideoElement): HTMLElement {
-  const play = press('Play', () => void (video.paused ? video.play() : video.pause()));
+  const play = press('Play', () => {
+    if (video.paused) void video.play();
+    else video.pause();
+  });
   const place = document.createElement('input');
   place.type = 'range';
   place.min = '0';

@@ -59,9 +59,9 @@ const ASKS = {
 
 /** What a film is called at first: as its file, without what no name may have. */
 const filmName = (file: string): string =>
-  [...file.replace(/\.[^.]*$/, '')]
-    .filter((c) => c >= ' ' && c !== '<' && c !== '>')
-    .join('')
+  file
+    .replace(/\.[^.]*$/, '')
+    .replace(/[<>\p{Cc}]/gu, '')
     .trim()
     .slice(0, FOOTAGE.name) || 'Film';
 
@@ -167,22 +167,22 @@ export class FilmPage {
     return point ? [...own, { label: String(crossing), point, first, second, now: true }] : own;
   });
 
-  protected readonly drawing = computed(() => drawFigure(this.figure()));
+  /** The crossing in question is looked at near: its place is known, its strands are asked for. */
+  private readonly near = computed(() => this.asked() !== 'point' && !this.whole());
+  /** With the numbers of all crossings, or, near, with the letters of two strands. */
+  protected readonly drawing = computed(() => drawFigure(this.figure(), { labels: !this.near() }));
   private readonly at = computed(() => this.crossings()[this.crossing() - 1]);
   protected readonly box = computed(() => {
-    const heart = heartBox(this.figure());
     const at = this.at();
-    return at && this.asked() !== 'point' ? nearBox(heart, at.point) : heart;
+    return at && this.near() ? nearBox(heartBox(this.figure()), at.point) : undefined;
   });
-  /** The crossing in question with its strands' letters; before it is placed, all crossings by their numbers. */
   protected readonly signs = computed((): readonly FigureMark[] => {
     const at = this.at();
-    if (!at) return [];
-    const ring: FigureMark = { point: at.point, kind: 'ring' };
-    if (this.asked() === 'point')
-      return [ring, { kind: 'number', label: String(at.number), point: this.aside(at.point), at: at.point }];
+    const wrong = this.crossings().filter((c) => this.wrong().has(c.number));
+    const rings = (this.whole() || !at ? wrong : [at]).map((c): FigureMark => ({ point: c.point, kind: 'ring' }));
+    if (!at || !this.near()) return rings;
     return [
-      ring,
+      ...rings,
       { kind: 'number', label: 'A', point: this.along(at.first) },
       { kind: 'number', label: 'B', point: this.along(at.second) },
     ];
@@ -208,15 +208,6 @@ export class FilmPage {
     if (!own) return [0, 0];
     const curve = curveOf(own);
     return pointAt(curve, atLength(curve, lengthTo(curve, at) + ALONG));
-  }
-
-  /** Beside a crossing, away from the middle of the knot. */
-  private aside([x, y]: Point): Point {
-    const [l, t, r, b] = heartBox(this.figure());
-    const [u, v] = [x - (l + r) / 2, y - (t + b) / 2];
-    const size = Math.hypot(u, v) || 1;
-    const far = (r - l) / 9;
-    return [x + (far * u) / size, y + (far * v) / size];
   }
 
   protected async choose(event: Event): Promise<void> {

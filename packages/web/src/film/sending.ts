@@ -58,6 +58,21 @@ function durationOf(url: string): Promise<number | undefined> {
   });
 }
 
+/** What can be told of a file before it is read wholly; or why it cannot be taken. */
+async function lookAt(file: File): Promise<{ readonly duration: number } | string> {
+  if (file.size === 0) return 'The file is empty. Choose another one.';
+  if (file.size > FILM_LIMIT)
+    return `It has ${megabytes(file.size)}; a film has ${megabytes(FILM_LIMIT)} at most. Cut it, or save it at a smaller size.`;
+  if (!(await isFilm(file)))
+    return 'It is neither a WebM nor an MP4 file. Convert it to one of them, then choose it again.';
+  const url = URL.createObjectURL(file);
+  const duration = await durationOf(url);
+  URL.revokeObjectURL(url);
+  return duration === undefined
+    ? 'This browser shows no picture of it. Convert it to WebM (VP9) or MP4 (H.264), then choose it again.'
+    : { duration };
+}
+
 @Injectable()
 export class FilmSending {
   private readonly api = inject(Api);
@@ -78,30 +93,18 @@ export class FilmSending {
   async read(file: File): Promise<ChosenFilm | undefined> {
     const turn = (this.turn += 1);
     this.state.set({ kind: 'reading', share: 0 });
-    const failed = (reason: string): undefined => {
-      this.state.set({ kind: 'failed', reason });
-    };
-    if (file.size === 0) return failed('The file is empty. Choose another one.');
-    if (file.size > FILM_LIMIT)
-      return failed(
-        `It has ${megabytes(file.size)}; a film has ${megabytes(FILM_LIMIT)} at most. Cut it, or save it at a smaller size.`,
-      );
-    if (!(await isFilm(file)))
-      return failed('It is neither a WebM nor an MP4 file. Convert it to one of them, then choose it again.');
-    const url = URL.createObjectURL(file);
-    const duration = await durationOf(url);
-    URL.revokeObjectURL(url);
-    if (duration === undefined)
-      return failed(
-        'This browser shows no picture of it. Convert it to WebM (VP9) or MP4 (H.264), then choose it again.',
-      );
+    const looked = await lookAt(file);
+    if (typeof looked === 'string') {
+      this.state.set({ kind: 'failed', reason: looked });
+      return undefined;
+    }
     const contents = contentsName();
     for (let from = 0; from < file.size; from += FILM_PIECE) {
       contents.take(new Uint8Array(await file.slice(from, from + FILM_PIECE).arrayBuffer()));
       if (turn !== this.turn) return undefined;
       this.state.set({ kind: 'reading', share: Math.min(1, (from + FILM_PIECE) / file.size) });
     }
-    return { file, film: contents.name(), duration };
+    return { file, film: contents.name(), duration: looked.duration };
   }
 
   /** Sends a film, from where it stopped. Resolves to whether it is there wholly. */
