@@ -210,6 +210,8 @@ const PATIENCE = 400;
 export class FilmFrame {
   readonly src = input.required<string>();
   readonly turned = input(false);
+  /** How long it is known to be, in seconds. */
+  readonly length = input(0);
   readonly marks = input<readonly DrawnMark[]>([]);
   /** A press in the frame sets a place. */
   readonly marking = input(false);
@@ -222,12 +224,14 @@ export class FilmFrame {
 
   private readonly video = viewChild.required<ElementRef<HTMLVideoElement>>('video');
   protected readonly shape = signal(16 / 9);
-  protected readonly duration = signal(0);
+  private readonly told = signal<number | undefined>(undefined);
+  /** What a recorder has written may not say how long it is. */
+  protected readonly duration = computed(() => this.told() ?? this.length());
   protected readonly time = signal(0);
   protected readonly playing = signal(false);
-  /** Seeks one after the other: while one is under way only the newest of the others waits. */
+  /** Where it is to go next. */
   private wanted: number | undefined;
-  private seeking = false;
+  private queue = Promise.resolve();
 
   protected readonly x = (p: Point): number => 1000 * (this.turned() ? 1 - p[0] : p[0]);
   protected readonly y = (p: Point): number => 1000 * p[1];
@@ -243,11 +247,7 @@ export class FilmFrame {
   protected begin(): void {
     const video = this.element();
     if (video.videoWidth > 0) this.shape.set(video.videoWidth / video.videoHeight);
-    if (Number.isFinite(video.duration)) this.duration.set(video.duration);
-    else
-      video.ondurationchange = (): void => {
-        if (Number.isFinite(video.duration)) this.duration.set(video.duration);
-      };
+    if (Number.isFinite(video.duration)) this.told.set(video.duration);
     const first = this.at()?.time;
     this.seek(first ?? 0);
   }
@@ -256,7 +256,7 @@ export class FilmFrame {
     const video = this.element();
     if (!video.paused) {
       video.pause();
-      void this.settle();
+      this.seek(video.currentTime);
       return;
     }
     if (video.ended) video.currentTime = 0;
@@ -281,18 +281,20 @@ export class FilmFrame {
   }
 
   seek(time: number): void {
+    // While others are under way, only the newest waits.
+    const waits = this.wanted !== undefined;
     this.wanted = Math.max(0, time);
-    if (!this.seeking) void this.runSeeks();
+    if (!waits)
+      this.then(async () => {
+        const to = this.wanted ?? this.time();
+        this.wanted = undefined;
+        this.tell(await this.goTo(to));
+      });
   }
 
-  private async runSeeks(): Promise<void> {
-    this.seeking = true;
-    while (this.wanted !== undefined) {
-      const next = this.wanted;
-      this.wanted = undefined;
-      this.tell(await this.goTo(next));
-    }
-    this.seeking = false;
+  /** One thing after another: nothing that is pressed is lost. */
+  private then(does: () => Promise<void>): void {
+    this.queue = this.queue.then(does);
   }
 
   /** Goes to a time; resolves to that of the frame which is shown then. */
@@ -309,27 +311,19 @@ export class FilmFrame {
     });
   }
 
-  /** After it was stopped: the frame it stands at. */
-  private async settle(): Promise<void> {
-    this.tell(await this.goTo(this.element().currentTime));
-  }
-
   /** One frame on or back, however long each is shown. */
-  async step(way: 1 | -1): Promise<void> {
-    const video = this.element();
-    video.pause();
-    if (this.seeking) return;
-    this.seeking = true;
-    const from = this.time();
-    let now = from;
-    for (let k = 1; k <= STEPS && Math.abs(now - from) < 1e-4; k += 1) {
-      const to = from + way * k * STEP;
-      if (to < 0 || to > this.duration()) break;
-      now = await this.goTo(to + 1e-3);
-    }
-    this.seeking = false;
-    this.tell(now);
-    if (this.wanted !== undefined) void this.runSeeks();
+  step(way: 1 | -1): void {
+    this.element().pause();
+    this.then(async () => {
+      const from = this.time();
+      let now = from;
+      for (let k = 1; k <= STEPS && Math.abs(now - from) < 1e-4; k += 1) {
+        const to = from + way * k * STEP;
+        if (to < 0 || to > this.duration()) break;
+        now = await this.goTo(to + 1e-3);
+      }
+      this.tell(now);
+    });
   }
 
   protected press(event: PointerEvent): void {

@@ -330,8 +330,8 @@ export class FilmPage {
     const onButton = event.target instanceof Element && event.target.matches('button, a');
     const does: Readonly<Record<string, (() => void) | undefined>> = {
       ' ': onButton ? undefined : (): void => this.frame()?.toggle(),
-      ',': () => void this.frame()?.step(-1),
-      '.': () => void this.frame()?.step(1),
+      ',': () => this.frame()?.step(-1),
+      '.': () => this.frame()?.step(1),
       a: () => this.over('first'),
       b: () => this.over('second'),
       s: () => this.short(),
