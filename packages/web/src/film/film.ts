@@ -31,8 +31,10 @@ import {
   layoutsOf,
   lengthTo,
   nearBox,
+  pathData,
   pointAt,
   ropeOf,
+  stretch,
   type Figure,
   type Point,
   type TrailPosition,
@@ -48,7 +50,7 @@ import { FilmSending, type ChosenFilm } from './sending';
 import { FootageJudge } from './verdict';
 
 /** How far along a strand its letter stands from the crossing, in diameters. */
-const ALONG = 3.2;
+const ALONG = 2.2;
 
 const ASKS = {
   point: 'Press where this crossing is in the frame.',
@@ -181,11 +183,7 @@ export class FilmPage {
     const wrong = this.crossings().filter((c) => this.wrong().has(c.number));
     const rings = (this.whole() || !at ? wrong : [at]).map((c): FigureMark => ({ point: c.point, kind: 'ring' }));
     if (!at || !this.near()) return rings;
-    return [
-      ...rings,
-      { kind: 'number', label: 'A', point: this.along(at.first) },
-      { kind: 'number', label: 'B', point: this.along(at.second) },
-    ];
+    return [...rings, this.wayOn('A', at.first), this.wayOn('B', at.second)];
   });
 
   constructor() {
@@ -202,12 +200,14 @@ export class FilmPage {
     });
   }
 
-  /** A place farther on along a strand. */
-  private along({ strand, at }: TrailPosition): Point {
+  /** The way on along a strand, with its letter. */
+  private wayOn(label: 'A' | 'B', { strand, at }: TrailPosition): FigureMark {
     const own = ropeOf(this.figure(), strand) ?? hostOf(this.figure(), strand);
-    if (!own) return [0, 0];
+    const kind = label === 'A' ? 'way' : 'other-way';
+    if (!own) return { kind, label, point: [0, 0] };
     const curve = curveOf(own);
-    return pointAt(curve, atLength(curve, lengthTo(curve, at) + ALONG));
+    const end = atLength(curve, lengthTo(curve, at) + ALONG);
+    return { kind, label, point: pointAt(curve, end), path: pathData(stretch(curve, at, end)) };
   }
 
   protected async choose(event: Event): Promise<void> {

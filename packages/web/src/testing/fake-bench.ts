@@ -13,6 +13,7 @@ import {
   TAKEN_AS_KNOWN,
   WORKSHOP_CHOICE,
   WORKSHOP_WORDS,
+  writeKnot,
   type KnotDocument,
   type KnotEdit,
   type KnotText,
@@ -30,6 +31,7 @@ import { cardOf, overhand, TESTS_PRACTICE } from './knots';
 
 export class FakeBench {
   readonly knot = signal<KnotDocument>(overhand());
+  readonly document = computed(() => writeKnot(this.knot()));
   private readonly hand = signal(0);
   readonly methods = computed(() => methodsOf(this.knot()));
   readonly inHand = computed(() => Math.min(this.hand(), this.methods().length - 1));

@@ -7,11 +7,13 @@ import { FigureView } from './figure';
 
 export interface FigureMark {
   readonly point: Point;
-  /** Ring: look here. Holds: it agrees. Differs: it does not. */
-  readonly kind: 'ring' | 'holds' | 'differs' | 'number';
+  /** Ring: look here. Holds: it agrees. Differs: it does not. Way: a strand goes this way, to its letter; the other way of two is broken. */
+  readonly kind: 'ring' | 'holds' | 'differs' | 'number' | 'way' | 'other-way';
   readonly label?: string;
   /** What a number that stands beside it points at. */
   readonly at?: Point;
+  /** Of a way, its line as path data. */
+  readonly path?: string;
 }
 
 @Component({
@@ -30,6 +32,11 @@ export interface FigureMark {
             }
             <circle class="number" [attr.cx]="m.point[0]" [attr.cy]="m.point[1]" [attr.r]="size()" />
             <text [attr.x]="m.point[0]" [attr.y]="m.point[1]" [attr.font-size]="size() * 1.35">{{ m.label }}</text>
+          } @else if (m.path) {
+            <path class="under" [attr.d]="m.path" />
+            <path [class]="m.kind" [attr.d]="m.path" />
+            <circle class="letter" [attr.cx]="m.point[0]" [attr.cy]="m.point[1]" r="0.62" />
+            <text class="letter" [attr.x]="m.point[0]" [attr.y]="m.point[1]" font-size="0.9">{{ m.label }}</text>
           } @else {
             <circle [class]="m.kind" [attr.cx]="m.point[0]" [attr.cy]="m.point[1]" [attr.r]="ring()" />
           }
@@ -75,6 +82,31 @@ export interface FigureMark {
       stroke: var(--fox-strong);
       stroke-width: 2.5px;
       vector-effect: non-scaling-stroke;
+    }
+    path {
+      fill: none;
+      stroke-width: 4px;
+      stroke-linecap: round;
+      vector-effect: non-scaling-stroke;
+    }
+    .under {
+      stroke: var(--card);
+      stroke-width: 8px;
+    }
+    .way {
+      stroke: var(--fox-strong);
+    }
+    .other-way {
+      stroke: var(--ink);
+      stroke-dasharray: 1 8;
+    }
+    circle.letter {
+      fill: var(--card);
+      stroke: var(--ink);
+      stroke-width: 2px;
+    }
+    text.letter {
+      fill: var(--ink);
     }
     .dot {
       fill: var(--fox-strong);

@@ -1,0 +1,97 @@
+import { TestBed, type ComponentFixture } from '@angular/core/testing';
+import { By } from '@angular/platform-browser';
+import { provideRouter } from '@angular/router';
+import { crossingsOf, finishedLayout, layoutsOf } from '@foxtrail/core';
+import type { Footage } from '@foxtrail/core/footage';
+import { FakeBench } from '../testing/fake-bench';
+import { Icons } from '../ui/icons';
+import { FilmFrame } from './film-frame';
+import { FilmPage } from './film';
+
+const film: Footage = { film: 'b'.repeat(64), name: 'Second take', duration: 8, frames: [] };
+
+describe('Film', () => {
+  let bench: FakeBench;
+  let fixture: ComponentFixture<FilmPage>;
+  let page: HTMLElement;
+  beforeEach(() => {
+    bench = new FakeBench();
+    TestBed.configureTestingModule({ providers: [provideRouter([]), bench.provided] });
+    TestBed.inject(Icons);
+  });
+  afterEach(() => page.remove());
+  const open = async (footage: readonly Footage[]): Promise<void> => {
+    const layout = layoutsOf(bench.method()).length - 1;
+    if (footage.length > 0) bench.edit({ kind: 'show', shown: { footage } }, { layout });
+    fixture = TestBed.createComponent(FilmPage);
+    page = fixture.nativeElement as HTMLElement;
+    document.body.append(page);
+    await fixture.whenStable();
+  };
+  const kept = (): Footage | undefined => finishedLayout(bench.method()).footage?.[0];
+  const frame = (): FilmFrame => fixture.debugElement.query(By.directive(FilmFrame)).componentInstance as FilmFrame;
+  const asked = (): string => page.querySelector('.ask')?.textContent.replace(/\s+/g, ' ').trim() ?? '';
+  const key = async (name: string): Promise<void> => {
+    document.dispatchEvent(new KeyboardEvent('keydown', { key: name, bubbles: true }));
+    await fixture.whenStable();
+  };
+  const place = async (x: number, y: number): Promise<void> => {
+    frame().placed.emit([x, y]);
+    await fixture.whenStable();
+  };
+
+  it('says what to do where there is none yet', async () => {
+    await open([]);
+    expect(page.textContent).toContain('There is no film of this knot yet');
+    expect(page.querySelector('button')?.textContent).toContain('Choose a film');
+  });
+
+  it('takes a mark in four presses, or in two without directions, and keeps it with its frame', async () => {
+    await open([film]);
+    frame().shown.emit(1.5);
+    await fixture.whenStable();
+    expect(asked()).toContain('Crossing 1 Press where this crossing is');
+    await place(0.4, 0.5);
+    expect(asked()).toContain('strand A');
+    await place(0.5, 0.5);
+    await place(0.4, 0.6);
+    await key('b');
+    expect(kept()?.frames).toEqual([
+      {
+        at: 1.5,
+        marks: [jasmine.objectContaining({ over: 'second', point: [0.4, 0.5], first: [0.5, 0.5], second: [0.4, 0.6] })],
+      },
+    ]);
+    expect(asked()).toMatch(/^Crossing [23] /);
+    await place(0.7, 0.2);
+    await key('s');
+    await key('a');
+    const [, second] = kept()?.frames[0]?.marks ?? [];
+    expect([second?.over, second?.point, second?.first]).toEqual(['first', [0.7, 0.2], undefined]);
+  });
+
+  it('goes a press back, marks a crossing again, and lets the frame be half tied', async () => {
+    await open([film]);
+    await place(0.4, 0.5);
+    await key('Backspace');
+    expect(asked()).toContain('Press where this crossing is');
+    for (const { number } of crossingsOf(finishedLayout(bench.method()).figure)) {
+      await place(number / 10, 0.5);
+      await key('s');
+      await key('a');
+    }
+    expect(asked()).toContain('All crossings are marked');
+    page.querySelector<HTMLElement>('mat-slide-toggle button')?.click();
+    await fixture.whenStable();
+    expect(kept()?.frames[0]?.part).toBeTrue();
+    page.querySelectorAll<HTMLElement>('.numbers button')[1]?.click();
+    await fixture.whenStable();
+    expect(asked()).toContain('Crossing 2 Press where');
+  });
+
+  it('shows a reviewer what is marked, and no more', async () => {
+    bench.mayWrite.set(false);
+    await open([]);
+    expect(page.querySelector('main button')).toBeNull();
+  });
+});
