@@ -31,6 +31,17 @@ export interface DrawnMark {
   readonly wrong?: boolean;
 }
 
+const ARROWS: Readonly<Record<string, readonly [right: number, down: number] | undefined>> = {
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+  ArrowUp: [0, -1],
+  ArrowDown: [0, 1],
+};
+/** How far an arrow key leads, as a share of the frame; with Shift. */
+const COARSE = 0.02;
+const FINE = 0.004;
+const within = (v: number): number => Math.min(1, Math.max(0, v));
+
 /** The next frame is looked for in such steps, and so many of them, in seconds. */
 const STEP = 1 / 120;
 const STEPS = 60;
@@ -60,8 +71,14 @@ const PATIENCE = 400;
         preserveAspectRatio="none"
         role="img"
         [attr.aria-label]="'The film at ' + time().toFixed(2) + ' seconds, ' + marks().length + ' marks'"
+        [attr.tabindex]="marking() ? 0 : null"
         (pointerdown)="press($event)"
+        (keydown)="aim($event)"
+        (blur)="cursor.set(undefined)"
       >
+        @if (cursor(); as p) {
+          <path class="cursor" [attr.d]="'M' + (x(p) - 25) + ' ' + y(p) + 'h50M' + x(p) + ' ' + (y(p) - 40) + 'v80'" />
+        }
         @for (m of marks(); track m.label) {
           @if (m.first; as p) {
             <line class="first" [attr.x1]="x(m.point)" [attr.y1]="y(m.point)" [attr.x2]="x(p)" [attr.y2]="y(p)" />
@@ -140,6 +157,15 @@ const PATIENCE = 400;
       stroke-width: 5px;
       vector-effect: non-scaling-stroke;
       stroke-linecap: round;
+    }
+    svg:focus-visible {
+      outline: 3px solid #ff8b3d;
+      outline-offset: -3px;
+    }
+    .cursor {
+      stroke: #ff8b3d;
+      stroke-width: 3px;
+      vector-effect: non-scaling-stroke;
     }
     line.first {
       stroke: #ff8b3d;
@@ -240,7 +266,8 @@ export class FilmFrame {
   constructor() {
     effect(() => {
       const at = this.at();
-      if (at) untracked(() => this.seek(at.time));
+      // A little on: a seek to the very beginning of a frame may show the one before.
+      if (at) untracked(() => this.seek(at.time + 1e-3));
     });
   }
 
@@ -326,13 +353,29 @@ export class FilmFrame {
     });
   }
 
+  /** Where the arrow keys have led, until Enter sets a place there. */
+  protected readonly cursor = signal<Point | undefined>(undefined);
+
+  protected aim(event: KeyboardEvent): void {
+    const way = ARROWS[event.key];
+    const at = this.cursor() ?? [0.5, 0.5];
+    if (!this.marking() || !(way || event.key === 'Enter')) return;
+    event.preventDefault();
+    if (!way) {
+      this.placed.emit(at);
+      return;
+    }
+    const by = event.shiftKey ? FINE : COARSE;
+    const across = this.turned() ? -way[0] : way[0];
+    this.cursor.set([within(at[0] + by * across), within(at[1] + by * way[1])]);
+  }
+
   protected press(event: PointerEvent): void {
     if (!this.marking()) return;
     event.preventDefault();
     const box = (event.currentTarget as Element).getBoundingClientRect();
     const x = (event.clientX - box.left) / box.width;
     const y = (event.clientY - box.top) / box.height;
-    const within = (v: number): number => Math.min(1, Math.max(0, v));
     this.placed.emit([within(this.turned() ? 1 - x : x), within(y)]);
   }
 }

@@ -70,6 +70,22 @@ describe('Film', () => {
     expect([second?.over, second?.point, second?.first]).toEqual(['first', [0.7, 0.2], undefined]);
   });
 
+  it('takes a place by the arrow keys and Enter', async () => {
+    await open([film]);
+    const picture = page.querySelector<SVGElement>('ft-film-frame svg')!;
+    const press = (name: string, shiftKey = false): boolean =>
+      picture.dispatchEvent(new KeyboardEvent('keydown', { key: name, shiftKey, bubbles: true }));
+    press('ArrowRight');
+    press('ArrowUp', true);
+    press('Enter');
+    await fixture.whenStable();
+    expect(asked()).toContain('strand A');
+    await key('s');
+    await key('a');
+    const [x, y] = kept()?.frames[0]?.marks[0]?.point ?? [0, 0];
+    expect([x, y].map((v) => v.toFixed(3))).toEqual(['0.520', '0.496']);
+  });
+
   it('goes a press back, marks a crossing again, and lets the frame be half tied', async () => {
     await open([film]);
     await place(0.4, 0.5);

@@ -46,7 +46,7 @@ export const markOf = (
 });
 
 /** Frames nearer to each other than this are one, in seconds. */
-const SAME_FRAME = 0.012;
+const SAME_FRAME = 0.006;
 
 /** The frame at a time, where it has been marked. */
 export const frameAt = (frames: readonly FilmedFrame[], at: number): FilmedFrame | undefined =>
