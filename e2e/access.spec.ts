@@ -55,6 +55,10 @@ for (const colorScheme of ['light', 'dark'] as const) {
     for (const name of ['Kin', 'Reel', 'Review', 'Sheet']) {
       await tab(page, name);
       await sound(page, name);
+      if (name !== 'Reel') continue;
+      await page.getByRole('link', { name: 'Filmed' }).click();
+      await expect(page.getByRole('heading', { name: 'There is no film of this knot yet' })).toBeVisible();
+      await sound(page, 'Film');
     }
     for (const [path, ready] of [
       ['terms/bight', 'table'],

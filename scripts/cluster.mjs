@@ -166,6 +166,8 @@ export async function startCluster(folder, { throwaway = false } = {}) {
       `-c listen_addresses=127.0.0.1 -c port=${port} -c unix_socket_directories=${throwaway ? THROWAWAY : ''}`,
     ]);
     if (started.status === 0 && (await answers(`${address(port)}/postgres`, data))) return { url: address(port), stop };
+    // Started, but too slow to answer: stopped, so that the next attempt does not meet it.
+    if (started.status === 0) stop();
     trouble = existsSync(join(home, 'log'))
       ? readFileSync(join(home, 'log'), 'utf8').split('\n').slice(-8).join('\n')
       : started.stderr;

@@ -275,8 +275,8 @@ export class FilmFrame {
     const video = this.element();
     if (video.videoWidth > 0) this.shape.set(video.videoWidth / video.videoHeight);
     if (Number.isFinite(video.duration)) this.told.set(video.duration);
-    const first = this.at()?.time;
-    this.seek(first ?? 0);
+    // What was asked for before it could be played comes first.
+    this.then(async () => this.tell(await this.goTo(this.time())));
   }
 
   toggle(): void {
@@ -325,8 +325,13 @@ export class FilmFrame {
   }
 
   /** Goes to a time; resolves to that of the frame which is shown then. */
-  private goTo(time: number): Promise<number> {
+  private async goTo(time: number): Promise<number> {
     const video = this.element();
+    if (video.readyState < HTMLMediaElement.HAVE_METADATA && !video.error)
+      await new Promise<unknown>((resolve) => {
+        for (const event of ['loadedmetadata', 'error'] as const)
+          video.addEventListener(event, resolve, { once: true });
+      });
     return new Promise((resolve) => {
       const end = (shown: number): void => {
         clearTimeout(timer);
