@@ -173,20 +173,6 @@ export const clipQuerySchema = z.object({
 /** Longest clip stored, in bytes. */
 export const CLIP_LIMIT = 64 * 1024 * 1024;
 
-/** Largest film taken, and the pieces in which it is sent, in bytes. */
-export const FILM_LIMIT = 256 * 1024 * 1024;
-export const FILM_PIECE = 1024 * 1024;
-
-/** A film as far as it has come. */
-export const filmStateSchema = z.object({
-  size: z.number().int(),
-  /** What it was found to be; absent until all of it has come. */
-  type: z.enum(['video/webm', 'video/mp4']).nullable(),
-  /** The numbers of the pieces that have come, from 0. */
-  pieces: z.array(z.number().int()),
-});
-export type FilmState = z.infer<typeof filmStateSchema>;
-
 /** A word that a lesson explains to its learners before the first step. */
 export const termSchema = z.object({
   id: conceptId,
@@ -355,37 +341,6 @@ export const KNOT_ROUTES = {
     summary: 'The kept demonstration',
     query: z.object({ method: methodQuery }),
     media: 'video/webm',
-    refusals: [401, 404],
-  }),
-  beginFilm: route({
-    method: 'put',
-    path: '/api/knots/{id}/films/{film}',
-    access: 'author',
-    summary: 'Begin to send a film, named by the SHA-256 of its bytes, or go on with it: which pieces have come',
-    body: z.object({ size: z.number().int().min(1) }),
-    answer: filmStateSchema,
-    refusals: [400, 401, 403, 404, 409, 413],
-  }),
-  filmPiece: route({
-    method: 'put',
-    path: '/api/knots/{id}/films/{film}/pieces/{piece}',
-    access: 'author',
-    summary: `A piece of a film, ${FILM_PIECE} bytes but for the last`,
-    refusals: [400, 401, 403, 404, 413, 415],
-  }),
-  takeFilm: route({
-    method: 'post',
-    path: '/api/knots/{id}/films/{film}/whole',
-    access: 'author',
-    summary: 'All pieces of a film have been sent: it is checked and kept',
-    answer: filmStateSchema,
-    refusals: [400, 401, 403, 404, 409],
-  }),
-  film: route({
-    method: 'get',
-    path: '/api/knots/{id}/films/{film}',
-    summary: 'A film of the knot (WebM or MP4)',
-    media: 'video/*',
     refusals: [401, 404],
   }),
 } as const;

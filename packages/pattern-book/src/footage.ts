@@ -59,11 +59,6 @@ export function verdictOnFilm(figure: Figure, { frames, turned }: Footage): Foot
 export function footageFindings({ name, method }: Pick<KnotDocument, 'name' | 'method'>): Finding[] {
   const { figure, footage = [] } = finishedLayout(method);
   const layout = layoutsOf(method).length - 1;
-  const withFilm = (film: Footage, now: Footage): Finding['fix'] => ({
-    label: 'Play it mirrored',
-    layout,
-    edit: { kind: 'show', shown: { footage: footage.map((f) => (f === film ? now : f)) } },
-  });
   return footage.flatMap((film): Finding[] => {
     const verdict = verdictOnFilm(figure, film);
     const base = { layout, why: sayFootage(verdict, name) };
@@ -78,7 +73,14 @@ export function footageFindings({ name, method }: Pick<KnotDocument, 'name' | 'm
             severity: 'error',
             title: `The film “${film.name}” shows the mirror image`,
             remedy: 'Have it played mirrored, or film it with a camera that does not mirror.',
-            fix: withFilm(film, { ...film, turned: film.turned !== true }),
+            fix: {
+              label: film.turned === true ? 'Play it as it was filmed' : 'Play it mirrored',
+              layout,
+              edit: {
+                kind: 'show',
+                shown: { footage: footage.map((f) => (f === film ? { ...f, turned: f.turned !== true } : f)) },
+              },
+            },
           },
         ];
       case 'differs':

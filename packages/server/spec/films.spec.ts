@@ -35,7 +35,7 @@ describe('Films', () => {
   });
   afterAll(() => server.close());
 
-  const at = (hash: string): string => `/api/knots/${id}/films/${hash}`;
+  const at = (hash: string): string => `/api/films/${hash}`;
   const begin = async (bytes: Buffer, hash = hashOf(bytes)): Promise<FilmState> =>
     filmStateSchema.parse((await author.send('put', at(hash)).send({ size: bytes.length }).expect(200)).body);
   const send = (bytes: Buffer, number: number, hash = hashOf(bytes)): ReturnType<Client['send']> =>

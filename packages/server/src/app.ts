@@ -7,6 +7,7 @@ import compression from 'compression';
 import express, { type NextFunction, type Request, type Response } from 'express';
 import type pg from 'pg';
 import type { Logger } from 'pino';
+import { filmRoutes } from './film-routes.js';
 import { houseRoutes } from './house-routes.js';
 import { kinRoutes } from './kin-routes.js';
 import { knotRoutes } from './knot-routes.js';
@@ -59,7 +60,7 @@ export function createApp(options: AppOptions): express.Express {
     res.setHeader('Cache-Control', 'no-store');
     next();
   });
-  for (const routes of [houseRoutes, knotRoutes, reviewRoutes, publicRoutes, wordsRoutes, kinRoutes])
+  for (const routes of [houseRoutes, knotRoutes, reviewRoutes, publicRoutes, wordsRoutes, kinRoutes, filmRoutes])
     app.use(routes(options));
   app.use('/api', () => {
     throw new HttpProblem(

@@ -4,6 +4,7 @@
 import type { ClipInfo } from '@foxtrail/contract';
 import { CLIP_LIMIT } from '@foxtrail/contract';
 import type { Pace } from '@foxtrail/core';
+import { filmType } from '@foxtrail/core/footage';
 import type { Request, Response } from 'express';
 import type pg from 'pg';
 import { insertRow, updateRows } from './columns.js';
@@ -12,8 +13,6 @@ import { HttpProblem, notFound } from './problem.js';
 import { sendRanged } from './ranged.js';
 
 const CHUNK = 256 * 1024;
-/** WebM begins with the EBML header's id. */
-const EBML = Buffer.from([0x1a, 0x45, 0xdf, 0xa3]);
 
 async function* chunks(source: AsyncIterable<Buffer>): AsyncGenerator<Buffer> {
   let held: Buffer[] = [];
@@ -51,7 +50,7 @@ export async function storeClip(
     let number = 0;
     let size = 0;
     for await (const bytes of chunks(source)) {
-      if (number === 0 && !bytes.subarray(0, 4).equals(EBML))
+      if (number === 0 && filmType(bytes) !== 'video/webm')
         throw new HttpProblem(415, 'not-webm', 'clip', 'This is not a WebM file.', 'Export it from Reel.');
       size += bytes.length;
       if (size > CLIP_LIMIT)

@@ -2,79 +2,58 @@
  * Films in the database: named by their contents, sent in pieces that may come again and in any order, and taken once all are there and
  * are what their name says.
  */
-import { FILM_LIMIT, FILM_PIECE, type FilmState } from '@foxtrail/contract';
+import { FILM_LIMIT, FILM_PIECE, FILMS_LIMIT, type FilmState } from '@foxtrail/contract';
 import { finishedLayout, methodsOf, type KnotDocument } from '@foxtrail/core';
-import { createHash } from 'node:crypto';
+import { contentsName, filmType } from '@foxtrail/core/footage';
 import type { Request, Response } from 'express';
 import type pg from 'pg';
-import { transaction, type Queryable } from './database.js';
+import { insertRow, updateRows } from './columns.js';
+import type { Queryable } from './database.js';
 import { HttpProblem, notFound } from './problem.js';
 import { sendRanged } from './ranged.js';
 
-/** Most films of a knot, among them such as are not shown any more. */
-const MOST_FILMS = 12;
-
-type FilmType = NonNullable<FilmState['type']>;
-
-/** What a film is, by how it begins: WebM by the id of its header, MP4 by its first box. */
-function typeOf(head: Buffer): FilmType | undefined {
-  if (head.subarray(0, 4).equals(Buffer.from([0x1a, 0x45, 0xdf, 0xa3]))) return 'video/webm';
-  return head.subarray(4, 8).toString('latin1') === 'ftyp' ? 'video/mp4' : undefined;
-}
-
-const noFilm = (reason: string, remedy: string): HttpProblem =>
-  new HttpProblem(415, 'not-a-film', 'film', reason, remedy);
-
 /** A film as far as it has come. */
-export async function filmState(db: Queryable, knotId: string, hash: string): Promise<FilmState> {
-  const found = await db.query<{ size: number; type: FilmType | null; pieces: number[] | null }>(
-    `select size, type, (select array_agg(number order by number) from film_piece p where p.knot_id = f.knot_id and p.hash = f.hash) as pieces
-       from film f where knot_id = $1 and hash = $2`,
-    [knotId, hash],
+export async function filmState(db: Queryable, hash: string): Promise<FilmState> {
+  const found = await db.query<FilmState>(
+    `select size, type, array(select number from film_piece p where p.hash = f.hash order by number) as pieces
+       from film f where hash = $1`,
+    [hash],
   );
   const row = found.rows[0];
   if (!row) throw notFound('film');
-  return { size: row.size, type: row.type, pieces: row.pieces ?? [] };
+  return row;
+}
+
+const tooLarge = (reason: string, remedy: string): HttpProblem =>
+  new HttpProblem(413, 'too-large', 'film', reason, remedy);
+
+/** Makes room for a film: where the house is full, those go that no revision of any knot shows. */
+async function makeRoom(db: Queryable, size: number): Promise<void> {
+  const isRoom = async (): Promise<boolean> => {
+    const kept = await db.query<{ bytes: string }>('select coalesce(sum(size), 0) as bytes from film');
+    return Number(kept.rows[0]?.bytes) + size <= FILMS_LIMIT;
+  };
+  if (await isRoom()) return;
+  await db.query(
+    `delete from film f where begun_at < now() - interval '1 day'
+       and not exists (select 1 from revision r where r.document::text like '%' || f.hash || '%')`,
+  );
+  if (!(await isRoom()))
+    throw tooLarge(
+      `The house keeps ${FILMS_LIMIT / 1024 ** 3} GiB of films at most, and knots show them all.`,
+      'Save the film at a smaller size.',
+    );
 }
 
 /** Begins to take a film, or goes on with one that has begun. */
-export async function beginFilm(pool: pg.Pool, knotId: string, hash: string, size: number): Promise<FilmState> {
+export async function beginFilm(pool: pg.Pool, hash: string, size: number): Promise<FilmState> {
   if (size > FILM_LIMIT)
-    throw new HttpProblem(
-      413,
-      'too-large',
-      'film',
-      `A film has ${FILM_LIMIT / 1024 / 1024} MiB at most.`,
-      'Cut it, or save it at a smaller size.',
-    );
-  await transaction(pool, async (client) => {
-    const knot = await client.query('select 1 from knot where id = $1 for update', [knotId]);
-    if (knot.rowCount === 0) throw notFound('knot');
-    const others = await client.query<{ n: number }>(
-      'select count(*)::int as n from film where knot_id = $1 and hash <> $2',
-      [knotId, hash],
-    );
-    if ((others.rows[0]?.n ?? 0) >= MOST_FILMS)
-      throw new HttpProblem(
-        409,
-        'too-many',
-        'film',
-        `A knot keeps ${MOST_FILMS} films at most.`,
-        'Take it to another knot.',
-      );
-    // A film of this name but of another size was never this film: what came of it is dropped.
-    await client.query('delete from film where knot_id = $1 and hash = $2 and size <> $3 and type is null', [
-      knotId,
-      hash,
-      size,
-    ]);
-    await client.query('insert into film (knot_id, hash, size) values ($1, $2, $3) on conflict do nothing', [
-      knotId,
-      hash,
-      size,
-    ]);
-  });
-  return filmState(pool, knotId, hash);
+    throw tooLarge(`A film has ${FILM_LIMIT / 1024 ** 2} MiB at most.`, 'Cut it, or save it at a smaller size.');
+  // A film of this name but of another size was never this film: what came of it is dropped.
+  await pool.query('delete from film where hash = $1 and size <> $2 and type is null', [hash, size]);
+  await makeRoom(pool, size);
+  await insertRow(pool, 'film', { hash, size }, 'on conflict do nothing');
+  return filmState(pool, hash);
 }
 
 /** All bytes of a request of so many at most. */
@@ -84,24 +63,32 @@ async function bytesOf(source: AsyncIterable<Buffer>, most: number): Promise<Buf
   for await (const part of source) {
     size += part.length;
     if (size > most)
-      throw new HttpProblem(413, 'too-large', 'piece', `A piece has ${most} bytes.`, 'Send the film in such pieces.');
+      throw new HttpProblem(
+        413,
+        'too-large',
+        'piece',
+        `This piece has ${most} bytes.`,
+        'Send the film in such pieces.',
+      );
     parts.push(part);
   }
   return Buffer.concat(parts);
 }
 
+const drop = (db: Queryable, hash: string): Promise<unknown> =>
+  db.query('delete from film where hash = $1 and type is null', [hash]);
+
 /** Takes a piece of a film. One that has come before may come again. */
 export async function takePiece(
   pool: pg.Pool,
-  knotId: string,
   hash: string,
   number: number,
   source: AsyncIterable<Buffer>,
 ): Promise<void> {
-  const { size, type } = await filmState(pool, knotId, hash);
-  // Received first and written after: a slow sender holds no connection to the database.
+  const { size, type } = await filmState(pool, hash);
   const due = Math.min(FILM_PIECE, size - number * FILM_PIECE);
   if (due <= 0) throw notFound('piece');
+  // Received first and written after: a slow sender holds no connection to the database.
   const bytes = await bytesOf(source, due);
   if (bytes.length !== due)
     throw new HttpProblem(
@@ -111,29 +98,36 @@ export async function takePiece(
       `It has ${bytes.length} bytes of ${due}.`,
       'Send it again.',
     );
-  if (number === 0 && !typeOf(bytes)) {
-    await pool.query('delete from film where knot_id = $1 and hash = $2 and type is null', [knotId, hash]);
-    throw noFilm('This is neither a WebM nor an MP4 file.', 'Convert it to WebM or MP4, then choose it again.');
+  if (number === 0 && !filmType(bytes)) {
+    await drop(pool, hash);
+    throw new HttpProblem(
+      415,
+      'not-a-film',
+      'film',
+      'This is neither a WebM nor an MP4 file.',
+      'Convert it to WebM or MP4, then choose it again.',
+    );
   }
   if (type) return;
-  await pool.query(
-    'insert into film_piece (knot_id, hash, number, bytes) values ($1, $2, $3, $4) on conflict (knot_id, hash, number) do update set bytes = excluded.bytes',
-    [knotId, hash, number, bytes],
+  await insertRow(
+    pool,
+    'film_piece',
+    { hash, number, bytes },
+    'on conflict (hash, number) do update set bytes = excluded.bytes',
   );
 }
 
-const pieceOf = async (db: Queryable, knotId: string, hash: string, number: number): Promise<Buffer | undefined> =>
-  (
-    await db.query<{ bytes: Buffer }>('select bytes from film_piece where knot_id = $1 and hash = $2 and number = $3', [
-      knotId,
-      hash,
-      number,
-    ])
-  ).rows[0]?.bytes;
+const pieceOf = async (db: Queryable, hash: string, number: number): Promise<Buffer | undefined> => {
+  const found = await db.query<{ bytes: Buffer }>('select bytes from film_piece where hash = $1 and number = $2', [
+    hash,
+    number,
+  ]);
+  return found.rows[0]?.bytes;
+};
 
 /** Takes a film whose pieces have all come. One that is not what its name says is dropped. */
-export async function takeFilm(pool: pg.Pool, knotId: string, hash: string): Promise<FilmState> {
-  const state = await filmState(pool, knotId, hash);
+export async function takeFilm(pool: pg.Pool, hash: string): Promise<FilmState> {
+  const state = await filmState(pool, hash);
   if (state.type) return state;
   const count = Math.ceil(state.size / FILM_PIECE);
   if (state.pieces.length < count)
@@ -144,16 +138,16 @@ export async function takeFilm(pool: pg.Pool, knotId: string, hash: string): Pro
       `${state.pieces.length} of its ${count} pieces have come.`,
       'Send the others, then take it.',
     );
-  const digest = createHash('sha256');
-  let type: FilmType | undefined;
+  const contents = contentsName();
+  let type: FilmState['type'] = null;
   for (let number = 0; number < count; number += 1) {
-    const bytes = await pieceOf(pool, knotId, hash, number);
+    const bytes = await pieceOf(pool, hash, number);
     if (!bytes) throw notFound('piece');
-    if (number === 0) type = typeOf(bytes);
-    digest.update(bytes);
+    if (number === 0) type = filmType(bytes) ?? null;
+    contents.take(bytes);
   }
-  if (digest.digest('hex') !== hash) {
-    await pool.query('delete from film where knot_id = $1 and hash = $2 and type is null', [knotId, hash]);
+  if (contents.name() !== hash) {
+    await drop(pool, hash);
     throw new HttpProblem(
       400,
       'another-film',
@@ -162,31 +156,29 @@ export async function takeFilm(pool: pg.Pool, knotId: string, hash: string): Pro
       'Send it again.',
     );
   }
-  await pool.query('update film set type = $3 where knot_id = $1 and hash = $2', [knotId, hash, type]);
-  return filmState(pool, knotId, hash);
+  await updateRows(pool, 'film', { type }, { hash });
+  return { ...state, type };
 }
 
 /** Sends a film that has been taken, or the part of it that was asked for. */
-export async function sendFilm(
-  db: Queryable,
-  knotId: string,
-  hash: string,
-  req: Request,
-  res: Response,
-): Promise<void> {
-  const { size, type } = await filmState(db, knotId, hash);
+export async function sendFilm(db: Queryable, hash: string, req: Request, res: Response): Promise<void> {
+  const { size, type } = await filmState(db, hash);
   if (!type) throw notFound('film');
   // It is named by its contents: what has been fetched once stays true.
   res.setHeader('Cache-Control', 'private, max-age=86400, immutable');
-  await sendRanged({ size, type, length: FILM_PIECE, piece: (n) => pieceOf(db, knotId, hash, n) }, req, res);
+  await sendRanged({ size, type, length: FILM_PIECE, piece: (n) => pieceOf(db, hash, n) }, req, res);
 }
 
-/** The names of films that a document shows and that are not here wholly. */
-export async function filmsLacking(db: Queryable, knotId: string, knot: KnotDocument): Promise<string[]> {
-  const shown = methodsOf(knot).flatMap(({ method }) => finishedLayout(method).footage ?? []);
+/** The films that a knot shows, of all its methods. */
+export const filmsShown = (knot: KnotDocument): readonly { readonly film: string; readonly name: string }[] =>
+  methodsOf(knot).flatMap(({ method }) => finishedLayout(method).footage ?? []);
+
+/** The names of films that a knot shows and that are not here wholly. */
+export async function filmsLacking(db: Queryable, knot: KnotDocument): Promise<string[]> {
+  const shown = filmsShown(knot);
   if (shown.length === 0) return [];
-  const found = await db.query<{ hash: string }>('select hash from film where knot_id = $1 and type is not null', [
-    knotId,
+  const found = await db.query<{ hash: string }>('select hash from film where hash = any($1) and type is not null', [
+    shown.map((f) => f.film),
   ]);
   const here = new Set(found.rows.map((r) => r.hash));
   return shown.filter((f) => !here.has(f.film)).map((f) => f.name);

@@ -10,7 +10,6 @@ import { aside } from './aside.js';
 import { formedCard } from './formed.js';
 import { Kept } from './kept.js';
 import { logged } from './claims.js';
-import { beginFilm, sendFilm, takeFilm, takePiece } from './films.js';
 import { clipFor, sendClip, storeClip } from './clips.js';
 import { listLike, matchesOf } from './identity.js';
 import { createKnot, duplicateKnot, getKnot, leftHandedKnot, PATIENCE, saveKnot, setArchived } from './knots.js';
@@ -108,11 +107,5 @@ export function knotRoutes({ pool, log, patience = PATIENCE }: AppOptions): Rout
     if (!clip) throw notFound('clip');
     await sendClip(pool, clip, req, res);
   });
-  desk.serve(KNOT_ROUTES.beginFilm, ({ parameters: { id, film }, body: { size } }) => beginFilm(pool, id, film, size));
-  desk.serve(KNOT_ROUTES.filmPiece, ({ parameters: { id, film, piece }, req }) =>
-    takePiece(pool, id, film, piece, req),
-  );
-  desk.serve(KNOT_ROUTES.takeFilm, ({ parameters: { id, film } }) => takeFilm(pool, id, film));
-  desk.send(KNOT_ROUTES.film, ({ parameters: { id, film }, req, res }) => sendFilm(pool, id, film, req, res));
   return desk.routes;
 }

@@ -4,7 +4,6 @@
 import { PUBLIC_ROUTES } from '@foxtrail/contract';
 import {
   figureJsonSchema,
-  finishedLayout,
   methodsOf,
   numberOf,
   STATION_NAMES,
@@ -21,8 +20,8 @@ import type { Router } from 'express';
 import type { AppOptions } from './app.js';
 import { aside } from './aside.js';
 import type { AnswerOf } from './aside-orders.js';
-import { sendFilm } from './films.js';
 import { clipFor, sendClip } from './clips.js';
+import { filmsShown, sendFilm } from './films.js';
 import { inHand, type Hand } from './hand.js';
 import { house, housePractice } from './house.js';
 import { openApi } from './openapi.js';
@@ -157,12 +156,9 @@ export function publicRoutes({ pool }: AppOptions): Router {
     await sendClip(pool, clip, req, res);
   });
   desk.send(PUBLIC_ROUTES.film, async ({ parameters: { slug, film }, req, res }) => {
-    const { document, knotId } = await publishedKnot(pool, slug);
-    const shown = methodsOf(readSaved(document)).some(({ method }) =>
-      finishedLayout(method).footage?.some((f) => f.film === film),
-    );
-    if (!shown) throw notFound('film');
-    await sendFilm(pool, knotId, film, req, res);
+    const { document } = await publishedKnot(pool, slug);
+    if (!filmsShown(readSaved(document)).some((f) => f.film === film)) throw notFound('film');
+    await sendFilm(pool, film, req, res);
   });
   return desk.routes;
 }

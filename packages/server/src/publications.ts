@@ -7,6 +7,7 @@ import {
   conceptOf,
   entrySchema,
   sayDifference,
+  uncapital,
   vocabularyFor,
   wordFor,
   type Entry,
@@ -76,19 +77,19 @@ export async function publishKnot(pool: pg.Pool, account: Account, id: string): 
       `It has ${row.errors} open ${row.errors === 1 ? 'error' : 'errors'}.`,
       'Mend what Proof shows, then publish.',
     );
+  const knot = readSaved(await revisionDocument(pool, id, row.revision));
   if (row.use_grade === 'people depend on it') {
-    const knot = readSaved(await revisionDocument(pool, id, row.revision));
     const lacking = (await needsOf(pool, row, knot)).filter((n) => !n.met);
     if (lacking.length > 0)
       throw new HttpProblem(
         409,
         'people-depend-on-it',
         row.name,
-        `People depend on it, and it has not yet: ${lacking.map((n) => n.what.charAt(0).toLowerCase() + n.what.slice(1)).join('; ')}.`,
+        `People depend on it, and it has not yet: ${lacking.map((n) => uncapital(n.what)).join('; ')}.`,
         lacking.map((n) => n.how).join(' '),
       );
   }
-  const lost = await filmsLacking(pool, id, readSaved(await revisionDocument(pool, id, row.revision)));
+  const lost = await filmsLacking(pool, knot);
   if (lost.length > 0)
     throw new HttpProblem(
       409,

@@ -14,6 +14,7 @@ import {
 } from '../../src/index.js';
 import {
   contentsName,
+  filmType,
   FOOTAGE,
   judgeFootage,
   judgeFrame,
@@ -25,6 +26,7 @@ import {
   type NumberedMark,
 } from '../../src/footage.js';
 import { demoKnot } from '../support/figures.js';
+import { torusKnot } from '../support/ideal.js';
 
 /** What a knot with every crossing marked is filmed as: `across` 1 as it is drawn, −1 in a mirror. */
 function marksOf(knot: KnotDocument, across: 1 | -1 = 1): NumberedMark[] {
@@ -41,8 +43,8 @@ const otherwise = (): { becomes: string; named: boolean } => ({ becomes: 'Anothe
 describe('Footage', () => {
   const knot = demoKnot('reef.json');
   const figure = finishedFigure(knot.method);
-  const judged = (marks: readonly NumberedMark[], part = false): ReturnType<typeof judgeFootage> =>
-    judgeFootage(figure, [{ at: 1, part, marks }], otherwise);
+  const judged = (marks: readonly NumberedMark[]): ReturnType<typeof judgeFootage> =>
+    judgeFootage(figure, [{ at: 1, marks }], otherwise);
 
   it('is said in a sentence, with the mark that would decide', () => {
     const marks = marksOf(knot);
@@ -55,8 +57,6 @@ describe('Footage', () => {
     const four = judged(marks.slice(0, 4));
     expect(four.next).toEqual({ kind: 'crossing', crossing: 5, becomes: 'Another' });
     expect(sayFootage(four, 'Reef knot')).toContain('crossings 5 and 6 are not marked');
-    // Half tied, nothing more is asked for.
-    expect(judged(marks.slice(0, 4), true).state).toBe('agrees');
   });
 
   it('of two frames tells more than of each; frames of two films do not agree', () => {
@@ -115,6 +115,22 @@ describe('Footage', () => {
         },
       ),
     );
+  });
+
+  it('of a figure with many crossings without a mark is open in all of them, and nothing is worked out', () => {
+    let asked = 0;
+    const board = torusKnot(2, 21);
+    const found = judgeFootage(board, [{ at: 1, marks: [] }], () => ((asked += 1), 'same'));
+    expect([found.state, found.open.length, asked]).toEqual(['undecided', 21, 0]);
+  });
+
+  it('is known by how it begins, or not at all', () => {
+    const begins = (...bytes: readonly number[]): Uint8Array =>
+      Uint8Array.from([...bytes, ...Array<number>(12).fill(0)]);
+    expect(filmType(begins(0x1a, 0x45, 0xdf, 0xa3))).toBe('video/webm');
+    expect(filmType(begins(0, 0, 0, 24, ...Buffer.from('ftypisom')))).toBe('video/mp4');
+    for (const other of [begins(), begins(0x1a, 0x45), new Uint8Array(), begins(...Buffer.from('RIFF'))])
+      expect(filmType(other)).toBeUndefined();
   });
 
   it('is named by its contents, however they are cut', () => {

@@ -27,8 +27,6 @@ export interface FrameMark extends SeenCrossing {
 export interface FilmedFrame {
   /** Seconds from the beginning of the film. */
   readonly at: number;
-  /** The knot is not wholly tied in it: crossings that are not marked are not asked for. */
-  readonly part?: boolean | undefined;
   readonly marks: readonly FrameMark[];
 }
 

@@ -23,10 +23,8 @@ export interface NumberedMark extends SeenCrossing {
   readonly crossing: number;
 }
 
-/** A frame's marks, and whether the whole knot is tied in it. */
 export interface MarkedFrame {
   readonly at: number;
-  readonly part?: boolean | undefined;
   readonly marks: readonly NumberedMark[];
 }
 
@@ -145,10 +143,10 @@ export const wrongIn = ({ frames }: Pick<FootageVerdict, 'frames'>): number[] =>
   ...new Set(frames.flatMap((f) => (f.state === 'differs' && f.wrong.length === 1 ? (f.wrong[0] ?? []) : []))),
 ];
 
-/** A crossing that no frame has a mark of, and that makes something else of the knot when it is the other way. */
+/** A crossing that no frame has a mark of, and that may make something else of the knot when it is the other way. */
 export interface OpenCrossing {
   readonly crossing: number;
-  /** What it makes of it; nothing where only together with others it makes another knot. */
+  /** What it makes of it by itself; nothing where only others with it do, or where it is not worked out. */
   readonly becomes?: string | undefined;
 }
 
@@ -186,7 +184,9 @@ export interface Becomes {
   readonly named: boolean;
 }
 
-/** With more crossings than this left unmarked, each harmless by itself, nothing is said of them together: each is open. */
+/** With more crossings than this left without a mark it is not worked out what each would make: all are open. */
+const MOST_APART = 16;
+/** With more than this, each harmless by itself, it is not worked out what they make together: all are open. */
 const MOST_TOGETHER = 6;
 
 /** The crossings without a mark that matter. */
@@ -194,6 +194,7 @@ function openCrossings(figure: Figure, marked: ReadonlySet<number>, otherwise: O
   const free = crossingsOf(figure)
     .map((c) => c.number)
     .filter((n) => !marked.has(n));
+  if (free.length > MOST_APART) return free.map((crossing) => ({ crossing }));
   const apart = free.flatMap((crossing) => {
     const made = otherwise([crossing]);
     return made === 'same' ? [] : [{ crossing, ...made }];
@@ -228,8 +229,7 @@ export function judgeFootage(
   const sides = new Set(telling.map((v) => v.side));
   const view =
     mirrors.size === 1 && sides.size === 1 && judged.every((f) => f.state !== 'differs') ? telling[0] : undefined;
-  const wholly = frames.length === 0 || frames.some((f) => !f.part);
-  const open = wholly ? openCrossings(figure, marked, otherwise) : [];
+  const open = openCrossings(figure, marked, otherwise);
   const base = { frames: judged, view, open };
   if (judged.some((f) => f.state === 'differs') || mirrors.size > 1) {
     const wrong = wrongIn(base);

@@ -1,11 +1,6 @@
 /** What footage says of the knot, in words. */
-import { theKnot } from '../words/vocabulary.js';
+import { crossingList, theKnot, uncapital } from '../words/vocabulary.js';
 import { wrongIn, type FilmView, type FootageVerdict, type FrameVerdict } from './judge.js';
-
-const list = (numbers: readonly number[], joint = 'and'): string =>
-  numbers.length === 1
-    ? `crossing ${numbers[0] as number}`
-    : `crossings ${numbers.slice(0, -1).join(', ')} ${joint} ${numbers.at(-1) as number}`;
 
 /** From where a film is seen: “seen from behind, in a mirror”. */
 export const sayFilmView = ({ side, mirrored }: FilmView): string =>
@@ -22,11 +17,11 @@ export function sayFrame({ at, state, views, wrong, runsOtherwise }: FrameVerdic
   const runs =
     runsOtherwise.length === 0
       ? ''
-      : `At ${list(runsOtherwise)} the strands run across each other the other way than in the figure.`;
+      : `At ${crossingList(runsOtherwise)} the strands run across each other the other way than in the figure.`;
   const other = views.flatMap((view, i) => {
     const numbers = wrong[i] ?? [];
     if (numbers.length === 0) return [];
-    return [`${sayFilmView(view)}, ${list(numbers)} ${numbers.length === 1 ? 'is' : 'are'} the other way`];
+    return [`${sayFilmView(view)}, ${crossingList(numbers)} ${numbers.length === 1 ? 'is' : 'are'} the other way`];
   });
   return `${begin}${[other.length > 0 ? `${other.join('; or, ')}.` : '', runs].filter((s) => s !== '').join(' ')}`;
 }
@@ -42,8 +37,8 @@ export function sayNext({ next }: FootageVerdict): string | undefined {
       return 'Mark at one crossing which way both of its strands run on: that tells the figure from its mirror image.';
     case 'crossing':
       return next.becomes === undefined
-        ? `Mark crossing ${next.crossing}: with others the other way it would be another knot.`
-        : `Mark crossing ${next.crossing}. Were it the other way, it would be: ${next.becomes.charAt(0).toLowerCase()}${next.becomes.slice(1)}.`;
+        ? `Mark crossing ${next.crossing}.`
+        : `Mark crossing ${next.crossing}. Were it the other way, it would be: ${uncapital(next.becomes)}.`;
   }
 }
 
@@ -58,17 +53,14 @@ export function sayFootage({ state, view, frames, becomes, open }: FootageVerdic
     case 'undecided':
       return frames.length === 0 || frames.every((f) => f.state === 'undecided')
         ? `Whether it shows ${theKnot(name)} is not told by these marks.`
-        : `What is marked agrees with ${theKnot(name)}${seen}; ${list(
-            open.map((o) => o.crossing),
-            'and',
-          )} ${open.length === 1 ? 'is' : 'are'} not marked.`;
+        : `What is marked agrees with ${theKnot(name)}${seen}; ${crossingList(open.map((o) => o.crossing))} ${open.length === 1 ? 'is' : 'are'} not marked.`;
     case 'differs': {
       const wrong = wrongIn({ frames });
       if (frames.every((f) => f.state !== 'differs'))
         return 'Some of its frames are mirrored and some are not: they are not of one film.';
       if (wrong.length === 0) return `It does not agree with ${theKnot(name)}.`;
-      return `It does not show ${theKnot(name)}: ${list(wrong)} ${wrong.length === 1 ? 'is' : 'are'} the other way${
-        becomes === undefined ? '' : ` (${becomes.charAt(0).toLowerCase()}${becomes.slice(1)})`
+      return `It does not show ${theKnot(name)}: ${crossingList(wrong)} ${wrong.length === 1 ? 'is' : 'are'} the other way${
+        becomes === undefined ? '' : ` (${uncapital(becomes)})`
       }.`;
     }
   }

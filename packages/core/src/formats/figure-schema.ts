@@ -205,7 +205,6 @@ const shownShape = {
           .array(
             z.looseObject({
               at: z.number().min(0).max(FOOTAGE.longest),
-              part: z.boolean().optional(),
               marks: z
                 .array(
                   z.object({

@@ -15,7 +15,6 @@ const place = z.tuple([z.number(), z.number()]);
 
 const frameSchema = z.looseObject({
   at: z.number().min(0).max(FOOTAGE.longest).default(0),
-  part: z.boolean().optional(),
   marks: z
     .array(
       z.looseObject({

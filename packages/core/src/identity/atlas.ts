@@ -280,8 +280,3 @@ export const shownExhibits = (
       },
     ];
   });
-
-export const crossingList = (numbers: readonly number[]): string =>
-  numbers.length === 1
-    ? `crossing ${numbers[0] as number}`
-    : `crossings ${numbers.slice(0, -1).join(', ')} and ${numbers.at(-1) as number}`;

@@ -6,7 +6,7 @@ import { accept, type Result } from '../figure/refusal.js';
 import type { KeyBook, Match } from './book.js';
 import { compareFigures, marksOf, type Comparison, type Mark, type Relation } from './compare.js';
 import { factsOf } from './facts.js';
-import { theKnot } from '../words/vocabulary.js';
+import { theKnot, uncapital } from '../words/vocabulary.js';
 import { signatureOf } from './signature.js';
 
 /** A knot that a figure can be compared with. */
@@ -66,7 +66,7 @@ function headlineFor(claim: KnownKnot, c: Comparison, matches: readonly Match[],
     default: {
       if (fallsApart) return `It is not ${theKnot(claim.name)}: it falls apart.`;
       const other = identity(matches.filter((m) => m.id !== claim.id));
-      const what = other ? `${other.charAt(0).toLowerCase()}${other.slice(1)}` : 'it is a knot without a name here.';
+      const what = other ? uncapital(other) : 'it is a knot without a name here.';
       return `It is not ${theKnot(claim.name)}: ${what}`;
     }
   }

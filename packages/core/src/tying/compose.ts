@@ -8,7 +8,7 @@ import { curveOf, directionAt, pointAt } from '../figure/curve.js';
 import { lastAt, ropeOf, type Figure, type Rope } from '../figure/figure.js';
 import { passagesOf } from '../figure/crossings.js';
 import { subtract, type Point } from '../figure/point.js';
-import { numberWord, timesWord, type Vocabulary } from '../words/vocabulary.js';
+import { numberWord, timesWord, uncapital, type Vocabulary } from '../words/vocabulary.js';
 import { finishText } from './finish-text.js';
 import type { Along, Move, Side } from './move.js';
 import { movesIn } from './moves.js';
@@ -294,8 +294,6 @@ export function composeStep(method: Method, index: number, words: Vocabulary): C
   if (opens && passes !== undefined) text = `${capital(passes.replace(/[.!?]*$/, '.'))} ${text}`;
   return { ...composed, text };
 }
-
-const uncapital = (text: string): string => text.charAt(0).toLowerCase() + text.slice(1);
 
 /** The number of a layout's step among all steps, as it is said to people. */
 const numberOf = (method: Method, step: Step, index: number): number =>

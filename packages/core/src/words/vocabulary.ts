@@ -151,4 +151,13 @@ export const placeInWords = (place: string, ropes: readonly { readonly id: strin
   });
 
 /** A knot's name inside a sentence: “the reef knot”. */
-export const theKnot = (name: string): string => `the ${name.charAt(0).toLowerCase()}${name.slice(1)}`;
+export const theKnot = (name: string): string => `the ${uncapital(name)}`;
+
+/** What begins a sentence, within one. */
+export const uncapital = (text: string): string => text.charAt(0).toLowerCase() + text.slice(1);
+
+/** Crossings by their numbers: “crossing 3”, “crossings 1, 2 and 5”. */
+export const crossingList = (numbers: readonly number[]): string =>
+  numbers.length === 1
+    ? `crossing ${numbers[0] as number}`
+    : `crossings ${numbers.slice(0, -1).join(', ')} and ${numbers.at(-1) as number}`;

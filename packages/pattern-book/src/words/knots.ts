@@ -1,7 +1,7 @@
 /**
  * The knots of the book as concepts of the glossary: every pattern that is a knot by itself brings one, with its names by school.
  */
-import { concept, type Concept, type Names } from '@foxtrail/core';
+import { concept, uncapital, type Concept, type Names } from '@foxtrail/core';
 import { SOURCES } from '../sources.js';
 
 /** The concept of a pattern. */
@@ -164,7 +164,7 @@ const NAMES: Readonly<Record<string, Names>> = {
 
 /** A knot's concept from its entry in the book, where nothing else is written of it. */
 const plainNames = (name: string, aliases: readonly string[]): Names => ({
-  all: [name, ...aliases].map((n) => n.charAt(0).toLowerCase() + n.slice(1)).join(' | '),
+  all: [name, ...aliases].map((n) => uncapital(n)).join(' | '),
 });
 
 export const KNOT_CONCEPTS: readonly Concept[] = SOURCES.map((s) =>

@@ -274,7 +274,7 @@ export class FilmFrame {
   protected begin(): void {
     const video = this.element();
     if (video.videoWidth > 0) this.shape.set(video.videoWidth / video.videoHeight);
-    if (Number.isFinite(video.duration)) this.told.set(video.duration);
+    this.told.set(Number.isFinite(video.duration) ? video.duration : undefined);
     // What was asked for before it could be played comes first.
     this.then(async () => this.tell(await this.goTo(this.time())));
   }

@@ -17,14 +17,14 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatIconModule } from '@angular/material/icon';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
-import { MatSlideToggleModule } from '@angular/material/slide-toggle';
-import { addressOf, KNOT_ROUTES } from '@foxtrail/contract';
+import { addressOf, FILM_ROUTES } from '@foxtrail/contract';
 import {
   atLength,
   crossingAt,
   crossingsOf,
   curveOf,
   drawFigure,
+  EMPTY_FIGURE,
   finishedLayout,
   heartBox,
   hostOf,
@@ -39,9 +39,16 @@ import {
   type Point,
   type TrailPosition,
 } from '@foxtrail/core';
-import { FOOTAGE, sayFootage, sayNext, wrongIn, type CrossingStrand, type Footage } from '@foxtrail/core/footage';
+import {
+  FOOTAGE,
+  sayFootage,
+  sayFrame,
+  sayNext,
+  wrongIn,
+  type CrossingStrand,
+  type Footage,
+} from '@foxtrail/core/footage';
 import { BenchStore } from '../knot/bench-store';
-import { ShelfFacts } from '../knot/shelf-facts';
 import { MarkedFigure, type FigureMark } from '../ui/marked-figure';
 import { ReelKinds } from '../ui/reel-kinds';
 import { FilmFrame, type DrawnMark } from './film-frame';
@@ -76,7 +83,6 @@ const filmName = (file: string): string =>
     MatButtonToggleModule,
     MatIconModule,
     MatProgressBarModule,
-    MatSlideToggleModule,
     ReelKinds,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -87,7 +93,6 @@ const filmName = (file: string): string =>
 })
 export class FilmPage {
   protected readonly store = inject(BenchStore);
-  private readonly shelf = inject(ShelfFacts);
   protected readonly sending = inject(FilmSending);
   protected readonly judge = inject(FootageJudge);
   private readonly frame = viewChild(FilmFrame);
@@ -96,9 +101,7 @@ export class FilmPage {
     const method = this.store.method();
     return method && finishedLayout(method);
   });
-  private readonly figure = computed((): Figure => this.layout()?.figure ?? { ropes: [], hosts: [] }, {
-    equal: (a, b) => a === b,
-  });
+  private readonly figure = computed((): Figure => this.layout()?.figure ?? EMPTY_FIGURE);
   protected readonly crossings = computed(() => crossingsOf(this.figure()));
   protected readonly films = computed((): readonly Footage[] => this.layout()?.footage ?? []);
   private readonly chosen = signal<string | undefined>(undefined);
@@ -111,11 +114,7 @@ export class FilmPage {
   protected readonly src = computed(() => {
     const film = this.film();
     if (!film) return undefined;
-    const id = this.shelf.card()?.id;
-    return (
-      this.files().get(film.film)?.url ??
-      (id === undefined ? undefined : addressOf(KNOT_ROUTES.film.path, { id, film: film.film }))
-    );
+    return this.files().get(film.film)?.url ?? addressOf(FILM_ROUTES.read.path, { film: film.film });
   });
   /** The time of the frame that is shown. */
   protected readonly time = signal(0);
@@ -135,6 +134,10 @@ export class FilmPage {
     const verdict = this.verdict();
     return verdict && sayNext(verdict);
   });
+  /** What frames say that do not agree. */
+  protected readonly disagrees = computed(() =>
+    (this.verdict()?.frames ?? []).filter((f) => f.state === 'differs').map(sayFrame),
+  );
   protected readonly wrong = computed(() => new Set(this.verdict() ? wrongIn(this.verdict()!) : []));
 
   /** The crossing that is marked now: the one chosen, else the one that would decide, else the first without a mark. */
@@ -225,19 +228,14 @@ export class FilmPage {
     }
     this.files.update((all) => new Map(all).set(read.film, { ...read, url: URL.createObjectURL(file) }));
     this.chosen.set(read.film);
-    await this.send(read);
-  }
-
-  private async send(film: ChosenFilm): Promise<void> {
-    const id = await this.shelf.saved();
-    if (id !== undefined) await this.sending.send(id, film);
+    await this.sending.send(read);
   }
 
   /** Goes on with a film whose sending broke off. */
   protected again(): void {
     const film = this.film();
     const file = film && this.files().get(film.film);
-    if (file) void this.send(file);
+    if (file) void this.sending.send(file);
   }
 
   protected readonly mayGoOn = computed(() => this.files().has(this.film()?.film ?? ''));
@@ -268,17 +266,6 @@ export class FilmPage {
 
   protected turn(): void {
     this.change((f) => ({ ...f, turned: f.turned !== true }));
-  }
-
-  protected setPart(part: boolean): void {
-    this.change((f) => ({
-      ...f,
-      frames: withFrame(f.frames, this.time(), (frame) => ({
-        at: frame.at,
-        marks: frame.marks,
-        ...(part ? { part } : {}),
-      })),
-    }));
   }
 
   protected mark(number: number): void {

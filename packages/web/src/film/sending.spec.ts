@@ -1,5 +1,5 @@
 import { TestBed } from '@angular/core/testing';
-import { FILM_PIECE, KNOT_ROUTES, type Route } from '@foxtrail/contract';
+import { FILM_PIECE, FILM_ROUTES, type Route } from '@foxtrail/contract';
 import { of, throwError, type Observable } from 'rxjs';
 import { Api } from '../data/api';
 import { FilmSending, type ChosenFilm } from './sending';
@@ -15,8 +15,8 @@ describe('Sending a film', () => {
   beforeEach(() => {
     [sent, there, breaksAt, taken] = [[], [], undefined, 0];
     const call = (route: Route, asked: { parameters: { piece?: number } }): Observable<unknown> => {
-      if (route === KNOT_ROUTES.beginFilm) return of({ size: 0, type: null, pieces: there });
-      if (route === KNOT_ROUTES.takeFilm) return of((taken += 1));
+      if (route === FILM_ROUTES.begin) return of({ size: 0, type: null, pieces: there });
+      if (route === FILM_ROUTES.take) return of((taken += 1));
       const piece = asked.parameters.piece ?? -1;
       if (piece === breaksAt) return throwError(() => new Error('The line is cut.'));
       sent.push(piece);
@@ -37,19 +37,19 @@ describe('Sending a film', () => {
 
   it('goes piece by piece, and not again what has come', async () => {
     there = [0, 2];
-    expect(await sending.send('k', film)).toBeTrue();
+    expect(await sending.send(film)).toBeTrue();
     expect([sent, taken, sending.state().kind]).toEqual([[1, 3], 1, 'idle']);
   });
   it('that breaks off says so, and goes on when it is sent once more', async () => {
     breaksAt = 2;
-    expect(await sending.send('k', film)).toBeFalse();
+    expect(await sending.send(film)).toBeFalse();
     expect([sent, taken, sending.state().kind]).toEqual([[0, 1], 0, 'failed']);
     [there, breaksAt] = [[0, 1], undefined];
-    expect(await sending.send('k', film)).toBeTrue();
+    expect(await sending.send(film)).toBeTrue();
     expect(sent).toEqual([0, 1, 2, 3]);
   });
   it('that is stopped sends no more', async () => {
-    const work = sending.send('k', film);
+    const work = sending.send(film);
     sending.stop();
     expect(await work).toBeFalse();
     expect([taken, sending.state().kind]).toEqual([0, 'idle']);

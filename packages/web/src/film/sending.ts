@@ -3,8 +3,8 @@
  * film whose sending broke off goes on where it stopped.
  */
 import { DestroyRef, inject, Injectable, signal } from '@angular/core';
-import { FILM_LIMIT, FILM_PIECE, KNOT_ROUTES } from '@foxtrail/contract';
-import { contentsName } from '@foxtrail/core/footage';
+import { FILM_LIMIT, FILM_PIECE, FILM_ROUTES } from '@foxtrail/contract';
+import { contentsName, filmType } from '@foxtrail/core/footage';
 import { firstValueFrom } from 'rxjs';
 import { Api } from '../data/api';
 import { inWords } from '../data/problem';
@@ -23,13 +23,6 @@ export interface ChosenFilm {
 }
 
 const megabytes = (bytes: number): string => `${(bytes / 1024 / 1024).toFixed(0)} MiB`;
-
-/** What a file is, by how it begins. */
-async function isFilm(file: File): Promise<boolean> {
-  const head = new Uint8Array(await file.slice(0, 12).arrayBuffer());
-  const ebml = [0x1a, 0x45, 0xdf, 0xa3].every((b, i) => head[i] === b);
-  return ebml || new TextDecoder('latin1').decode(head.subarray(4, 8)) === 'ftyp';
-}
 
 /** How long a film is in seconds; nothing where this browser cannot play its picture. */
 function durationOf(url: string): Promise<number | undefined> {
@@ -63,7 +56,7 @@ async function lookAt(file: File): Promise<{ readonly duration: number } | strin
   if (file.size === 0) return 'The file is empty. Choose another one.';
   if (file.size > FILM_LIMIT)
     return `It has ${megabytes(file.size)}; a film has ${megabytes(FILM_LIMIT)} at most. Cut it, or save it at a smaller size.`;
-  if (!(await isFilm(file)))
+  if (!filmType(new Uint8Array(await file.slice(0, 12).arrayBuffer())))
     return 'It is neither a WebM nor an MP4 file. Convert it to one of them, then choose it again.';
   const url = URL.createObjectURL(file);
   const duration = await durationOf(url);
@@ -108,14 +101,12 @@ export class FilmSending {
   }
 
   /** Sends a film, from where it stopped. Resolves to whether it is there wholly. */
-  async send(id: string, { file, film }: ChosenFilm): Promise<boolean> {
+  async send({ file, film }: ChosenFilm): Promise<boolean> {
     const turn = (this.turn += 1);
     this.state.set({ kind: 'sending', share: 0 });
-    const parameters = { id, film };
+    const parameters = { film };
     try {
-      const begun = await firstValueFrom(
-        this.api.call(KNOT_ROUTES.beginFilm, { parameters, body: { size: file.size } }),
-      );
+      const begun = await firstValueFrom(this.api.call(FILM_ROUTES.begin, { parameters, body: { size: file.size } }));
       const there = new Set(begun.pieces);
       const count = Math.ceil(file.size / FILM_PIECE);
       for (let piece = 0; piece < count && begun.type === null; piece += 1) {
@@ -123,14 +114,14 @@ export class FilmSending {
         this.state.set({ kind: 'sending', share: piece / count });
         if (there.has(piece)) continue;
         await firstValueFrom(
-          this.api.call(KNOT_ROUTES.filmPiece, {
+          this.api.call(FILM_ROUTES.piece, {
             parameters: { ...parameters, piece },
             body: file.slice(piece * FILM_PIECE, (piece + 1) * FILM_PIECE),
             headers: { 'Content-Type': 'application/octet-stream' },
           }),
         );
       }
-      await firstValueFrom(this.api.call(KNOT_ROUTES.takeFilm, { parameters }));
+      await firstValueFrom(this.api.call(FILM_ROUTES.take, { parameters }));
       if (turn === this.turn) this.state.set({ kind: 'idle' });
       return true;
     } catch (error) {

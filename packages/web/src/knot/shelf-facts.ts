@@ -63,7 +63,7 @@ export class ShelfFacts {
   }
 
   /** The knot's id, once what is on the bench is on the server. */
-  async saved(): Promise<string | undefined> {
+  private async saved(): Promise<string | undefined> {
     await this.saving.flush();
     return this.card()?.id;
   }
