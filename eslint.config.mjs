@@ -117,7 +117,17 @@ export default tseslint.config(
   forbid(['packages/web/src/**'], [['node:*', 'express', 'pg'], 'The web runs in a browser.'], upward('server', 'cli')),
   {
     files: ['**/*.spec.ts', 'e2e/**/*.ts'],
-    rules: { '@typescript-eslint/no-empty-function': 'off', '@typescript-eslint/no-floating-promises': 'error' },
+    rules: {
+      '@typescript-eslint/no-empty-function': 'off',
+      '@typescript-eslint/no-floating-promises': 'error',
+      'no-restricted-syntax': [
+        'error',
+        {
+          selector: 'Program > ExpressionStatement > CallExpression[callee.name=/^(before|after)(Each|All)$/]',
+          message: 'Outside a group it is done for every spec of every file: put it in a describe.',
+        },
+      ],
+    },
   },
   prettier,
 );

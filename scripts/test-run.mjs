@@ -1,7 +1,7 @@
 // npm test: lint, format, types, and every runner, on a fresh machine; a summary closes it. Leaves nothing running.
 import { spawn } from 'node:child_process';
 import { chmodSync, mkdtempSync, openSync, rmSync } from 'node:fs';
-import { availableParallelism, tmpdir } from 'node:os';
+import { availableParallelism, constants, setPriority, tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
 import { buildWeb, ensureChromium, installPackages, root, webFolder } from './prepare.mjs';
@@ -119,6 +119,8 @@ export async function main() {
       cluster = await startCluster(scratch, { throwaway: true });
       undo.push(cluster.stop);
     }
+    // The server's own processes that compute aside stand back behind whatever else goes on: among tests that would be without end.
+    setPriority(constants.priority.PRIORITY_BELOW_NORMAL);
     const jasmine = (folder, env) => () =>
       runCommand(
         [

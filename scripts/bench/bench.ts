@@ -20,6 +20,7 @@ import {
 } from '../../packages/core/src/index.js';
 import type { ExportRequest } from '../../packages/web/src/reel/export-messages.js';
 import { dragBench, layoutBench } from './drafting.js';
+import { filmBench } from './films.js';
 import { identityBench } from './identity.js';
 import { kinInCore, kinMapBench } from './kin.js';
 import { BUILT, openBrowser } from './measure.js';
@@ -257,6 +258,7 @@ const parts: Record<string, () => Promise<object> | object> = {
   set: setBench,
   turning: turningBench,
   saving: () => savingBench(databaseUrl),
+  reel: () => filmBench(databaseUrl),
   words: () => wordsBench(databaseUrl),
   kin: async () => ({ ...kinInCore(), map: await kinMapBench(databaseUrl) }),
   export: exportBench,

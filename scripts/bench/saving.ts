@@ -2,44 +2,14 @@
  * Saving, and what else the server answers meanwhile: a server process of its own on the real database, asked over its socket as a browser
  * does. The time of a save by the size of its knot; and the time of a public page while requests go on that were meant to stop the server.
  */
-import { spawn } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
-import { fileURLToPath } from 'node:url';
 import { methodFor, weaveFigure, writeKnot, EMPTY_ENTRY, type Figure } from '@foxtrail/core';
 import { serpentine } from '../../packages/core/spec/support/figures.js';
 import { springWith } from './identity.js';
-import { BUILT, middle, round } from './measure.js';
+import { middle, round } from './measure.js';
+import { pagesWhile, served } from './served.js';
 
-const AUTHOR = { name: 'Wren Tallow', password: 'estuary-kites' };
 const SAVES = 30;
-
-interface Served {
-  readonly base: string;
-  readonly stop: () => Promise<void>;
-}
-
-const serve = (databaseUrl: string): Promise<Served> =>
-  new Promise((done, fail) => {
-    const main = fileURLToPath(new URL('../../packages/server/src/main.ts', import.meta.url));
-    const child = spawn(process.execPath, ['--import', 'tsx', main], {
-      stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
-      env: { ...process.env, DATABASE_URL: databaseUrl, PORT: '0', WEB_FOLDER: BUILT, FOXTRAIL_DEMO: '1' },
-    });
-    child.on('message', (m: { kind: string; port: number }) => {
-      if (m.kind !== 'listening') {
-        fail(new Error(m.kind));
-        return;
-      }
-      const ended = new Promise<void>((resolve) => child.once('exit', () => resolve()));
-      done({
-        base: `http://127.0.0.1:${m.port}`,
-        stop: () => {
-          child.kill('SIGTERM');
-          return ended;
-        },
-      });
-    });
-  });
 
 /** One rope to and fro over the board and then up and down, over and under as it comes. */
 function woven(lines: number): Figure {
@@ -81,30 +51,13 @@ function heavy(): Record<string, [path: string, body: object]> {
 }
 
 export async function savingBench(databaseUrl: string): Promise<object> {
-  const { base, stop } = await serve(databaseUrl);
+  const { base, ask, stop } = await served(databaseUrl);
   try {
-    const signedIn = await fetch(`${base}/api/session`, {
-      method: 'POST',
-      headers: { 'Content-Type': 'application/json', Origin: base },
-      body: JSON.stringify(AUTHOR),
-    });
-    const cookie = (signedIn.headers.get('set-cookie') ?? '').split(';')[0] ?? '';
-    const ask = async (method: string, path: string, body: object, revision?: number): Promise<Response> =>
-      fetch(base + path, {
-        method,
-        headers: {
-          'Content-Type': 'application/json',
-          Origin: base,
-          Cookie: cookie,
-          ...(revision === undefined ? {} : { 'If-Match': `"${revision}"` }),
-        },
-        body: JSON.stringify(body),
-      });
     interface Answered {
       readonly card: { readonly id: string; readonly revision: number; readonly examined: boolean };
     }
     const examined = async (id: string): Promise<boolean> => {
-      const answer = await fetch(`${base}/api/knots/${id}`, { headers: { Cookie: cookie } });
+      const answer = await ask('GET', `/api/knots/${id}`);
       return ((await answer.json()) as Answered).card.examined;
     };
     const saves: object[] = [];
@@ -119,7 +72,7 @@ export async function savingBench(databaseUrl: string): Promise<object> {
           'PUT',
           `/api/knots/${made.card.id}`,
           { document: fileOf(`Spring ${i}`, figure), save: randomUUID() },
-          revision,
+          { 'If-Match': `"${revision}"` },
         );
         ({ revision } = ((await answer.json()) as Answered).card);
         times.push(performance.now() - began);
@@ -145,22 +98,9 @@ export async function savingBench(databaseUrl: string): Promise<object> {
         status = answer.status;
         return round(performance.now() - began);
       });
-      const times: number[] = [];
       // While it goes on, and some seconds of what it leaves to be done.
-      while (status === undefined || performance.now() - began < 5000) {
-        const asked = performance.now();
-        await (await fetch(base + slug)).text();
-        times.push(performance.now() - asked);
-        await new Promise((done) => setTimeout(done, 5));
-      }
-      pages[name] = {
-        answeredAfter: await request,
-        status,
-        pages: times.length,
-        median: middle(times, 0.5),
-        p99: middle(times, 0.99),
-        slowest: middle(times, 1),
-      };
+      const meanwhile = await pagesWhile(base + slug, () => status === undefined || performance.now() - began < 5000);
+      pages[name] = { answeredAfter: await request, status, ...meanwhile };
     }
     return { saves, publicPageMeanwhile: pages };
   } finally {

@@ -17,10 +17,13 @@ import { createApp, openPool } from '../src/index.js';
 import { pino } from 'pino';
 
 let server: TestServer;
-beforeAll(async () => {
-  server = await startTestServer();
-});
-afterAll(() => server.close());
+/** The specs of a group share a server. */
+const allOnOne = (): void => {
+  beforeAll(async () => {
+    server = await startTestServer();
+  });
+  afterAll(() => server.close());
+};
 
 /** What the contract says of it holds. */
 const checked = (body: unknown): InSpace => {
@@ -33,6 +36,8 @@ const imported = async (author: Client, file: string): Promise<KnotCard> =>
   card((await author.post('/api/knots', { document: demoDocument(file) }).expect(201)).body);
 
 describe('health and description', () => {
+  allOnOne();
+
   it('say that the database is up', async () => {
     await server.visitor().get('/api/health').expect(200, { ok: true, database: 'up', version: 'test' });
   });
@@ -75,6 +80,8 @@ describe('health and description', () => {
 });
 
 describe('signing in', () => {
+  allOnOne();
+
   it('sets a session cookie that scripts cannot read and other sites do not send', async () => {
     const answer = await server
       .visitor()
@@ -123,6 +130,8 @@ describe('signing in', () => {
 });
 
 describe('the house', () => {
+  allOnOne();
+
   it('changes its name and its rules by an author alone, and what does not fit a rule is refused by its name', async () => {
     const practice = {
       school: 'rescue',
@@ -179,6 +188,8 @@ describe('the house', () => {
 });
 
 describe('drafts', () => {
+  allOnOne();
+
   it('are never readable without an account', async () => {
     const { id } = await imported(await server.author(), 'overhand.json');
     for (const path of ['', '/thumbnail.svg', '/clip'])
@@ -281,6 +292,8 @@ describe('drafts', () => {
 });
 
 describe('bad input', () => {
+  allOnOne();
+
   const refused = async (body: object, status = 400): Promise<Problem['error']> =>
     problem((await (await server.author()).post('/api/knots', body).expect(status)).body);
   it('in a name is refused with the reason', async () => {
@@ -317,6 +330,8 @@ describe('bad input', () => {
 });
 
 describe('publishing', () => {
+  allOnOne();
+
   it('needs steps and no open error', async () => {
     const author = await server.author();
     const blank = card((await author.post('/api/knots', { name: 'Blank' }).expect(201)).body);
@@ -413,6 +428,8 @@ describe('publishing', () => {
 });
 
 describe('clips', () => {
+  allOnOne();
+
   const webm = Buffer.concat([
     Buffer.from([0x1a, 0x45, 0xdf, 0xa3]),
     Buffer.from(Array.from({ length: 700_000 }, (_, i) => (i * 31) % 251)),

@@ -8,8 +8,11 @@ import { demoDocument, startTestServer, type TestServer } from './server.js';
 
 const MAIN = fileURLToPath(new URL('../src/main.ts', import.meta.url));
 let server: TestServer;
-beforeEach(async () => (server = await startTestServer()));
-afterEach(() => server.close());
+/** Each spec of a group has a server of its own. */
+const eachOnItsOwn = (): void => {
+  beforeEach(async () => (server = await startTestServer()));
+  afterEach(() => server.close());
+};
 
 /** Knots that all have to be counted anew. */
 async function uncounted(count: number): Promise<void> {
@@ -58,6 +61,8 @@ const ended = (child: ChildProcess): Promise<void> =>
 const TWO_SERVERS = 240_000;
 
 describe('Background work', () => {
+  eachOnItsOwn();
+
   it(
     'is shared by two servers, and what one of them had in hand when it was killed is done by the other',
     async () => {

@@ -4,11 +4,14 @@ import { type Client, demoDocument, startTestServer, type TestServer } from './s
 let server: TestServer;
 let author: Client;
 let reviewer: Client;
-beforeEach(async () => {
-  server = await startTestServer();
-  [author, reviewer] = [await server.author(), await server.reviewer()];
-});
-afterEach(() => server.close());
+/** Each spec of a group has a server of its own. */
+const eachOnItsOwn = (): void => {
+  beforeEach(async () => {
+    server = await startTestServer();
+    [author, reviewer] = [await server.author(), await server.reviewer()];
+  });
+  afterEach(() => server.close());
+};
 
 const PEOPLE = 'people depend on it';
 const card = (body: unknown): KnotCard => (body as { card: KnotCard }).card;
@@ -42,6 +45,8 @@ const acceptAll = async (id: string): Promise<void> => {
 const FIT = { cautions: ['It can shake loose: back it up.'] };
 
 describe('what people depend on', () => {
+  eachOnItsOwn();
+
   it('is refused by rule for a reef, a cow hitch, slipped and wrong forms, with the reason', async () => {
     for (const file of ['reef.json', 'granny.json', 'false-bowline.json', 'taut-line-hitch.json']) {
       const { id, errors } = await made(file, FIT);
@@ -82,6 +87,8 @@ describe('what people depend on', () => {
 });
 
 describe('a review', () => {
+  eachOnItsOwn();
+
   it('is done by another account than saved the revision, one at a time', async () => {
     const { id } = await made('bowline.json', FIT);
     expect((await review(author, id)).mayReview).toBeFalse();

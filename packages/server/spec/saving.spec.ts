@@ -14,11 +14,14 @@ import { Client, demoDocument, startTestServer, type TestServer } from './server
 
 let server: TestServer;
 let author: Client;
-beforeEach(async () => {
-  server = await startTestServer();
-  author = await server.author();
-});
-afterEach(() => server.close());
+/** Each spec of a group has a server of its own. */
+const eachOnItsOwn = (): void => {
+  beforeEach(async () => {
+    server = await startTestServer();
+    author = await server.author();
+  });
+  afterEach(() => server.close());
+};
 
 const card = (body: unknown): KnotCard => (body as { card: KnotCard }).card;
 const problem = (body: unknown): Problem['error'] => (body as Problem).error;
@@ -63,6 +66,8 @@ function serpentine(lines: number): object {
 }
 
 describe('A save', () => {
+  eachOnItsOwn();
+
   it('that is sent again is answered as it was the first time, and makes no revision', async () => {
     const { id } = await made();
     const document = demoDocument('overhand.json');
@@ -160,6 +165,26 @@ describe('A save', () => {
     expect((await large).status).toBe(201);
     expect((await listed('Serpentine')).examined).toBeTrue();
   });
+
+  it('refuses a file of far too many crossings by its first ones, and a concept of far too many names by its limit', async () => {
+    const zigzag = (n: number): object => ({
+      id: `r${n}`,
+      curve: 'straight',
+      points: Array.from({ length: 2000 }, (_, i) => [-300 + (0.2 + 0.01 * n) * i, i % 2 === 0 ? -200 : 200]),
+    });
+    const document = { format: 'foxtrail-figure/1', ropes: Array.from({ length: 12 }, (_, n) => zigzag(n)) };
+    const answer = await author.post('/api/knots', { document }).expect(400);
+    expect(problem(answer.body).reason).toContain('more than 300 crossings');
+    const names = Array.from({ length: 20_000 }, (_, i) => `"name ${i}"@en`).join(', ');
+    const text = `@prefix skos: <http://www.w3.org/2004/02/skos/core#> .
+      <urn:x> a skos:Concept ; skos:inScheme <urn:s> ; skos:prefLabel "Many"@en ; skos:altLabel ${names} .`;
+    const taken = await author
+      .post('/api/words/import', { format: 'ttl', text, answers: {}, apply: false })
+      .expect(200);
+    const { report } = taken.body as { report: { refused: { reason: string }[] } };
+    expect(report.refused.map((r) => r.reason)).toContain('19941 of its names are left out: a concept has 60 at most.');
+  });
+
   const listed = async (name: string): Promise<KnotCard> =>
     knotListSchema.parse((await author.get('/api/knots').expect(200)).body).knots.find((k) => k.name === name)!;
 });
@@ -190,24 +215,5 @@ describe('Computation aside', () => {
       aside('read', reef, { ahead }).then(() => order.push(name));
     await Promise.all([put('in hand', false), put('later', false), put('later too', false), put('now', true)]);
     expect(order).toEqual(['in hand', 'now', 'later', 'later too']);
-  });
-
-  it('refuses a file of far too many crossings by its first ones, and a concept of far too many names by its limit', async () => {
-    const zigzag = (n: number): object => ({
-      id: `r${n}`,
-      curve: 'straight',
-      points: Array.from({ length: 2000 }, (_, i) => [-300 + (0.2 + 0.01 * n) * i, i % 2 === 0 ? -200 : 200]),
-    });
-    const document = { format: 'foxtrail-figure/1', ropes: Array.from({ length: 12 }, (_, n) => zigzag(n)) };
-    const answer = await author.post('/api/knots', { document }).expect(400);
-    expect(problem(answer.body).reason).toContain('more than 300 crossings');
-    const names = Array.from({ length: 20_000 }, (_, i) => `"name ${i}"@en`).join(', ');
-    const text = `@prefix skos: <http://www.w3.org/2004/02/skos/core#> .
-      <urn:x> a skos:Concept ; skos:inScheme <urn:s> ; skos:prefLabel "Many"@en ; skos:altLabel ${names} .`;
-    const taken = await author
-      .post('/api/words/import', { format: 'ttl', text, answers: {}, apply: false })
-      .expect(200);
-    const { report } = taken.body as { report: { refused: { reason: string }[] } };
-    expect(report.refused.map((r) => r.reason)).toContain('19941 of its names are left out: a concept has 60 at most.');
   });
 });

@@ -19,11 +19,14 @@ import { demoDocument, startTestServer, type TestServer } from './server.js';
 
 let server: TestServer;
 let author: Client;
-beforeEach(async () => {
-  server = await startTestServer();
-  author = await server.author();
-});
-afterEach(() => server.close());
+/** Each spec of a group has a server of its own. */
+const eachOnItsOwn = (): void => {
+  beforeEach(async () => {
+    server = await startTestServer();
+    author = await server.author();
+  });
+  afterEach(() => server.close());
+};
 
 const words = async (): Promise<Words> => wordsSchema.parse((await author.get('/api/words').expect(200)).body);
 const reason = (body: unknown): string => (body as Problem).error.reason;
@@ -47,6 +50,8 @@ const COIL: Concept = {
 };
 
 describe('the words of a house', () => {
+  eachOnItsOwn();
+
   it('are the shipped glossary at first, whole and in order', async () => {
     const { glossary, choice, known } = await words();
     expect(glossary.concepts.map((c) => c.id)).toEqual(GLOSSARY.concepts.map((c) => c.id));
@@ -113,6 +118,8 @@ describe('the words of a house', () => {
 });
 
 describe('concepts and schools', () => {
+  eachOnItsOwn();
+
   it('are added, changed and removed', async () => {
     const { revision } = await words();
     const added = await author.put('/api/words/concepts/kite-line', { revision, concept: COIL }).expect(200);
@@ -163,6 +170,8 @@ describe('concepts and schools', () => {
 });
 
 describe('glossary files', () => {
+  eachOnItsOwn();
+
   const send = async (format: string, text: string, answers: object, apply: boolean) =>
     importedWordsSchema.parse(
       (await author.post('/api/words/import', { format, text, answers, apply }).expect(200)).body,
@@ -206,6 +215,8 @@ describe('glossary files', () => {
 });
 
 describe('names across the library', () => {
+  eachOnItsOwn();
+
   it('are searched by any name or misspelling', async () => {
     const { id } = card((await author.post('/api/knots', { document: demoDocument('reef.json') }).expect(201)).body);
     await author.post('/api/knots', { document: demoDocument('bowline.json') }).expect(201);
