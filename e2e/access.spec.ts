@@ -1,6 +1,6 @@
 import { expect, test, type Locator, type Page } from '@playwright/test';
 import axe from 'axe-core';
-import { signIn, tab } from './support.js';
+import { signInByForm, tab } from './support.js';
 
 /** No serious finding of the accessibility checker, and nothing that scrolls sideways. */
 async function sound(page: Page, what: string): Promise<void> {
@@ -37,7 +37,7 @@ for (const colorScheme of ['light', 'dark'] as const) {
     await page.goto('/sign-in');
     await expect(page.getByText('Demo data is loaded')).toBeVisible();
     await sound(page, 'sign-in');
-    await signIn(page);
+    await signInByForm(page);
     await expect(page.getByRole('link', { name: 'Reef knot', exact: true })).toBeVisible();
     await sound(page, 'shelf');
     await page.getByRole('link', { name: 'Reef knot', exact: true }).click();

@@ -1,7 +1,7 @@
 import { expect, test, type Download, type Page } from '@playwright/test';
 import { Ajv2020 } from 'ajv/dist/2020.js';
 import { readFile } from 'node:fs/promises';
-import { drawOverhand, fromMenu, newKnot, saved, signIn, tab } from './support.js';
+import { drawOverhand, fromMenu, newKnot, newKnotByForm, saved, signIn, signInByForm, tab } from './support.js';
 
 const bytesOf = async (download: Download): Promise<Buffer> => readFile(await download.path());
 
@@ -55,9 +55,9 @@ const THROUGH = /^Take the working end up through the loop\b/;
 
 test('from a blank board to a published lesson that a learner opens', async ({ page, browser }) => {
   test.setTimeout(180_000);
-  await signIn(page);
+  await signInByForm(page);
   const name = `Overhand by hand ${Date.now()}`;
-  await newKnot(page, name);
+  await newKnotByForm(page, name);
   await expect(page.getByText('The board is empty')).toBeVisible();
 
   // Laid with the mouse, as an author would.

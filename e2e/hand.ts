@@ -21,7 +21,7 @@ function between(way: readonly Place[], to: number): Place[] {
     return [on(0), on(1)];
   });
 }
-const STEPS = 8;
+const STEPS = 4;
 
 /** The hand of an author who works in rope diameters on a board seen from far enough off. */
 export class Hand {
@@ -43,21 +43,22 @@ export class Hand {
     for (let i = 0; i < times; i += 1) await this.page.keyboard.press('-');
   }
 
-  private async pixels([x, y]: Place): Promise<Place> {
-    return this.page.locator('svg.board').evaluate(
-      (svg, [u, v]) => {
-        const p = new DOMPoint(u, v).matrixTransform((svg as unknown as SVGSVGElement).getScreenCTM()!);
+  /** Where places are on the screen, once what was done last is shown: the board may look from farther off then. */
+  private async pixels(places: readonly Place[]): Promise<Place[]> {
+    return this.page.locator('svg.board').evaluate(async (svg, list) => {
+      await new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done)));
+      const onScreen = (svg as unknown as SVGSVGElement).getScreenCTM()!;
+      return list.map(([u, v]) => {
+        const p = new DOMPoint(u, v).matrixTransform(onScreen);
         return [p.x, p.y] as const;
-      },
-      [x, y] as const,
-    );
+      });
+    }, places);
   }
 
   async press(place: Place): Promise<void> {
     this.uses += 1;
-    await this.page.mouse.click(...(await this.pixels(place)));
-    // The board may look from farther off after a press; the next one is aimed at what is shown then.
-    await this.page.evaluate(() => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done))));
+    const [at] = await this.pixels([place]);
+    if (at) await this.page.mouse.click(...at);
   }
 
   /** Where a rope ends, as it was saved. */
@@ -125,7 +126,7 @@ export class Hand {
   /** One stroke of the mouse through places, round as a hand draws it; the under key is held on the way to places after a `U`. */
   async draw(places: readonly Place[], letters = ''): Promise<void> {
     this.uses += 1;
-    const way = await Promise.all(places.map((p) => this.pixels(p)));
+    const way = await this.pixels(places);
     const [first] = way;
     if (!first) return;
     await this.page.mouse.move(...first);
@@ -144,7 +145,6 @@ export class Hand {
     }
     await this.page.mouse.up();
     if (under) await this.page.keyboard.up('u');
-    await this.page.evaluate(() => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done))));
   }
 
   async host(kind: string): Promise<void> {

@@ -106,6 +106,7 @@ test('a reef drawn by hand: one wrong crossing is named and put right; the slip 
 
 test('the shelf tells what a drawing is, and finds knots drawn like another', async ({ page }) => {
   await signIn(page);
+  await page.goto('/shelf');
   await expect(page.getByText('is what it claims').first()).toBeVisible();
   await page.getByRole('button', { name: 'More for Figure eight', exact: true }).click();
   await fromMenu(page, 'Find knots drawn like this');
@@ -114,6 +115,9 @@ test('the shelf tells what a drawing is, and finds knots drawn like another', as
   await expect(page.getByRole('link', { name: 'Reef knot', exact: true })).toHaveCount(0);
   await page.getByRole('link', { name: 'Show the whole shelf' }).click();
   await expect(page.getByRole('link', { name: 'Reef knot', exact: true })).toBeVisible();
+  await page.getByRole('button', { name: 'More for Figure eight', exact: true }).click();
+  await fromMenu(page, 'Duplicate');
+  await expect(page.getByRole('link', { name: 'Figure eight (copy)', exact: true }).first()).toBeVisible();
 });
 
 test('a claim can be changed, and is held against the drawing', async ({ page }) => {

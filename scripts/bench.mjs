@@ -22,7 +22,7 @@ await run(async () => {
       {
         cwd: root,
         stdio: 'inherit',
-        env: { ...process.env, BENCH_DATABASE_URL: await makeDatabase(cluster.url, 'bench', true) },
+        env: { ...process.env, BENCH_DATABASE_URL: await makeDatabase(cluster.url, 'bench', { fresh: true }) },
       },
     );
     return done.status ?? 1;

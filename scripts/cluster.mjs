@@ -179,20 +179,30 @@ export async function startCluster(folder, { throwaway = false } = {}) {
   throw new Plain(`The private database does not start. The end of its log (${join(home, 'log')}):\n${trouble}`);
 }
 
-/** Makes a database of the cluster, empty when `fresh`; returns its address. */
-export async function makeDatabase(clusterUrl, name, fresh = false) {
+async function asked(url, work) {
   const { default: pg } = await import('pg');
-  const client = new pg.Client({ connectionString: `${clusterUrl}/postgres` });
+  const client = new pg.Client({ connectionString: url });
   await client.connect();
   try {
-    if (fresh) await client.query(`drop database if exists ${name} with (force)`);
-    const { rowCount } = await client.query('select 1 from pg_database where datname = $1', [name]);
-    if (rowCount === 0) await client.query(`create database ${name}`);
+    return await work(client);
   } finally {
     await client.end();
   }
-  return `${clusterUrl}/${name}`;
 }
+
+/** Makes a database of the cluster, anew when `fresh`, empty or a copy of the one that it is to be `like`; returns its address. */
+export function makeDatabase(clusterUrl, name, { fresh = false, like } = {}) {
+  return asked(`${clusterUrl}/postgres`, async (client) => {
+    if (fresh) await client.query(`drop database if exists ${name} with (force)`);
+    const { rowCount } = await client.query('select 1 from pg_database where datname = $1', [name]);
+    if (rowCount === 0) await client.query(`create database ${name}${like === undefined ? '' : ` template ${like}`}`);
+    return `${clusterUrl}/${name}`;
+  });
+}
+
+/** The number that a query answers, whose column is `left`. */
+export const numberFrom = (databaseUrl, query) =>
+  asked(databaseUrl, async (client) => Number((await client.query(query)).rows[0].left));
 
 /** Starts the server process; resolves when it listens. Its log goes to `output`. */
 export function startServer({ root, databaseUrl, port, webFolder, demo, firstAccount = false, output }) {

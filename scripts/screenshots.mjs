@@ -22,7 +22,7 @@ await run(async () => {
     undo.push(cluster.stop);
     const server = await startServer({
       root,
-      databaseUrl: await makeDatabase(cluster.url, 'shots', true),
+      databaseUrl: await makeDatabase(cluster.url, 'shots', { fresh: true }),
       port: await freePort(),
       webFolder,
       demo: true,

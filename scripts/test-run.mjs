@@ -3,16 +3,22 @@ import { spawn } from 'node:child_process';
 import { chmodSync, mkdtempSync, openSync, rmSync } from 'node:fs';
 import { availableParallelism, constants, setPriority, tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { setTimeout as wait } from 'node:timers/promises';
 import { parseArgs } from 'node:util';
 import { buildWeb, ensureChromium, installPackages, root, webFolder } from './prepare.mjs';
 import { say } from './say.mjs';
 
 const PARTS = ['lint', 'format', 'types', 'core', 'book', 'cli', 'lesson', 'server', 'web', 'e2e'];
 /** Checkers are not tests: only what the runners counted is summed, and every failure. */
-const CHECKERS = new Set(['lint', 'format', 'types', 'build']);
+const CHECKERS = new Set(['lint', 'format', 'types', 'build', 'demo']);
 
 /** The end-to-end tests run in so many halves, each against a server and a database of its own. */
 const SHARDS = 2;
+
+/** What a server with the demo has still to do in the background, and how often it is asked for. */
+const LEFT_TO_DO = `select (select count(*) from kin_relation where proof_state is null)
+  + (select count(*) from knot k where not exists (select 1 from formed f where f.knot_id = k.id)) as left`;
+const ASKED_EVERY = 500;
 
 /** So many of the last lines of a part that failed are repeated above the summary: a long run keeps its end only. */
 const LAST_LINES = 60;
@@ -101,7 +107,7 @@ export async function main() {
   const began = Date.now();
   installPackages();
   if (wanted.has('web') || wanted.has('e2e')) ensureChromium();
-  const { startCluster, makeDatabase, startServer, freePort } = await import('./cluster.mjs');
+  const { startCluster, makeDatabase, numberFrom, startServer, freePort } = await import('./cluster.mjs');
   const undo = [];
   const scratch = mkdtempSync(join(tmpdir(), 'foxtrail-test-'));
   chmodSync(scratch, 0o755);
@@ -132,17 +138,30 @@ export async function main() {
         ],
         { cwd: join(root, 'packages', folder), env },
       );
-    const endToEnd = (shard) => async () => {
-      const databaseUrl = await makeDatabase(cluster.url, `e2e_${shard}`, true);
+    const demoServer = async (databaseUrl, name) => {
       const server = await startServer({
         root,
         databaseUrl,
         port: await freePort(),
         webFolder,
         demo: true,
-        output: openSync(join(scratch, `server-${shard}.log`), 'a'),
+        output: openSync(join(scratch, `server-${name}.log`), 'a'),
       });
       undo.push(server.stop);
+      return server;
+    };
+    // The demo with its background work done, once; each of the end-to-end tests' databases is a copy of it.
+    const DEMO = 'e2e_demo';
+    const makeDemo = async () => {
+      const databaseUrl = await makeDatabase(cluster.url, DEMO, { fresh: true });
+      const server = await demoServer(databaseUrl, 'demo');
+      while (!stopping && (await numberFrom(databaseUrl, LEFT_TO_DO)) > 0) await wait(ASKED_EVERY);
+      await server.stop();
+      return { code: 0 };
+    };
+    const endToEnd = (shard) => async () => {
+      const databaseUrl = await makeDatabase(cluster.url, `e2e_${shard}`, { fresh: true, like: DEMO });
+      const server = await demoServer(databaseUrl, shard);
       const ended = await runCommand(
         [
           join(root, 'node_modules/@playwright/test/cli.js'),
@@ -167,10 +186,11 @@ export async function main() {
     // The longest first, so that no lane is left alone at the end.
     const tasks = [
       { part: 'e2e', name: 'build', work: () => buildWeb().then(() => ({ code: 0 })) },
+      { part: 'e2e', name: 'demo', work: makeDemo },
       ...Array.from({ length: SHARDS }, (_, i) => ({
         part: 'e2e',
         name: `e2e ${i + 1}/${SHARDS}`,
-        after: ['build'],
+        after: ['build', 'demo'],
         work: endToEnd(i + 1),
       })),
       { part: 'server', work: jasmine('server', { TEST_CLUSTER_URL: cluster?.url ?? '' }) },

@@ -1,6 +1,9 @@
-import { formSvg } from '@foxtrail/core/form'; /** Patterns of the book as they lie in the hand: their forms come with the book, apart from it, and are fetched when the first is shown. */
-import { inject, Injectable, signal } from '@angular/core';
-
+/**
+ * Patterns of the book as they lie in the hand: their forms come with the book, apart from it, and are fetched when the first is shown.
+ */
+import { inject, Injectable, signal, type WritableSignal } from '@angular/core';
+import type { Look } from '@foxtrail/core';
+import { formSvg } from '@foxtrail/core/form';
 import { patternOf } from '@foxtrail/pattern-book';
 import type * as Forms from '@foxtrail/pattern-book/forms';
 import { Theme } from '../data/theme';
@@ -8,34 +11,41 @@ import { Theme } from '../data/theme';
 /** Width of a picture, in pixels. */
 const WIDTH = 320;
 
+function pictureOf(id: string, look: Look, { patternForm }: typeof Forms): string | undefined {
+  const [form, pattern] = [patternForm(id), patternOf(id)];
+  if (!form || !pattern) return undefined;
+  const { name, method } = pattern.knot;
+  const words = { title: name, description: `${name}, dressed and set` };
+  const svg = formSvg(method.figure, form, { ...words, look, width: WIDTH, background: false });
+  return URL.createObjectURL(new Blob([svg], { type: 'image/svg+xml' }));
+}
+
 @Injectable({ providedIn: 'root' })
 export class PatternPictures {
   private readonly theme = inject(Theme);
-  private readonly forms = signal<typeof Forms | undefined>(undefined);
-  private asked = false;
-  private readonly known = new Map<string, string>();
+  private forms: Promise<typeof Forms> | undefined;
+  private readonly known = new Map<string, WritableSignal<string | undefined>>();
+  /** What is to be drawn, one after another: a page may ask for many at once, and is used meanwhile. */
+  private waiting: Promise<unknown> = Promise.resolve();
 
-  /** The address of a pattern's picture; nothing while the forms are on their way, and for a pattern that has none. */
+  /** The address of a pattern's picture; nothing until it is drawn, and for a pattern that has none. */
   of(id: string): string | undefined {
-    if (!this.asked) {
-      this.asked = true;
-      import('@foxtrail/pattern-book/forms').then(
-        (forms) => this.forms.set(forms),
-        // Without them patterns are shown as they are drawn; they are asked for again with the next page.
-        () => (this.asked = false),
-      );
-    }
     const look = this.theme.look();
-    const [form, pattern] = [this.forms()?.patternForm(id), patternOf(id)];
-    if (!form || !pattern) return undefined;
     const key = `${id} ${look.ink}`;
-    const found = this.known.get(key);
-    if (found) return found;
-    const { name, method } = pattern.knot;
-    const words = { title: name, description: `${name}, dressed and set` };
-    const svg = formSvg(method.figure, form, { ...words, look, width: WIDTH, background: false });
-    const address = URL.createObjectURL(new Blob([svg], { type: 'image/svg+xml' }));
-    this.known.set(key, address);
-    return address;
+    const known = this.known.get(key);
+    if (known) return known();
+    const made = signal<string | undefined>(undefined);
+    this.known.set(key, made);
+    this.forms ??= import('@foxtrail/pattern-book/forms');
+    const { forms } = this;
+    this.waiting = this.waiting
+      .then(() => new Promise((done) => setTimeout(done)))
+      .then(async () => made.set(pictureOf(id, look, await forms)))
+      .catch(() => {
+        // Without the forms patterns are shown as they are drawn; they are asked for again with the next page.
+        this.forms = undefined;
+        this.known.delete(key);
+      });
+    return made();
   }
 }

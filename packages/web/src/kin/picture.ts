@@ -1,12 +1,25 @@
 /**
  * The small picture of a knot, of the shelf or of the pattern book.
  */
-import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import {
+  afterNextRender,
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  DestroyRef,
+  ElementRef,
+  inject,
+  input,
+  signal,
+} from '@angular/core';
 import { drawFigure, finishedFigure, heartBox } from '@foxtrail/core';
 import { patternOf } from '@foxtrail/pattern-book';
 import { KinService } from '../data/kin';
 import { FigureView } from '../ui/figure';
 import { PatternPictures } from './pattern-pictures';
+
+/** A picture that is farther outside of the window than this is not made yet. */
+const NEAR = '300px';
 
 @Component({
   selector: 'ft-kin-picture',
@@ -42,14 +55,20 @@ export class KinPicture {
   readonly of = input.required<string>();
   protected readonly name = computed(() => this.kin.nameOf(this.of()));
   private readonly pictures = inject(PatternPictures);
+  private readonly near = signal(false);
+  /** The pattern that is shown: pages name many more than a window shows. */
+  private readonly patternId = computed(() => {
+    const [sort, id = ''] = this.of().split(':');
+    return sort === 'pattern' && this.near() ? id : undefined;
+  });
   /** A pattern as it lies in the hand, once that is there. */
   protected readonly inHand = computed(() => {
-    const [sort, id = ''] = this.of().split(':');
-    return sort === 'pattern' ? this.pictures.of(id) : undefined;
+    const id = this.patternId();
+    return id === undefined ? undefined : this.pictures.of(id);
   });
   protected readonly pattern = computed(() => {
-    const [sort, id = ''] = this.of().split(':');
-    const found = sort === 'pattern' ? patternOf(id) : undefined;
+    const id = this.patternId();
+    const found = id === undefined ? undefined : patternOf(id);
     if (!found) return undefined;
     const figure = finishedFigure(found.knot.method);
     return { drawing: drawFigure(figure), box: heartBox(figure) };
@@ -58,4 +77,18 @@ export class KinPicture {
     const [sort, id = ''] = this.of().split(':');
     return sort === 'knot' ? `/api/knots/${id}/thumbnail.svg` : undefined;
   });
+
+  constructor() {
+    const host = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;
+    const watch = new IntersectionObserver(
+      (seen) => {
+        if (!seen.some((s) => s.isIntersecting)) return;
+        this.near.set(true);
+        watch.disconnect();
+      },
+      { rootMargin: NEAR },
+    );
+    afterNextRender(() => watch.observe(host));
+    inject(DestroyRef).onDestroy(() => watch.disconnect());
+  }
 }
