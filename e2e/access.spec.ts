@@ -95,6 +95,7 @@ for (const colorScheme of ['light', 'dark'] as const) {
     await page.goto('/learn/reef-knot');
     await expect(page.locator('.player')).toBeVisible();
     await sound(page, 'learner page');
+    await page.context().close();
   });
 }
 

@@ -2,8 +2,20 @@
  * Film: a film is chosen, sent, and marked; the desk tells whether it shows the knot, and what is wrong with it.
  */
 import { expect, test, type Page } from '@playwright/test';
-import { copyOf, saved, signIn, tab } from './support';
-import { crossingsOf, directionAt, curveOf, finishedFigure, readKnot, ropeOf, type Point } from '@foxtrail/core';
+import { choose, copyOf, saved, signIn, tab } from './support';
+import {
+  crossingsOf,
+  curveOf,
+  directionAt,
+  finishedFigure,
+  readKnot,
+  ropeOf,
+  type Crossing,
+  type Method,
+  type Point,
+  type TrailPosition,
+} from '@foxtrail/core';
+import { seenByStandIn, standInTake } from '@foxtrail/core/reel';
 
 /** Two seconds of something that moves, recorded by the browser as a camera would be. */
 async function recorded(page: Page): Promise<Buffer> {
@@ -30,16 +42,43 @@ async function recorded(page: Page): Promise<Buffer> {
   return Buffer.from(bytes);
 }
 
+/** The way of tying of the knot that is open, as the server has it. */
+async function methodOf(page: Page): Promise<Method> {
+  const id = /knot\/([^/]+)/.exec(page.url())?.[1] ?? '';
+  const { document } = (await (await page.request.get(`/api/knots/${id}`)).json()) as { document: unknown };
+  const read = readKnot(document);
+  if (!read.ok) throw new Error(read.reason);
+  return read.value.method;
+}
+
+/** Marks a crossing: where it is, at the first one the ways of its strands, and which is over. */
+async function mark(page: Page, c: Crossing, seen: (p: Point) => Point, over: 'a' | 'b', ways: boolean): Promise<void> {
+  const frame = page.getByRole('img', { name: /^The film at/ });
+  const press = async (p: Point): Promise<void> => {
+    const [box, [x, y]] = [await frame.boundingBox(), seen(p)];
+    if (!box) throw new Error('there is no frame');
+    await frame.click({ position: { x: box.width * x, y: box.height * y } });
+  };
+  await expect(page.getByText(`Crossing ${c.number} Press where`)).toBeVisible();
+  await press(c.point);
+  if (ways) {
+    const { figure } = { figure: finishedFigure(await methodOf(page)) };
+    const on = ({ strand, at }: TrailPosition): Point => {
+      const [u, v] = directionAt(curveOf(ropeOf(figure, strand)!), at);
+      return [c.point[0] + 3 * u, c.point[1] + 3 * v];
+    };
+    await press(on(c.first));
+    await press(on(c.second));
+  } else await page.keyboard.press('s');
+  await page.keyboard.press(over);
+}
+
 test('a mirrored film is found by three marks and turned; a wrong crossing is named; both are kept', async ({
   page,
 }) => {
   await signIn(page);
   await copyOf(page, 'Overhand knot');
-  const id = /knot\/([^/]+)/.exec(page.url())?.[1] ?? '';
-  const { document } = (await (await page.request.get(`/api/knots/${id}`)).json()) as { document: unknown };
-  const read = readKnot(document);
-  if (!read.ok) throw new Error(read.reason);
-  const figure = finishedFigure(read.value.method);
+  const figure = finishedFigure(await methodOf(page));
   const film = await recorded(page);
 
   await tab(page, 'Reel');
@@ -59,28 +98,11 @@ test('a mirrored film is found by three marks and turned; a wrong crossing is na
   await page.keyboard.press('.');
   await expect.poll(shown).not.toBe(first);
 
-  /** A press at a place of the figure, as a camera that mirrors sees it: the knot fills the middle of the frame. */
+  // As a camera that mirrors sees it: the knot fills the middle of the frame.
   const xs = crossingsOf(figure).map((c) => c.point);
   const middle = [0, 1].map((k) => xs.reduce((sum, p) => sum + p[k as 0 | 1], 0) / xs.length);
-  const press = async ([x, y]: Point): Promise<void> => {
-    const box = await frame.boundingBox();
-    if (!box) throw new Error('there is no frame');
-    const at = { x: box.width * (0.5 - (x - middle[0]!) / 60), y: box.height * (0.5 + (y - middle[1]!) / 34) };
-    await frame.click({ position: at });
-  };
-  const along = ({ strand, at }: { strand: string; at: number }, [x, y]: Point): Point => {
-    const [u, v] = directionAt(curveOf(ropeOf(figure, strand)!), at);
-    return [x + 3 * u, y + 3 * v];
-  };
-  for (const c of crossingsOf(figure)) {
-    await expect(page.getByText(`Crossing ${c.number} Press where`)).toBeVisible();
-    await press(c.point);
-    if (c.number === 1) {
-      await press(along(c.first, c.point));
-      await press(along(c.second, c.point));
-    } else await page.keyboard.press('s');
-    await page.keyboard.press(c.over === c.first ? 'a' : 'b');
-  }
+  const seen = ([x, y]: Point): Point => [0.5 - (x - middle[0]!) / 60, 0.5 + (y - middle[1]!) / 34];
+  for (const c of crossingsOf(figure)) await mark(page, c, seen, c.over === c.first ? 'a' : 'b', c.number === 1);
   await expect(page.getByRole('heading', { name: /^It is mirrored/ })).toBeVisible();
   await page.getByRole('button', { name: 'Play it mirrored' }).click();
   await expect(page.getByRole('heading', { name: /^It shows the overhand knot/ })).toBeVisible();
@@ -88,7 +110,10 @@ test('a mirrored film is found by three marks and turned; a wrong crossing is na
   // The second crossing the other way: another knot, and named as such; taken back, it is right again.
   await page.getByRole('button', { name: 'Crossing 2, marked: mark it again' }).click();
   const second = crossingsOf(figure)[1]!;
-  await press(second.point);
+  const box = (await frame.boundingBox())!;
+  const [x, y] = seen(second.point);
+  // It is played mirrored now: what was pressed at its left lies at its right.
+  await frame.click({ position: { x: box.width * (1 - x), y: box.height * y } });
   await page.getByRole('button', { name: 'Leave out the directions' }).click();
   await page.getByRole('button', { name: second.over === second.first ? 'B is over' : 'A is over' }).click();
   await expect(page.getByRole('heading', { name: /crossing 2 is the other way \(falls apart\)/ })).toBeVisible();
@@ -103,4 +128,48 @@ test('a mirrored film is found by three marks and turned; a wrong crossing is na
   await tab(page, 'Proof');
   await page.getByRole('tab', { name: /^Crossings and findings/ }).click();
   await expect(page.getByText('The film “first-take” does not show this knot')).toBeVisible();
+});
+
+test('the stand-in films in a mirror: marked, told, turned and published; with a crossing laid wrong it is found out', async ({
+  page,
+}) => {
+  await signIn(page);
+  await copyOf(page, 'Overhand knot');
+  const method = await methodOf(page);
+  await tab(page, 'Reel');
+  await page.getByRole('link', { name: 'Filmed' }).click();
+  /** Records a take, goes to its last frame, and marks what is seen there. */
+  const filmed = async (name: string, wishes: { mirrored?: boolean; wrong?: number }): Promise<void> => {
+    await expect(page.getByText('The stand-in camera is simulated')).toBeVisible();
+    await page.getByRole('button', { name: 'Record', exact: true }).click();
+    await expect(page.getByRole('timer')).toBeVisible();
+    await expect(page.getByRole('heading', { name })).toBeVisible();
+    const take = standInTake(method, wishes);
+    await page.getByRole('slider', { name: 'Place in the film' }).fill(String(take.duration - 0.5));
+    await expect(page.getByRole('img', { name: `The film at ${Math.floor(take.duration - 1)}` })).toBeVisible();
+    // In the frame that is shown, the camera has strayed by less than a press does.
+    const seen = (p: Point): Point => seenByStandIn(take, p, 0, 16 / 9);
+    for (const c of crossingsOf(finishedFigure(take.method)))
+      await mark(page, c, seen, c.over === c.first ? 'a' : 'b', c.number === 1);
+  };
+
+  await page.getByRole('button', { name: 'Record a film' }).click();
+  await page.getByRole('switch', { name: 'In a mirror' }).click();
+  await filmed('Take 1', { mirrored: true });
+  await expect(page.getByRole('heading', { name: /^It is mirrored/ })).toBeVisible();
+  await page.getByRole('button', { name: 'Play it mirrored' }).click();
+  await expect(page.getByRole('heading', { name: /^It shows the overhand knot/ })).toBeVisible();
+  await saved(page);
+  const bench = page.url();
+  await tab(page, 'Sheet');
+  await page.getByRole('button', { name: 'Publish', exact: true }).click();
+  const address = await page.locator('.address a').getAttribute('href');
+  const learn = await page.request.get(address ?? '');
+  expect(await learn.text()).toContain('/films/');
+
+  await page.goto(bench);
+  await page.getByRole('button', { name: 'Record another' }).click();
+  await choose(page, 'A crossing laid the other way', 'crossing 2 wrong');
+  await filmed('Take 2', { wrong: 2 });
+  await expect(page.getByRole('heading', { name: /crossing 2 is the other way/ })).toBeVisible();
 });

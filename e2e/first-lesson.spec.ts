@@ -198,6 +198,7 @@ test('from a blank board to a published lesson that a learner opens', async ({ p
   await expect(page.getByRole('button', { name: 'Publish', exact: true })).toBeVisible();
   await visitor.goto(address ?? '');
   await expect(visitor.getByText('This page is not published')).toBeVisible();
+  for (const other of [visitor, blank]) await other.context().close();
 });
 
 test('everything by keyboard: a rope laid, passed under, swapped, mended, halted', async ({ page }) => {

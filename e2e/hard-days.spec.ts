@@ -1,7 +1,10 @@
 import { expect, test } from '@playwright/test';
 import { AUTHOR, copyOf, drawOverhand, fromMenu, newKnot, otherTab, saved, signIn, sql, tab } from './support.js';
 
-test.beforeEach(async ({ page }) => signIn(page));
+test.beforeEach(async ({ page }) => {
+  await signIn(page);
+  await page.goto('/shelf');
+});
 
 const file = (text: string): { name: string; mimeType: string; buffer: Buffer } => ({
   name: 'figure.json',
@@ -181,6 +184,7 @@ test('one knot in two tabs: both versions are shown, and mine becomes a knot of 
   await expect(other.getByLabel('Text of step 1')).toHaveValue('Mine.');
   await page.reload();
   await expect(page.getByLabel('Text of step 1')).toHaveValue('Theirs.');
+  await other.context().close();
 });
 
 test('a knot archived in another tab: it is put back, with what was drawn here', async ({ page, browser }) => {

@@ -101,6 +101,7 @@ test('a reef drawn by hand: one wrong crossing is named and put right; the slip 
   );
   await expect(visitor.locator('.exhibits circle.ring')).toHaveCount(1);
   await expect(visitor.locator('.inspect ol li')).toHaveCount(1);
+  await visitor.context().close();
   await page.getByRole('button', { name: 'Withdraw the page' }).click();
 });
 

@@ -125,6 +125,7 @@ test('a glossary with collisions is taken in once each is decided, and goes out 
 
 test('knots and words are found by any name, and by how it is misspelt', async ({ page }) => {
   await signIn(page);
+  await page.goto('/shelf');
   await page.getByLabel('Find a knot by any name').fill('wreath knot');
   await expect(page.locator('.knot h2').first()).toContainText('Reef knot');
   await page.getByLabel('Find a knot by any name').fill('bite');

@@ -204,8 +204,8 @@ export function makeDatabase(clusterUrl, name, { fresh = false, like } = {}) {
 export const numberFrom = (databaseUrl, query) =>
   asked(databaseUrl, async (client) => Number((await client.query(query)).rows[0].left));
 
-/** Starts the server process; resolves when it listens. Its log goes to `output`. */
-export function startServer({ root, databaseUrl, port, webFolder, demo, firstAccount = false, output }) {
+/** Starts the server process; resolves when it listens. Its log goes to `output`; `env` is what else its environment says. */
+export function startServer({ root, databaseUrl, port, webFolder, demo, firstAccount = false, output, env = {} }) {
   return new Promise((done, fail) => {
     const child = spawn(
       process.execPath,
@@ -222,6 +222,7 @@ export function startServer({ root, databaseUrl, port, webFolder, demo, firstAcc
           WEB_FOLDER: webFolder,
           FOXTRAIL_DEMO: demo ? '1' : '0',
           FOXTRAIL_FIRST_ACCOUNT: firstAccount ? '1' : '0',
+          ...env,
         },
       },
     );

@@ -38,6 +38,10 @@ describe('the picture on a card', () => {
       // What cannot be set keeps its drawing, and is not tried again.
       expect((await picture(blank)).stays).toBeTrue();
       expect(await formStale(server.pool)).toBe(0);
+      // A copy lies in the hand as it does.
+      const copied = await author.post(`/api/knots/${card.id}/duplicate`).expect(201);
+      expect((await picture((copied.body as { card: KnotCard }).card)).svg).toBe(formed.svg);
+      expect(await formStale(server.pool)).toBe(0);
     },
     WAITS,
   );

@@ -37,6 +37,15 @@ async function formOne(db: Queryable, id: string): Promise<void> {
   );
 }
 
+/** A copy of a knot lies in the hand as the knot does: what is known of its present revision is not worked out again. */
+export const copyFormed = (db: Queryable, from: string, to: string): Promise<unknown> =>
+  db.query(
+    `insert into formed (knot_id, revision, svg)
+     select $2, 1, f.svg from formed f join knot k on k.id = f.knot_id and k.revision = f.revision where k.id = $1
+     on conflict (knot_id) do nothing`,
+    [from, to],
+  );
+
 /** The card's picture of a revision: null where it cannot be set, undefined while it is not set yet. */
 export async function formedCard(db: Queryable, id: string, revision: number): Promise<string | null | undefined> {
   const found = await db.query<{ svg: string | null }>('select svg from formed where knot_id = $1 and revision = $2', [

@@ -11,6 +11,7 @@ import { Expression, insertRow, NOW, updateRows, type Columns } from './columns.
 import { cardRow, toCard } from './cards.js';
 import { clipsOf } from './clips.js';
 import { transaction, type Queryable } from './database.js';
+import { copyFormed } from './formed.js';
 import { placeKnot, refutedKin } from './kin.js';
 import { HttpProblem, refused } from './problem.js';
 import { publicationOf } from './publications.js';
@@ -297,7 +298,9 @@ export async function duplicateKnot(
 ): Promise<KnotCard> {
   const { document, card } = await getKnot(pool, id);
   const name = `${card.name.slice(0, 70)} (copy)`;
-  return createKnot(pool, account, { document: { ...document, name } }, patience);
+  const copy = await createKnot(pool, account, { document: { ...document, name } }, patience);
+  await copyFormed(pool, id, copy.id);
+  return copy;
 }
 
 export async function setArchived(db: Queryable, id: string, archived: boolean): Promise<KnotCard> {

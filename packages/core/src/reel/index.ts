@@ -6,3 +6,4 @@ export { MARK_RADIUS, marksOn } from '../form/marked.js';
 export * from './timeline.js';
 export * from './captions.js';
 export * from './watching.js';
+export * from './stand-in.js';

@@ -43,7 +43,10 @@ describe('Film', () => {
   it('says what to do where there is none yet', async () => {
     await open([]);
     expect(page.textContent).toContain('There is no film of this knot yet');
-    expect(page.querySelector('button')?.textContent).toContain('Choose a film');
+    expect([...page.querySelectorAll('button')].map((b) => b.textContent.trim())).toEqual([
+      'Record a film',
+      'Choose a film',
+    ]);
   });
 
   it('takes a mark in four presses, or in two without directions, and keeps it with its frame', async () => {

@@ -53,6 +53,7 @@ import { MarkedFigure, type FigureMark } from '../ui/marked-figure';
 import { ReelKinds } from '../ui/reel-kinds';
 import { FilmFrame, type DrawnMark } from './film-frame';
 import { askedIn, back, frameAt, markOf, pressed, withFrame, type Marking } from './marking';
+import { RecordFilm } from './record';
 import { FilmSending, type ChosenFilm } from './sending';
 import { FootageJudge } from './verdict';
 
@@ -83,6 +84,7 @@ const filmName = (file: string): string =>
     MatButtonToggleModule,
     MatIconModule,
     MatProgressBarModule,
+    RecordFilm,
     ReelKinds,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -213,11 +215,30 @@ export class FilmPage {
     return { kind, label, point: pointAt(curve, end), path: pathData(stretch(curve, at, end)) };
   }
 
-  protected async choose(event: Event): Promise<void> {
+  /** A film is being recorded here. */
+  protected readonly recording = signal(false);
+  /** What a film is called that is recorded now. */
+  protected readonly takeName = computed(() => {
+    const names = new Set(this.films().map((f) => f.name));
+    let take = 1;
+    while (names.has(`Take ${take}`)) take += 1;
+    return `Take ${take}`;
+  });
+
+  protected recorded(file: File): void {
+    this.recording.set(false);
+    void this.bring(file);
+  }
+
+  protected choose(event: Event): void {
     const input = event.target as HTMLInputElement;
     const file = input.files?.[0];
     input.value = '';
-    if (!file) return;
+    if (file) void this.bring(file);
+  }
+
+  /** Takes a film in: it is read, kept with the knot, and sent. */
+  private async bring(file: File): Promise<void> {
     const read = await this.sending.read(file);
     if (!read) return;
     const known = this.films().find((f) => f.film === read.film);
@@ -313,7 +334,7 @@ export class FilmPage {
 
   protected key(event: KeyboardEvent): void {
     if (event.target instanceof Element && event.target.matches('input, textarea, select')) return;
-    if (event.ctrlKey || event.metaKey || event.altKey || !this.film()) return;
+    if (event.ctrlKey || event.metaKey || event.altKey || !this.film() || this.recording()) return;
     const onButton = event.target instanceof Element && event.target.matches('button, a');
     const does: Readonly<Record<string, (() => void) | undefined>> = {
       ' ': onButton ? undefined : (): void => this.frame()?.toggle(),

@@ -17,6 +17,7 @@ import {
   OUTLINE,
   outsideOf,
   type Box,
+  type Point,
   type Drawing,
   type Look,
   type Method,
@@ -28,6 +29,7 @@ import {
   viewOfStep,
 } from '@foxtrail/core';
 import {
+  fitted,
   momentAt,
   warnsAt,
   type Timeline,
@@ -188,18 +190,10 @@ function wrap(ctx: Context, text: string, width: number): string[] {
   return line === '' ? lines : [...lines, line];
 }
 
-/** Fits a box of the board into the top `height` of the canvas. */
-function fit(ctx: Context, box: Box, width: number, height: number): void {
-  const margin = 0.04 * height;
-  const scale = Math.min((width - 2 * margin) / (box[2] - box[0]), (height - 2 * margin) / (box[3] - box[1]));
-  ctx.setTransform(
-    scale,
-    0,
-    0,
-    scale,
-    width / 2 - (scale * (box[0] + box[2])) / 2,
-    height / 2 - (scale * (box[1] + box[3])) / 2,
-  );
+/** Fits a box of the board into so much of the canvas, at its top left unless it begins elsewhere. */
+function fit(ctx: Context, box: Box, width: number, height: number, [left, top]: Point = [0, 0]): void {
+  const { scale, move } = fitted(box, width, height);
+  ctx.setTransform(scale, 0, 0, scale, left + move[0], top + move[1]);
 }
 
 const otherSide = (side: FormSide): FormSide => (side === 'front' ? 'back' : 'front');
@@ -280,7 +274,7 @@ function shownBox([l, t, r, b]: Box, width: number, height: number): Box {
   return [x - w / 2, y - h / 2, x + w / 2, y + h / 2];
 }
 
-/** Paints a drawing, its box fitted into the top `height` of the canvas. */
+/** Paints a drawing, its box fitted into so much of the canvas; what lies outside of the box is painted too. */
 export function paintDrawing(
   ctx: Context,
   drawing: Drawing,
@@ -288,8 +282,9 @@ export function paintDrawing(
   box: Box,
   width: number,
   height: number,
+  begins?: Point,
 ): void {
-  fit(ctx, box, width, height);
+  fit(ctx, box, width, height, begins);
   ctx.lineJoin = 'round';
   ctx.lineCap = 'butt';
   for (const run of drawing.runs.filter((r) => r.kind === 'host')) paintRun(ctx, run, look, box);

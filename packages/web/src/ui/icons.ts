@@ -30,6 +30,7 @@ import {
   mdiPencilOutline,
   mdiPlay,
   mdiPlus,
+  mdiRecordCircleOutline,
   mdiRedo,
   mdiRestore,
   mdiSkipNext,
@@ -42,6 +43,7 @@ import {
 } from '@mdi/js';
 
 const ICONS = {
+  record: mdiRecordCircleOutline,
   account: mdiAccountCircleOutline,
   alert: mdiAlertCircleOutline,
   archive: mdiArchiveOutline,

@@ -1,0 +1,129 @@
+/**
+ * Recording: from a stream of a camera, whichever, to a file as it might have been chosen. What a recorder writes has no length and no
+ * places to go to; both are written into it before it is handed on.
+ */
+import { computed, DestroyRef, inject, Injectable, signal } from '@angular/core';
+import { FILM_LIMIT } from '@foxtrail/contract';
+
+export type Recording =
+  | { readonly kind: 'off' }
+  | { readonly kind: 'on'; readonly seconds: number; readonly bytes: number }
+  | { readonly kind: 'finishing' }
+  | { readonly kind: 'failed'; readonly reason: string };
+
+/** Kinds of file in the order in which they are tried: what a browser plays frame by frame everywhere comes first. */
+const KINDS = ['video/webm;codecs=vp9,opus', 'video/webm;codecs=vp8,opus', 'video/webm', 'video/mp4'] as const;
+/** Bits a second of the picture, and how often what is recorded is put aside, in milliseconds. */
+const BITRATE = 4_000_000;
+const SLICE = 500;
+/** It stops by itself this much before a film would be too large to keep. */
+const SPARE = 4 * 1024 * 1024;
+
+/** Why a camera could not be had, and what to do. */
+export function cameraTrouble(error: unknown): string {
+  switch (error instanceof DOMException ? error.name : '') {
+    case 'NotAllowedError':
+      return 'This page may not use the camera. Allow it in the browser’s settings for this site, then choose the camera again.';
+    case 'NotFoundError':
+    case 'OverconstrainedError':
+      return 'That camera is not there any more. Connect it, or choose another one.';
+    case 'NotReadableError':
+    case 'AbortError':
+      return 'Something else uses the camera. Close it there, then choose the camera again.';
+    default:
+      return 'No camera can be had here: browsers give one only to pages on this machine or over HTTPS.';
+  }
+}
+
+/** The same film with its length and an index of its places; as it was where that cannot be written. */
+async function withIndex(film: Blob): Promise<Blob> {
+  if (!film.type.startsWith('video/webm')) return film;
+  try {
+    const { ALL_FORMATS, BlobSource, BufferTarget, Conversion, Input, Output, WebMOutputFormat } =
+      await import('mediabunny');
+    const target = new BufferTarget();
+    const conversion = await Conversion.init({
+      input: new Input({ source: new BlobSource(film), formats: ALL_FORMATS }),
+      output: new Output({ format: new WebMOutputFormat(), target }),
+    });
+    if (!conversion.isValid) return film;
+    await conversion.execute();
+    return target.buffer ? new Blob([target.buffer], { type: 'video/webm' }) : film;
+  } catch {
+    return film;
+  }
+}
+
+@Injectable()
+export class Recorder {
+  readonly state = signal<Recording>({ kind: 'off' });
+  readonly isOn = computed(() => this.state().kind === 'on');
+  private recorder: MediaRecorder | undefined;
+  private done: ((film: Blob | undefined) => void) | undefined;
+
+  constructor() {
+    inject(DestroyRef).onDestroy(() => this.abandon());
+  }
+
+  /** Records until it is stopped, or as much as can be kept; resolves to the film, or to nothing where none came of it. */
+  record(stream: MediaStream): Promise<Blob | undefined> {
+    const mimeType = KINDS.find((k) => MediaRecorder.isTypeSupported(k));
+    if (mimeType === undefined) {
+      this.state.set({ kind: 'failed', reason: 'This browser records no film. Choose one from a file.' });
+      return Promise.resolve(undefined);
+    }
+    const recorder = new MediaRecorder(stream, { mimeType, videoBitsPerSecond: BITRATE });
+    const parts: Blob[] = [];
+    const began = performance.now();
+    let bytes = 0;
+    recorder.ondataavailable = ({ data }): void => {
+      parts.push(data);
+      bytes += data.size;
+      if (recorder.state !== 'recording') return;
+      this.state.set({ kind: 'on', seconds: (performance.now() - began) / 1000, bytes });
+      if (bytes > FILM_LIMIT - SPARE) this.stop();
+    };
+    this.recorder = recorder;
+    this.state.set({ kind: 'on', seconds: 0, bytes: 0 });
+    return new Promise((resolve) => {
+      this.done = resolve;
+      recorder.onerror = (): void => {
+        this.state.set({ kind: 'failed', reason: 'The recording broke off. Record it again.' });
+        this.end(undefined);
+      };
+      recorder.onstop = (): void => void this.finish(new Blob(parts, { type: mimeType.replace(/;.*/, '') }));
+      recorder.start(SLICE);
+    });
+  }
+
+  stop(): void {
+    if (this.recorder?.state === 'recording') this.recorder.stop();
+  }
+
+  /** Stops, and makes no film of it. */
+  abandon(): void {
+    const { recorder } = this;
+    this.end(undefined);
+    if (recorder?.state === 'recording') recorder.stop();
+    this.state.set({ kind: 'off' });
+  }
+
+  private async finish(film: Blob): Promise<void> {
+    if (!this.done) return;
+    if (film.size === 0) {
+      this.state.set({ kind: 'failed', reason: 'Nothing came from the camera. Choose it again, then record.' });
+      this.end(undefined);
+      return;
+    }
+    this.state.set({ kind: 'finishing' });
+    const whole = await withIndex(film);
+    this.state.set({ kind: 'off' });
+    this.end(whole);
+  }
+
+  private end(film: Blob | undefined): void {
+    this.done?.(film);
+    this.done = undefined;
+    this.recorder = undefined;
+  }
+}
