@@ -62,7 +62,7 @@ async function mark(page: Page, c: Crossing, seen: (p: Point) => Point, over: 'a
   await expect(page.getByText(`Crossing ${c.number} Press where`)).toBeVisible();
   await press(c.point);
   if (ways) {
-    const { figure } = { figure: finishedFigure(await methodOf(page)) };
+    const figure = finishedFigure(await methodOf(page));
     const on = ({ strand, at }: TrailPosition): Point => {
       const [u, v] = directionAt(curveOf(ropeOf(figure, strand)!), at);
       return [c.point[0] + 3 * u, c.point[1] + 3 * v];
@@ -168,7 +168,7 @@ test('the stand-in films in a mirror: marked, told, turned and published; with a
   expect(await learn.text()).toContain('/films/');
 
   await page.goto(bench);
-  await page.getByRole('button', { name: 'Record another' }).click();
+  await page.getByRole('button', { name: 'Record', exact: true }).click();
   await choose(page, 'A crossing laid the other way', 'crossing 2 wrong');
   await filmed('Take 2', { wrong: 2 });
   await expect(page.getByRole('heading', { name: /crossing 2 is the other way/ })).toBeVisible();

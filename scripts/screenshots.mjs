@@ -6,8 +6,51 @@ import { join } from 'node:path';
 import { buildWeb, ensureChromium, installPackages, root, webFolder } from './prepare.mjs';
 import { run, say } from './say.mjs';
 
+/** The way of tying of a knot of the demo. */
+async function methodOf(page, base, name) {
+  const { readKnot } = await import('../packages/core/src/index.ts');
+  const { knots } = await (await page.request.get(`${base}/api/knots`)).json();
+  const { id } = knots.find((k) => k.name === name);
+  const read = readKnot((await (await page.request.get(`${base}/api/knots/${id}`)).json()).document);
+  if (!read.ok) throw new Error(read.reason);
+  return read.value.method;
+}
+
+/** Has the stand-in film the overhand in a mirror, and marks what is seen in its last frame. */
+async function film(page, open, method) {
+  const { crossingsOf, curveOf, directionAt, finishedFigure, ropeOf } = await import('../packages/core/src/index.ts');
+  const { seenByStandIn, standInTake } = await import('../packages/core/src/reel/index.ts');
+  await open('Overhand knot', 'Reel');
+  await page.getByRole('link', { name: 'Filmed' }).click();
+  await page.getByRole('button', { name: 'Record a film' }).click();
+  await page.getByRole('switch', { name: 'In a mirror' }).click();
+  await page.getByRole('button', { name: 'Record', exact: true }).click();
+  await page.getByRole('heading', { name: 'Take 1' }).waitFor({ timeout: 60_000 });
+  const take = standInTake(method, { mirrored: true });
+  await page.getByRole('slider', { name: 'Place in the film' }).fill(String(take.duration - 0.5));
+  const frame = page.getByRole('img', { name: new RegExp(`^The film at ${Math.floor(take.duration - 0.6)}`) });
+  const press = async (place) => {
+    const { width, height } = await frame.boundingBox();
+    const [x, y] = seenByStandIn(take, place, 0, 16 / 9);
+    await frame.click({ position: { x: width * x, y: height * y } });
+  };
+  const figure = finishedFigure(take.method);
+  for (const c of crossingsOf(figure)) {
+    await page.getByText(`Crossing ${c.number} Press where`).waitFor();
+    await press(c.point);
+    for (const { strand, at } of [c.first, c.second]) {
+      const [u, v] = directionAt(curveOf(ropeOf(figure, strand)), at);
+      await press([c.point[0] + 2 * u, c.point[1] + 2 * v]);
+    }
+    await page.keyboard.press(c.over === c.first ? 'a' : 'b');
+  }
+  await page.getByRole('heading', { name: /^It is mirrored/ }).waitFor();
+}
+
 await run(async () => {
   installPackages();
+  // The core is read as it is written.
+  (await import('tsx/esm/api')).register();
   ensureChromium();
   await buildWeb();
   const { startCluster, makeDatabase, startServer, freePort } = await import('./cluster.mjs');
@@ -67,9 +110,6 @@ await run(async () => {
     await page.goto(`${base}/words/terms/collar`);
     await page.locator('ft-concept-figure').waitFor();
     await shot('words');
-    await page.goto(`${base}/words/disputes`);
-    await page.locator('.homonyms').waitFor();
-    await shot('words-disputes');
     // The map is drawn when every relation has been tried.
     await page.goto(`${base}/kin/relations`);
     for (let i = 0; i < 60 && (await page.getByText('being tried').count()) > 0; i += 1) {
@@ -127,6 +167,8 @@ await run(async () => {
     await page.getByRole('button', { name: /^Export WebM/, disabled: false }).waitFor();
     await page.getByRole('button', { name: /, front held,/ }).click();
     await shot('reel');
+    await film(page, open, await methodOf(page, base, 'Overhand knot'));
+    await shot('film');
     await open('Clove hitch on a spar', 'Sheet');
     await shot('sheet');
     await page.goto(`${base}/learn/reef-knot`);

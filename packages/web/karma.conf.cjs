@@ -30,6 +30,8 @@ module.exports = (config) =>
           '--disable-background-networking',
           '--disable-component-update',
           '--disable-sync',
+          // No press of a person makes a spec's sound heard.
+          '--autoplay-policy=no-user-gesture-required',
         ],
       },
     },

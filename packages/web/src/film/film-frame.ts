@@ -45,8 +45,8 @@ const within = (v: number): number => Math.min(1, Math.max(0, v));
 /** The next frame is looked for in such steps, and so many of them, in seconds. */
 const STEP = 1 / 120;
 const STEPS = 60;
-/** A picture that has not come by then is taken as shown; in milliseconds. */
-const PATIENCE = 400;
+/** A film that is where it was sent to, and has shown no other picture by then, shows the one before; in milliseconds. */
+const PATIENCE = 1500;
 
 @Component({
   selector: 'ft-film-frame',
@@ -332,15 +332,18 @@ export class FilmFrame {
         for (const event of ['loadedmetadata', 'error'] as const)
           video.addEventListener(event, resolve, { once: true });
       });
-    return new Promise((resolve) => {
-      const end = (shown: number): void => {
-        clearTimeout(timer);
-        resolve(shown);
-      };
-      const timer = setTimeout(() => end(video.currentTime), PATIENCE);
-      video.requestVideoFrameCallback((_now, { mediaTime }) => end(mediaTime));
-      video.currentTime = Math.min(time, Number.isFinite(video.duration) ? video.duration : time);
+    if (video.error) return time;
+    const shown = new Promise<number>((resolve) =>
+      video.requestVideoFrameCallback((_now, { mediaTime }) => resolve(mediaTime)),
+    );
+    const there = new Promise<unknown>((resolve) => {
+      for (const event of ['seeked', 'error'] as const) video.addEventListener(event, resolve, { once: true });
     });
+    video.currentTime = Math.min(time, Number.isFinite(video.duration) ? video.duration : time);
+    // However long a slow machine or line takes to go there: only then is a picture to be waited for.
+    await there;
+    const before = this.time();
+    return Promise.race([shown, new Promise<number>((resolve) => setTimeout(() => resolve(before), PATIENCE))]);
   }
 
   /** One frame on or back, however long each is shown. */

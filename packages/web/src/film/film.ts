@@ -333,7 +333,8 @@ export class FilmPage {
   protected readonly isMarked = (number: number): boolean => this.numbers().has(number);
 
   protected key(event: KeyboardEvent): void {
-    if (event.target instanceof Element && event.target.matches('input, textarea, select')) return;
+    // The slider keeps the arrows to itself; every other key means here what it means elsewhere on the desk.
+    if (event.target instanceof Element && event.target.matches('input:not([type=range]), textarea, select')) return;
     if (event.ctrlKey || event.metaKey || event.altKey || !this.film() || this.recording()) return;
     const onButton = event.target instanceof Element && event.target.matches('button, a');
     const does: Readonly<Record<string, (() => void) | undefined>> = {

@@ -2,6 +2,7 @@ import { TestBed } from '@angular/core/testing';
 import { finishedFigure, type Method } from '@foxtrail/core';
 import { standInTake } from '@foxtrail/core/reel';
 import { patternOf } from '@foxtrail/pattern-book';
+import { Icons } from '../ui/icons';
 import { FRAME, StandInPainter } from './stand-in';
 import { RecordFilm } from './record';
 import { cameraTrouble, Recorder } from './recorder';
@@ -64,6 +65,8 @@ describe('recording', () => {
 });
 
 describe('the stand-in camera', () => {
+  beforeEach(() => void TestBed.inject(Icons));
+
   const painted = (wishes: Parameters<typeof standInTake>[1], time: number): Uint8ClampedArray => {
     const canvas = new OffscreenCanvas(FRAME.width, FRAME.height);
     const context = canvas.getContext('2d')!;
@@ -109,7 +112,9 @@ describe('the stand-in camera', () => {
     fixture.componentRef.setInput('method', method);
     fixture.componentRef.setInput('name', 'Take 1');
     fixture.detectChanges();
-    expect((fixture.componentInstance as unknown as { crossings(): { value: number }[] }).crossings().map((c) => c.value)).toEqual([1, 2, 3]);
+    expect(
+      (fixture.componentInstance as unknown as { crossings(): { value: number }[] }).crossings().map((c) => c.value),
+    ).toEqual([1, 2, 3]);
     fixture.destroy();
   });
 });

@@ -182,7 +182,8 @@ export function standInCamera(take: StandInTake, ended: () => void): StandInCame
     stream,
     begin: () => {
       began = performance.now();
-      void sound.resume();
+      // Where the page may make no sound, the take is silent.
+      sound.resume().catch(() => undefined);
       for (const at of beepsOf(take)) beep(sound.currentTime + at);
     },
     stop: () => {
