@@ -31,6 +31,8 @@ async function sound(page: Page, what: string): Promise<void> {
 
 for (const colorScheme of ['light', 'dark'] as const) {
   test(`every screen is accessible and fits, ${colorScheme}`, async ({ browser }) => {
+    // Nearly thirty screens, each read through by the checker.
+    test.setTimeout(900_000);
     const page = await (
       await browser.newContext({ colorScheme, reducedMotion: 'reduce', viewport: { width: 1280, height: 800 } })
     ).newPage();

@@ -14,7 +14,7 @@ async function publish(hand: Hand, page: Page): Promise<void> {
   await tab(page, 'Sheet');
   await page.getByRole('button', { name: 'Publish', exact: true }).click();
   const address = page.locator('.address a');
-  await expect(address).toBeVisible({ timeout: 20_000 });
+  await expect(address).toBeVisible();
   await page.goto((await address.getAttribute('href')) ?? '');
   await expect(page.locator('.player svg.figure').first()).toBeVisible();
 }
@@ -77,7 +77,6 @@ const ROUND_AND_DOWN: readonly Place[] = [
 ];
 
 test('the bowline, its false form shown to learners', async ({ page }) => {
-  test.setTimeout(120_000);
   const hand = await Hand.at(page, 'Bridle loop', 6);
   await hand.draw(BOWLINE);
   await hand.key('h');
@@ -106,7 +105,6 @@ test('the bowline, its false form shown to learners', async ({ page }) => {
 });
 
 test('the prusik in thinner cord', async ({ page }) => {
-  test.setTimeout(120_000);
   const hand = await Hand.at(page, 'Grip', 6);
   await hand.draw([
     [0, 34],
@@ -163,7 +161,6 @@ test('the prusik in thinner cord', async ({ page }) => {
 });
 
 test('the eight by two methods: followed through, and on the bight', async ({ page }) => {
-  test.setTimeout(150_000);
   const hand = await Hand.at(page, 'Bridle eye', 7);
   const at = (list: readonly Place[]): Place[] => list.map(([x, y]) => [x + 6, y + 5] as const);
   const eight: readonly Place[] = [
@@ -241,14 +238,13 @@ test('the eight by two methods: followed through, and on the bight', async ({ pa
   await hand.press(at([[-10.4, -26.2]])[0]!);
   await hand.key('e');
   await expect(page.locator('.hint')).toContainText('The loop is an eye');
-  await expect(page.getByText('same knot', { exact: true })).toBeVisible({ timeout: 20_000 });
+  await expect(page.getByText('same knot', { exact: true })).toBeVisible();
   await saved(page);
   await publish(hand, page);
   await expect(page.getByRole('navigation', { name: 'Ways to tie it' })).toContainText('Method 2');
 });
 
 test('the water knot in flat webbing, no twist between its layers', async ({ page }) => {
-  test.setTimeout(120_000);
   const hand = await Hand.at(page, 'Ground strap', 5);
   const overhand: readonly Place[] = [
     [-30, 2.4],
@@ -291,7 +287,7 @@ test('the water knot in flat webbing, no twist between its layers', async ({ pag
   await hand.key('p');
   await hand.press([11.6, -2.8]);
   await hand.key('Shift+E');
-  await expect(page.getByText('The webbing is turned over once inside the knot')).toBeVisible({ timeout: 20_000 });
+  await expect(page.getByText('The webbing is turned over once inside the knot')).toBeVisible();
   await hand.key('Shift+E');
   await expect(page.getByText('The webbing is turned over once inside the knot')).toHaveCount(0);
   await saved(page);
@@ -300,7 +296,6 @@ test('the water knot in flat webbing, no twist between its layers', async ({ pag
 });
 
 test('a whipping of ten turns in twine, both its ends trimmed', async ({ page }) => {
-  test.setTimeout(120_000);
   const hand = await Hand.at(page, 'Whipping', 5);
   await hand.draw([
     [-30, 0],
@@ -341,7 +336,6 @@ test('a whipping of ten turns in twine, both its ends trimmed', async ({ page })
 test('the butterfly by hand: three turns round it, the second led over and back beneath, the hand taken out', async ({
   page,
 }) => {
-  test.setTimeout(150_000);
   const hand = await Hand.at(page, 'By the hand', 5);
   await hand.host('hand');
   const turns: readonly (readonly [letters: string, places: readonly Place[]])[] = [

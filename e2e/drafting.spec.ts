@@ -61,7 +61,6 @@ test('by dragging: strokes go on from the end, over crossing numbers and after a
 });
 
 test('by mouse: an eight woven by itself, retraced round an eye, is the followed eight', async ({ page }) => {
-  test.setTimeout(90_000);
   const hand = await Hand.at(page, 'Drafted', 7);
   const k = 1;
   const at = (list: readonly Place[]): Place[] => list.map(([x, y]) => [x * k + 6, y * k + 5] as const);
@@ -157,7 +156,6 @@ test('by mouse: turns round a spar are laid, counted up and down, and what follo
 test('by mouse: two ropes, each wrapped round both and led out through its turns, are the double fisherman’s', async ({
   page,
 }) => {
-  test.setTimeout(120_000);
   const hand = await Hand.at(page, 'Two ropes', 6);
   const L = 16;
   await hand.lay([
@@ -194,7 +192,6 @@ test('by mouse: two ropes, each wrapped round both and led out through its turns
 });
 
 test('by mouse: a sling wrapped three times up and three times down about a rope is the prusik', async ({ page }) => {
-  test.setTimeout(90_000);
   const hand = await Hand.at(page, 'On a rope', 6);
   await hand.lay([
     [0, 30],
@@ -239,7 +236,6 @@ test('by mouse: a sling wrapped three times up and three times down about a rope
 });
 
 test('by mouse: both ends of a rope lead, left over right and beneath, and the steps say which', async ({ page }) => {
-  test.setTimeout(90_000);
   const hand = await Hand.at(page, 'Both ends', 3);
   await hand.draw([
     [-8, 2],
@@ -278,7 +274,6 @@ test('by mouse: both ends of a rope lead, left over right and beneath, and the s
 });
 
 test('by keyboard: a slipped sheet bend; with the end pulled through it is the sheet bend', async ({ page }) => {
-  test.setTimeout(90_000);
   const hand = await Hand.at(page, 'Slipped', 2);
   await page.locator('svg.board').focus();
   let pencil: Place = [0, 0];
@@ -396,7 +391,7 @@ test('an SVG of a carrick bend is imported, and its weave walked, one key over, 
   await expect(page.locator('.hint')).toHaveText('Every crossing is walked.');
   await saved(page);
   await tab(page, 'Proof');
-  await expect(page.locator('.verdict-band h2')).toContainText('carrick bend', { timeout: 20_000 });
+  await expect(page.locator('.verdict-band h2')).toContainText('carrick bend');
 });
 
 /** Over or under for each crossing of the carrick bend, by its number. */
@@ -422,13 +417,13 @@ test('a code becomes a drawing; tidied it stays the knot, and is one undo', asyn
   const before = await drawn();
   expect(before.length).toBeGreaterThan(100);
   await page.keyboard.press('d');
-  await expect(page.locator('.hint')).toContainText('Tidied', { timeout: 20_000 });
+  await expect(page.locator('.hint')).toContainText('Tidied');
   await expect(page.locator('ft-board .waymark')).toHaveCount(3);
   await page.keyboard.press('z');
   await expect.poll(drawn).toBe(before);
   await saved(page);
   await tab(page, 'Proof');
-  await expect(page.locator('.verdict-band h2')).toContainText('overhand knot', { timeout: 20_000 });
+  await expect(page.locator('.verdict-band h2')).toContainText('overhand knot');
 });
 
 test('the figure is saved as a file in every format, and the SVG is read back as the same knot', async ({ page }) => {
@@ -464,7 +459,7 @@ test('the figure is saved as a file in every format, and the SVG is read back as
   await page.waitForURL('**/draft');
   await expect(page.locator('h1')).toHaveText('Water knot in the ground straps');
   await tab(page, 'Proof');
-  await expect(page.locator('.verdict-band h2')).toContainText('It is the water knot', { timeout: 20_000 });
+  await expect(page.locator('.verdict-band h2')).toContainText('It is the water knot');
 });
 
 test('a revision is named, compared with the bench, and put back', async ({ page }) => {
@@ -485,7 +480,7 @@ test('a revision is named, compared with the bench, and put back', async ({ page
   await expect(dialog.getByRole('option', { name: /Before the slip/ })).toBeVisible();
   await dialog.getByRole('button', { name: 'Put it back on the bench' }).click();
   await tab(page, 'Proof');
-  await expect(page.locator('.verdict-band h2')).toContainText('It is the sheet bend', { timeout: 20_000 });
+  await expect(page.locator('.verdict-band h2')).toContainText('It is the sheet bend');
 });
 
 test('a text that says over where the picture shows under is underlined, and put right with one press', async ({

@@ -144,9 +144,21 @@ test('the stand-in films in a mirror: marked, told, turned and published; with a
     await page.getByRole('button', { name: 'Record', exact: true }).click();
     await expect(page.getByRole('timer')).toBeVisible();
     await expect(page.getByRole('heading', { name })).toBeVisible();
+    // At a glance: pictures of it, and what is heard.
+    await expect(page.locator('ft-film-strip .wave path')).toBeVisible();
+    const painted = await page.locator('ft-film-strip canvas').evaluate((canvas: HTMLCanvasElement) => {
+      const { data } = canvas.getContext('2d')!.getImageData(0, 0, canvas.width, canvas.height);
+      return data.filter((v, i) => i % 4 === 3 && v === 255).length / (canvas.width * canvas.height);
+    });
+    expect(painted).toBeGreaterThan(0.9);
     const take = standInTake(method, wishes);
     await page.getByRole('slider', { name: 'Place in the film' }).fill(String(take.duration - 0.5));
-    await expect(page.getByRole('img', { name: `The film at ${Math.floor(take.duration - 1)}` })).toBeVisible();
+    const shown = async (): Promise<number> =>
+      Number(
+        /[\d.]+/.exec((await page.getByRole('img', { name: /^The film at/ }).getAttribute('aria-label')) ?? '')?.[0],
+      );
+    // The hand has gone.
+    await expect.poll(shown).toBeGreaterThan(take.duration - 2);
     // In the frame that is shown, the camera has strayed by less than a press does.
     const seen = (p: Point): Point => seenByStandIn(take, p, 0, 16 / 9);
     for (const c of crossingsOf(finishedFigure(take.method)))

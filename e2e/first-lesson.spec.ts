@@ -54,7 +54,6 @@ const cuesOf = (page: Page, text: string): Promise<{ start: number; end: number;
 const THROUGH = /^Take the working end up through the loop\b/;
 
 test('from a blank board to a published lesson that a learner opens', async ({ page, browser }) => {
-  test.setTimeout(180_000);
   await signInByForm(page);
   const name = `Overhand by hand ${Date.now()}`;
   await newKnotByForm(page, name);

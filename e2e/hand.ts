@@ -161,6 +161,6 @@ export class Hand {
   async is(name: string): Promise<void> {
     await saved(this.page);
     await tab(this.page, 'Proof');
-    await expect(this.page.locator('.verdict-band h2')).toContainText(name, { timeout: 20_000 });
+    await expect(this.page.locator('.verdict-band h2')).toContainText(name);
   }
 }

@@ -8,7 +8,6 @@ import { Hand, type Place } from './hand.js';
 const MOST = 12;
 
 test('the taut-line hitch: two turns inside the loop, a half hitch outside', async ({ page }) => {
-  test.setTimeout(120_000);
   const hand = await Hand.at(page, 'Taut line', 0);
   hand.uses += 3;
   await hand.host('spar');
@@ -40,7 +39,6 @@ test('the taut-line hitch: two turns inside the loop, a half hitch outside', asy
 });
 
 test('the double fisherman’s: an overhand of two turns by each rope', async ({ page }) => {
-  test.setTimeout(120_000);
   const hand = await Hand.at(page, 'Two ropes', 8);
   await hand.draw([
     [-46, 0],
@@ -63,7 +61,6 @@ test('the double fisherman’s: an overhand of two turns by each rope', async ({
 });
 
 test('the prusik: a sling round a rope, three times through itself', async ({ page }) => {
-  test.setTimeout(120_000);
   const hand = await Hand.at(page, 'Grip', 6);
   await hand.draw([
     [0, 34],
@@ -144,7 +141,6 @@ const BUTTERFLY: readonly Place[] = [
 const PASSED = '________________________U________U________UUUUUU____U____U___';
 
 test('the butterfly: one stroke, and its loop an eye', async ({ page }) => {
-  test.setTimeout(120_000);
   const hand = await Hand.at(page, 'Mid rope', 6);
   await hand.draw(BUTTERFLY, PASSED);
   await hand.crossings(18);

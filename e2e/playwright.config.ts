@@ -10,7 +10,7 @@ export default defineConfig({
   fullyParallel: false,
   workers: 1,
   // A busy machine is slow; what hangs is told all the same.
-  timeout: 180_000,
+  timeout: 300_000,
   expect: { timeout: 60_000 },
   reporter: [['list'], ['./count-reporter.ts']],
   use: {

@@ -118,7 +118,6 @@ test('a learner sees the knot dressed and set, from in front and from behind', a
 test('an author dresses a knot his own way: its tail drawn up first, a strand nudged, kept and shown to learners; undone', async ({
   page,
 }) => {
-  test.setTimeout(180_000);
   await signIn(page);
   await openKnot(page, 'Bowline');
   const eaten = async (): Promise<number> => {

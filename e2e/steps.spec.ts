@@ -14,16 +14,16 @@ test('a knot is dressed in a layout of its own, proved the same, and shown to le
   await fromMenu(page, /laid anew/);
   await expect(page.getByLabel('Name of layout 2')).toHaveValue('Dressed');
   await page.keyboard.press('d');
-  await expect(page.getByText('Tidied: every crossing is what it was')).toBeVisible({ timeout: 20_000 });
-  await expect(page.getByText('same knot, proved')).toBeVisible({ timeout: 20_000 });
+  await expect(page.getByText('Tidied: every crossing is what it was')).toBeVisible();
+  await expect(page.getByText('same knot, proved')).toBeVisible();
 
   // One wrong crossing in the dressed drawing, and it is another knot.
   await page.keyboard.press('w');
   await page.keyboard.press('x');
-  await expect(page.getByText('another knot', { exact: true })).toBeVisible({ timeout: 20_000 });
+  await expect(page.getByText('another knot', { exact: true })).toBeVisible();
   await expect(page.getByText('“Dressed” is not the knot of the layout before')).toBeVisible();
   await page.keyboard.press('z');
-  await expect(page.getByText('same knot, proved')).toBeVisible({ timeout: 20_000 });
+  await expect(page.getByText('same knot, proved')).toBeVisible();
 
   // A step seen near, with a callout at the crossing it passes.
   await page.getByRole('button', { name: 'Show step 2', exact: true }).click();
@@ -48,7 +48,7 @@ test('another way to tie it is held against the first, and the left-handed editi
   await fromMenu(page, 'Another way to tie it, from this one');
   await page.getByLabel('Name of this method').fill('Right over left');
   await page.keyboard.press('Tab');
-  await expect(page.getByText('same knot', { exact: true })).toBeVisible({ timeout: 20_000 });
+  await expect(page.getByText('same knot', { exact: true })).toBeVisible();
   // Two steps of different ends change their order; the knot does not.
   await page.getByRole('button', { name: 'Show step 2', exact: true }).click();
   await page.getByRole('button', { name: 'Earlier' }).click();

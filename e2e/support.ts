@@ -163,8 +163,7 @@ export const drawOverhand = (page: Page): Promise<void> =>
     },
   ]);
 
-export const saved = (page: Page): Promise<void> =>
-  expect(page.locator('.save')).toContainText('Saved', { timeout: 10_000 });
+export const saved = (page: Page): Promise<void> => expect(page.locator('.save')).toContainText('Saved');
 
 /** Runs a statement in the server's own database: for what no page can do, such as ending a session. */
 export async function sql(text: string): Promise<void> {

@@ -28,7 +28,7 @@ async function film(page, open, method) {
   await page.getByRole('heading', { name: 'Take 1' }).waitFor({ timeout: 60_000 });
   const take = standInTake(method, { mirrored: true });
   await page.getByRole('slider', { name: 'Place in the film' }).fill(String(take.duration - 0.5));
-  const frame = page.getByRole('img', { name: new RegExp(`^The film at ${Math.floor(take.duration - 0.6)}`) });
+  const frame = page.getByRole('img', { name: /^The film at [^0]/ });
   const press = async (place) => {
     const { width, height } = await frame.boundingBox();
     const [x, y] = seenByStandIn(take, place, 0, 16 / 9);

@@ -31,6 +31,13 @@ export interface DrawnMark {
   readonly wrong?: boolean;
 }
 
+/** A place in a film, in seconds. */
+export interface FilmPlace {
+  readonly time: number;
+  /** It is the time of a frame, which is to be found again. */
+  readonly frame?: true;
+}
+
 const ARROWS: Readonly<Record<string, readonly [right: number, down: number] | undefined>> = {
   ArrowLeft: [-1, 0],
   ArrowRight: [1, 0],
@@ -45,8 +52,10 @@ const within = (v: number): number => Math.min(1, Math.max(0, v));
 /** The next frame is looked for in such steps, and so many of them, in seconds. */
 const STEP = 1 / 120;
 const STEPS = 60;
-/** A film that is where it was sent to, and has shown no other picture by then, shows the one before; in milliseconds. */
-const PATIENCE = 1500;
+/** Times nearer than this are those of one frame, in seconds. */
+const NEAR = 3e-3;
+/** A film that is where it was sent to, and has shown no picture by then, shows the one before; in milliseconds. */
+const PATIENCE = 600;
 
 @Component({
   selector: 'ft-film-frame',
@@ -133,7 +142,7 @@ const PATIENCE = 1500;
     }
     .frame {
       position: relative;
-      max-width: min(100%, calc((100vh - 300px) * var(--shape)));
+      max-width: min(100%, calc((100vh - 376px) * var(--shape)));
       margin: 0 auto;
       overflow: hidden;
       border-radius: 10px;
@@ -242,7 +251,7 @@ export class FilmFrame {
   /** A press in the frame sets a place. */
   readonly marking = input(false);
   /** Where the film is to be shown, in seconds; it is gone to whenever it is told anew. */
-  readonly at = input<{ readonly time: number } | undefined>();
+  readonly at = input<FilmPlace | undefined>();
   readonly placed = output<Point>();
   /** The time of the frame that is shown. */
   readonly shown = output<number>();
@@ -266,8 +275,11 @@ export class FilmFrame {
   constructor() {
     effect(() => {
       const at = this.at();
-      // A little on: a seek to the very beginning of a frame may show the one before.
-      if (at) untracked(() => this.seek(at.time + 1e-3));
+      if (!at) return;
+      untracked(() => {
+        if (at.frame === true) this.then(async () => this.tell(await this.find(at.time)));
+        else this.seek(at.time);
+      });
     });
   }
 
@@ -275,6 +287,7 @@ export class FilmFrame {
     const video = this.element();
     if (video.videoWidth > 0) this.shape.set(video.videoWidth / video.videoHeight);
     this.told.set(Number.isFinite(video.duration) ? video.duration : undefined);
+    if (!this.watches) this.watch();
     // What was asked for before it could be played comes first.
     this.then(async () => this.tell(await this.goTo(this.time())));
   }
@@ -287,18 +300,24 @@ export class FilmFrame {
       return;
     }
     if (video.ended) video.currentTime = 0;
-    void video.play().then(
-      () => this.follow(),
-      () => this.failed.emit(),
-    );
+    video.play().catch(() => this.failed.emit());
   }
 
-  /** The clock while it plays. */
-  private follow(): void {
-    const video = this.element();
-    video.requestVideoFrameCallback((_now, { mediaTime }) => {
-      this.tell(mediaTime);
-      if (!video.paused) this.follow();
+  /** The time of the picture that was shown last, whatever the film was asked for. */
+  private presented: number | undefined;
+  /** It is on its way to a time. */
+  private going = false;
+  private woken: (() => void) | undefined;
+  private watches = false;
+
+  /** Follows the pictures as they are shown: while it plays, and where one comes late. */
+  private watch(): void {
+    this.watches = true;
+    this.element().requestVideoFrameCallback((_now, { mediaTime }) => {
+      this.presented = mediaTime;
+      this.woken?.();
+      if (!this.going) this.tell(mediaTime);
+      this.watch();
     });
   }
 
@@ -333,17 +352,33 @@ export class FilmFrame {
           video.addEventListener(event, resolve, { once: true });
       });
     if (video.error) return time;
-    const shown = new Promise<number>((resolve) =>
-      video.requestVideoFrameCallback((_now, { mediaTime }) => resolve(mediaTime)),
-    );
+    const before = this.presented;
+    this.going = true;
     const there = new Promise<unknown>((resolve) => {
       for (const event of ['seeked', 'error'] as const) video.addEventListener(event, resolve, { once: true });
     });
     video.currentTime = Math.min(time, Number.isFinite(video.duration) ? video.duration : time);
     // However long a slow machine or line takes to go there: only then is a picture to be waited for.
     await there;
-    const before = this.time();
-    return Promise.race([shown, new Promise<number>((resolve) => setTimeout(() => resolve(before), PATIENCE))]);
+    if (this.presented === before)
+      await new Promise<void>((resolve) => {
+        this.woken = resolve;
+        setTimeout(resolve, PATIENCE);
+      });
+    this.woken = undefined;
+    this.going = false;
+    return this.presented ?? time;
+  }
+
+  /**
+   * Goes to the frame of a time. Where a film does not say how long its frames are, players guess, and at the beginning of a frame may still
+   * show the one before.
+   */
+  private async find(time: number): Promise<number> {
+    for (let k = 0; ; k += 1) {
+      const shown = await this.goTo(time + 1e-3 + k * STEP);
+      if (shown > time - NEAR || k === STEPS) return shown;
+    }
   }
 
   /** One frame on or back, however long each is shown. */

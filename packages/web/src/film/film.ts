@@ -51,10 +51,11 @@ import {
 import { BenchStore } from '../knot/bench-store';
 import { MarkedFigure, type FigureMark } from '../ui/marked-figure';
 import { ReelKinds } from '../ui/reel-kinds';
-import { FilmFrame, type DrawnMark } from './film-frame';
+import { FilmFrame, type DrawnMark, type FilmPlace } from './film-frame';
 import { askedIn, back, frameAt, markOf, pressed, withFrame, type Marking } from './marking';
 import { RecordFilm } from './record';
 import { FilmSending, type ChosenFilm } from './sending';
+import { FilmStrip } from './strip';
 import { FootageJudge } from './verdict';
 
 /** How far along a strand its letter stands from the crossing, in diameters. */
@@ -79,6 +80,7 @@ const filmName = (file: string): string =>
   selector: 'ft-film',
   imports: [
     FilmFrame,
+    FilmStrip,
     MarkedFigure,
     MatButtonModule,
     MatButtonToggleModule,
@@ -118,9 +120,12 @@ export class FilmPage {
     if (!film) return undefined;
     return this.files().get(film.film)?.url ?? addressOf(FILM_ROUTES.read.path, { film: film.film });
   });
+  /** What its pictures and its sound are read from. */
+  protected readonly source = computed(() => this.files().get(this.film()?.film ?? '')?.file ?? this.src());
+  protected readonly markedTimes = computed(() => this.film()?.frames.map((f) => f.at) ?? []);
   /** The time of the frame that is shown. */
   protected readonly time = signal(0);
-  protected readonly goTo = signal<{ readonly time: number } | undefined>(undefined);
+  protected readonly goTo = signal<FilmPlace | undefined>(undefined);
   private readonly marking = signal<Marking | undefined>(undefined);
   /** The frame that is shown, where it has been marked. */
   protected readonly marked = computed(() => frameAt(this.film()?.frames ?? [], this.time()));

@@ -3,6 +3,7 @@ import { inject, provideEnvironmentInitializer } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { Icons } from '../ui/icons';
 
+// eslint-disable-next-line no-restricted-syntax -- It is meant for every spec of the web.
 beforeEach(() => {
   TestBed.configureTestingModule({ providers: [provideEnvironmentInitializer(() => inject(Icons))] });
 });

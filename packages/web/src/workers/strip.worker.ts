@@ -1,0 +1,66 @@
+/**
+ * Reads a film through, aside: pictures at even times, and how loud its sound is.
+ */
+import {
+  ALL_FORMATS,
+  AudioSampleSink,
+  BlobSource,
+  CanvasSink,
+  Input,
+  UrlSource,
+  type InputAudioTrack,
+  type InputVideoTrack,
+} from 'mediabunny';
+import type { StripReport, StripRequest } from '../film/strip-messages';
+
+const report = (message: StripReport, transfer: Transferable[] = []): void => postMessage(message, { transfer });
+
+async function pictures(track: InputVideoTrack, { duration, pictures: count, height }: StripRequest): Promise<void> {
+  const sink = new CanvasSink(track, { height, poolSize: 1 });
+  const first = await track.getFirstTimestamp();
+  const times = Array.from({ length: count }, (_, i) => Math.max(first, (duration * (i + 0.5)) / count));
+  let index = 0;
+  for await (const shown of sink.canvasesAtTimestamps(times)) {
+    if (shown) {
+      const bitmap = await createImageBitmap(shown.canvas);
+      report({ kind: 'picture', index, bitmap }, [bitmap]);
+    }
+    index += 1;
+  }
+}
+
+async function sound(track: InputAudioTrack, { duration, bars }: StripRequest): Promise<Float32Array> {
+  const loudest = new Float32Array(bars);
+  let plane = new Float32Array(0);
+  for await (const sample of new AudioSampleSink(track).samples()) {
+    const { numberOfFrames, sampleRate, timestamp } = sample;
+    if (plane.length < numberOfFrames) plane = new Float32Array(numberOfFrames);
+    // The first channel tells how loud it is.
+    sample.copyTo(plane, { planeIndex: 0, format: 'f32-planar' });
+    sample.close();
+    for (let i = 0; i < numberOfFrames; i += 1) {
+      const bar = Math.floor(((timestamp + i / sampleRate) / duration) * bars);
+      const loud = Math.abs(plane[i] ?? 0);
+      if (loud > (loudest[bar] ?? 1)) loudest[bar] = loud;
+    }
+  }
+  return loudest;
+}
+
+async function readThrough(request: StripRequest): Promise<void> {
+  const { film } = request;
+  const input = new Input({
+    source: typeof film === 'string' ? new UrlSource(new URL(film, location.origin)) : new BlobSource(film),
+    formats: ALL_FORMATS,
+  });
+  const [video, audio] = [await input.getPrimaryVideoTrack(), await input.getPrimaryAudioTrack()];
+  if (video && (await video.canDecode())) await pictures(video, request);
+  const isHeard = audio !== null && (await audio.canDecode());
+  report({ kind: 'sound', bars: isHeard ? await sound(audio, request) : undefined });
+}
+
+addEventListener('message', ({ data }: MessageEvent<StripRequest>) => {
+  readThrough(data).catch((error: unknown) =>
+    report({ kind: 'failed', reason: error instanceof Error ? error.message : String(error) }),
+  );
+});
