@@ -2,19 +2,9 @@
  * Film: a film is chosen, sent, and marked; the desk tells whether it shows the knot, and what is wrong with it.
  */
 import { expect, test, type Page } from '@playwright/test';
+import { mark, methodOf } from './marking';
 import { choose, copyOf, saved, signIn, tab } from './support';
-import {
-  crossingsOf,
-  curveOf,
-  directionAt,
-  finishedFigure,
-  readKnot,
-  ropeOf,
-  type Crossing,
-  type Method,
-  type Point,
-  type TrailPosition,
-} from '@foxtrail/core';
+import { crossingsOf, finishedFigure, type Point } from '@foxtrail/core';
 import { seenByStandIn, standInTake } from '@foxtrail/core/reel';
 
 /** Two seconds of something that moves, recorded by the browser as a camera would be. */
@@ -42,37 +32,6 @@ async function recorded(page: Page): Promise<Buffer> {
   return Buffer.from(bytes);
 }
 
-/** The way of tying of the knot that is open, as the server has it. */
-async function methodOf(page: Page): Promise<Method> {
-  const id = /knot\/([^/]+)/.exec(page.url())?.[1] ?? '';
-  const { document } = (await (await page.request.get(`/api/knots/${id}`)).json()) as { document: unknown };
-  const read = readKnot(document);
-  if (!read.ok) throw new Error(read.reason);
-  return read.value.method;
-}
-
-/** Marks a crossing: where it is, at the first one the ways of its strands, and which is over. */
-async function mark(page: Page, c: Crossing, seen: (p: Point) => Point, over: 'a' | 'b', ways: boolean): Promise<void> {
-  const frame = page.getByRole('img', { name: /^The film at/ });
-  const press = async (p: Point): Promise<void> => {
-    const [box, [x, y]] = [await frame.boundingBox(), seen(p)];
-    if (!box) throw new Error('there is no frame');
-    await frame.click({ position: { x: box.width * x, y: box.height * y } });
-  };
-  await expect(page.getByText(`Crossing ${c.number} Press where`)).toBeVisible();
-  await press(c.point);
-  if (ways) {
-    const figure = finishedFigure(await methodOf(page));
-    const on = ({ strand, at }: TrailPosition): Point => {
-      const [u, v] = directionAt(curveOf(ropeOf(figure, strand)!), at);
-      return [c.point[0] + 3 * u, c.point[1] + 3 * v];
-    };
-    await press(on(c.first));
-    await press(on(c.second));
-  } else await page.keyboard.press('s');
-  await page.keyboard.press(over);
-}
-
 test('a mirrored film is found by three marks and turned; a wrong crossing is named; both are kept', async ({
   page,
 }) => {
@@ -97,6 +56,8 @@ test('a mirrored film is found by three marks and turned; a wrong crossing is na
   const first = await shown();
   await page.keyboard.press('.');
   await expect.poll(shown).not.toBe(first);
+  await page.keyboard.press(',');
+  await expect.poll(shown).toBe(first);
 
   // As a camera that mirrors sees it: the knot fills the middle of the frame.
   const xs = crossingsOf(figure).map((c) => c.point);
@@ -172,6 +133,9 @@ test('the stand-in films in a mirror: marked, told, turned and published; with a
   await page.getByRole('button', { name: 'Play it mirrored' }).click();
   await expect(page.getByRole('heading', { name: /^It shows the overhand knot/ })).toBeVisible();
   await saved(page);
+  // From the house as from this machine.
+  await page.reload();
+  await expect(page.locator('ft-film-strip .wave path')).toBeVisible();
   const bench = page.url();
   await tab(page, 'Sheet');
   await page.getByRole('button', { name: 'Publish', exact: true }).click();

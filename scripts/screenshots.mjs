@@ -6,44 +6,22 @@ import { join } from 'node:path';
 import { buildWeb, ensureChromium, installPackages, root, webFolder } from './prepare.mjs';
 import { run, say } from './say.mjs';
 
-/** The way of tying of a knot of the demo. */
-async function methodOf(page, base, name) {
-  const { readKnot } = await import('../packages/core/src/index.ts');
-  const { knots } = await (await page.request.get(`${base}/api/knots`)).json();
-  const { id } = knots.find((k) => k.name === name);
-  const read = readKnot((await (await page.request.get(`${base}/api/knots/${id}`)).json()).document);
-  if (!read.ok) throw new Error(read.reason);
-  return read.value.method;
-}
-
 /** Has the stand-in film the overhand in a mirror, and marks what is seen in its last frame. */
-async function film(page, open, method) {
-  const { crossingsOf, curveOf, directionAt, finishedFigure, ropeOf } = await import('../packages/core/src/index.ts');
+async function film(page, open) {
+  const { crossingsOf, finishedFigure } = await import('../packages/core/src/index.ts');
   const { seenByStandIn, standInTake } = await import('../packages/core/src/reel/index.ts');
+  const { mark, methodOf } = await import('../e2e/marking.ts');
   await open('Overhand knot', 'Reel');
   await page.getByRole('link', { name: 'Filmed' }).click();
   await page.getByRole('button', { name: 'Record a film' }).click();
   await page.getByRole('switch', { name: 'In a mirror' }).click();
   await page.getByRole('button', { name: 'Record', exact: true }).click();
   await page.getByRole('heading', { name: 'Take 1' }).waitFor({ timeout: 60_000 });
-  const take = standInTake(method, { mirrored: true });
+  const take = standInTake(await methodOf(page), { mirrored: true });
   await page.getByRole('slider', { name: 'Place in the film' }).fill(String(take.duration - 0.5));
-  const frame = page.getByRole('img', { name: /^The film at [^0]/ });
-  const press = async (place) => {
-    const { width, height } = await frame.boundingBox();
-    const [x, y] = seenByStandIn(take, place, 0, 16 / 9);
-    await frame.click({ position: { x: width * x, y: height * y } });
-  };
-  const figure = finishedFigure(take.method);
-  for (const c of crossingsOf(figure)) {
-    await page.getByText(`Crossing ${c.number} Press where`).waitFor();
-    await press(c.point);
-    for (const { strand, at } of [c.first, c.second]) {
-      const [u, v] = directionAt(curveOf(ropeOf(figure, strand)), at);
-      await press([c.point[0] + 2 * u, c.point[1] + 2 * v]);
-    }
-    await page.keyboard.press(c.over === c.first ? 'a' : 'b');
-  }
+  await page.getByRole('img', { name: /^The film at [^0]/ }).waitFor();
+  for (const c of crossingsOf(finishedFigure(take.method)))
+    await mark(page, c, (p) => seenByStandIn(take, p, 0, 16 / 9), c.over === c.first ? 'a' : 'b', true);
   await page.getByRole('heading', { name: /^It is mirrored/ }).waitFor();
 }
 
@@ -87,7 +65,7 @@ await run(async () => {
     });
     undo.push(() => browser.close());
     const page = await (
-      await browser.newContext({ viewport: { width: 1280, height: 800 }, reducedMotion: 'reduce' })
+      await browser.newContext({ baseURL: base, viewport: { width: 1280, height: 800 }, reducedMotion: 'reduce' })
     ).newPage();
     const shot = async (name) => {
       await page.waitForTimeout(900);
@@ -167,7 +145,7 @@ await run(async () => {
     await page.getByRole('button', { name: /^Export WebM/, disabled: false }).waitFor();
     await page.getByRole('button', { name: /, front held,/ }).click();
     await shot('reel');
-    await film(page, open, await methodOf(page, base, 'Overhand knot'));
+    await film(page, open);
     await shot('film');
     await open('Clove hitch on a spar', 'Sheet');
     await shot('sheet');

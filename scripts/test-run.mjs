@@ -19,6 +19,8 @@ const SHARDS = 2;
 const LEFT_TO_DO = `select (select count(*) from kin_relation where proof_state is null)
   + (select count(*) from knot k where not exists (select 1 from formed f where f.knot_id = k.id)) as left`;
 const ASKED_EVERY = 500;
+/** What is not done by then has failed; in milliseconds. */
+const DONE_WITHIN = 1_200_000;
 
 /** So many of the last lines of a part that failed are repeated above the summary: a long run keeps its end only. */
 const LAST_LINES = 60;
@@ -157,9 +159,12 @@ export async function main() {
     const makeDemo = async () => {
       const databaseUrl = await makeDatabase(cluster.url, DEMO, { fresh: true });
       const server = await demoServer(databaseUrl, 'demo');
-      while (!stopping && (await numberFrom(databaseUrl, LEFT_TO_DO)) > 0) await wait(ASKED_EVERY);
+      const last = Date.now() + DONE_WITHIN;
+      let left = await numberFrom(databaseUrl, LEFT_TO_DO);
+      for (; !stopping && left > 0 && Date.now() < last; left = await numberFrom(databaseUrl, LEFT_TO_DO))
+        await wait(ASKED_EVERY);
       await server.stop();
-      return { code: 0 };
+      return left === 0 ? { code: 0 } : { code: 1, text: `${left} of its background tasks were not done.` };
     };
     const endToEnd = (shard) => async () => {
       const databaseUrl = await makeDatabase(cluster.url, `e2e_${shard}`, { fresh: true, like: DEMO });

@@ -41,7 +41,9 @@ async function formOne(db: Queryable, id: string): Promise<void> {
 export const copyFormed = (db: Queryable, from: string, to: string): Promise<unknown> =>
   db.query(
     `insert into formed (knot_id, revision, svg)
-     select $2, 1, f.svg from formed f join knot k on k.id = f.knot_id and k.revision = f.revision where k.id = $1
+     select c.id, c.revision, f.svg
+       from formed f join knot k on k.id = f.knot_id and k.revision = f.revision, knot c
+      where k.id = $1 and c.id = $2
      on conflict (knot_id) do nothing`,
     [from, to],
   );

@@ -75,13 +75,15 @@ describe('the stand-in camera', () => {
       if (take.layings.length === 0) continue;
       const beeps = beepsOf(take);
       expect(beeps.length).toBeGreaterThan(0);
-      const laid = (time: number): number => standInAt(take, time).drawing.runs.length;
+      const laid = (time: number): number => standInAt(take, time).drawing().runs.length;
       expect(laid(take.duration)).toBeGreaterThanOrEqual(laid(0));
       const during = standInAt(take, (take.layings[0]!.start + take.layings[0]!.end) / 2).hand;
       expect(during?.away).toBe(0);
       expect(standInAt(take, take.duration).hand).toBeUndefined();
-      const { labels, notes, arrow, runs } = standInAt(take, take.duration / 2).drawing;
+      const { labels, notes, arrow, runs } = standInAt(take, take.duration / 2).drawing();
       expect([labels, notes, arrow]).toEqual([[], [], undefined]);
+      // Nor is a rope drawn short on the bench.
+      expect(finishedFigure(take.method).ropes.some((r) => r.breaks)).toBeFalse();
       expect(runs.some((r) => r.working)).toBeFalse();
     }
   });

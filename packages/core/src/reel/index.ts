@@ -6,4 +6,5 @@ export { MARK_RADIUS, marksOn } from '../form/marked.js';
 export * from './timeline.js';
 export * from './captions.js';
 export * from './watching.js';
+export { fitted } from './fit.js';
 export * from './stand-in.js';

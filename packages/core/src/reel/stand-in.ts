@@ -3,15 +3,16 @@
  * above the near edge of a bench, so that what is far is smaller; it is not held quite still, and a hand at the working end hides what is
  * beneath it. It can be wrong on purpose: mirrored, left-handed, one crossing laid the other way.
  */
-import { heartBox, type Drawing } from '../drawing/drawing.js';
-import { drawMoment } from '../drawing/steps.js';
-import { atLength, curveOf, lengthTo, pointAt } from '../figure/curve.js';
-import { ropeOf, type Rope } from '../figure/figure.js';
+import { drawFigure, heartBox, type Drawing } from '../drawing/drawing.js';
+import { curveOf, pointAt } from '../figure/curve.js';
+import { ropeOf, type Figure, type Rope } from '../figure/figure.js';
 import type { Box, Point } from '../figure/point.js';
 import { flipped } from '../identity/signature.js';
 import { methodFor } from '../tying/follow.js';
 import { changeLayout } from '../tying/layout-edit.js';
-import { finishedFigure, stepsOf, type Method, type Stretch } from '../tying/method.js';
+import { extentsAt, finishedFigure, stepsOf, type Method, type Step, type Stretch } from '../tying/method.js';
+import { fitted } from './fit.js';
+import { ease, lengthLaid, reachedAt } from './timeline.js';
 
 export interface StandInWishes {
   readonly mirrored?: boolean;
@@ -29,8 +30,7 @@ const LOOK = 3;
 const HAND = 0.45;
 
 interface Laying {
-  readonly step: number;
-  readonly stretch: Stretch;
+  readonly step: Step & { readonly stretch: Stretch };
   readonly start: number;
   readonly end: number;
 }
@@ -47,31 +47,33 @@ export interface StandInTake {
 }
 
 export interface StandInMoment {
-  readonly drawing: Drawing;
+  /** What lies on the bench: a camera sees no arrows, numbers or words, and a rope in its own colour to the end. */
+  readonly drawing: () => Drawing;
   /** Moments with one key have the same drawing. */
   readonly key: string;
   /** Where on the board the hand holds the working end; `away` is how far it has gone, from 0 to 1. */
   readonly hand?: { readonly at: Point; readonly away: number } | undefined;
 }
 
-/** How long a stretch is, in diameters. */
-function lengthOf(method: Method, { rope, from, to }: Stretch): number {
-  const curve = curveOf(ropeOf(method.figure, rope) as Rope);
-  return Math.abs(lengthTo(curve, to) - lengthTo(curve, from));
-}
+/** A rope that is drawn short lies whole on the bench. */
+const whole = (figure: Figure): Figure => ({
+  ...figure,
+  ropes: figure.ropes.map(({ breaks: _, ...rope }): Rope => rope),
+});
 
 /** The take of a method: the drawing in which its knot is finished, laid move by move. */
 export function standInTake(of: Method, { mirrored, leftHanded, wrong }: StandInWishes): StandInTake {
-  const right = finishedFigure(of);
+  const right = whole(finishedFigure(of));
   const plain = methodFor(wrong === undefined ? right : flipped(right, [wrong]));
   const proposed = changeLayout(plain, { kind: 'propose-halts' });
   const method = proposed.ok ? proposed.value : plain;
   const layings: Laying[] = [];
   let now = HAND;
-  for (const { index, stretch } of stepsOf(method)) {
+  for (const step of stepsOf(method)) {
+    const { stretch } = step;
     if (!stretch) continue;
-    const end = now + Math.max(LEAST_LAYING, lengthOf(method, stretch) / PACE);
-    layings.push({ step: index, stretch, start: now, end });
+    const end = now + Math.max(LEAST_LAYING, lengthLaid(step) / PACE);
+    layings.push({ step: { ...step, stretch }, start: now, end });
     now = end + PAUSE;
   }
   return {
@@ -83,39 +85,23 @@ export function standInTake(of: Method, { mirrored, leftHanded, wrong }: StandIn
   };
 }
 
-/** Slow in, slow out. */
-const ease = (t: number): number => t * t * (3 - 2 * t);
-
 /** What is seen at a time in seconds. */
 export function standInAt({ method, layings }: StandInTake, time: number): StandInMoment {
   const laying = layings.filter((l) => time >= l.start).at(-1) ?? layings[0];
-  if (!laying) return { drawing: bare(drawMoment(method, 0, 0)), key: '' };
-  const { stretch, step, start, end } = laying;
-  const curve = curveOf(ropeOf(method.figure, stretch.rope) as Rope);
-  const t = Math.min(1, Math.max(0, (time - start) / (end - start)));
-  const [a, b] = [lengthTo(curve, stretch.from), lengthTo(curve, stretch.to)];
-  const at = t >= 1 ? stretch.to : atLength(curve, a + (b - a) * ease(t));
+  if (!laying) return { drawing: () => drawFigure(finishedFigure(method)), key: 'all' };
+  const { step, start, end } = laying;
+  const { of, index, stretch } = step;
+  const at = reachedAt(step, Math.min(1, Math.max(0, (time - start) / (end - start))));
   const coming = Math.max(0, (start - time) / HAND);
   const going = laying === layings.at(-1) ? Math.max(0, (time - end) / HAND) : 0;
   const away = Math.min(1, Math.max(coming, going));
+  const curve = curveOf(ropeOf(of.figure, stretch.rope) as Rope);
   return {
-    drawing: bare(drawMoment(method, step, at)),
-    key: `${step} ${at.toFixed(4)}`,
+    drawing: () => drawFigure(of.figure, { extents: extentsAt(of, stretch.index, at) }),
+    key: `${index} ${at.toFixed(4)}`,
     ...(away < 1 ? { hand: { at: pointAt(curve, at), away: ease(away) } } : {}),
   };
 }
-
-/** A camera sees no arrows, numbers or words, and a rope in its own colour to the end. */
-const bare = ({ arrow: _a, ghost: _g, ...drawing }: Drawing): Drawing => ({
-  ...drawing,
-  runs: drawing.runs.map((r) => ({ ...r, working: false })),
-  tips: drawing.tips.map((t) => ({ ...t, working: false })),
-  labels: [],
-  lit: [],
-  notes: [],
-  pulls: [],
-  marks: [],
-});
 
 /** The seconds at which it is heard that a move begins. */
 export const beepsOf = ({ layings }: StandInTake): readonly number[] => layings.map((l) => l.start);
@@ -128,17 +114,6 @@ const K = 0.16;
 const S = 0.86;
 /** How much of the bench is in the picture: across, and from far to near. */
 export const BENCH = { across: 1.5, far: -1.5, near: 1.2 } as const;
-/** Part of the picture's height that is left free about the box. */
-const ROOM = 0.04;
-
-/** How a box is fitted into a picture: places times `scale`, then moved; in the units of the width and height given. */
-export function fitted(box: Box, width: number, height: number): { readonly scale: number; readonly move: Point } {
-  const [l, t, r, b] = box;
-  const room = ROOM * height;
-  const scale = Math.min((width - 2 * room) / (r - l), (height - 2 * room) / (b - t));
-  return { scale, move: [width / 2 - (scale * (l + r)) / 2, height / 2 - (scale * (t + b)) / 2] };
-}
-
 /** Where the camera has strayed to at a time, in shares of the frame's width and height: no hand is quite still. */
 export const strayAt = (time: number): Point => [
   0.0021 * Math.sin(2.1 * time) + 0.0013 * Math.sin(5.3 * time + 1),

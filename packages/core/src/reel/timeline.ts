@@ -59,7 +59,7 @@ export interface Timeline {
 }
 
 /** How much rope a step lays, in diameters. */
-function lengthLaid({ of, stretch }: Step): number {
+export function lengthLaid({ of, stretch }: Step): number {
   if (!stretch) return 0;
   const curve = curveOf(ropeOf(of.figure, stretch.rope) as Rope);
   return Math.abs(lengthTo(curve, stretch.to) - lengthTo(curve, stretch.from));
@@ -170,7 +170,16 @@ export interface Moment {
 }
 
 /** Slow in, slow out. */
-const ease = (t: number): number => t * t * (3 - 2 * t);
+export const ease = (t: number): number => t * t * (3 - 2 * t);
+
+/** The trail position that a leader has reached on a stretch after a share of its time. */
+export function reachedAt({ of, stretch }: Step, t: number): number {
+  if (!stretch) return 0;
+  if (t >= 1) return stretch.to;
+  const curve = curveOf(ropeOf(of.figure, stretch.rope) as Rope);
+  const [a, b] = [lengthTo(curve, stretch.from), lengthTo(curve, stretch.to)];
+  return atLength(curve, a + (b - a) * ease(t));
+}
 
 /** What is shown at a time in seconds; before the start and past the end, the first and last moment. */
 export function momentAt(method: Method, timeline: Timeline, time: number): Moment | undefined {
@@ -178,12 +187,7 @@ export function momentAt(method: Method, timeline: Timeline, time: number): Mome
   if (!scene) return undefined;
   const step = stepsOf(method)[scene.step];
   if (!step) return undefined;
-  const { stretch } = step;
   const moves = scene.laid - scene.start;
   const t = moves > 0 ? Math.min(1, Math.max(0, (time - scene.start) / moves)) : 1;
-  const moment = { step: scene.step, shot: scene.shot, share: ease(t), caption: scene.caption };
-  if (!stretch) return { ...moment, at: 0 };
-  const curve = curveOf(ropeOf(step.of.figure, stretch.rope) as Rope);
-  const [a, b] = [lengthTo(curve, stretch.from), lengthTo(curve, stretch.to)];
-  return { ...moment, at: t >= 1 ? stretch.to : atLength(curve, a + (b - a) * ease(t)) };
+  return { step: scene.step, shot: scene.shot, share: ease(t), caption: scene.caption, at: reachedAt(step, t) };
 }

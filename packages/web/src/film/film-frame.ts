@@ -49,7 +49,7 @@ const COARSE = 0.02;
 const FINE = 0.004;
 const within = (v: number): number => Math.min(1, Math.max(0, v));
 
-/** The next frame is looked for in such steps, and so many of them, in seconds. */
+/** No frame is shown for less; in seconds. One that is marked is looked for so many times. */
 const STEP = 1 / 120;
 const STEPS = 60;
 /** Times nearer than this are those of one frame, in seconds. */
@@ -355,7 +355,9 @@ export class FilmFrame {
     const before = this.presented;
     this.going = true;
     const there = new Promise<unknown>((resolve) => {
-      for (const event of ['seeked', 'error'] as const) video.addEventListener(event, resolve, { once: true });
+      // Another film may be taken meanwhile: then it is not gone to.
+      for (const event of ['seeked', 'error', 'emptied'] as const)
+        video.addEventListener(event, resolve, { once: true });
     });
     video.currentTime = Math.min(time, Number.isFinite(video.duration) ? video.duration : time);
     // However long a slow machine or line takes to go there: only then is a picture to be waited for.
@@ -381,18 +383,26 @@ export class FilmFrame {
     }
   }
 
-  /** One frame on or back, however long each is shown. */
+  /** One frame on or back, however long each is shown: ever further until the picture changes, then back to where it does. */
   step(way: 1 | -1): void {
     this.element().pause();
     this.then(async () => {
       const from = this.time();
-      let now = from;
-      for (let k = 1; k <= STEPS && Math.abs(now - from) < 1e-4; k += 1) {
-        const to = from + way * k * STEP;
-        if (to < 0 || to > this.duration()) break;
-        now = await this.goTo(to + 1e-3);
+      const room = way === 1 ? this.duration() - from : from;
+      const at = (far: number): Promise<number> => this.goTo(Math.max(0, from + way * far + 1e-3));
+      const isOther = (time: number): boolean => Math.abs(time - from) > 1e-4;
+      let same = 0;
+      let far = Math.min(STEP, room);
+      let shown = from;
+      while (far > same && !isOther((shown = await at(far)))) [same, far] = [far, Math.min(2 * far, room)];
+      let last = far;
+      while (far - same > STEP) {
+        last = (same + far) / 2;
+        const now = await at(last);
+        if (isOther(now)) [far, shown] = [last, now];
+        else same = last;
       }
-      this.tell(now);
+      this.tell(last === far ? shown : await at(far));
     });
   }
 

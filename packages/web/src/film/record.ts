@@ -17,12 +17,14 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
 import { MatSlideToggleModule } from '@angular/material/slide-toggle';
 import { crossingsOf, finishedFigure, type Method } from '@foxtrail/core';
-import { standInTake, type StandInWishes } from '@foxtrail/core/reel';
+import { standInTake, type StandInTake, type StandInWishes } from '@foxtrail/core/reel';
 import { Select, type Choice } from '../ui/select';
 import { cameraTrouble, Recorder } from './recorder';
 import { standInCamera, type StandInCamera } from './stand-in';
 
 const STAND_IN = 'stand-in';
+/** How cameras are told apart before a page may use one. */
+const NAMELESS = 'camera ';
 /** What is asked of a camera; it gives what comes nearest. */
 const PICTURE = { width: { ideal: 1280 }, height: { ideal: 720 }, frameRate: { ideal: 30 } } as const;
 /** The stand-in's last frame is still recorded, in milliseconds. */
@@ -35,6 +37,7 @@ const clock = (seconds: number): string =>
   selector: 'ft-record',
   imports: [MatButtonModule, MatIconModule, MatSlideToggleModule, Select],
   providers: [Recorder],
+  host: { '(window:beforeunload)': 'keepPage($event)' },
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="picture">
@@ -54,6 +57,9 @@ const clock = (seconds: number): string =>
     @if (trouble(); as text) {
       <p class="warn" role="alert">{{ text }}</p>
     }
+    @if (mute() && sound() && stream() && !isStandIn()) {
+      <p class="says" role="status">No microphone can be had: it is recorded without sound.</p>
+    }
     @if (isStandIn()) {
       <p class="says">
         The stand-in camera is simulated: it films the drawing of this knot being tied, to rehearse where there is no
@@ -64,7 +70,7 @@ const clock = (seconds: number): string =>
       <ft-select
         label="Camera"
         [from]="cameras()"
-        [value]="camera()"
+        [value]="shownCamera()"
         [disabled]="busy()"
         (valueChange)="camera.set($event || stand)"
       />
@@ -92,7 +98,7 @@ const clock = (seconds: number): string =>
     <div class="row">
       @if (recorder.isOn()) {
         <button mat-flat-button type="button" class="main" (click)="recorder.stop()">Stop and keep it</button>
-        <button mat-stroked-button type="button" (click)="recorder.abandon(); again()">Throw it away</button>
+        <button mat-stroked-button type="button" (click)="throwAway()">Throw it away</button>
       } @else {
         <button mat-flat-button type="button" class="main" [disabled]="!stream() || busy()" (click)="record()">
           <mat-icon svgIcon="record" />{{ busy() ? 'It is made ready …' : 'Record' }}
@@ -212,6 +218,14 @@ export class RecordFilm {
     const state = this.recorder.state();
     return state.kind === 'failed' ? state.reason : this.refused();
   });
+  /** No microphone can be had. */
+  protected readonly mute = signal(false);
+  /** The camera that was had before cameras had names here. */
+  private readonly named = signal<string | undefined>(undefined);
+  /** The one that is chosen among those that have names by now. */
+  protected readonly shownCamera = computed(() =>
+    this.camera().startsWith(NAMELESS) ? (this.named() ?? this.camera()) : this.camera(),
+  );
   private standIn: StandInCamera | undefined;
   /** Which of several openings is the newest: a camera that answers late is closed again. */
   private turn = 0;
@@ -219,12 +233,13 @@ export class RecordFilm {
   constructor() {
     void this.look(true);
     effect(() => {
-      const [camera, sound] = [this.camera(), this.sound()];
-      this.wishes();
-      this.method();
+      const camera = this.camera();
+      // A camera looks at what is before it; only the stand-in begins anew with another knot or other wishes.
+      const take = camera === STAND_IN ? standInTake(this.method(), this.wishes()) : undefined;
+      const sound = this.sound();
       untracked(() => {
         this.close();
-        if (camera === STAND_IN) this.openStandIn();
+        if (take) this.openStandIn(take);
         else void this.open(camera, sound);
       });
     });
@@ -236,32 +251,40 @@ export class RecordFilm {
     // Pages that come over plain HTTP from another machine are given none.
     const devices = 'mediaDevices' in navigator ? await navigator.mediaDevices.enumerateDevices().catch(() => []) : [];
     const cameras = devices.filter((d) => d.kind === 'videoinput');
-    this.found.set(cameras.map((d, i) => ({ value: d.deviceId || `camera ${i}`, name: d.label || `Camera ${i + 1}` })));
+    this.found.set(
+      cameras.map((d, i) => ({ value: d.deviceId || `${NAMELESS}${i}`, name: d.label || `Camera ${i + 1}` })),
+    );
     const [first] = this.found();
     if (choose && first) this.camera.set(first.value);
   }
 
-  private openStandIn(): void {
-    this.standIn = standInCamera(standInTake(this.method(), this.wishes()), () =>
-      setTimeout(() => this.recorder.stop(), AFTER),
-    );
+  private openStandIn(take: StandInTake): void {
+    this.standIn = standInCamera(take, () => setTimeout(() => this.recorder.stop(), AFTER));
     this.stream.set(this.standIn.stream);
   }
 
   private async open(camera: string, sound: boolean): Promise<void> {
     const turn = (this.turn += 1);
-    const video = { ...PICTURE, ...(camera.startsWith('camera ') ? {} : { deviceId: { exact: camera } }) };
+    const nameless = camera.startsWith(NAMELESS);
+    const video = { ...PICTURE, ...(nameless ? {} : { deviceId: { exact: camera } }) };
     try {
       const stream = await navigator.mediaDevices.getUserMedia({ video, audio: sound });
+      // What cameras are called is told only to pages that may use one.
+      if (turn === this.turn) await this.look();
       if (turn !== this.turn) {
         for (const track of stream.getTracks()) track.stop();
         return;
       }
+      if (sound) this.mute.set(false);
       this.stream.set(stream);
-      // What cameras are called is told only to pages that may use one.
-      void this.look();
+      if (nameless) this.named.set(stream.getVideoTracks()[0]?.getSettings().deviceId);
     } catch (error) {
-      if (turn === this.turn) this.refused.set(cameraTrouble(error));
+      if (turn !== this.turn) return;
+      // A camera may be had where no microphone is.
+      if (sound) {
+        this.mute.set(true);
+        await this.open(camera, false);
+      } else this.refused.set(cameraTrouble(error));
     }
   }
 
@@ -274,11 +297,17 @@ export class RecordFilm {
     this.refused.set(undefined);
   }
 
-  /** The stand-in stands at the beginning again. */
-  protected again(): void {
+  /** What is recorded is thrown away; the stand-in stands at the beginning again. */
+  protected throwAway(): void {
+    this.recorder.abandon();
     if (!this.isStandIn()) return;
     this.close();
-    this.openStandIn();
+    this.openStandIn(standInTake(this.method(), this.wishes()));
+  }
+
+  /** A recording that goes on would be lost with the page. */
+  protected keepPage(event: BeforeUnloadEvent): void {
+    if (this.busy()) event.preventDefault();
   }
 
   protected async record(): Promise<void> {

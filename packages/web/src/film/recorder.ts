@@ -91,7 +91,10 @@ export class Recorder {
         this.state.set({ kind: 'failed', reason: 'The recording broke off. Record it again.' });
         this.end(undefined);
       };
-      recorder.onstop = (): void => void this.finish(new Blob(parts, { type: mimeType.replace(/;.*/, '') }));
+      recorder.onstop = (): void => {
+        // What was thrown away ends after that, when another may have begun.
+        if (this.recorder === recorder) void this.finish(new Blob(parts, { type: mimeType.replace(/;.*/, '') }));
+      };
       recorder.start(SLICE);
     });
   }
@@ -109,7 +112,6 @@ export class Recorder {
   }
 
   private async finish(film: Blob): Promise<void> {
-    if (!this.done) return;
     if (film.size === 0) {
       this.state.set({ kind: 'failed', reason: 'Nothing came from the camera. Choose it again, then record.' });
       this.end(undefined);

@@ -2,7 +2,7 @@
  * The stand-in camera as a stream of picture and sound, so that it is recorded as any camera is. What is filmed, and through which lens,
  * is the core's; here it is painted: the bench, light, grain, a gloved hand.
  */
-import { PAPER_LOOK, type Look, type Point } from '@foxtrail/core';
+import { PAPER_LOOK, type Drawing, type Look, type Point } from '@foxtrail/core';
 import { BENCH, beepsOf, rowSeen, seenByStandIn, standInAt, strayAt, type StandInTake } from '@foxtrail/core/reel';
 import { paintDrawing } from '../reel/paint';
 
@@ -43,14 +43,15 @@ export class StandInPainter {
     ((BENCH.near - BENCH.far) / 2) * FRAME.height,
   );
   private readonly grain = grain();
-  private shown = '';
+  /** What lies on the painted bench. */
+  private shown: string | undefined;
 
   constructor(private readonly take: StandInTake) {}
 
   paint(context: Context, time: number): void {
     const { width, height } = FRAME;
     const moment = standInAt(this.take, time);
-    if (this.shown !== moment.key || time === 0) this.paintBench(moment.drawing);
+    if (this.shown !== moment.key) this.paintBench(moment.drawing());
     this.shown = moment.key;
     context.setTransform(this.take.mirrored ? -1 : 1, 0, 0, 1, this.take.mirrored ? width : 0, 0);
     this.paintRows(context, strayAt(time));
@@ -69,7 +70,7 @@ export class StandInPainter {
     this.paintLabel(context);
   }
 
-  private paintBench(drawing: Parameters<typeof paintDrawing>[1]): void {
+  private paintBench(drawing: Drawing): void {
     const { width, height } = FRAME;
     const context = this.bench.getContext('2d', { alpha: false }) as OffscreenCanvasRenderingContext2D;
     context.setTransform(1, 0, 0, 1, 0, 0);
@@ -162,11 +163,13 @@ export function standInCamera(take: StandInTake, ended: () => void): StandInCame
     ...heard.stream.getAudioTracks(),
   ]);
   let began: number | undefined;
+  let over = false;
   const timer = setInterval(() => {
     const time = began === undefined ? 0 : (performance.now() - began) / 1000;
+    // The finished knot stays in the picture.
     painter.paint(context, Math.min(time, take.duration));
-    if (time < take.duration) return;
-    began = undefined;
+    if (time < take.duration || over) return;
+    over = true;
     ended();
   }, 1000 / FRAME.rate);
   const beep = (from: number): void => {
@@ -182,6 +185,7 @@ export function standInCamera(take: StandInTake, ended: () => void): StandInCame
     stream,
     begin: () => {
       began = performance.now();
+      over = false;
       // Where the page may make no sound, the take is silent.
       sound.resume().catch(() => undefined);
       for (const at of beepsOf(take)) beep(sound.currentTime + at);

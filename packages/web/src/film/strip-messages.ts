@@ -16,6 +16,6 @@ export interface StripRequest {
 
 export type StripReport =
   | { readonly kind: 'picture'; readonly index: number; readonly bitmap: ImageBitmap }
-  /** The loudest of the sound in each bar, from 0 to 1; none where the film has no sound. */
+  /** The loudest of the sound in each bar, from 0 to 1; none where the film has no sound, or would have to be fetched wholly for it. */
   | { readonly kind: 'sound'; readonly bars: Float32Array | undefined }
   | { readonly kind: 'failed'; readonly reason: string };

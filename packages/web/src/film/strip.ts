@@ -29,24 +29,32 @@ const SILENCE = 0.005;
   selector: 'ft-film-strip',
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    @if (!failed()) {
-      <div class="strip" (pointerdown)="press($event)">
-        <canvas #canvas [width]="width" [height]="height"></canvas>
-        @if (wave(); as d) {
-          <svg viewBox="0 0 200 24" preserveAspectRatio="none" class="wave" aria-hidden="true">
-            <path [attr.d]="d" />
-          </svg>
-        }
-        @for (at of marked(); track at) {
-          <span class="marked" [style.left.%]="share(at)" aria-hidden="true"></span>
-        }
-        <span class="now" [style.left.%]="share(time())" aria-hidden="true"></span>
-      </div>
+    @if (failed()) {
+      <p class="without">This browser does not read the pictures of this film aside: it is shown without its strip.</p>
     }
+    <div class="strip" [hidden]="failed()" (pointerdown)="press($event)">
+      <canvas #canvas [width]="width" [height]="height"></canvas>
+      @if (wave(); as d) {
+        <svg viewBox="0 0 200 24" preserveAspectRatio="none" class="wave" aria-hidden="true">
+          <path [attr.d]="d" />
+        </svg>
+      }
+      @for (at of marked(); track at) {
+        <span class="marked" [style.left.%]="share(at)" aria-hidden="true"></span>
+      }
+      <span class="now" [style.left.%]="share(time())" aria-hidden="true"></span>
+    </div>
   `,
   styles: `
     :host {
       display: block;
+    }
+    [hidden] {
+      display: none;
+    }
+    .without {
+      margin: 0;
+      color: var(--ink-soft);
     }
     .strip {
       position: relative;
@@ -101,7 +109,8 @@ export class FilmStrip {
   protected readonly width = Math.round((PICTURES * HEIGHT * 16) / 9);
   protected readonly failed = signal(false);
   private readonly bars = signal<Float32Array | undefined>(undefined);
-  private readonly canvas = viewChild<ElementRef<HTMLCanvasElement>>('canvas');
+  private readonly pictures = signal<ReadonlyMap<number, ImageBitmap>>(new Map());
+  private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
   private worker: Worker | undefined;
 
   /** The sound as one outline about its middle; nothing where it is silent. */
@@ -120,55 +129,61 @@ export class FilmStrip {
 
   constructor() {
     effect(() => {
-      const [film, duration, canvas] = [this.film(), this.duration(), this.canvas()?.nativeElement];
-      const context = canvas?.getContext('2d');
-      // Each picture is turned by itself; their order stays.
-      const way = this.turned() ? -1 : 1;
+      const [film, duration] = [this.film(), this.duration()];
       untracked(() => {
         this.stop();
-        if (context && duration > 0)
-          this.read({ film, duration, pictures: PICTURES, height: HEIGHT, bars: BARS }, context, way);
+        if (duration > 0) this.read({ film, duration, pictures: PICTURES, height: HEIGHT, bars: BARS });
       });
+    });
+    effect(() => {
+      const context = this.canvas().nativeElement.getContext('2d');
+      context?.setTransform(1, 0, 0, 1, 0, 0);
+      context?.clearRect(0, 0, this.width, HEIGHT);
+      const room = this.width / PICTURES;
+      for (const [index, picture] of this.pictures()) {
+        // Each is turned by itself, as much of its middle as fits there; their order stays.
+        context?.setTransform(this.turned() ? -1 : 1, 0, 0, 1, (index + 0.5) * room, 0);
+        const width = Math.min(picture.width, room);
+        context?.drawImage(
+          picture,
+          (picture.width - width) / 2,
+          0,
+          width,
+          picture.height,
+          -width / 2,
+          0,
+          width,
+          HEIGHT,
+        );
+      }
     });
     inject(DestroyRef).onDestroy(() => this.stop());
   }
 
-  private read(request: StripRequest, context: CanvasRenderingContext2D, way: 1 | -1): void {
-    context.setTransform(1, 0, 0, 1, 0, 0);
-    context.clearRect(0, 0, this.width, HEIGHT);
-    this.bars.set(undefined);
+  private read(request: StripRequest): void {
     const worker = new Worker(new URL('../workers/strip.worker', import.meta.url), { type: 'module' });
     worker.onmessage = ({ data }: MessageEvent<StripReport>): void => {
       if (data.kind === 'picture') {
-        this.draw(context, data, way);
+        this.pictures.update((all) => new Map(all).set(data.index, data.bitmap));
         return;
       }
       if (data.kind === 'sound') this.bars.set(data.bars);
       else this.failed.set(true);
-      this.stop();
+      worker.terminate();
     };
-    // The film is seen and marked without its strip.
+    // It is seen and marked all the same.
     worker.onerror = (): void => this.failed.set(true);
     worker.postMessage(request);
     this.worker = worker;
   }
 
-  /** A picture in its place, as much of its middle as fits there. */
-  private draw(
-    context: CanvasRenderingContext2D,
-    { index, bitmap }: Extract<StripReport, { kind: 'picture' }>,
-    way: 1 | -1,
-  ): void {
-    const room = this.width / PICTURES;
-    const width = Math.min(bitmap.width, room);
-    context.setTransform(way, 0, 0, 1, (index + 0.5) * room, 0);
-    context.drawImage(bitmap, (bitmap.width - width) / 2, 0, width, bitmap.height, -width / 2, 0, width, HEIGHT);
-    bitmap.close();
-  }
-
+  /** Lets go of what has been read, and reads no further. */
   private stop(): void {
     this.worker?.terminate();
-    this.worker = undefined;
+    for (const picture of this.pictures().values()) picture.close();
+    this.pictures.set(new Map());
+    this.bars.set(undefined);
+    this.failed.set(false);
   }
 
   protected press(event: PointerEvent): void {

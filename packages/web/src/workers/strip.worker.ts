@@ -13,6 +13,9 @@ import {
 } from 'mediabunny';
 import type { StripReport, StripRequest } from '../film/strip-messages';
 
+/** Sound lies among the pictures: of a film that would have to be fetched wholly for it, only so many bytes are. */
+const FETCHED_FOR_SOUND = 32 * 1024 * 1024;
+
 const report = (message: StripReport, transfer: Transferable[] = []): void => postMessage(message, { transfer });
 
 async function pictures(track: InputVideoTrack, { duration, pictures: count, height }: StripRequest): Promise<void> {
@@ -49,13 +52,12 @@ async function sound(track: InputAudioTrack, { duration, bars }: StripRequest): 
 
 async function readThrough(request: StripRequest): Promise<void> {
   const { film } = request;
-  const input = new Input({
-    source: typeof film === 'string' ? new UrlSource(new URL(film, location.origin)) : new BlobSource(film),
-    formats: ALL_FORMATS,
-  });
+  const source = typeof film === 'string' ? new UrlSource(new URL(film, location.origin)) : new BlobSource(film);
+  const input = new Input({ source, formats: ALL_FORMATS });
   const [video, audio] = [await input.getPrimaryVideoTrack(), await input.getPrimaryAudioTrack()];
   if (video && (await video.canDecode())) await pictures(video, request);
-  const isHeard = audio !== null && (await audio.canDecode());
+  const isNear = typeof film !== 'string' || (await source.getSize()) <= FETCHED_FOR_SOUND;
+  const isHeard = audio !== null && isNear && (await audio.canDecode());
   report({ kind: 'sound', bars: isHeard ? await sound(audio, request) : undefined });
 }
 
