@@ -32,7 +32,7 @@ async function withoutSpace(page: Page): Promise<void> {
 const stopAtOnce = (page: Page): Promise<void> =>
   page.evaluate(() => {
     const watch = new MutationObserver(() => {
-      const stop = [...document.querySelectorAll('ft-form-view button')].find((b) => b.textContent?.includes('Stop'));
+      const stop = [...document.querySelectorAll('ft-form-view button')].find((b) => b.textContent.includes('Stop'));
       if (!(stop instanceof HTMLButtonElement)) return;
       watch.disconnect();
       stop.click();
