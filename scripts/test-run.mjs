@@ -10,7 +10,7 @@ import { say } from './say.mjs';
 
 const PARTS = ['lint', 'format', 'types', 'core', 'book', 'cli', 'lesson', 'server', 'web', 'e2e'];
 /** Checkers are not tests: only what the runners counted is summed, and every failure. */
-const CHECKERS = new Set(['lint', 'format', 'types', 'build', 'demo']);
+const CHECKERS = new Set(['lint', 'typed lint', 'format', 'types', 'build', 'demo']);
 
 /** The end-to-end tests run in so many halves, each against a server and a database of its own. */
 const SHARDS = 2;
@@ -201,7 +201,7 @@ export async function main() {
         work: endToEnd(i + 1),
       })),
       { part: 'server', work: jasmine('server', { TEST_CLUSTER_URL: cluster?.url ?? '' }) },
-      { part: 'types', work: () => runCommand(['scripts/typecheck.mjs']) },
+      { part: 'types', work: () => runCommand(['scripts/typecheck.mjs', ...(wanted.has('e2e') ? ['--built'] : [])]) },
       {
         part: 'web',
         work: () =>
@@ -211,6 +211,11 @@ export async function main() {
           }),
       },
       { part: 'lint', work: () => runCommand(['node_modules/eslint/bin/eslint.js', '.', '--max-warnings', '0']) },
+      {
+        part: 'lint',
+        name: 'typed lint',
+        work: () => runCommand(['node_modules/oxlint/bin/oxlint', '--type-aware', '--max-warnings', '0']),
+      },
       { part: 'book', work: jasmine('pattern-book') },
       { part: 'core', work: jasmine('core') },
       {

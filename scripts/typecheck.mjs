@@ -1,17 +1,18 @@
-// Type check of every package; the web's templates too.
+// Type check of every package; the web's templates too, but for `--built`: the build checks them as well.
 import { spawnSync } from 'node:child_process';
 import { join } from 'node:path';
 import { root } from './prepare.mjs';
 
-const tsc = join(root, 'node_modules/typescript/bin/tsc');
+const tsc = join(root, 'node_modules/typescript-native/bin/tsc');
 const ngc = join(root, 'node_modules/@angular/compiler-cli/bundles/src/bin/ngc.js');
-// Few programs, for each of them reads the core: what runs anywhere, what runs in Node, what drives a browser, workers, the application.
+// What runs anywhere, what runs in Node, what drives a browser, workers, the application with its specs.
 const checks = [
   [tsc, 'scripts/types/pure.json'],
   [tsc, 'scripts/types/node.json'],
   [tsc, 'scripts/types/driver.json'],
   [tsc, 'packages/web/tsconfig.worker.json'],
-  [ngc, 'packages/web/tsconfig.app.json'],
+  [tsc, 'packages/web/tsconfig.spec.json'],
+  ...(process.argv.includes('--built') ? [] : [[ngc, 'packages/web/tsconfig.app.json']]),
 ];
 let failed = 0;
 for (const [compiler, project] of checks) {

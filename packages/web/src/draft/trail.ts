@@ -185,7 +185,7 @@ export class Trail {
     const chosen = this.state.chosen();
     if (chosen?.kind !== 'place') return undefined;
     const lane = this.lanes().find((l) => l.rope.id === chosen.place.strand);
-    return lane && lane.left + lengthTo(curveOf(lane.rope), chosen.place.at) * lane.scale;
+    return lane === undefined ? undefined : lane.left + lengthTo(curveOf(lane.rope), chosen.place.at) * lane.scale;
   });
 
   protected readonly gauges = computed(() => {
