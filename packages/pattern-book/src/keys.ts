@@ -138,6 +138,13 @@ export const KEYS: Readonly<Record<string, KnotKeys>> = {
     body: '290e481443e77fadd540436bb36898ca297ee33e',
     mirrorBody: '290e481443e77fadd540436bb36898ca297ee33e',
   },
+  'slipped-reef': {
+    key: '71b312ccdb57a2155944ec41a427804af4389c4e',
+    mirrorKey: 'bcd7a555d14a9bb355aff97f9ce4fc3cdcb0b818',
+    lays: ['1aefd2ac8c860fd194d120e21f2479628cf26522'],
+    body: '35865ac7cc6ad778278b868a3f9e9f445551ed6e',
+    mirrorBody: '2bebacc42249d76612765b2d1889a5d2c7b649c0',
+  },
   granny: {
     key: 'e91624e9d5e94d2e2b940d74cbd520ba725ccc01',
     mirrorKey: '51ddae42d3caf1fafba9364737fbc8afef03de3e',
@@ -172,6 +179,20 @@ export const KEYS: Readonly<Record<string, KnotKeys>> = {
     lays: ['7145cdc12905656fe0c18637c57675e24a100972'],
     body: '42faec2d04f06e17f1192ee937b657e4973232b4',
     mirrorBody: 'ef062ab0232de424f110f97964ea96093be2eb94',
+  },
+  'triple-sheet-bend': {
+    key: '01d3680a23a1f28c0ab8f8f6d5c926ed03f5180d',
+    mirrorKey: 'e3f405e2a419e8302c8e1689e522d6b2e00e5da6',
+    lays: ['4ed965828a8c33c00510ce63d65fae8d225337f5'],
+    body: 'ceea25f5424b210c72b07708e2e6370ab41d1557',
+    mirrorBody: 'eaa84c24ff49b692ef4cbb2c59724e56dbdf96a9',
+  },
+  'slipped-sheet-bend': {
+    key: 'e960020250b1d7d34f611af2b3fe2c574000d312',
+    mirrorKey: 'f75d0cd7cec5d1cbe67fcd1a2b5a4615979a4156',
+    lays: ['42a729fdf3ab2716e2bd1c79be5e31a41b7bceeb'],
+    body: '2bebacc42249d76612765b2d1889a5d2c7b649c0',
+    mirrorBody: '35865ac7cc6ad778278b868a3f9e9f445551ed6e',
   },
   bowline: {
     key: '7ad837601d58ab5c79199fb300e4db0ac67c1a5a',
@@ -299,6 +320,13 @@ export const KEYS: Readonly<Record<string, KnotKeys>> = {
     body: 'f2e3e81f9ca9fe994e4ca1dc697455d6f114f589',
     mirrorBody: '412d2fb3326f0acfe6740fbaa16cab407b93341a',
   },
+  'munter-hitch': {
+    key: '7ae6f38a41e957b1d222b7060d5cdc44a882d2e8',
+    mirrorKey: 'ea36f740675b4afa4a478c8eb7d6df7f3e836d32',
+    lays: [],
+    body: '55f423613ed2d296957ebac4a6b20919f8df079f',
+    mirrorBody: '51970203987e550f051aaddfdb991e6629e64cf2',
+  },
   'cats-paw': {
     key: 'e4c9ec6016bff0d3c5f333bfeba1fea7711c042e',
     mirrorKey: 'e4c9ec6016bff0d3c5f333bfeba1fea7711c042e',
@@ -354,6 +382,13 @@ export const KEYS: Readonly<Record<string, KnotKeys>> = {
     lays: ['c81fd3736f2a4774f095aeb314800649813cda5d', 'd062ed04cc859d2a97b37f8e3c9bf3ad824c6a87'],
     body: 'bb73b4c57aedf68741ebd3019e8708bed1fbc2ca',
     mirrorBody: '5fc8cb21f5dd8afb9b23350878ea39a9e8335606',
+  },
+  'killick-hitch': {
+    key: '0e96486280601479ac604a341eb5315f046aa5a4',
+    mirrorKey: 'db2676654c3b1d3cfe31fed28ced8cd007d7104f',
+    lays: ['21049602af5c714f4a4426cf7bd169ea2b80816c', '48d826fffc7aa1afcb2ccfd76191f25ed7ead0be'],
+    body: 'c46b6ecc323a55e4a1afdd12bed4bba98bb07ea9',
+    mirrorBody: '41a139bb735efc6a7efb7792b1517c1f09846bc6',
   },
   butterfly: {
     key: '6e25c908551b04728f1018038ec71dba561f857a',

@@ -53,6 +53,21 @@ export const BOOK_KIN: readonly BookKin[] = [
     kind: 'made into',
     judged: 'Each of its two halves has one turn more.',
   },
+  { from: 'double-sheet-bend', to: 'triple-sheet-bend', kind: 'one more turn' },
+  {
+    from: 'timber-hitch',
+    to: 'killick-hitch',
+    kind: 'made into',
+    judged: 'Its standing part makes a half hitch more.',
+  },
+  { from: 'reef', to: 'slipped-reef', kind: 'slipped' },
+  { from: 'sheet-bend', to: 'slipped-sheet-bend', kind: 'slipped' },
+  {
+    from: 'cow-hitch',
+    to: 'munter-hitch',
+    kind: 'mistaken for',
+    judged: 'One crossing apart: the second part over the bight, or under it.',
+  },
   { from: 'bowline', to: 'double-nip-bowline', kind: 'one more turn' },
   {
     from: 'overhand',

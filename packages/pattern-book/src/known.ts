@@ -22,7 +22,7 @@ let keys: KeyBook | undefined;
 
 /** The keys of every pattern, at once: they are shipped. */
 export function patternKeys(): KeyBook {
-  keys ??= new KeyBook(SOURCES.map(({ id, name }) => ({ id, name, ...keyOf(id) })));
+  keys ??= new KeyBook(SOURCES.map(({ id, name, slip }) => ({ id, name, slipped: slip !== undefined, ...keyOf(id) })));
   return keys;
 }
 

@@ -35,6 +35,8 @@ export interface PatternSource {
   readonly otherMethods?: readonly { readonly name: string; readonly figure: () => Figure }[];
   /** What ties it; absent: the end of each rope in turn, of a sling its bight. A bight is laid with both legs at once. */
   readonly leads?: 'bight';
+  /** A rope whose end goes through last as a bight, and the stretch of it that the bight is. */
+  readonly slip?: { readonly rope: number; readonly from: number; readonly to: number };
   /** Where steps end: rope index, trail position, and the author's text where the composed one is not enough. Absent: where moves end. */
   readonly halts?: readonly (readonly [rope: number, at: number, text?: string])[];
   /** Texts by the number of the step, from 1, that say why; how, the composed ones say. */
@@ -79,14 +81,18 @@ function asToldByMoves(source: PatternSource, knot: KnotDocument): KnotDocument 
 /** Lays a pattern. A pattern that cannot be read is a bug in the book, and throws. */
 export function lay(source: PatternSource, nameOf: (id: string) => string): Pattern {
   const figure = source.figure();
-  const leaders = figure.ropes.map((r): Leader =>
-    // A sling has no end: its bight is laid, from where it is held.
-    r.closed
-      ? { kind: 'bight', rope: r.id, from: 1, to: lastAt(r) - 1 }
-      : source.leads === 'bight'
-        ? { kind: 'bight', rope: r.id, from: 0, to: lastAt(r) }
-        : { kind: 'end', rope: r.id, from: 0 },
-  );
+  const { slip } = source;
+  const leaders = [
+    ...figure.ropes.map((r): Leader =>
+      // A sling has no end: its bight is laid, from where it is held.
+      r.closed
+        ? { kind: 'bight', rope: r.id, from: 1, to: lastAt(r) - 1 }
+        : source.leads === 'bight'
+          ? { kind: 'bight', rope: r.id, from: 0, to: lastAt(r) }
+          : { kind: 'end', rope: r.id, from: 0 },
+    ),
+    ...(slip ? [{ kind: 'bight', rope: figure.ropes[slip.rope]!.id, from: slip.from, to: slip.to } as const] : []),
+  ];
   const file = {
     format: 'foxtrail-figure/1',
     name: source.name,

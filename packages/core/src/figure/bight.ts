@@ -182,15 +182,21 @@ export function pullThrough(figure: Figure, edit: PullThroughEdit): Edited {
   if (!(edit.from >= 0 && edit.to > edit.from && edit.to <= n))
     return refuse(`rope ${rope.id}`, 'There is no bight there.', 'Choose a bight laid at the tail.');
   const curve = curveOf(rope);
-  const [a, b] = [lengthTo(curve, edit.from), lengthTo(curve, edit.to)];
-  const apex = atLength(curve, (a + b) / 2);
+  const along = (at: number): number => lengthTo(curve, at);
+  const middle = (along(edit.from) + along(edit.to)) / 2;
+  // What one leg passes the other passes too: the apex lies between the two halves of what is passed.
+  const passed = passagesOf(figure, rope.id).filter((p) => p.at > edit.from && p.at < edit.to);
+  const [last, first] = [passed[passed.length / 2 - 1], passed[passed.length / 2]];
+  const isBetween = !last || !first || (along(last.at) < middle && middle < along(first.at));
+  const apex = isBetween ? middle : (along(last.at) + along(first.at)) / 2;
   // The apex itself bends back; the leg is straight just before it, wherever its control points lie.
-  const leaves = atLength(curve, (a + b) / 2 - spreadOf(rope));
+  const straight = apex - spreadOf(rope);
+  const leaves = atLength(curve, last ? Math.max(straight, (along(last.at) + apex) / 2) : straight);
   const tip = pointAt(curve, leaves);
   let before = Math.max(0, Math.ceil(leaves) - 1);
   while (before > 0 && distance(rope.points[before] as Point, tip) < CLEAR_OF_TIP) before -= 1;
   const direction = directionAt(curve, leaves);
-  const rest = Math.min(MOST_TAIL, lengthOf(curve) - lengthTo(curve, apex));
+  const rest = Math.min(MOST_TAIL, lengthOf(curve) - apex);
   const onward = [0, 0.5, 1].map((share) => add(tip, scale(direction, share * rest)));
   const points = [...rope.points.slice(0, before + 1), ...onward];
   if (!points.every(onBoard)) return badPoint(`rope ${rope.id}`);

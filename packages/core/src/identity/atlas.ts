@@ -65,7 +65,7 @@ function outcomeOf(
   own: { readonly key: string; readonly mirrorKey: string | undefined },
   book: KeyBook,
 ): Pick<Mistake, 'key' | 'outcome' | 'becomes'> {
-  const becomes = book.named(key);
+  const becomes = book.cameUpon(key);
   const outcome: Outcome =
     key === own.key
       ? 'same'

@@ -19,6 +19,8 @@ export interface KnotKeys {
 export interface NamedKeys extends KnotKeys {
   readonly id: string;
   readonly name: string;
+  /** Its end goes through as a bight, which the keys do not show: of a drawing they may tell the knot without it. */
+  readonly slipped?: boolean | undefined;
 }
 
 /** The keys of a figure, for storing. */
@@ -69,6 +71,12 @@ export class KeyBook {
     return this.best(
       (this.index.get(key) ?? []).map(({ entry, relation }) => ({ id: entry.id, name: entry.name, relation })),
     );
+  }
+
+  /** As `named`, for what comes of a slip of the hand: nobody draws a bight through by a wrong crossing. */
+  cameUpon(key: string): readonly Match[] {
+    const slipped = new Set(this.entries.filter((e) => e.slipped).map((e) => e.id));
+    return this.named(key).filter((m) => !slipped.has(m.id));
   }
 
   /** Every knot of the book that a figure is, or is kin to, the closest first. */

@@ -131,7 +131,7 @@ export function kinshipOf(figure: Figure, book: KeyBook, words: Vocabulary = WOR
   return changes.flatMap(([change, changed]): Kinship[] => {
     const signature = changed.ok ? signatureOf(changed.value) : changed;
     if (!signature.ok || !own.ok || signature.value.key === own.value.key) return [];
-    const becomes = book.named(signature.value.key);
+    const becomes = book.cameUpon(signature.value.key);
     return becomes.length > 0 ? [{ change, becomes }] : [];
   });
 }

@@ -39,7 +39,7 @@ const WORKED: readonly Point[] = [
   [19, -5.4],
 ];
 
-/** The two bights with the dark rope's passages as given; the pale rope has the contrary ones. */
+/** The two bights with the dark rope’s passages as given; the pale rope has the contrary ones. */
 function bights(dark: string, exchange: boolean): Figure {
   // Along its bight the pale rope meets the dark one's passages two by two from the left, then back.
   const pale = [2, 1, 0, 5, 4, 3].map((i) => (dark[i] === 'O' ? 'U' : 'O')).join('');
@@ -51,6 +51,51 @@ function bights(dark: string, exchange: boolean): Figure {
 
 const REEF = 'UOUUOU';
 const GRANNY = 'UOUOUO';
+
+/** The pale rope where the dark one is slipped: its bight lies over a bight. */
+const SLIPPED_BIGHT: readonly Point[] = [
+  [-8.07, 3.81],
+  [-4.39, 3.14],
+  [-1.96, 2.6],
+  [0.32, 1.65],
+  [3.64, 3.18],
+  [4.66, 2.59],
+  [5.13, 0.2],
+  [4.5, -2.21],
+  [4.5, -3.45],
+  [3.97, -4.54],
+  [2.79, -4.59],
+  [1.34, -2.62],
+  [0.9, -1.46],
+  [0.04, -0.59],
+  [-2.37, -0.91],
+  [-5.93, -2.07],
+  [-7.36, -2.5],
+  [-13, -4.2],
+  [-19, -6],
+];
+
+/** The dark rope of a reef, drawn through as a bight. */
+const SLIPPED: readonly Point[] = [
+  [11.98, 2.85],
+  [8.3, 2.15],
+  [4.64, 1.39],
+  [3.42, 1.27],
+  [0.56, 3.6],
+  [-0.55, 3.24],
+  [-1.73, 1.08],
+  [-1.5, -1.37],
+  [-0.66, -2.24],
+  [2.98, -1.6],
+  [5.4, -1.71],
+  [6.02, -2.68],
+  [5.04, -3.4],
+  [2.62, -3.94],
+  [-0.86, -5.32],
+  [-3.5, -6.07],
+  [-9, -7.6],
+  [-15, -9.4],
+];
 
 /** The dark rope of a half knot: as in the reef below, and over or under the upper leg once. */
 const HALF: readonly Point[] = [
@@ -102,6 +147,24 @@ export const REEFS: readonly PatternSource[] = [
     summary: 'Ties the two ends of a binding together: it lies flat, and each end leaves beside its own standing part.',
     cautions: caution,
     figure: () => bights(REEF, false),
+  },
+  {
+    id: 'slipped-reef',
+    name: 'Slipped reef knot',
+    aliases: ['half bow', 'draw knot'],
+    class: 'binding',
+    family: 'Reef',
+    summary: 'A reef whose one end goes through as a bight: a pull at its tail undoes it.',
+    cautions: [
+      'It comes undone by a snag at its tail: for what nobody depends on.',
+      'As a binding it wants both ropes dry and of one thickness.',
+    ],
+    figure: () =>
+      woven([
+        { points: SLIPPED_BIGHT, weave: 'OUOOOUUO' },
+        { points: SLIPPED, weave: 'UOUUOUUO' },
+      ]),
+    slip: { rope: 1, from: 7.57, to: 14.25 },
   },
   {
     id: 'granny',

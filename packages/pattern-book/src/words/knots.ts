@@ -47,6 +47,7 @@ const NAMES: Readonly<Record<string, Names>> = {
   },
   'half-hitch': { all: 'half hitch', misheard: ['half itch', 'have hitch'] },
   'clove-hitch-backed': { all: 'backed clove hitch | clove hitch and a half hitch' },
+  'munter-hitch': { all: 'munter hitch | crossing hitch, Italian hitch', misheard: ['monster hitch', 'mounter hitch'] },
   'sling-hitch': { all: 'sling cow hitch | girthed sling' },
   'overhand-loop': {
     all: 'overhand loop | overhand on the bight',
@@ -90,6 +91,10 @@ const NAMES: Readonly<Record<string, Names>> = {
     camp: 'square knot | reef knot',
     misheard: ['reaf knot', 'wreath knot', 'reed knot'],
   },
+  'slipped-reef': {
+    all: 'slipped reef knot | slipped square knot, half bow, draw knot',
+    camp: 'half bow | slipped square knot',
+  },
   granny: { all: 'granny knot', misheard: ['grainy knot'] },
   thief: { all: 'thief knot | bread bag knot', misheard: ['teeth knot'] },
   grief: { all: 'grief knot | what knot' },
@@ -101,6 +106,16 @@ const NAMES: Readonly<Record<string, Names>> = {
   },
   'double-sheet-bend': { all: 'double sheet bend', marine: 'double sheet bend | double becket bend' },
   'triple-sheet-bend': { all: 'triple sheet bend' },
+  'killick-hitch': {
+    all: 'killick hitch | timber hitch and half hitch',
+    marine: 'killick hitch | kelleg hitch',
+    misheard: ['kill it hitch'],
+  },
+  'slipped-sheet-bend': {
+    all: 'slipped sheet bend',
+    marine: 'slipped sheet bend | slipped becket bend',
+    misheard: ['slipped sheep bend'],
+  },
   bowline: { all: 'bowline', camp: 'bowline | rescue loop', misheard: ['bow line', 'bowlin', 'bow lion', 'bowling'] },
   'bowline-outside': {
     all: 'bowline with the tail outside | cowboy bowline',
