@@ -92,7 +92,7 @@ const TWINS = new Set(['eight-on-the-bight followed-eight', 'half-knot slipped-r
 
 describe('Every pattern', () => {
   it('is there: the first fifty-five and their wrong ways', () => {
-    expect(patterns().length).toBeGreaterThanOrEqual(57);
+    expect(patterns().length).toBeGreaterThanOrEqual(55);
     expect(new Set(patterns().map((p) => p.id)).size).toBe(patterns().length);
   });
   it('is identified as itself and none as another, save two ways to tie one knot', () => {
@@ -342,7 +342,7 @@ describe('Hitches made of half hitches', () => {
     const [rope] = munter.ropes;
     const other = {
       ...munter,
-      ropes: [{ ...rope!, points: [...rope!.points].reverse(), weave: [...rope!.weave].reverse().join('') }],
+      ropes: [{ ...rope!, points: [...rope!.points].reverse(), weave: Array.from(rope!.weave).reverse().join('') }],
     };
     expect(value(compareFigures(munter, other)).relation).toMatch(/^same/);
   });

@@ -180,13 +180,6 @@ export const KEYS: Readonly<Record<string, KnotKeys>> = {
     body: '42faec2d04f06e17f1192ee937b657e4973232b4',
     mirrorBody: 'ef062ab0232de424f110f97964ea96093be2eb94',
   },
-  'triple-sheet-bend': {
-    key: '01d3680a23a1f28c0ab8f8f6d5c926ed03f5180d',
-    mirrorKey: 'e3f405e2a419e8302c8e1689e522d6b2e00e5da6',
-    lays: ['4ed965828a8c33c00510ce63d65fae8d225337f5'],
-    body: 'ceea25f5424b210c72b07708e2e6370ab41d1557',
-    mirrorBody: 'eaa84c24ff49b692ef4cbb2c59724e56dbdf96a9',
-  },
   'slipped-sheet-bend': {
     key: 'e960020250b1d7d34f611af2b3fe2c574000d312',
     mirrorKey: 'f75d0cd7cec5d1cbe67fcd1a2b5a4615979a4156',
@@ -382,13 +375,6 @@ export const KEYS: Readonly<Record<string, KnotKeys>> = {
     lays: ['c81fd3736f2a4774f095aeb314800649813cda5d', 'd062ed04cc859d2a97b37f8e3c9bf3ad824c6a87'],
     body: 'bb73b4c57aedf68741ebd3019e8708bed1fbc2ca',
     mirrorBody: '5fc8cb21f5dd8afb9b23350878ea39a9e8335606',
-  },
-  'killick-hitch': {
-    key: '0e96486280601479ac604a341eb5315f046aa5a4',
-    mirrorKey: 'db2676654c3b1d3cfe31fed28ced8cd007d7104f',
-    lays: ['21049602af5c714f4a4426cf7bd169ea2b80816c', '48d826fffc7aa1afcb2ccfd76191f25ed7ead0be'],
-    body: 'c46b6ecc323a55e4a1afdd12bed4bba98bb07ea9',
-    mirrorBody: '41a139bb735efc6a7efb7792b1517c1f09846bc6',
   },
   butterfly: {
     key: '6e25c908551b04728f1018038ec71dba561f857a',

@@ -53,13 +53,6 @@ export const BOOK_KIN: readonly BookKin[] = [
     kind: 'made into',
     judged: 'Each of its two halves has one turn more.',
   },
-  { from: 'double-sheet-bend', to: 'triple-sheet-bend', kind: 'one more turn' },
-  {
-    from: 'timber-hitch',
-    to: 'killick-hitch',
-    kind: 'made into',
-    judged: 'Its standing part makes a half hitch more.',
-  },
   { from: 'reef', to: 'slipped-reef', kind: 'slipped' },
   { from: 'sheet-bend', to: 'slipped-sheet-bend', kind: 'slipped' },
   {

@@ -79,17 +79,6 @@ export const JUDGED: Readonly<Record<string, Judged>> = {
     loaded: true,
     why: { staysWhenShaken: 'It is held by the hand on its slack part.' },
   }),
-  'triple-sheet-bend': judged({
-    undone: true,
-    shaken: true,
-    unlike: true,
-    why: { staysWhenShaken: 'Its further turns keep it.' },
-  }),
-  'killick-hitch': judged({
-    undone: true,
-    shaken: false,
-    why: { staysWhenShaken: 'Without a pull its wraps loosen.' },
-  }),
   'slipped-reef': judged({
     undone: true,
     shaken: false,

@@ -80,33 +80,6 @@ const BENT_TWICE: Laid = { points: DOUBLED, weave: 'UOOOUUOUOUUOUO' };
 
 const bentToBight = (worked: Laid): Figure => woven([{ points: BIGHT, weave: '' }, worked]);
 
-/** The double sheet bend with one turn more, each outside of the last; the bight is drawn longer for it. */
-function tripleSheetBend(): Figure {
-  const worked: Laid = {
-    points: [
-      [30, 2.6],
-      ...DOUBLED.slice(1, -3),
-      [5.4, -8],
-      [2, -12],
-      [-6, -12.8],
-      [-13, -9.4],
-      [-14.4, 0],
-      [-13.4, 8.6],
-      [-8, 12.6],
-      [0, 12],
-      [5.6, 7.6],
-      [8.4, 1],
-      [9.4, -4],
-      [11, -9],
-      [15, -13.4],
-      [22, -16],
-      [27, -17.8],
-    ],
-    weave: 'UOOOOUUOUOUUOUOUUOUO',
-  };
-  return woven([{ points: BIGHT.map(([x, y]): Point => [x < -8 ? x - 7 : x < 6 ? x : x + 4, y]), weave: '' }, worked]);
-}
-
 /** The bowline: the nipping turn is laid first, the eye goes down at the left and comes back up through it. */
 const NIP: readonly Point[] = [
   [0, -26],
@@ -369,14 +342,6 @@ export const BOWLINES: readonly PatternSource[] = [
     summary:
       'A sheet bend with one more turn, for ropes of unlike thickness: the end goes under its own part both times.',
     figure: () => bentToBight(BENT_TWICE),
-  },
-  {
-    id: 'triple-sheet-bend',
-    name: 'Triple sheet bend',
-    class: 'bend',
-    family: 'Sheet bend and bowline',
-    summary: 'A sheet bend with two more turns, for ropes of very unlike thickness: the thicker one forms the bight.',
-    figure: tripleSheetBend,
   },
   {
     id: 'slipped-sheet-bend',

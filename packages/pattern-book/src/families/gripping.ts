@@ -119,39 +119,8 @@ function prusik(n: number): Figure {
   ]);
 }
 
-/** Height on the board of the middle of the timber. */
-const TIMBER = -9;
-
-/** The standing part straight up to the timber. */
-const STRAIGHT_UP: readonly Raised[] = [
-  [0, 28, FRONT],
-  [0, 17, FRONT],
-  [0, 6, FRONT],
-];
-
-/** The standing part from far along the timber: a half hitch round it on the way. */
-const HITCHED: readonly Raised[] = [
-  [52, 3, FRONT],
-  [34, 1, FRONT],
-  [24, -1, FRONT],
-  [16, -2.6, FRONT],
-  [13.4, -4, FRONT],
-  [12.6, TIMBER, FRONT],
-  [13.6, TIMBER - 3.6, 0],
-  [16.6, TIMBER - 4, 0],
-  [18.4, TIMBER, BEHIND],
-  [18.6, -4.5, BEHIND],
-  [18.6, -1, 2.6],
-  [17, 3, FRONT],
-  [12, 8, FRONT],
-  [6, 11.4, FRONT],
-  [1.6, 10.6, FRONT],
-  [0, 7, FRONT],
-];
-
-/** The timber hitch; its standing part comes to the timber as given, which reaches so far. */
-function timber(standing: readonly Raised[], reach: number): Figure {
-  const y = TIMBER;
+function timber(): Figure {
+  const y = -9;
   const wraps = Array.from({ length: 3 }, (_, k): readonly Raised[] => {
     const x = -5 - 6.4 * k;
     return [
@@ -166,7 +135,9 @@ function timber(standing: readonly Raised[], reach: number): Figure {
     [
       {
         points: [
-          ...standing,
+          [0, 28, FRONT],
+          [0, 17, FRONT],
+          [0, 6, FRONT],
           [0, -3, FRONT],
           [0, y, FRONT],
           [-1.4, y - 3.6, 0],
@@ -192,7 +163,7 @@ function timber(standing: readonly Raised[], reach: number): Figure {
         ],
       },
     ],
-    [spar(y, reach, 3)],
+    [spar(y, 33, 3)],
   );
 }
 
@@ -291,22 +262,6 @@ export const GRIPPING: readonly PatternSource[] = [
     family: 'Half hitches',
     summary: 'Drags or lifts rough timber: the end round its own standing part and three times round itself.',
     cautions: ['For rough timber only: never on metal, never for a vertical lift on smooth stock.'],
-    figure: () => timber(STRAIGHT_UP, 33),
-  },
-  {
-    id: 'killick-hitch',
-    name: 'Killick hitch',
-    aliases: ['timber hitch and half hitch'],
-    class: 'hitch',
-    family: 'Half hitches',
-    summary: 'Tows a log straight, or holds a stone: a timber hitch, and a half hitch nearer to the pull.',
-    cautions: [
-      'For rough timber or a rough stone; never overhead.',
-      'Set the half hitch well apart from the timber hitch.',
-    ],
-    figure: () => timber(HITCHED, 40),
-    texts: {
-      3: 'Bring it round its own part and wind it three times round that: the timber hitch. Draw this tight first, then the half hitch.',
-    },
+    figure: timber,
   },
 ];

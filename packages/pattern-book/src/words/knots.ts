@@ -106,11 +106,6 @@ const NAMES: Readonly<Record<string, Names>> = {
   },
   'double-sheet-bend': { all: 'double sheet bend', marine: 'double sheet bend | double becket bend' },
   'triple-sheet-bend': { all: 'triple sheet bend' },
-  'killick-hitch': {
-    all: 'killick hitch | timber hitch and half hitch',
-    marine: 'killick hitch | kelleg hitch',
-    misheard: ['kill it hitch'],
-  },
   'slipped-sheet-bend': {
     all: 'slipped sheet bend',
     marine: 'slipped sheet bend | slipped becket bend',
