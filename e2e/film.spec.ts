@@ -136,12 +136,39 @@ test('the stand-in films in a mirror: marked, told, turned and published; with a
   // From the house as from this machine.
   await page.reload();
   await expect(page.locator('ft-film-strip .wave path')).toBeVisible();
+  // What is said comes from a file, and is cleaned by a press each.
+  await page.locator('ft-film-captions input[type=file]').setInputFiles({
+    name: 'take.srt',
+    mimeType: 'application/x-subrip',
+    buffer: Buffer.from(
+      '1\n00:00:00,500 --> 00:00:03,500\nUm, make a bite to the left, sorry, to the right.\n\n2\n00:00:03,600 --> 00:00:06,000\nDraw it up.\n',
+    ),
+  });
+  const captions = page.locator('ft-film-captions');
+  await captions.getByRole('button', { name: 'Leave it out' }).first().click();
+  await captions.getByRole('button', { name: 'Write “bight”' }).click();
+  await captions.getByRole('button', { name: 'Write “to the right”' }).click();
+  await expect(captions.getByRole('textbox').first()).toHaveValue('Make a bight to the right.');
+  await captions.getByRole('button', { name: 'Go to 0:03.6' }).click();
+  await expect(page.locator('ft-film-frame .said')).toHaveText('Draw it up.');
+  const download = page.waitForEvent('download');
+  await captions.getByRole('button', { name: 'WebVTT' }).click();
+  expect((await download).suggestedFilename()).toBe('take-1.vtt');
+  await saved(page);
   const bench = page.url();
   await tab(page, 'Sheet');
   await page.getByRole('button', { name: 'Publish', exact: true }).click();
   const address = await page.locator('.address a').getAttribute('href');
   const learn = await page.request.get(address ?? '');
   expect(await learn.text()).toContain('/films/');
+  const reader = await page.context().newPage();
+  await reader.goto(address ?? '');
+  const spoken = (): Promise<string[]> =>
+    reader
+      .locator('.film video')
+      .evaluate((video: HTMLVideoElement) => [...(video.textTracks[0]?.cues ?? [])].map((c) => (c as VTTCue).text));
+  await expect.poll(spoken).toEqual(['Make a bight to the right.', 'Draw it up.']);
+  await reader.close();
 
   await page.goto(bench);
   await page.getByRole('button', { name: 'Record', exact: true }).click();

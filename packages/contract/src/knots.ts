@@ -439,6 +439,15 @@ export const PUBLIC_ROUTES = {
     access: 'anyone',
     refusals: [404],
   }),
+  filmCaptions: route({
+    method: 'get',
+    path: '/api/public/knots/{slug}/films/{film}/captions.vtt',
+    summary: 'The captions of a film of the published knot (WebVTT)',
+    query: z.object({ hand: z.enum(['right', 'left']).default('right') }),
+    media: 'text/vtt',
+    access: 'anyone',
+    refusals: [404],
+  }),
   schema: route({
     method: 'get',
     path: '/api/schema/foxtrail-figure-1.json',

@@ -182,6 +182,23 @@ describe('The page of a published knot', () => {
     expect(elements(text).find((e) => e.name === 'video')?.attributes.src).toBe(
       `/api/public/knots/a-knot/films/${film.film}`,
     );
+    expect(elements(text).some((e) => e.name === 'track')).toBeFalse();
+  });
+  it('has what is said in a film beneath it and with it, for the hand that is shown', () => {
+    const captions = [{ start: 0, end: 2, text: 'Lead it to the left & through.' }];
+    const film = { film: 'f'.repeat(64), name: 'Take', duration: 4, turned: true, frames: [], captions };
+    const { method, ...overhand } = demo('overhand');
+    const relaid = method?.relaid?.map((l) => ({ ...l, footage: [film] }));
+    const filmed = figureFileSchema.parse({ ...overhand, method: { ...method, relaid } });
+    for (const [view, side, hand] of [
+      ['front', 'left', ''],
+      ['left', 'right', '?hand=left'],
+    ] as const) {
+      const text = written(page(filmed), { view });
+      expect(text).toContain(`Lead it to the ${side} &amp; through.`);
+      const track = elements(text).find((e) => e.name === 'track');
+      expect(track?.attributes.src).toBe(`/api/public/knots/a-knot/films/${film.film}/captions.vtt${hand}`);
+    }
   });
 
   it('has every method: its own steps, files and clip, the first by default', () => {

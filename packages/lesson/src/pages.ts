@@ -104,8 +104,26 @@ function more({ clips, wrongWays }: PublicKnot, base: string, methods: readonly 
       (film) =>
         html`<section class="film${film.turned === true && ' turned'}">
           <h2>Watch it tied: ${film.name}</h2>
-          <video controls playsinline preload="metadata" src="${base}/films/${film.film}"></video>
+          <video controls playsinline preload="metadata" src="${base}/films/${film.film}">
+            ${
+              film.captions &&
+              html`<track
+                kind="captions"
+                srclang="en"
+                label="English"
+                default=""
+                src="${base}/films/${film.film}/captions.vtt${asked.view === 'left' && '?hand=left'}"
+              />`
+            }
+          </video>
           <div class="desk" hidden></div>
+          ${
+            film.captions &&
+            html`<details class="said">
+              <summary>What is said</summary>
+              ${film.captions.map((c) => html`<p>${c.text}</p>`)}
+            </details>`
+          }
         </section>`,
     )}
     ${

@@ -112,7 +112,14 @@ describe('Films', () => {
         };
       });
       const footage: Footage[] = [
-        { film: hashOf(film), name: 'Reef, first take', duration: 4, turned, frames: [{ at: 3, marks }] },
+        {
+          film: hashOf(film),
+          name: 'Reef, first take',
+          duration: 4,
+          turned,
+          frames: [{ at: 3, marks }],
+          captions: [{ start: 0.5, end: 3, text: 'Lead the left end over the right one, and tuck it under.' }],
+        },
       ];
       const shown = changeMethod(knot.method, layoutsOf(knot.method).length - 1, { kind: 'show', shown: { footage } });
       if (!shown.ok) throw new Error(shown.reason);
@@ -135,9 +142,20 @@ describe('Films', () => {
       const { slug } = (await author.post(`/api/knots/${id}/publication`).expect(200)).body as { slug: string };
       const seen = `/api/public/knots/${slug}/films/${hashOf(film)}`;
       expect((await server.visitor().get(seen).buffer(true).expect(200)).body).toEqual(film);
+      const said = async (query: string): Promise<string> =>
+        (
+          await server
+            .visitor()
+            .get(`${seen}/captions.vtt${query}`)
+            .expect(200)
+            .expect('Content-Type', /text\/vtt/)
+        ).text;
+      expect(await said('')).toContain('00:00:00.500 --> 00:00:03.000\nLead the left end over the right one, and');
+      expect(await said('?hand=left')).toContain('Lead the right end over the left one');
       await save(demoDocument('reef.json'), 3);
       expect(await publish()).toBe(200);
       await server.visitor().get(seen).expect(404);
+      await server.visitor().get(`${seen}/captions.vtt`).expect(404);
     });
   });
 });

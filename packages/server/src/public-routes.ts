@@ -14,7 +14,10 @@ import {
   type Method,
   type Step,
   type View,
+  leftHanded,
+  finishedLayout,
 } from '@foxtrail/core';
+import { filmWebVtt } from '@foxtrail/core/reel';
 import { faceSvg } from '@foxtrail/core/form';
 import type { Router } from 'express';
 import type { AppOptions } from './app.js';
@@ -159,6 +162,14 @@ export function publicRoutes({ pool }: AppOptions): Router {
     const { document } = await publishedKnot(pool, slug);
     if (!filmsShown(readSaved(document)).some((f) => f.film === film)) throw notFound('film');
     await sendFilm(pool, film, req, res);
+  });
+  desk.send(PUBLIC_ROUTES.filmCaptions, async ({ parameters: { slug, film }, query: { hand }, res }) => {
+    const { document } = await publishedKnot(pool, slug);
+    const methods = methodsOf(readSaved(document)).map(({ method }) => (hand === 'left' ? leftHanded(method) : method));
+    const shown = methods.flatMap((m) => finishedLayout(m).footage ?? []).find((f) => f.film === film);
+    if (!shown?.captions) throw notFound('captions');
+    const perLine = numberOf(await housePractice(pool), 'caption-line');
+    res.type('text/vtt').send(filmWebVtt(shown.captions, shown.name, perLine));
   });
   return desk.routes;
 }

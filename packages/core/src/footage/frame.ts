@@ -30,6 +30,13 @@ export interface FilmedFrame {
   readonly marks: readonly FrameMark[];
 }
 
+/** What is said in a film, and from when to when, in seconds; one line of text. */
+export interface FilmCue {
+  readonly start: number;
+  readonly end: number;
+  readonly text: string;
+}
+
 /** A film of the knot being tied. */
 export interface Footage {
   /** SHA-256 of the film's bytes, in hexadecimal digits. */
@@ -40,10 +47,23 @@ export interface Footage {
   /** It is played and exported mirrored, because the camera mirrored it. */
   readonly turned?: boolean | undefined;
   readonly frames: readonly FilmedFrame[];
+  /** Its captions, in the order in which they are shown. */
+  readonly captions?: readonly FilmCue[] | undefined;
 }
 
-/** Longest name, most films of a layout, frames marked of a film, and marks of a frame; longest film in seconds. */
-export const FOOTAGE = { name: 120, films: 4, frames: 24, marks: 120, longest: 4 * 3600 } as const;
+/**
+ * Longest name, most films of a layout, frames marked of a film, marks of a frame, captions of a film, and characters of a caption; longest
+ * film in seconds.
+ */
+export const FOOTAGE = {
+  name: 120,
+  films: 4,
+  frames: 24,
+  marks: 120,
+  captions: 400,
+  caption: 240,
+  longest: 4 * 3600,
+} as const;
 
 /** Marks needed before anything is said of a knot that has so many crossings. */
 export const LEAST_MARKS = 3;

@@ -219,6 +219,16 @@ const shownShape = {
             }),
           )
           .max(FOOTAGE.frames),
+        captions: z
+          .array(
+            z.object({
+              start: z.number().min(0).max(FOOTAGE.longest),
+              end: z.number().min(0).max(FOOTAGE.longest),
+              text: plainText(FOOTAGE.caption),
+            }),
+          )
+          .max(FOOTAGE.captions)
+          .optional(),
       }),
     )
     .max(FOOTAGE.films)

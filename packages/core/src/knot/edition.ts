@@ -5,6 +5,7 @@ import { capital } from '../words/inflect.js';
 import { remembered } from '../ground/remembered.js';
 import type { Exhibit } from '../dressing/shown.js';
 import { mirroredDressing } from '../dressing/dressed.js';
+import type { Footage } from '../footage/frame.js';
 import { mirror } from '../topology/views.js';
 import { sayOutcome } from '../identity/atlas.js';
 import type { KnotDocument } from './document.js';
@@ -68,6 +69,12 @@ const exhibitForOtherHand = (exhibit: Exhibit): Exhibit => ({
   ...(exhibit.tell === undefined ? {} : { tell: forOtherHand(exhibit.tell) }),
 });
 
+const filmForOtherHand = (film: Footage): Footage => ({
+  ...film,
+  turned: film.turned !== true,
+  ...(film.captions ? { captions: film.captions.map((c) => ({ ...c, text: forOtherHand(c.text) })) } : {}),
+});
+
 const layoutForOtherHand = <L extends Layout>(layout: L): L => ({
   ...layout,
   figure: mirror(layout.figure),
@@ -77,7 +84,7 @@ const layoutForOtherHand = <L extends Layout>(layout: L): L => ({
   ...(layout.exhibits ? { exhibits: layout.exhibits.map(exhibitForOtherHand) } : {}),
   ...(layout.dressings ? { dressings: layout.dressings.map(mirroredDressing) } : {}),
   // A film of the one hand, played mirrored, is one of the other.
-  ...(layout.footage ? { footage: layout.footage.map((f) => ({ ...f, turned: f.turned !== true })) } : {}),
+  ...(layout.footage ? { footage: layout.footage.map(filmForOtherHand) } : {}),
 });
 
 /** A method for the left hand: every layout mirrored, every text said for the other hand. */

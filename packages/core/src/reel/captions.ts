@@ -94,7 +94,8 @@ const escapes: Record<string, string> = { '&': '&amp;', '<': '&lt;', '>': '&gt;'
 /** Cue text is one paragraph: no blank line, no markup, no arrow that would read as a time. */
 const escaped = (text: string): string => text.replace(/[&<>]/g, (c) => escapes[c] as string);
 
-function webVtt(title: string, cues: readonly Cue[]): string {
+/** Captions as WebVTT. */
+export function webVtt(title: string, cues: readonly Cue[]): string {
   const written = cues.map(
     ({ id, start, end, lines }) => `${id}\n${cueTime(start)} --> ${cueTime(end)}\n${lines.map(escaped).join('\n')}`,
   );
@@ -119,9 +120,12 @@ export function toChapters(timeline: Timeline, title: string): string {
 }
 
 /** A SubRip file, in lines of so many characters at most. */
-export function toSubRip(timeline: Timeline, perLine = Infinity): string {
+export const toSubRip = (timeline: Timeline, perLine = Infinity): string => subRip(cuesOf(timeline, perLine));
+
+/** Captions as SubRip. */
+export function subRip(cues: readonly Omit<Cue, 'id'>[]): string {
   const time = (seconds: number): string => cueTime(seconds).replace('.', ',');
-  return cuesOf(timeline, perLine)
+  return cues
     .map(({ start, end, lines }, i) => `${i + 1}\n${time(start)} --> ${time(end)}\n${lines.join('\n')}\n`)
     .join('\n');
 }

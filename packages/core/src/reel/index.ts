@@ -5,6 +5,8 @@ export * from '../form/on-its-way.js';
 export { MARK_RADIUS, marksOn } from '../form/marked.js';
 export * from './timeline.js';
 export * from './captions.js';
+export * from './film-captions.js';
+export * from './cleaning.js';
 export * from './watching.js';
 export { fitted } from './fit.js';
 export * from './stand-in.js';

@@ -56,6 +56,8 @@ const STEPS = 60;
 const NEAR = 3e-3;
 /** A film that is where it was sent to, and has shown no picture by then, shows the one before; in milliseconds. */
 const PATIENCE = 600;
+/** Of one that has shown none yet the first is waited for, however slow the machine. */
+const FIRST_PATIENCE = 20_000;
 
 @Component({
   selector: 'ft-film-frame',
@@ -97,6 +99,9 @@ const PATIENCE = 600;
           }
         }
       </svg>
+      @if (said(); as text) {
+        <p class="said">{{ text }}</p>
+      }
       @for (m of marks(); track m.label) {
         <span
           class="mark"
@@ -220,6 +225,22 @@ const PATIENCE = 600;
     .end.second {
       background: #fff;
     }
+    .said {
+      position: absolute;
+      right: 6%;
+      bottom: 4%;
+      left: 6%;
+      width: fit-content;
+      margin: 0 auto;
+      padding: 4px 12px;
+      border-radius: 6px;
+      background: rgb(0 0 0 / 78%);
+      color: #fff;
+      font-size: 18px;
+      line-height: 1.3;
+      text-align: center;
+      pointer-events: none;
+    }
     .controls {
       display: flex;
       gap: 8px;
@@ -248,6 +269,8 @@ export class FilmFrame {
   /** How long it is known to be, in seconds. */
   readonly length = input(0);
   readonly marks = input<readonly DrawnMark[]>([]);
+  /** What is said while this frame is shown. */
+  readonly said = input('');
   /** A press in the frame sets a place. */
   readonly marking = input(false);
   /** Where the film is to be shown, in seconds; it is gone to whenever it is told anew. */
@@ -305,6 +328,8 @@ export class FilmFrame {
 
   /** The time of the picture that was shown last, whatever the film was asked for. */
   private presented: number | undefined;
+  /** How many pictures have been shown. */
+  private pictures = 0;
   /** It is on its way to a time. */
   private going = false;
   private woken: (() => void) | undefined;
@@ -315,6 +340,7 @@ export class FilmFrame {
     this.watches = true;
     this.element().requestVideoFrameCallback((_now, { mediaTime }) => {
       this.presented = mediaTime;
+      this.pictures += 1;
       this.woken?.();
       if (!this.going) this.tell(mediaTime);
       this.watch();
@@ -352,7 +378,7 @@ export class FilmFrame {
           video.addEventListener(event, resolve, { once: true });
       });
     if (video.error) return time;
-    const before = this.presented;
+    const before = this.pictures;
     this.going = true;
     const there = new Promise<unknown>((resolve) => {
       // Another film may be taken meanwhile: then it is not gone to.
@@ -362,10 +388,10 @@ export class FilmFrame {
     video.currentTime = Math.min(time, Number.isFinite(video.duration) ? video.duration : time);
     // However long a slow machine or line takes to go there: only then is a picture to be waited for.
     await there;
-    if (this.presented === before)
+    if (this.pictures === before)
       await new Promise<void>((resolve) => {
         this.woken = resolve;
-        setTimeout(resolve, PATIENCE);
+        setTimeout(resolve, this.presented === undefined ? FIRST_PATIENCE : PATIENCE);
       });
     this.woken = undefined;
     this.going = false;

@@ -30,12 +30,15 @@ import {
   hostOf,
   layoutsOf,
   lengthTo,
+  numberOf,
+  wordedOf,
   nearBox,
   pathData,
   pointAt,
   ropeOf,
   stretch,
   type Figure,
+  type LessonCheck,
   type Point,
   type TrailPosition,
 } from '@foxtrail/core';
@@ -46,13 +49,17 @@ import {
   sayNext,
   wrongIn,
   type CrossingStrand,
+  type FilmCue,
   type Footage,
 } from '@foxtrail/core/footage';
+import { cueAt } from '@foxtrail/core/reel';
 import { BenchStore } from '../knot/bench-store';
 import { MarkedFigure, type FigureMark } from '../ui/marked-figure';
+import { WordsService } from '../data/words';
 import { ReelKinds } from '../ui/reel-kinds';
 import { FilmFrame, type DrawnMark, type FilmPlace } from './film-frame';
 import { askedIn, back, frameAt, markOf, pressed, withFrame, type Marking } from './marking';
+import { FilmCaptions } from './captions';
 import { RecordFilm } from './record';
 import { FilmSending, type ChosenFilm } from './sending';
 import { FilmStrip } from './strip';
@@ -60,6 +67,9 @@ import { FootageJudge } from './verdict';
 
 /** How far along a strand its letter stands from the crossing, in diameters. */
 const ALONG = 2.2;
+
+/** No frame of a film that is followed is shown for longer, in seconds. */
+const LONGEST_FRAME = 0.25;
 
 const ASKS = {
   point: 'Press where this crossing is in the frame.',
@@ -79,6 +89,7 @@ const filmName = (file: string): string =>
 @Component({
   selector: 'ft-film',
   imports: [
+    FilmCaptions,
     FilmFrame,
     FilmStrip,
     MarkedFigure,
@@ -288,6 +299,26 @@ export class FilmPage {
   private change(changed: (film: Footage) => Footage): void {
     const film = this.film();
     if (film) this.keep(this.films().map((f) => (f === film ? changed(f) : f)));
+  }
+
+  private readonly words = inject(WordsService);
+  protected readonly captions = computed((): readonly FilmCue[] => this.film()?.captions ?? []);
+  /** Where the film is: the frame that is shown at a place begins before it, and what is said there is said. */
+  protected readonly place = computed(() => {
+    const [asked, shown] = [this.goTo()?.time ?? 0, this.time()];
+    return shown < asked && asked - shown < LONGEST_FRAME ? asked : shown;
+  });
+  protected readonly said = computed(() => cueAt(this.captions(), this.place())?.text ?? '');
+  /** What captions are held against. */
+  protected readonly check = computed((): LessonCheck | undefined => {
+    const knot = this.store.knot();
+    return knot && this.words.check(wordedOf(knot));
+  });
+  protected readonly reading = computed(() => numberOf(this.store.practice(), 'caption-speed'));
+  protected readonly perLine = computed(() => numberOf(this.store.practice(), 'caption-line'));
+
+  protected caption(captions: readonly FilmCue[]): void {
+    this.change(({ captions: _before, ...f }) => (captions.length > 0 ? { ...f, captions } : f));
   }
 
   protected turn(): void {

@@ -37,6 +37,7 @@ import {
 import {
   chaptersOf,
   momentAt,
+  paceOf,
   timelineOf,
   warnsAt,
   withCautions,
@@ -58,6 +59,7 @@ import { fileName, saveFile } from '../ui/save-file';
 import { captionFontUrl, ExportService } from './export';
 import { FilmStep, type FilmChange } from './film-step';
 import { momentKey, paintMoment, type Scene } from './paint';
+import { PaceMeter } from './pace-meter';
 import { SHAPE_NAMES, SHAPES, sizeOf, type Shape } from './shape';
 import { ReelTracks } from './tracks';
 
@@ -95,6 +97,7 @@ type ExportState =
     MatButtonModule,
     MatButtonToggleModule,
     FilmStep,
+    PaceMeter,
     ReelKinds,
     ReelTracks,
     ViewToggle,
@@ -160,12 +163,12 @@ export class ReelPage {
   /** The steps in time. */
   protected readonly chapters = computed(() => chaptersOf(this.timeline()));
   protected readonly perLine = computed(() => numberOf(this.store.practice(), 'caption-line'));
-  protected readonly quick = computed(() =>
-    tooQuick(this.method(), this.timeline(), {
-      reading: numberOf(this.store.practice(), 'caption-speed'),
-      crossings: numberOf(this.store.practice(), 'film-pace'),
-    }),
-  );
+  protected readonly limits = computed(() => ({
+    reading: numberOf(this.store.practice(), 'caption-speed'),
+    crossings: numberOf(this.store.practice(), 'film-pace'),
+  }));
+  protected readonly quick = computed(() => tooQuick(this.method(), this.timeline(), this.limits()));
+  protected readonly paced = computed(() => paceOf(this.method(), this.timeline()));
   /** The step that is shown. */
   protected readonly step = computed(() => stepsOf(this.method())[this.moment()?.step ?? 0]);
   protected readonly forming = inject(FormingService);

@@ -1,0 +1,179 @@
+/**
+ * The pace meter: how quickly each step passes crossings and must be read, against the most that the house allows. A press on a bar goes to
+ * its step.
+ */
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  DestroyRef,
+  effect,
+  ElementRef,
+  inject,
+  input,
+  output,
+  signal,
+  untracked,
+  viewChild,
+} from '@angular/core';
+import type { StepPace, WatchLimits } from '@foxtrail/core/reel';
+import type { PlotlyCharts } from 'plotly.js-basic-dist-min';
+import { Theme } from '../data/theme';
+
+/** A limit is passed where it is passed by more than this share. */
+const TOLERANCE = 0.05;
+
+@Component({
+  selector: 'ft-pace-meter',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <details (toggle)="open.set($any($event.target).open)">
+      <summary>
+        Pace
+        @if (over() > 0) {
+          <span class="over"
+            >{{ over() }} {{ over() === 1 ? 'step is' : 'steps are' }} quicker than the house allows</span
+          >
+        }
+      </summary>
+      @if (failed()) {
+        <p role="alert">The chart could not be loaded. Its figures are these:</p>
+      }
+      <div #chart class="chart" aria-hidden="true" [hidden]="failed()"></div>
+      <table [class.visually-hidden]="!failed()">
+        <caption>
+          How quickly each step goes by
+        </caption>
+        <tr>
+          <th scope="col">Step</th>
+          <th scope="col">Crossings a second, at most {{ limits().crossings }}</th>
+          <th scope="col">Characters a second, at most {{ limits().reading }}</th>
+        </tr>
+        @for (p of paces(); track p.step) {
+          <tr>
+            <th scope="row">{{ p.step + 1 }}</th>
+            <td>{{ p.crossings.toFixed(1) }}</td>
+            <td>{{ p.reading.toFixed(0) }}</td>
+          </tr>
+        }
+      </table>
+    </details>
+  `,
+  styles: `
+    :host {
+      display: block;
+      margin-top: 6px;
+    }
+    summary {
+      padding: 8px 4px;
+      font-weight: 700;
+      cursor: pointer;
+    }
+    .over {
+      margin-left: 10px;
+      padding: 2px 10px;
+      border-radius: 12px;
+      background: var(--plum-wash);
+      font-weight: 400;
+    }
+    .chart {
+      height: 240px;
+    }
+    td {
+      text-align: right;
+    }
+  `,
+})
+export class PaceMeter {
+  readonly paces = input.required<readonly StepPace[]>();
+  readonly limits = input.required<WatchLimits>();
+  /** The beginning of a step, in seconds. */
+  readonly goTo = output<number>();
+  protected readonly open = signal(false);
+  protected readonly failed = signal(false);
+  private readonly chart = viewChild.required<ElementRef<HTMLElement>>('chart');
+  private readonly theme = inject(Theme);
+  private plotly: PlotlyCharts | undefined;
+
+  private readonly isOver = (value: number, most: number): boolean => value > most * (1 + TOLERANCE);
+  protected readonly over = computed(
+    () =>
+      this.paces().filter(
+        (p) => this.isOver(p.crossings, this.limits().crossings) || this.isOver(p.reading, this.limits().reading),
+      ).length,
+  );
+
+  constructor() {
+    effect(() => {
+      this.paces();
+      this.limits();
+      this.theme.look();
+      if (this.open()) untracked(() => void this.draw());
+    });
+    inject(DestroyRef).onDestroy(() => this.plotly?.purge(this.chart().nativeElement));
+  }
+
+  private async draw(): Promise<void> {
+    const element = this.chart().nativeElement;
+    try {
+      this.plotly ??= (await import('plotly.js-basic-dist-min')).default;
+    } catch {
+      this.failed.set(true);
+      return;
+    }
+    const [paces, limits] = [this.paces(), this.limits()];
+    const style = getComputedStyle(element);
+    const colour = (name: string): string => style.getPropertyValue(name).trim();
+    const [ink, line, good, bad] = [colour('--ink'), colour('--line'), colour('--moss'), colour('--plum')];
+    const bars = (what: 'crossings' | 'reading', axis: '' | '2') => ({
+      type: 'bar',
+      x: paces.map((p) => p.step + 1),
+      y: paces.map((p) => p[what]),
+      xaxis: `x${axis}`,
+      yaxis: `y${axis}`,
+      marker: { color: paces.map((p) => (this.isOver(p[what], limits[what]) ? bad : good)) },
+      hovertemplate: `Step %{x}: %{y:.1f} ${what === 'crossings' ? 'crossings' : 'characters'} a second<extra></extra>`,
+    });
+    const most = (what: 'crossings' | 'reading', axis: '' | '2') => ({
+      type: 'line',
+      xref: `x${axis} domain`,
+      yref: `y${axis}`,
+      x0: 0,
+      x1: 1,
+      y0: limits[what],
+      y1: limits[what],
+      line: { color: ink, width: 2, dash: 'dash' },
+    });
+    const step = { title: { text: 'Step' }, dtick: 1, fixedrange: true, color: ink };
+    const rate = (what: 'crossings' | 'reading', text: string) => ({
+      title: { text },
+      range: [0, 1.15 * Math.max(limits[what], ...paces.map((p) => p[what]))],
+      fixedrange: true,
+      color: ink,
+      gridcolor: line,
+    });
+    const drawn = await this.plotly.react(
+      element,
+      [bars('crossings', ''), bars('reading', '2')],
+      {
+        grid: { rows: 1, columns: 2, pattern: 'independent', xgap: 0.14 },
+        xaxis: step,
+        xaxis2: step,
+        yaxis: rate('crossings', 'Crossings a second'),
+        yaxis2: rate('reading', 'Characters a second'),
+        shapes: [most('crossings', ''), most('reading', '2')],
+        showlegend: false,
+        margin: { l: 56, r: 12, t: 12, b: 44 },
+        paper_bgcolor: 'transparent',
+        plot_bgcolor: 'transparent',
+        font: { family: style.fontFamily, size: 14, color: ink },
+      },
+      { displayModeBar: false, responsive: true },
+    );
+    drawn.removeAllListeners('plotly_click');
+    drawn.on('plotly_click', ({ points }) => {
+      const pace = this.paces()[points[0]?.pointIndex ?? -1];
+      if (pace) this.goTo.emit(pace.start);
+    });
+  }
+}
