@@ -63,7 +63,7 @@ describe('Captions of a film', () => {
   });
   it('are read in the encoding that they come in', async () => {
     const western = new Uint8Array(
-      [...'1\n00:00:01,000 --> 00:00:03,000\nA clove hitch, caf\u00e9\n'].map((c) => c.charCodeAt(0)),
+      Array.from('1\n00:00:01,000 --> 00:00:03,000\nA clove hitch, caf\u00e9\n', (c) => c.charCodeAt(0)),
     );
     await take('old.srt', western);
     expect(cues.map((c) => c.text)).toEqual(['A clove hitch, café']);

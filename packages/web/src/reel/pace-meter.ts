@@ -5,10 +5,11 @@
 import {
   ChangeDetectionStrategy,
   Component,
+  CSP_NONCE,
   computed,
   DestroyRef,
   effect,
-  ElementRef,
+  type ElementRef,
   inject,
   input,
   output,
@@ -19,6 +20,9 @@ import {
 import type { StepPace, WatchLimits } from '@foxtrail/core/reel';
 import type { PlotlyCharts } from 'plotly.js-basic-dist-min';
 import { Theme } from '../data/theme';
+
+/** The charts’ library writes its own rules into the style of this name; made beforehand, with the page’s nonce, it may. */
+const STYLE = 'plotly.js-style-global';
 
 /** A limit is passed where it is passed by more than this share. */
 const TOLERANCE = 0.05;
@@ -93,6 +97,7 @@ export class PaceMeter {
   protected readonly failed = signal(false);
   private readonly chart = viewChild.required<ElementRef<HTMLElement>>('chart');
   private readonly theme = inject(Theme);
+  private readonly nonce = inject(CSP_NONCE, { optional: true });
   private plotly: PlotlyCharts | undefined;
 
   private readonly isOver = (value: number, most: number): boolean => value > most * (1 + TOLERANCE);
@@ -113,8 +118,17 @@ export class PaceMeter {
     inject(DestroyRef).onDestroy(() => this.plotly?.purge(this.chart().nativeElement));
   }
 
+  private allowStyle(): void {
+    if (document.getElementById(STYLE)) return;
+    const style = document.createElement('style');
+    style.id = STYLE;
+    if (this.nonce !== null) style.nonce = this.nonce;
+    document.head.append(style);
+  }
+
   private async draw(): Promise<void> {
     const element = this.chart().nativeElement;
+    this.allowStyle();
     try {
       this.plotly ??= (await import('plotly.js-basic-dist-min')).default;
     } catch {
@@ -123,8 +137,14 @@ export class PaceMeter {
     }
     const [paces, limits] = [this.paces(), this.limits()];
     const style = getComputedStyle(element);
-    const colour = (name: string): string => style.getPropertyValue(name).trim();
+    // The page’s colours depend on its theme: what they come to is asked of an element that has them.
+    const probe = element.parentElement!.appendChild(document.createElement('span'));
+    const colour = (name: string): string => {
+      probe.style.color = `var(${name})`;
+      return getComputedStyle(probe).color;
+    };
     const [ink, line, good, bad] = [colour('--ink'), colour('--line'), colour('--moss'), colour('--plum')];
+    probe.remove();
     const bars = (what: 'crossings' | 'reading', axis: '' | '2') => ({
       type: 'bar',
       x: paces.map((p) => p.step + 1),

@@ -1,5 +1,6 @@
 import {
   drawFigure,
+  DARK_LOOK,
   PAPER_LOOK,
   cautionsFor,
   WORKSHOP_WORDS,
@@ -134,5 +135,10 @@ describe('painting', () => {
     expect(dark(50, 130, 700, 300)).toBeGreaterThan(1500);
     for (const edge of [dark(0, 0, 800, 8), dark(0, 442, 800, 8), dark(0, 0, 8, 450), dark(792, 0, 8, 450)])
       expect(edge).toBe(0);
+    // In the dark they are light: on either paper they can be read.
+    paintMoment(context, { ...scene, look: DARK_LOOK }, 0, 800, 450);
+    const all = 700 * 300;
+    expect(all - dark(50, 130, 700, 300)).toBeGreaterThan(1500);
+    expect(dark(50, 130, 700, 300)).toBeGreaterThan(all / 2);
   });
 });

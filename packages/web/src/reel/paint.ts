@@ -131,7 +131,7 @@ function paintCautions(ctx: Context, { timeline, title, look }: Scene, width: nu
   const unit = lettered(width, height);
   ctx.textBaseline = 'alphabetic';
   ctx.textAlign = 'left';
-  ctx.fillStyle = look.ink;
+  ctx.fillStyle = look.labelText;
   ctx.font = `700 ${unit / 13}px "${CAPTION_FONT}", sans-serif`;
   ctx.fillText(title, left, height * 0.14);
   ctx.font = `700 ${unit / 24}px "${CAPTION_FONT}", sans-serif`;
@@ -153,7 +153,7 @@ function paintAgain(ctx: Context, look: Look, width: number, height: number): vo
   ctx.textBaseline = 'alphabetic';
   ctx.textAlign = 'left';
   ctx.font = `700 ${size}px "${CAPTION_FONT}", sans-serif`;
-  ctx.fillStyle = look.ink;
+  ctx.fillStyle = look.labelText;
   ctx.fillText('Again, slower', width * 0.035, size * 2);
 }
 
