@@ -118,7 +118,7 @@ describe('Films', () => {
           duration: 4,
           turned,
           frames: [{ at: 3, marks }],
-          captions: [{ start: 0.5, end: 3, text: 'Lead the left end over the right one, and tuck it under.' }],
+          captions: [{ start: 0.5, end: 3, text: 'Lead the end across to the left, and tuck it under it.' }],
         },
       ];
       const shown = changeMethod(knot.method, layoutsOf(knot.method).length - 1, { kind: 'show', shown: { footage } });
@@ -150,8 +150,8 @@ describe('Films', () => {
             .expect(200)
             .expect('Content-Type', /text\/vtt/)
         ).text;
-      expect(await said('')).toContain('00:00:00.500 --> 00:00:03.000\nLead the left end over the right one, and');
-      expect(await said('?hand=left')).toContain('Lead the right end over the left one');
+      expect(await said('')).toContain('00:00:00.500 --> 00:00:03.000\nLead the end across to the left, and tuck');
+      expect(await said('?hand=left')).toContain('Lead the end across to the right, and tuck');
       await save(demoDocument('reef.json'), 3);
       expect(await publish()).toBe(200);
       await server.visitor().get(seen).expect(404);
