@@ -39,6 +39,17 @@ test('a reef is drawn tight and turned over; a step is filmed again, kept, and e
   await page.reload();
   await expect(page.getByRole('button', { name: /^Step 2, again, slower/ })).toBeVisible();
 
+  // The pace is drawn, by the rules of its library: the page's policy lets it have them. A press on a bar goes to its step.
+  await page.locator('ft-pace-meter summary').click();
+  const chart = page.locator('ft-pace-meter .chart');
+  await expect(chart.locator('.bars .point')).not.toHaveCount(0);
+  const layers = await chart
+    .locator('.main-svg')
+    .evaluateAll((all) => all.map((one) => getComputedStyle(one).position));
+  expect(layers.every((position) => position === 'absolute')).toBe(true);
+  await chart.locator('.nsewdrag').first().click();
+  await expect(page.getByRole('heading', { name: 'Step 2' })).toBeHidden();
+
   await page.getByRole('radio', { name: 'brisk' }).click();
   await page.getByRole('radio', { name: '1 : 1' }).click();
   await page.getByRole('radio', { name: '25', exact: true }).click();

@@ -154,6 +154,8 @@ export const conflictSchema = problemSchema.extend({
   current: z.object({ card: knotCardSchema, document: figureFileSchema }),
 });
 
+/** For which hand. */
+const handQuery = z.object({ hand: z.enum(['right', 'left']).default('right') });
 /** Which of a knot's methods, by its place in order, from 1. */
 const methodQuery = z.coerce
   .number()
@@ -381,7 +383,7 @@ export const PUBLIC_ROUTES = {
     method: 'get',
     path: '/api/public/knots/{slug}/form/{side}.svg',
     summary: 'The knot as it lies in the hand, dressed and set, from one of its sides',
-    query: z.object({ hand: z.enum(['right', 'left']).default('right') }),
+    query: handQuery,
     media: 'image/svg+xml',
     access: 'anyone',
     refusals: [404],
@@ -390,7 +392,7 @@ export const PUBLIC_ROUTES = {
     method: 'get',
     path: '/api/public/knots/{slug}/form.json',
     summary: 'The knot as it lies in the hand, dressed and set, in space; and what its ropes are',
-    query: z.object({ hand: z.enum(['right', 'left']).default('right') }),
+    query: handQuery,
     answer: inSpaceSchema,
     access: 'anyone',
     refusals: [404],
@@ -443,7 +445,7 @@ export const PUBLIC_ROUTES = {
     method: 'get',
     path: '/api/public/knots/{slug}/films/{film}/captions.vtt',
     summary: 'The captions of a film of the published knot (WebVTT)',
-    query: z.object({ hand: z.enum(['right', 'left']).default('right') }),
+    query: handQuery.extend({ method: methodQuery }),
     media: 'text/vtt',
     access: 'anyone',
     refusals: [404],

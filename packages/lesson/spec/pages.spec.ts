@@ -191,13 +191,15 @@ describe('The page of a published knot', () => {
     const relaid = method?.relaid?.map((l) => ({ ...l, footage: [film] }));
     const filmed = figureFileSchema.parse({ ...overhand, method: { ...method, relaid } });
     for (const [view, side, hand] of [
-      ['front', 'left', ''],
-      ['left', 'right', '?hand=left'],
+      ['front', 'left', 'right'],
+      ['left', 'right', 'left'],
     ] as const) {
       const text = written(page(filmed), { view });
       expect(text).toContain(`Lead it to the ${side} &amp; through.`);
       const track = elements(text).find((e) => e.name === 'track');
-      expect(track?.attributes.src).toBe(`/api/public/knots/a-knot/films/${film.film}/captions.vtt${hand}`);
+      expect(track?.attributes.src).toBe(
+        `/api/public/knots/a-knot/films/${film.film}/captions.vtt?hand=${hand}&method=1`,
+      );
     }
   });
 

@@ -112,7 +112,7 @@ function more({ clips, wrongWays }: PublicKnot, base: string, methods: readonly 
                 srclang="en"
                 label="English"
                 default=""
-                src="${base}/films/${film.film}/captions.vtt${asked.view === 'left' && '?hand=left'}"
+                src="${base}/films/${film.film}/captions.vtt?hand=${asked.view === 'left' ? 'left' : 'right'}&amp;method=${shown + 1}"
               />`
             }
           </video>

@@ -82,7 +82,7 @@ const book = new KeyBook(
   patterns().map((p) => ({
     id: p.id,
     name: p.knot.name,
-    slipped: p.id.startsWith('slipped-'),
+    slipped: SOURCES.some((s) => s.id === p.id && s.slip !== undefined),
     ...value(keysOf(p.knot.method.figure)),
   })),
 );

@@ -3,6 +3,8 @@
  */
 import { PUBLIC_ROUTES } from '@foxtrail/contract';
 import {
+  finishedLayout,
+  leftHanded,
   figureJsonSchema,
   methodsOf,
   numberOf,
@@ -14,8 +16,6 @@ import {
   type Method,
   type Step,
   type View,
-  leftHanded,
-  finishedLayout,
 } from '@foxtrail/core';
 import { filmWebVtt } from '@foxtrail/core/reel';
 import { faceSvg } from '@foxtrail/core/form';
@@ -163,10 +163,11 @@ export function publicRoutes({ pool }: AppOptions): Router {
     if (!filmsShown(readSaved(document)).some((f) => f.film === film)) throw notFound('film');
     await sendFilm(pool, film, req, res);
   });
-  desk.send(PUBLIC_ROUTES.filmCaptions, async ({ parameters: { slug, film }, query: { hand }, res }) => {
+  desk.send(PUBLIC_ROUTES.filmCaptions, async ({ parameters: { slug, film }, query: { hand, method: way }, res }) => {
     const { document } = await publishedKnot(pool, slug);
-    const methods = methodsOf(readSaved(document)).map(({ method }) => (hand === 'left' ? leftHanded(method) : method));
-    const shown = methods.flatMap((m) => finishedLayout(m).footage ?? []).find((f) => f.film === film);
+    const method = methodAt(readSaved(document), way);
+    const { footage = [] } = finishedLayout(hand === 'left' ? leftHanded(method) : method);
+    const shown = footage.find((f) => f.film === film);
     if (!shown?.captions) throw notFound('captions');
     const perLine = numberOf(await housePractice(pool), 'caption-line');
     res.type('text/vtt').send(filmWebVtt(shown.captions, shown.name, perLine));

@@ -104,6 +104,17 @@ describe('Captions of a film', () => {
     const many = Array.from({ length: FOOTAGE.captions + 1 }, (_, i) => ({ start: i, end: i + 0.5, text: 'on' }));
     expect(readCaptions(filmSubRip(many)).ok).toBe(false);
   });
+  it('of a file that is something else are left out at once, however it is made to be slow', () => {
+    for (const one of ['<', '{\\', 'word ', '&a', '<a{\\']) {
+      const read = readCaptions(
+        `1\n00:00:01,000 --> 00:00:03,000\n${one.repeat(300_000)}\n\n2\n00:00:04,000 --> 00:00:05,000\nup\n`,
+      );
+      expect(value(read).cues.map((c) => c.text))
+        .withContext(one)
+        .toEqual(['up']);
+      expect(value(read).troubles.map((t) => t.line)).toEqual([2]);
+    }
+  });
   it('too long for one are several, and no word is lost', () => {
     const text = Array.from({ length: 90 }, (_, i) => `word${i}`).join(' ');
     const { cues } = value(readCaptions(`1\n00:00:00,000 --> 00:00:30,000\n${text}\n`));

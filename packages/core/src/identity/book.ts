@@ -66,27 +66,25 @@ export class KeyBook {
     else this.index.set(key, [{ entry, relation }]);
   }
 
+  private under(key: string, counts: (entry: NamedKeys) => boolean = () => true): readonly Match[] {
+    const there = (this.index.get(key) ?? []).filter(({ entry }) => counts(entry));
+    return there.map(({ entry: { id, name }, relation }) => ({ id, name, relation }));
+  }
+
   /** Knots with exactly this key, or whose mirror image has it. */
   named(key: string): readonly Match[] {
-    return this.best(
-      (this.index.get(key) ?? []).map(({ entry, relation }) => ({ id: entry.id, name: entry.name, relation })),
-    );
+    return this.best(this.under(key));
   }
 
   /** As `named`, for what comes of a slip of the hand: nobody draws a bight through by a wrong crossing. */
   cameUpon(key: string): readonly Match[] {
-    const slipped = new Set(this.entries.filter((e) => e.slipped).map((e) => e.id));
-    return this.named(key).filter((m) => !slipped.has(m.id));
+    return this.best(this.under(key, (entry) => entry.slipped !== true));
   }
 
   /** Every knot of the book that a figure is, or is kin to, the closest first. */
   matches(signature: Pick<Signature, 'key' | 'lays' | 'body'>): readonly Match[] {
     const keys = [signature.key, ...signature.lays.map((l) => `lay ${l}`), `body ${signature.body}`];
-    return this.best(
-      keys.flatMap((k) =>
-        (this.index.get(k) ?? []).map(({ entry, relation }) => ({ id: entry.id, name: entry.name, relation })),
-      ),
-    );
+    return this.best(keys.flatMap((k) => this.under(k)));
   }
 
   /** One match a knot: its closest relation. */

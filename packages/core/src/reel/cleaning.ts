@@ -6,6 +6,7 @@
 import type { FilmCue } from '../footage/frame.js';
 import { capital } from '../words/inflect.js';
 import { checkLesson, type LessonCheck, type Mend } from '../words/lint.js';
+import { isTooQuick } from './watching.js';
 
 export interface CueRemark {
   readonly kind: 'word' | 'filler' | 'corrected' | 'said twice' | 'quick';
@@ -74,13 +75,10 @@ const repeats = (text: string): CueRemark[] =>
     ];
   });
 
-/** What passes the limit by less than this share is not told from it. */
-const TOLERANCE = 0.05;
-
 /** A caption that is gone before it can be read, at so many characters a second at most. */
 function quickness({ start, end, text }: FilmCue, most: number): CueRemark[] {
   const speed = text.length / (end - start);
-  if (speed <= most * (1 + TOLERANCE)) return [];
+  if (!isTooQuick(speed, most)) return [];
   const says = `It is read at ${speed.toFixed(0)} characters a second; ${most} are the house’s most. Shorten it, or let it stand longer.`;
   return [{ kind: 'quick', from: 0, to: text.length, words: text, says, mends: [] }];
 }

@@ -21,6 +21,8 @@ export interface ReadCaptions {
 
 const TIME = String.raw`(?:(\d+):)?(\d{1,2}):(\d{1,2})[.,](\d{1,3})`;
 const TIMING = new RegExp(String.raw`^\s*${TIME}\s*-->\s*${TIME}(?:\s.*)?$`);
+/** What is longer than so many captions is none, but a file of something else. */
+const LONGEST_TEXT = 20 * FOOTAGE.caption;
 /** Least time for which a caption is shown, in seconds. */
 const LEAST = 0.05;
 
@@ -38,7 +40,7 @@ const ENTITIES: Readonly<Record<string, string>> = {
 /** The words of a caption: without voices, styles and places, its lines as one. */
 const wordsOnly = (text: string): string =>
   text
-    .replace(/<[^>\n]*>|\{\\[^}]*\}/g, '')
+    .replace(/<[^<>\n]*>|\{\\[^{}]*\}/g, '')
     .replace(/&(\w+);/g, (all, name: string) => ENTITIES[name] ?? all)
     .replace(/<</g, '«')
     .replace(/</g, '‹')
@@ -106,9 +108,9 @@ function inOrder(read: readonly (FilmCue & { line: number })[], troubles: Captio
  */
 export function readCaptions(file: string): Result<ReadCaptions> {
   const troubles: CaptionTrouble[] = [];
-  const text = file.replace(/^\uFEFF/, '');
-  const isVtt = /^WEBVTT(?:[ \t\r\n]|$)/.test(text);
-  const read = blocksOf(text).flatMap(({ line, lines }, i): (FilmCue & { line: number })[] => {
+  const whole = file.replace(/^\uFEFF/, '');
+  const isVtt = /^WEBVTT(?:[ \t\r\n]|$)/.test(whole);
+  const read = blocksOf(whole).flatMap(({ line, lines }, i): (FilmCue & { line: number })[] => {
     if (isVtt && (i === 0 || /^(?:NOTE|STYLE|REGION)\b/.test(lines[0]!)) && !lines.some((l) => l.includes('-->')))
       return [];
     const at = lines.findIndex((l) => l.includes('-->'));
@@ -125,7 +127,12 @@ export function readCaptions(file: string): Result<ReadCaptions> {
       return [];
     }
     const [start, end] = [secondsOf(times.slice(1, 5)), secondsOf(times.slice(5, 9))];
-    const words = wordsOnly(lines.slice(at + 1).join(' '));
+    const text = lines.slice(at + 1).join(' ');
+    if (text.length > LONGEST_TEXT) {
+      troubles.push({ line: line + at, says: `It has ${text.length} characters: that is no caption. It is left out.` });
+      return [];
+    }
+    const words = wordsOnly(text);
     if (words === '') return [];
     if (end - start < LEAST || end > FOOTAGE.longest) {
       troubles.push({

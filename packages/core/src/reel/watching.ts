@@ -54,6 +54,9 @@ export interface TooQuick {
 /** What passes a limit by less than this share is not told from it. */
 const TOLERANCE = 0.05;
 
+/** Whether something goes by more quickly than the most that is allowed. */
+export const isTooQuick = (value: number, most: number): boolean => value > most * (1 + TOLERANCE);
+
 /** To the next tenth, so that what is set holds. */
 const up = (v: number): number => Math.ceil(v * 10 - 1e-9) / 10;
 const down = (v: number): number => Math.floor(v * 20 + 1e-9) / 20;
@@ -64,7 +67,7 @@ export function tooQuick(method: Method, timeline: Timeline, limits: WatchLimits
   return paceOf(method, timeline).flatMap((p): TooQuick[] => {
     const filmed = steps[p.step]?.telling.filmed ?? {};
     const found: TooQuick[] = [];
-    if (p.crossings > limits.crossings * (1 + TOLERANCE)) {
+    if (isTooQuick(p.crossings, limits.crossings)) {
       const speed = down(((filmed.speed ?? 1) * limits.crossings) / p.crossings);
       found.push({
         step: p.step,
@@ -74,7 +77,7 @@ export function tooQuick(method: Method, timeline: Timeline, limits: WatchLimits
         ...(speed >= FILM_SPEEDS.least ? { mend: { ...filmed, speed } } : {}),
       });
     }
-    if (p.reading > limits.reading * (1 + TOLERANCE)) {
+    if (isTooQuick(p.reading, limits.reading)) {
       const wanted = (p.reading * (p.end - p.start)) / limits.reading;
       const hold = up((filmed.hold ?? 0) + wanted - (p.end - p.start));
       found.push({

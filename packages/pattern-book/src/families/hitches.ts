@@ -369,7 +369,7 @@ export const HITCHES: readonly PatternSource[] = [
     family: 'On a carabiner',
     useGrade: 'people depend on it',
     summary:
-      'On the bar of a pear-shaped carabiner: a bight round the loaded part brakes the rope as it runs. It turns over when the load changes sides.',
+      'On a pear-shaped carabiner, whose bar is drawn as a spar: a bight round the loaded part brakes the rope as it runs. It turns over when the load changes sides.',
     cautions: [
       'It brakes only while a hand holds the slack part; lock it off before you let go.',
       'Use a large pear-shaped locking carabiner, the slack part away from the gate.',
@@ -387,7 +387,7 @@ export const HITCHES: readonly PatternSource[] = [
         [spar(0, 20, 2)],
       ),
     texts: {
-      2: 'Take the slack part across in front of the loaded part, behind the bar again and back over it, and lead it down beside the loaded part, over the bight.',
+      2: 'Take the slack part across in front of the loaded part, behind the spar again and back over it, and lead it down beside the loaded part, over the bight.',
     },
   },
   {

@@ -22,6 +22,8 @@ import { fileName, saveFile } from '../ui/save-file';
 
 /** Largest file of captions that is looked at, in bytes. */
 const LARGEST = 1024 * 1024;
+/** So many places of a file are told by their lines. */
+const MOST_TOLD = 50;
 /** What a caption written anew says at first. */
 const NEW = 'New caption';
 
@@ -74,6 +76,11 @@ interface Row {
     @if (trouble(); as text) {
       <p class="warn" role="alert">{{ text }}</p>
     }
+    @if (replaced() > 0) {
+      <p class="none" role="status">
+        It stands in place of {{ replaced() }} that were here; Undo in Draft brings them back.
+      </p>
+    }
     @if (troubles().length > 0) {
       <details class="warn">
         <summary>
@@ -81,8 +88,11 @@ interface Row {
           written
         </summary>
         <ul>
-          @for (t of troubles(); track $index) {
+          @for (t of troubles().slice(0, most); track $index) {
             <li>Line {{ t.line }}: {{ t.says }}</li>
+          }
+          @if (troubles().length > most) {
+            <li>… and {{ troubles().length - most }} more.</li>
           }
         </ul>
       </details>
@@ -173,8 +183,11 @@ export class FilmCaptions {
   readonly wanted = output<number>();
 
   protected readonly longest = FOOTAGE.caption;
+  protected readonly most = MOST_TOLD;
   protected readonly clock = clock;
   protected readonly trouble = signal<string | undefined>(undefined);
+  /** How many captions the file that was taken in last has replaced. */
+  protected readonly replaced = signal(0);
   protected readonly troubles = signal<readonly CaptionTrouble[]>([]);
   private readonly remarks = computed(() => cueRemarks(this.cues(), this.check(), this.reading()));
   protected readonly left = computed(() => this.remarks().reduce((sum, r) => sum + r.length, 0));
@@ -197,6 +210,7 @@ export class FilmCaptions {
   private async read(file: File): Promise<void> {
     this.trouble.set(undefined);
     this.troubles.set([]);
+    this.replaced.set(0);
     if (file.size > LARGEST) {
       this.trouble.set(
         `${file.name}: it has more than a megabyte, and is no file of captions. Choose a .vtt or .srt file.`,
@@ -209,6 +223,7 @@ export class FilmCaptions {
       return;
     }
     this.troubles.set(read.value.troubles);
+    this.replaced.set(this.cues().length);
     this.changed.emit(read.value.cues);
   }
 
@@ -246,8 +261,13 @@ export class FilmCaptions {
 
   protected mend(index: number, mend: Mend): void {
     const text = mended(this.cues()[index]?.text ?? '', mend);
+    this.trouble.set(
+      text.length > FOOTAGE.caption
+        ? `With that it has more than ${FOOTAGE.caption} characters: shorten it first.`
+        : undefined,
+    );
     if (text === '') this.remove(index);
-    else this.replace(index, text.slice(0, FOOTAGE.caption));
+    else if (text.length <= FOOTAGE.caption) this.replace(index, text);
   }
 
   protected remove(index: number): void {

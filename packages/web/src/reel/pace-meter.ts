@@ -17,15 +17,12 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
-import type { StepPace, WatchLimits } from '@foxtrail/core/reel';
+import { isTooQuick, type StepPace, type WatchLimits } from '@foxtrail/core/reel';
 import type { PlotlyCharts } from 'plotly.js-basic-dist-min';
 import { Theme } from '../data/theme';
 
 /** The charts’ library writes its own rules into the style of this name; made beforehand, with the page’s nonce, it may. */
 const STYLE = 'plotly.js-style-global';
-
-/** A limit is passed where it is passed by more than this share. */
-const TOLERANCE = 0.05;
 
 @Component({
   selector: 'ft-pace-meter',
@@ -100,11 +97,10 @@ export class PaceMeter {
   private readonly nonce = inject(CSP_NONCE, { optional: true });
   private plotly: PlotlyCharts | undefined;
 
-  private readonly isOver = (value: number, most: number): boolean => value > most * (1 + TOLERANCE);
   protected readonly over = computed(
     () =>
       this.paces().filter(
-        (p) => this.isOver(p.crossings, this.limits().crossings) || this.isOver(p.reading, this.limits().reading),
+        (p) => isTooQuick(p.crossings, this.limits().crossings) || isTooQuick(p.reading, this.limits().reading),
       ).length,
   );
 
@@ -151,7 +147,7 @@ export class PaceMeter {
       y: paces.map((p) => p[what]),
       xaxis: `x${axis}`,
       yaxis: `y${axis}`,
-      marker: { color: paces.map((p) => (this.isOver(p[what], limits[what]) ? bad : good)) },
+      marker: { color: paces.map((p) => (isTooQuick(p[what], limits[what]) ? bad : good)) },
       hovertemplate: `Step %{x}: %{y:.1f} ${what === 'crossings' ? 'crossings' : 'characters'} a second<extra></extra>`,
     });
     const most = (what: 'crossings' | 'reading', axis: '' | '2') => ({
