@@ -168,6 +168,12 @@ test('the stand-in films in a mirror: marked, told, turned and published; with a
       .locator('.film video')
       .evaluate((video: HTMLVideoElement) => [...(video.textTracks[0]?.cues ?? [])].map((c) => (c as VTTCue).text));
   await expect.poll(spoken).toEqual(['Make a bight to the right.', 'Draw it up.']);
+  // It is played the other way round than it was filmed: what is said is not turned with it.
+  await reader.locator('.film video').evaluate((video: HTMLVideoElement) => (video.currentTime = 4));
+  await expect(reader.locator('.film .now-said')).toHaveText('Draw it up.');
+  const drawn = (): Promise<string | undefined> =>
+    reader.locator('.film video').evaluate((video: HTMLVideoElement) => video.textTracks[0]?.mode);
+  expect(await drawn()).toBe('hidden');
   await reader.close();
 
   await page.goto(bench);

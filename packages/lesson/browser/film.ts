@@ -1,6 +1,6 @@
 /**
  * The desk under a film: slowly, frame by frame. One that is played the other way round than it was filmed has no controls of the browser,
- * which would be turned with it, but a press to play it and a place in it. Films play without the script.
+ * which would be turned with it, but a press to play it and a place in it, and its captions beneath. Films play without the script.
  */
 import { press } from './press.js';
 import { framesOf, group, speedsOf } from './video-desk.js';
@@ -14,8 +14,23 @@ export function offerFilms(within: HTMLElement): void {
     const turned = section.classList.contains('turned');
     video.controls = !turned;
     desk.append(...(turned ? [playing(video)] : []), speedsOf(video), framesOf(video, section));
+    if (turned) readBeneath(video);
     desk.hidden = false;
   }
+}
+
+/** Captions that the browser draws are turned with the film: what is said stands beneath it instead. */
+function readBeneath(video: HTMLVideoElement): void {
+  const [track] = video.textTracks;
+  if (!track) return;
+  track.mode = 'hidden';
+  const line = document.createElement('p');
+  line.className = 'now-said';
+  track.addEventListener('cuechange', () => {
+    const cues = Array.from(track.activeCues ?? []) as VTTCue[];
+    line.textContent = cues.map((c) => c.text.replace(/\s+/g, ' ')).join(' ');
+  });
+  video.after(line);
 }
 
 /** Play, pause, and the place in a film. */

@@ -197,6 +197,8 @@ describe('The page of a published knot', () => {
       const text = written(page(filmed), { view });
       expect(text).toContain(`Lead it to the ${side} &amp; through.`);
       const track = elements(text).find((e) => e.name === 'track');
+      // What the browser draws would be turned with the film.
+      expect('default' in (track?.attributes ?? {})).toBe(view === 'left');
       expect(track?.attributes.src).toBe(
         `/api/public/knots/a-knot/films/${film.film}/captions.vtt?hand=${hand}&method=1`,
       );

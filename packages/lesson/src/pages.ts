@@ -111,7 +111,7 @@ function more({ clips, wrongWays }: PublicKnot, base: string, methods: readonly 
                 kind="captions"
                 srclang="en"
                 label="English"
-                default=""
+                ${film.turned !== true && html`default=""`}
                 src="${base}/films/${film.film}/captions.vtt?hand=${asked.view === 'left' ? 'left' : 'right'}&amp;method=${shown + 1}"
               />`
             }
