@@ -29,11 +29,16 @@ const illegible = (method: Method): Finding[] =>
   );
 
 describe('Every pattern', () => {
-  for (const { id, figure: laid } of SOURCES)
+  for (const { id, figure: laid, drawn } of SOURCES)
     it(`keeps its code and its signature when it is tidied and when it is drawn tight: ${id}`, () => {
       const figure = laid();
       for (const options of [{}, DRAWN_TIGHT]) {
         const done = tidy(figure, options);
+        // What is drawn by hand as rope lies may not be drawn more evenly: then it stays as it is.
+        if (!done.ok && drawn) {
+          expect(done.reason).toMatch(/more evenly/);
+          continue;
+        }
         if (!done.ok) throw new Error(done.reason);
         expect(gaussText(done.value.figure)).toBe(gaussText(figure));
         expect(key(done.value.figure)).toBe(key(figure));
@@ -65,7 +70,7 @@ describe('A knot begun from a pattern', () => {
     }
   });
   it('is an error when it is drawn tight so that its rope is cut to pieces by its own gaps', () => {
-    for (const id of ['prusik', 'butterfly', 'double-overhand']) {
+    for (const id of ['butterfly', 'slipped-reef']) {
       const laid = SOURCES.find((s) => s.id === id)!.figure();
       const tight = tidy(laid, DRAWN_TIGHT);
       if (!tight.ok) throw new Error(`${id}: ${tight.reason}`);

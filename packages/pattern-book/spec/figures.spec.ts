@@ -10,7 +10,7 @@ function ropeShare(figure: Figure): number {
   return Math.min(...figure.ropes.map(diameterOf)) / Math.hypot(r - l, b - t);
 }
 
-describe('the figures of the book, settled', () => {
+describe('the figures of the book, settled or drawn by hand', () => {
   it('have the code of what the book lays: every crossing in its order, with its over and its handedness', () => {
     for (const { id, figure } of SOURCES)
       expect(gaussText(figureOf(id)))
@@ -19,7 +19,7 @@ describe('the figures of the book, settled', () => {
   });
 
   it('are as settling them anew finds them', () => {
-    for (const { id, figure } of SOURCES.filter((_, i) => i % 6 === 0)) {
+    for (const { id, figure } of SOURCES.filter((s) => !s.drawn).filter((_, i) => i % 5 === 0)) {
       const again = settle(figure());
       if (!again.ok) throw new Error(again.reason);
       const kept = figureOf(id);

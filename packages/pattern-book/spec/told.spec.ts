@@ -100,6 +100,14 @@ describe('The book, told', () => {
       /pale rope up through both loops/,
       /dark rope up through both loops/,
     );
+    // What it passes behind the spar, in front of which the standing part lies, is not told.
+    says(
+      'rolling-hitch',
+      /over the spar and round behind it/,
+      /^Take the working end over the spar, over the turn just made, and behind the spar\.$/,
+      /^Take the working end over the standing part, then over the spar again and round behind it/,
+      /over the spar, and tuck it under the turn just made/,
+    );
     says(
       'anchor-hitch',
       /round turn/,

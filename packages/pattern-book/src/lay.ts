@@ -8,11 +8,15 @@ import {
   crossingsOf,
   curveOf,
   directionAt,
+  lastAt,
   lengthOf,
+  lengthTo,
   meetings,
+  passagesOf,
   pointAt,
   scale,
   weaveFigure,
+  type Break,
   type End,
   type Figure,
   type Host,
@@ -127,6 +131,49 @@ export function layered(laid: readonly LaidInLayers[], hosts: readonly Host[] = 
     return p[2] + (q[2] - p[2]) * (at - i);
   };
   return weaveFigure({ ropes, hosts }, (m) => height(m.first) > height(m.second));
+}
+
+/** A strand in front of what it is wound round, at its side, and behind it. */
+const [FRONT, ASIDE, BEHIND] = [1, 0, -1] as const;
+
+/**
+ * Turns as slanted bands round what lies along the x axis about y = `core`: each from above down to the right in front, and up again
+ * behind, `reach` to either side, `pitch` from one to the next.
+ */
+export const bands = (
+  turns: number,
+  { x, core, reach, pitch }: Readonly<Record<'x' | 'core' | 'reach' | 'pitch', number>>,
+): Raised[] =>
+  Array.from({ length: turns }, (_, k): Raised[] => {
+    const at = x + k * pitch;
+    return [
+      [at, core - reach, ASIDE],
+      [at + 0.3 * pitch, core, FRONT],
+      [at + 0.6 * pitch, core + reach, ASIDE],
+      [at + 0.8 * pitch, core, BEHIND],
+    ];
+  }).flat();
+
+/** What every tail of a figure that is drawn by hand counts, in diameters from its last crossing: what is not drawn of it is broken out. */
+const TAIL = 18;
+
+export function withTails(figure: Figure): Figure {
+  const ropes = figure.ropes.map((rope): Rope => {
+    if (rope.closed) return rope;
+    const curve = curveOf(rope);
+    const places = passagesOf(figure, rope.id).map((p) => p.at);
+    const breaks = rope.ends.flatMap((end, i): Break[] => {
+      if (end !== 'tail') return [];
+      const [a, b] = (i === 0 ? [0, places[0] ?? 0] : [places.at(-1) ?? 0, lastAt(rope)]).map((at) =>
+        lengthTo(curve, at),
+      );
+      const drawn = (b as number) - (a as number);
+      const counts = Math.round(10 * (TAIL - drawn)) / 10;
+      return counts < 1 ? [] : [{ at: atLength(curve, (a as number) + drawn * (i === 0 ? 0.45 : 0.55)), counts }];
+    });
+    return breaks.length === 0 ? rope : { ...rope, breaks };
+  });
+  return { ...figure, ropes };
 }
 
 /** A length of curve to be followed, and the strands that follow it. */

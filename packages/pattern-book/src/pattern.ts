@@ -31,6 +31,8 @@ export interface PatternSource {
   readonly cautions?: readonly string[];
   readonly cord?: { readonly name: string; readonly diameterMm: number };
   readonly figure: () => Figure;
+  /** The figure is drawn by hand as rope lies, and shown as it is; absent: it is settled. */
+  readonly drawn?: true;
   /** Other ways of tying that end in the same knot. */
   readonly otherMethods?: readonly { readonly name: string; readonly figure: () => Figure }[];
   /** What ties it; absent: the end of each rope in turn, of a sling its bight. A bight is laid with both legs at once. */

@@ -1,5 +1,5 @@
 /**
- * The figures of the book as rope lies: what Settle makes of what the book lays, computed once. `npm run figures` writes them, a spec
+ * The figures of the book as rope lies, where they are not drawn so: what Settle makes of what the book lays, computed once. `npm run figures` writes them, a spec
  * settles some anew and compares.
  */
 import {

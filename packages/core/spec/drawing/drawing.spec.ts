@@ -18,15 +18,63 @@ import {
   wholeBox,
   distance,
   curveOf,
+  lengthTo,
   lineBetween,
   outsideOf,
   pictureBox,
   placeOfStep,
   stepsOf,
+  type Figure,
 } from '../../src/index.js';
 import { anyFigure, drawnFiles, drawnKnot, edited } from '../support/figures.js';
 
 describe('a drawing', () => {
+  it('leaves a strand whole where it lies in front of a host, close beside where it came round behind it', () => {
+    // Up aslant in front of a spar, round over it, and down aslant behind it close beside: read by its letters.
+    const figure: Figure = {
+      hosts: [
+        {
+          id: 'spar',
+          kind: 'spar',
+          points: [
+            [-12, 0],
+            [12, 0],
+          ],
+          size: 3,
+        },
+      ],
+      ropes: [
+        {
+          id: 'a',
+          curve: 'smooth',
+          closed: false,
+          ends: ['standing', 'standing'],
+          weave: 'OU',
+          points: [
+            [-6, 6],
+            [-4, 3.6],
+            [0, 0.4],
+            [4, -3],
+            [5.4, -3.4],
+            [5.2, -2],
+            [1.4, 1.4],
+            [-2, 4.4],
+            [-4, 7],
+          ],
+        },
+      ],
+    };
+    const [front, behind] = passagesOf(figure, 'a');
+    expect([front?.over, behind?.over]).toEqual([true, false]);
+    const runs = drawFigure(figure).runs.filter((r) => r.strand === 'a');
+    const whole = runs.filter((r) => r.clips.length === 0);
+    // The first run is not clipped, and goes on past where the strand is in front, half way to where it is behind.
+    expect(whole[0]).toBe(runs[0]);
+    expect(runs.length).toBe(3);
+    expect(runs[1]?.clips.length).toBe(1);
+    expect(runs[1]?.start).toBeGreaterThan(lengthTo(curveOf(figure.ropes[0]!), front!.at) + 2);
+  });
+
   it('cuts every strand where it passes under, and only there', () => {
     fc.assert(
       fc.property(anyFigure, (figure) => {

@@ -279,7 +279,9 @@ function drawStrands(figure: Figure, options: DrawOptions): Drawing {
       reached(extents, strand.id),
     );
     if (end <= 1e-6 || curve.pieces.length === 0) continue;
-    const under = laidPassages(figure, extents, strand.id).filter((p) => !p.over && !posts.has(p.other.strand));
+    const passages = laidPassages(figure, extents, strand.id);
+    const under = passages.filter((p) => !p.over && !posts.has(p.other.strand));
+    const behind = behindHosts(figure, curve, passages);
     const split =
       options.working?.strand === strand.id && options.working.from < end ? options.working.from : undefined;
     const splitEnd = split === undefined ? undefined : options.working?.to;
@@ -292,6 +294,7 @@ function drawStrands(figure: Figure, options: DrawOptions): Drawing {
       ...flips,
       ...under.map((p) => p.at),
       ...betweenOwnPassages(curve, under, strand.id),
+      ...[...behind.values()].flatMap((b) => [b.from, b.to].filter(Number.isFinite)),
       ...(split === undefined ? [] : [split]),
       ...(splitEnd === undefined ? [] : [splitEnd]),
       end,
@@ -314,7 +317,9 @@ function drawStrands(figure: Figure, options: DrawOptions): Drawing {
         path: pathData(stretch(curve, atLength(curve, lapped(LAP)), to)),
         inner: pathData(stretch(curve, atLength(curve, lapped(INNER_LAP)), to)),
         clips: [
-          ...under.filter((p) => reachesRun(figure, curve, p, from, to)).map((p) => halo(p.crossing)),
+          ...under
+            .filter((p) => reachesRun(figure, curve, p, from, to) && !isBeyond(behind.get(p), from, to))
+            .map((p) => halo(p.crossing)),
           ...breaks.map((b) => b.gap),
         ],
         width,
@@ -421,6 +426,30 @@ function betweenOwnPassages(curve: Curve, under: readonly Passage[], strand: str
     .filter((p) => p.other.strand === strand)
     .map((p) => atLength(curve, (lengthTo(curve, p.at) + lengthTo(curve, p.other.at)) / 2));
 }
+
+/** Where a strand counts as behind a host about each place at which it passes beneath it: half way to where it passes in front of it. */
+function behindHosts(figure: Figure, curve: Curve, passages: readonly Passage[]): ReadonlyMap<Passage, Behind> {
+  const middle = (p: Passage, q: Passage): number =>
+    atLength(curve, (lengthTo(curve, p.at) + lengthTo(curve, q.at)) / 2);
+  return new Map(
+    passages
+      .filter((p) => !p.over && hostOf(figure, p.other.strand))
+      .map((p) => {
+        const front = passages.filter((q) => q.over && q.other.strand === p.other.strand);
+        const [before, after] = [front.filter((q) => q.at < p.at).at(-1), front.find((q) => q.at > p.at)];
+        return [p, { from: before ? middle(before, p) : -Infinity, to: after ? middle(p, after) : Infinity }];
+      }),
+  );
+}
+
+interface Behind {
+  readonly from: number;
+  readonly to: number;
+}
+
+/** Whether a run lies where its strand is in front again. */
+const isBeyond = (behind: Behind | undefined, from: number, to: number): boolean =>
+  behind !== undefined && (to <= behind.from + 1e-9 || from >= behind.to - 1e-9);
 
 /** The band at a free end, in diameters. */
 const BAND = 0.45;

@@ -5,6 +5,7 @@
 import { crossingsOf, passagesOf, type Crossing } from '../figure/crossings.js';
 import { curveOf, lengthTo } from '../figure/curve.js';
 import { hostOf, ropeOf, type Figure, type Rope, type TrailPosition } from '../figure/figure.js';
+import { isHeldTaut } from '../figure/held-taut.js';
 import { GAP, widthOf } from './drawing.js';
 
 /** Flatter crossings than this are measured as this one, by the sine of their angle. */
@@ -68,8 +69,8 @@ export function hiddenShare(figure: Figure, rope: Rope): number {
   return whole < 1e-6 ? 0 : Math.min(1, hidden / whole);
 }
 
-/** Ropes that are hidden more than they are seen. */
+/** Ropes that are hidden more than they are seen; one that runs straight through is followed whatever is wound round it. */
 export const mostlyHidden = (figure: Figure): readonly Illegible[] =>
   figure.ropes
-    .filter((rope) => crossingsOf(figure).length > 0 && hiddenShare(figure, rope) > 0.5)
+    .filter((rope) => crossingsOf(figure).length > 0 && hiddenShare(figure, rope) > 0.5 && !isHeldTaut(rope, figure))
     .map((rope) => ({ place: { strand: rope.id, at: passagesOf(figure, rope.id)[0]?.at ?? 0 }, crossings: [] }));

@@ -6,6 +6,7 @@ import { diameterOf } from '../figure/cordage.js';
 import { crossingsOf, passagesOf } from '../figure/crossings.js';
 import { atLength, curveOf, directionAt, lengthOf, lengthTo, pointAt } from '../figure/curve.js';
 import { hostIsClosed, HOST_SIZE, type End, type Figure, type Host, type Rope } from '../figure/figure.js';
+import { isHeldTaut } from '../figure/held-taut.js';
 import { postMiddle } from '../figure/hosts.js';
 import { add, boxOf, scale, subtract, unit, type Box, type Point } from '../figure/point.js';
 import { accept, refuse, type Refusal, type Result } from '../figure/refusal.js';
@@ -237,17 +238,6 @@ function heights(
 function chordsMeet(p: Point, q: Point, r: Point, s: Point): boolean {
   const side = (a: Point, b: Point, c: Point): number => (b[0] - a[0]) * (c[1] - a[1]) - (b[1] - a[1]) * (c[0] - a[0]);
   return side(p, q, r) > 0 !== side(p, q, s) > 0 && side(r, s, p) > 0 !== side(r, s, q) > 0;
-}
-
-/** A thick line that runs straight from edge to edge and never crosses itself: a rope held taut, as a host for what grips it. */
-export function isHeldTaut(rope: Rope, figure: Figure): boolean {
-  if (rope.closed || rope.ends.includes('tail') || figure.ropes.length < 2) return false;
-  const [first, last] = [rope.points[0]!, rope.points.at(-1)!];
-  const way = unit(subtract(last, first));
-  return rope.points.every((p) => {
-    const d = subtract(p, first);
-    return Math.abs(d[0] * way[1] - d[1] * way[0]) < 0.6;
-  });
 }
 
 const spaced = (from: Point, to: Point): Float64Array => Float64Array.of(from[0], from[1], 0, to[0], to[1], 0);

@@ -7,7 +7,7 @@ import { passagesOf } from '../figure/crossings.js';
 import { HOST_SIZE, hostOf, ropeOf, type Figure, type Rope } from '../figure/figure.js';
 import { unit } from '../figure/point.js';
 import { neighbour, type Line, type Net, type Node } from '../placing/strands.js';
-import { isHeldTaut } from './lift.js';
+import { isHeldTaut } from '../figure/held-taut.js';
 import { wishesFor } from './setting.js';
 
 /** Length of rope between two crossings: room for both gaps and for what is seen between them. */

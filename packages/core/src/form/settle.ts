@@ -9,12 +9,12 @@ import { passagesOf, readWeave } from '../figure/crossings.js';
 import { crowded } from '../figure/crowded.js';
 import { atLength, curveOf, lengthTo } from '../figure/curve.js';
 import { hostOf, lastAt, ropeOf, type Figure, type Host, type Rope, type TrailSpan } from '../figure/figure.js';
+import { isHeldTaut } from '../figure/held-taut.js';
 import { scale, subtract, unit, type Point } from '../figure/point.js';
 import { accept, refuse, type Result } from '../figure/refusal.js';
 import { runOut } from '../ground/run-out.js';
 import type { Line, Net } from '../placing/strands.js';
 import { figureOf, middleOf, moveTo, netOf, type Tidied, type TidyProgress } from '../placing/tidy.js';
-import { isHeldTaut } from './lift.js';
 import { doubledRuns, lengthOfRun, nodeAt, runsOf, sum, wishesOf, type Wish } from './settle-wishes.js';
 import { Settling } from './settling.js';
 

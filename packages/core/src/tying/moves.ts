@@ -66,10 +66,16 @@ function partly({ move, from, to }: Found, met: readonly Met[], first: number, l
     return [{ ...move, ...passes, times: (b - a) / 2 }];
   const out: Move[] = [];
   for (let i = a; i < b; i += 1) {
-    const { part, over } = met[i] as Met;
+    const { part, over, hidden } = met[i] as Met;
     const before = out.at(-1);
     const one = passesBetween(met, i, i + 1);
-    if (before?.kind === 'pass' && before.over === over && before.what.key === part.key)
+    if (before && hidden)
+      out[out.length - 1] = {
+        ...before,
+        crossings: [...before.crossings, ...one.crossings],
+        ways: before.ways + one.ways,
+      };
+    else if (before?.kind === 'pass' && before.over === over && before.what.key === part.key)
       out[out.length - 1] = {
         ...before,
         times: before.times + 1,

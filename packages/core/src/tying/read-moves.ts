@@ -15,7 +15,8 @@
  * What fits none of these is told as it passes.
  */
 import { passagesOf, type Passage } from '../figure/crossings.js';
-import { curveOf, directionAt, lineBetween, pointAt } from '../figure/curve.js';
+import { breadthOf } from '../figure/bounds.js';
+import { curveOf, directionAt, lineBetween, nearestOn, pointAt } from '../figure/curve.js';
 import { hostOf, ropeOf, type Figure, type Rope, type TrailPosition, type Wrap } from '../figure/figure.js';
 import { cross } from '../figure/point.js';
 import { inside } from '../topology/planar-map.js';
@@ -52,6 +53,8 @@ export interface Met {
   readonly place: TrailPosition;
   readonly part: Part;
   readonly step: Stretch;
+  /** A host lies between the two: what it passes beneath there is in front of the host, and is neither seen nor told. */
+  readonly hidden: boolean;
 }
 
 /** A move and the passages it is made of: `from` the first, `to` the one after the last. */
@@ -70,7 +73,20 @@ export const metIn = (layout: Layout, step: Stretch): Met[] =>
     place: p.other,
     part: partMet(layout, step, p.at, p.other),
     step,
+    hidden: !p.over && liesBetween(layout.figure, p),
   }));
+
+/** Whether a host lies between the two strands of a crossing: one passes behind it there, the other in front of it. */
+function liesBetween(figure: Figure, { at, crossing, other }: Passage): boolean {
+  return figure.hosts.some((host) => {
+    if (nearestOn(curveOf(host), crossing.point).away > breadthOf(host) / 2) return false;
+    const on = (strand: string, place: number): Passage | undefined =>
+      passagesOf(figure, strand)
+        .filter((p) => p.other.strand === host.id)
+        .sort((p, q) => Math.abs(p.at - place) - Math.abs(q.at - place))[0];
+    return on(crossing.under.strand, at)?.over === false && on(other.strand, other.at)?.over === true;
+  });
+}
 
 /** Stands for the distance of two places on different strands, in diameters. */
 const FAR = 1e4;
@@ -79,6 +95,9 @@ const OWN_TURNS = 3;
 
 /** Most loops that an end is told to go through at once. */
 const MOST_LOOPS = 3;
+
+/** Turns so far beyond where the loop closes, in diameters, lie in it. */
+const BEYOND_RIM = 1;
 
 /** Passages of a half hitch: round a part, and out across its own. */
 const HITCH = 3;
@@ -128,6 +147,14 @@ class MoveReader {
   }
   private over(i: number): boolean {
     return this.met[i]?.over === true;
+  }
+  private isHidden(i: number): boolean {
+    return this.met[i]?.hidden === true;
+  }
+  private pastHidden(i: number): number {
+    let to = i;
+    while (this.isHidden(to)) to += 1;
+    return to;
   }
   private place(i: number): TrailPosition {
     return this.met[i]?.place ?? { strand: '', at: 0 };
@@ -255,11 +282,11 @@ class MoveReader {
     if (this.part(from)?.kind !== 'standing' || this.figure.hosts.length === 0) return undefined;
     const onIt = this.met.filter((m) => m.part.kind === 'standing' && m.part.own);
     const rim = onIt[0]?.place.at ?? 0;
-    if (!onIt.slice(1).some((m) => m.place.at > rim + 0.25)) return undefined;
+    const isBeyond = ({ place: { at } }: Met): boolean => at > rim && lengthBetween(this.rope, rim, at) > BEYOND_RIM;
+    if (!onIt.slice(1).some(isBeyond)) return undefined;
     const own = onIt.filter((m) => this.met.indexOf(m) >= from && this.met.indexOf(m) < to);
-    const isInside = own.some((m) => m.place.at > rim + 0.25);
-    const wasInside =
-      this.met.slice(0, from).filter((m) => m.part.kind === 'standing' && m.place.at > rim + 0.25).length > 1;
+    const isInside = own.some(isBeyond);
+    const wasInside = this.met.slice(0, from).filter((m) => m.part.kind === 'standing' && isBeyond(m)).length > 1;
     // A hitch that itself closes the loop is neither.
     if (!isInside) return wasInside ? 'outside' : undefined;
     return own.length > 2 ? 'inside' : undefined;
@@ -287,6 +314,7 @@ class MoveReader {
     let way = this.over(i);
     let to = i + 1;
     for (let k = i + 1; k < this.met.length; k += 1) {
+      if (this.isHidden(k)) continue;
       if (part.kind !== 'host' && ((passes === 1 ? this.together(k) : undefined) ?? this.hitch(k, before))) {
         // What it passes of itself on the way to the hitch belongs to the turns.
         if (passes > 1) to = k;
@@ -302,6 +330,7 @@ class MoveReader {
     // Half a turn more on a host leads on to what comes next.
     if (part.kind === 'host' && passes > 2 && passes % 2 === 1) [passes, to] = [passes - 1, to - 1];
     if (passes < (part.kind === 'own' ? OWN_TURNS : 2)) return undefined;
+    to = this.pastHidden(to);
     return this.found(i, to, (p) => ({
       ...p,
       kind: 'turns',
@@ -447,14 +476,16 @@ class MoveReader {
 
   private pass(i: number): Found {
     const part = this.part(i) as Part;
-    let to = i + 1;
-    while (this.part(to)?.key === part.key && this.over(to) === this.over(i)) to += 1;
+    let to = this.pastHidden(i + 1);
+    let times = 1;
+    while (this.part(to)?.key === part.key && this.over(to) === this.over(i))
+      [to, times] = [this.pastHidden(to + 1), times + 1];
     return this.found(i, to, (passes) => ({
       ...passes,
       kind: 'pass',
       over: this.over(i),
       what: part,
-      times: to - i,
+      times,
       last: to === this.met.length,
     }));
   }

@@ -2,7 +2,7 @@
  * The sheet bends and the bowlines: a nipping turn round a bight.
  */
 import { curveOf, lengthTo, type Figure, type Point, type Raised, type Rope } from '@foxtrail/core';
-import { beside, layered, ropesOf, woven, wovenLike, type Laid } from '../lay.js';
+import { beside, layered, ropesOf, withTails, woven, wovenLike, type Laid } from '../lay.js';
 import { END, type PatternSource } from '../pattern.js';
 
 /** The bight of a sheet bend: in from the left below, round its nose at the right, and back above; its tail lies above. */
@@ -173,11 +173,14 @@ function running(): Figure {
   return woven([{ points, weave: `OU${NIPPED}UOUOOUOU`, eyes: [7] }]);
 }
 
+/** How much nearer to each other the strands of the double-nip bowline are drawn than they are laid. */
+const NEAR = 0.59;
+
 /** Two loops the same way, the second behind the first; the end goes through both, as it does through the one of the bowline. */
 function doubleNip(): Figure {
-  const points: Raised[] = [
-    [0, -30, 0.8],
-    [0, -20, 0.8],
+  const opened: Raised[] = [
+    [0, -25, 0.8],
+    [0, -18, 0.8],
     [0, -10, 0.8],
     [-1.8, -6.2, 0.8],
     [-5.6, -2, 0.8],
@@ -223,7 +226,8 @@ function doubleNip(): Figure {
     [-4, 23, 0],
     [-1.6, 25.6, 0],
   ];
-  return layered([{ points, eyes: [25] }]);
+  const points = opened.map(([x, y, h]): Raised => [x * NEAR, y * NEAR, h]);
+  return withTails(layered([{ points, eyes: [25] }]));
 }
 
 /** How much wider than the plain one the bowline is laid that is tied in doubled rope. */
@@ -403,6 +407,7 @@ export const BOWLINES: readonly PatternSource[] = [
       'A bowline with a second nipping turn behind the first: it jams less when it is wet and shakes loose less.',
     cautions: ['Draw both nipping turns close to each other before it is loaded.'],
     figure: doubleNip,
+    drawn: true,
     texts: { 2: 'Make a second overhand loop the same way, and lay it behind the first.' },
   },
   {

@@ -2,18 +2,22 @@
  * The eights: a loop whose end winds round its standing part before it goes through, n half turns of it.
  */
 import type { Figure, Point } from '@foxtrail/core';
-import { ropesOf, times, type Laid } from '../lay.js';
+import { ropesOf, times, withTails, type Laid } from '../lay.js';
 import type { PatternSource } from '../pattern.js';
 import { asBend, asLoop } from './doubled.js';
 
 /** Distance along the standing part from one crossing of the winding to the next. */
 const STEP = 4;
 
+/** How much of the standing part is drawn, and how far to the side the tail goes. */
+const LONG = { lead: 20, tail: 12 };
+const SHORT = { lead: 12, tail: 6 };
+
 /**
  * The standing part comes up from below, turns over to the left in a loop, the end winds n half turns down the standing part, goes
  * up at the left and out through the loop. Two half turns make the eight, four the stevedore.
  */
-function twisted(n: number, k = 1): Laid {
+function twisted(n: number, k = 1, { lead, tail } = LONG): Laid {
   const low = (n - 1) * STEP;
   const swing = Array.from({ length: n }, (_, i): Point[] => {
     const side = i % 2 === 0 ? 1 : -1;
@@ -23,8 +27,8 @@ function twisted(n: number, k = 1): Laid {
     ];
   }).flat();
   const points: Point[] = [
-    [0, low + 20],
-    [0.2, low + 11],
+    [0, low + lead],
+    [0.2, low + (lead + 2) / 2],
     [0, low + 4],
     [0, low / 2],
     [0, -3],
@@ -40,8 +44,8 @@ function twisted(n: number, k = 1): Laid {
     [-8, -5.6],
     [-5.6, -9.6],
     [-6, -14.5],
-    [-10.5, -18.6],
-    [-18, -20.2],
+    [-6 - (4.5 * tail) / 12, -14.5 - (4.1 * tail) / 12],
+    [-6 - tail, -14.5 - (5.7 * tail) / 12],
   ];
   return { points: points.map(([x, y]): Point => [x * k, y * k]), weave: times('OU', n + 2) };
 }
@@ -69,7 +73,8 @@ export const EIGHTS: readonly PatternSource[] = [
     class: 'stopper',
     family: 'Eight',
     summary: 'A thicker stopper than the eight: one more wrap round the standing part before the end goes through.',
-    figure: () => ({ ropes: ropesOf([twisted(4)]), hosts: [] }),
+    figure: () => withTails({ ropes: ropesOf([twisted(4, 0.62, SHORT)]), hosts: [] }),
+    drawn: true,
   },
   {
     id: 'eight-on-the-bight',

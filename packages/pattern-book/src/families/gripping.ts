@@ -2,8 +2,8 @@
  * Hitches that grip along what they are tied to, and the timber hitch. Laid by height: a spar is at 0, in front of it above, behind
  * it below; a riding turn lies above the standing part.
  */
-import { halfCircle, slingRound, type Figure, type Raised } from '@foxtrail/core';
-import { layered, spar } from '../lay.js';
+import { slingRound, type Figure, type Raised } from '@foxtrail/core';
+import { layered, spar, withTails } from '../lay.js';
 import type { PatternSource } from '../pattern.js';
 
 const FRONT = 1;
@@ -26,15 +26,15 @@ const FIRST_RIDING: readonly Raised[] = [
   [1.4, -7, RIDING],
   [3.6, -8.6, 0],
   [5, -6.4, BEHIND],
-  [0.6, 0.4, BEHIND],
-  [-5.8, 7.6, BEHIND],
+  [0.8, -2, BEHIND],
+  [-5.6, 5.2, BEHIND],
 ];
 
 /** A second riding turn and a hitch on the far side, the same way round. */
 const SECOND_AND_HITCH: readonly Raised[] = [
-  [-6.4, 10, 0],
-  [-5.2, 11.4, 0],
-  [-3, 10, RIDING],
+  [-6.8, 7.8, 0],
+  [-5.6, 9.6, 0],
+  [-3, 8.6, RIDING],
   [4.4, 0.6, RIDING],
   [10.4, -7, RIDING],
   [13.4, -8.4, 0],
@@ -49,9 +49,9 @@ const SECOND_AND_HITCH: readonly Raised[] = [
 
 /** The hitch on the far side turned against the riding turn. */
 const REVERSED_HITCH: readonly Raised[] = [
-  [-6.2, 9.8, 0],
-  [-4.4, 11.4, RIDING],
-  [4, 10.6, RIDING],
+  [-6.8, 7.8, 0],
+  [-5, 9.8, RIDING],
+  [4, 9.8, RIDING],
   [11.4, 9.6, RIDING],
   [15.4, 5.6, BEHIND],
   [16, 0, BEHIND],
@@ -63,108 +63,105 @@ const REVERSED_HITCH: readonly Raised[] = [
   [9, 11, FRONT],
 ];
 
-/** The turns drawn out along what they hold, so that each can be told from the next. */
-const OPEN = 1.35;
-const opened = (points: readonly Raised[]): Raised[] => points.map(([x, y, h]) => [x * OPEN, y * 1.1, h]);
+/** The turns as they are shown: drawn out along what they hold, so that each can be told from the next. */
+const ALONG = 0.62;
+const ACROSS = 0.5;
+const opened = (points: readonly Raised[]): Raised[] => points.map(([x, y, h]) => [x * ALONG, y * ACROSS, h]);
 
 /** About the y axis instead, in from the right. */
 const hung = (points: readonly Raised[]): Raised[] => points.map(([x, y, h]) => [y, x, h]);
 
 /** Height of the spar above the hitch on the standing part. */
-const ABOVE = -40;
+const ABOVE = -13.6;
 
 /** Up in front of a spar, over it and down behind at the right, then a hitch that grips the standing part. */
 const adjustable = (hitch: readonly Raised[], tail: readonly Raised[]): Figure =>
-  layered(
-    [
-      {
-        points: [
-          [0, 40, 0.5],
-          [0, 29, 0.5],
-          [0, 14, 0.5],
-          [0, 0, 0.5],
-          [0, -14, 0.5],
-          [0, -28, 0.5],
-          [0, ABOVE, FRONT],
-          [1.6, ABOVE - 4, FRONT],
-          [6, ABOVE - 5, 0],
-          [11, ABOVE - 3.6, BEHIND],
-          [14, ABOVE + 2, BEHIND],
-          [16.4, ABOVE + 12, FRONT],
-          [16.4, ABOVE + 26, FRONT],
-          [14.4, -7, FRONT],
-          [10.4, -4.6, FRONT],
-          ...hung(opened(hitch)),
-          ...tail,
-        ],
-      },
-    ],
-    [spar(ABOVE, 24)],
+  withTails(
+    layered(
+      [
+        {
+          points: [
+            [0, 12.4, 0.5],
+            [0, 9, 0.5],
+            [0, 4, 0.5],
+            [0, -5, 0.5],
+            [0, -10, 0.5],
+            [0, ABOVE, FRONT],
+            [0.8, ABOVE - 2.2, FRONT],
+            [3, ABOVE - 3, 0],
+            [5.4, ABOVE - 2, BEHIND],
+            [6.6, ABOVE, BEHIND],
+            [7.8, ABOVE + 4, FRONT],
+            [8, ABOVE + 7, FRONT],
+            [7, -3.6, FRONT],
+            [5, -2.1, FRONT],
+            ...hung(opened(hitch)),
+            ...tail,
+          ],
+        },
+      ],
+      [spar(ABOVE, 11)],
+    ),
   );
 
 /** A sling wound n times round a rope, through itself: both its coils lie side by side, the bridge across them. */
 function prusik(n: number): Figure {
+  const end = 3.1 * n + 4.2;
   return layered([
     {
-      points: [
-        [0, 28, 0],
-        [0, 14, 0],
-        [0, 0, 0],
-        [0, -14, 0],
-        [0, -28, 0],
-      ],
+      points: [-1, -0.5, 0, 0.5, 1].map((share): Raised => [0, -share * end, 0]),
       ends: ['standing', 'standing'],
     },
     { points: slingRound(n), closed: true, eyes: [0] },
   ]);
 }
 
+/** Height of the spar, and of the part that lies below it, of the timber hitch. */
+const TIMBER = -6.2;
+const OWN_PART = -0.4;
+/** Of the turns round its own part: from one to the next, and to either side. */
+const TURN = 3.3;
+const REACH = 1.9;
+
 function timber(): Figure {
-  const y = -9;
-  const wraps = Array.from({ length: 3 }, (_, k): readonly Raised[] => {
-    const x = -5 - 6.4 * k;
+  const [y, c] = [TIMBER, OWN_PART];
+  const turns = [0, 1, 2].flatMap((k): Raised[] => {
+    const x = -2.4 - TURN * k;
     return [
-      [x, 2.2, RIDING],
-      [x, -1, 3],
-      ...halfCircle([x, -4], [x - 3.2, -4], -1).map(([px, py]): Raised => [px, py, RIDING]),
-      [x - 3.2, -1, 0.2],
-      ...(k < 2 ? halfCircle([x - 3.2, 2], [x - 6.4, 2], 1).map(([px, py]): Raised => [px, py, RIDING]) : []),
+      [x, c + REACH, 0],
+      [x - 0.35 * TURN, c, RIDING],
+      [x - 0.65 * TURN, c - REACH, 0],
+      [x - 0.82 * TURN, c, -0.5],
     ];
-  }).flat();
-  return layered(
-    [
-      {
-        points: [
-          [0, 28, FRONT],
-          [0, 17, FRONT],
-          [0, 6, FRONT],
-          [0, -3, FRONT],
-          [0, y, FRONT],
-          [-1.4, y - 3.6, 0],
-          [-5, y - 4.4, 0],
-          [-14, y - 4.4, 0],
-          [-26.6, y - 3.6, 0],
-          [-28.6, y, BEHIND],
-          [-28.4, y + 4.6, BEHIND],
-          [-26.4, -1.6, FRONT],
-          [-21, -1, FRONT],
-          [-8, -1, FRONT],
-          [-3, -1, 1.5],
-          [2.4, -1, RIDING],
-          [5.4, 0.6, RIDING],
-          [5.8, 3.6, 0.6],
-          [3, 5.8, 0.6],
-          [-1.4, 5.6, 0.6],
-          [-4, 4.8, RIDING],
-          ...wraps,
-          [-23, 4, FRONT],
-          [-24.6, 9, FRONT],
-          [-28, 14, FRONT],
-        ],
-      },
-    ],
-    [spar(y, 33, 3)],
-  );
+  });
+  const points: Raised[] = [
+    [0, 9, FRONT],
+    [0, 6, FRONT],
+    [0, 2.5, FRONT],
+    [0, -2.5, FRONT],
+    [0, y, FRONT],
+    [-1, y - 2.6, 0],
+    [-3.6, y - 3.4, 0],
+    [-8.4, y - 3.4, 0],
+    [-13, y - 3, 0],
+    [-14.8, y, BEHIND],
+    [-14.8, y + 3.2, BEHIND],
+    [-13.6, -1, 0],
+    [-11.4, c, 0],
+    [-6.5, c, 0],
+    [-2.4, c, 0.8],
+    [0, c, RIDING],
+    [2.6, c + 0.3, FRONT],
+    [3.6, c + 1.8, 0],
+    [2.4, c + 3.2, 0],
+    [0, c + 3.2, 0],
+    [-1.4, c + 2.8, 0],
+    ...turns,
+    [-12.2, c + REACH + 0.3, FRONT],
+    [-13, c + 5, FRONT],
+    [-14.6, c + 8.6, FRONT],
+  ];
+  return withTails(layered([{ points }], [spar(y, 17, 3)]));
 }
 
 const slide = 'It grips only under load: set it by hand before you trust it.';
@@ -179,22 +176,25 @@ export const GRIPPING: readonly PatternSource[] = [
     summary: 'Holds along a spar: two riding turns on the side of the pull, a hitch on the other.',
     cautions: ['The riding turns lie on the side of the pull; the other way round it slides.'],
     figure: () =>
-      layered(
-        [
-          {
-            points: [
-              [-11, 30, FRONT],
-              [-6, 22, FRONT],
-              [-4.2, 14, FRONT],
-              ...opened([...FIRST_RIDING, ...SECOND_AND_HITCH]),
-              [14, -13, FRONT],
-              [16.4, -18, FRONT],
-              [21.4, -21, FRONT],
-            ],
-          },
-        ],
-        [spar(0, 32)],
+      withTails(
+        layered(
+          [
+            {
+              points: [
+                [-4, 11, FRONT],
+                [-2.4, 8, FRONT],
+                [-1.8, 5.6, FRONT],
+                ...opened([...FIRST_RIDING, ...SECOND_AND_HITCH]),
+                [6.5, -5.8, FRONT],
+                [7.6, -8, FRONT],
+                [9.6, -9.4, FRONT],
+              ],
+            },
+          ],
+          [spar(0, 14, 3)],
+        ),
       ),
+    drawn: true,
   },
   {
     id: 'taut-line-hitch',
@@ -210,11 +210,12 @@ export const GRIPPING: readonly PatternSource[] = [
       adjustable(
         [...FIRST_RIDING, ...SECOND_AND_HITCH],
         [
-          [-13, 14, FRONT],
-          [-18, 16.6, FRONT],
-          [-22, 21.4, FRONT],
+          [-5.9, 6.6, FRONT],
+          [-8.2, 7.6, FRONT],
+          [-9.4, 9, FRONT],
         ],
       ),
+    drawn: true,
   },
   {
     id: 'reversed-taut-line',
@@ -227,11 +228,12 @@ export const GRIPPING: readonly PatternSource[] = [
       adjustable(
         [...FIRST_RIDING, ...REVERSED_HITCH],
         [
-          [16, 13, FRONT],
-          [21, 15.6, FRONT],
-          [25, 20.4, FRONT],
+          [7.3, 6.1, FRONT],
+          [9.4, 7.2, FRONT],
+          [10.6, 8.8, FRONT],
         ],
       ),
+    drawn: true,
     wrongWayOf: { id: 'taut-line-hitch', tell: 'Both parts leave the hitch on the same side.' },
   },
   ...[2, 3, 4].map((n): PatternSource => ({
@@ -254,6 +256,7 @@ export const GRIPPING: readonly PatternSource[] = [
       slide,
     ],
     figure: () => prusik(n),
+    drawn: true,
   })),
   {
     id: 'timber-hitch',
@@ -263,5 +266,6 @@ export const GRIPPING: readonly PatternSource[] = [
     summary: 'Drags or lifts rough timber: the end round its own standing part and three times round itself.',
     cautions: ['For rough timber only: never on metal, never for a vertical lift on smooth stock.'],
     figure: timber,
+    drawn: true,
   },
 ];

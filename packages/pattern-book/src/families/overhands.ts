@@ -2,40 +2,67 @@
  * The overhand family: the n-turn overhand, the noose and the slip knot made of it, the water knot that follows it, the double
  * fisherman's of two of them.
  */
-import { barrel, barrelWeave, coil, CORE, PITCH, throughBarrel, type Figure, type Point } from '@foxtrail/core';
-import { reversed, ropesOf, times, turned, type Laid } from '../lay.js';
+import { barrel, barrelWeave, coil, CORE, PITCH, throughBarrel, type Figure, type Raised } from '@foxtrail/core';
+import { bands, layered, reversed, ropesOf, withTails, type Laid } from '../lay.js';
 import { END, type PatternSource } from '../pattern.js';
 import { asBend, asLoop } from './doubled.js';
+
+/** An overhand, opened wide. */
+const OVERHAND: Laid = {
+  points: [
+    [-18, 1.2],
+    [-11, 0.5],
+    [-5, 0],
+    [0, 0],
+    [3.2, 0],
+    [6.4, 0],
+    [9.6, -1.6],
+    [10, -4.8],
+    [7.4, -7],
+    [3.2, -7.6],
+    [0, -7.4],
+    [-2.2, -5.6],
+    ...coil(1, 2.8),
+    [6.2, -3],
+    [8, -6.2],
+    [10.8, -10.2],
+    [16.4, -13.4],
+    [23.4, -15],
+  ],
+  weave: 'UOUOUO',
+};
+
+/** Of the turns of a barrel, from one to the next. */
+const TURN = 3.2;
 
 /**
  * An overhand of n turns: the rope runs along its own core, turns back over it, winds n times round the core through the loop this
  * makes, and leaves through the loop.
  */
-function overhand(n: number): Laid {
-  const far = n * PITCH;
-  return {
-    points: [
-      [-18, 1.2],
-      [-11, 0.5],
-      [-5, 0],
-      [0, 0],
-      [far / 2, 0],
-      [far, 0],
-      [far + 3.2, -1.6],
-      [far + 3.6, -4.8],
-      [far + 1, -7],
-      [far / 2, -7.6],
-      [0, -7.4],
-      [-2.2, -5.6],
-      ...coil(n, 2.8),
-      [far - 0.2, -3],
-      [far + 1.6, -6.2],
-      [far + 4.4, -10.2],
-      [far + 10, -13.4],
-      [far + 17, -15],
-    ],
-    weave: `${times('UO', n)}U${times('OU', n)}O`,
-  };
+function overhand(n: number): Figure {
+  const far = n * TURN;
+  const points: Raised[] = [
+    [-6.5, 0.5, 0],
+    [-4, 0.2, 0],
+    [-1.6, 0, 0],
+    [far / 2, 0, 0],
+    [far + 0.6, 0, 0],
+    [far + 3, -0.9, 0],
+    [far + 3.5, -3, 0],
+    [far + 1.6, -4.7, 0],
+    [far / 2, -5, 0],
+    [0.2, -4.7, 0],
+    [-1.5, -3.4, 0],
+    [-0.9, -1.6, 0.5],
+    [0.6, 0, 1],
+    ...bands(n, { x: -0.1, core: 0, reach: 1.9, pitch: TURN }).slice(2),
+    [far + 0.1, -2.2, 0.4],
+    [far + 0.9, -4.9, 1],
+    [far + 2.2, -6.9, 1],
+    [far + 4, -8.2, 1],
+    [far + 6, -8.8, 1],
+  ];
+  return withTails(layered([{ points }]));
 }
 
 /** A noose: the end goes round a loop and winds back round its own standing part, n times. */
@@ -85,7 +112,9 @@ const stoppers = [1, 2, 3].map((n): PatternSource => {
     class: 'stopper',
     family: 'Overhand',
     summary: `Keeps an end from running out. The overhand of ${turnWord[n] as string}.`,
-    figure: () => ({ ropes: ropesOf([overhand(n)]), hosts: [] }),
+    ...(n === 1
+      ? { figure: () => ({ ropes: ropesOf([OVERHAND]), hosts: [] }) }
+      : { figure: () => overhand(n), drawn: true }),
   };
 });
 
@@ -118,27 +147,39 @@ function wideOverhand(): Figure {
   return { ropes: ropesOf([wide]), hosts: [] };
 }
 
+/** Half of what lies between the two strands that a barrel of the fisherman’s goes round; and between its two barrels. */
+const HALF = 1;
+const BETWEEN_BARRELS = 3.4;
+
 /** Two barrels of n turns, each round the other rope’s standing part; one is the other turned by half a turn. */
 function fishermans(n: number): Figure {
-  const [far, gap] = [n * PITCH, 6];
-  const lead: Point[] = [
-    [-far - gap - 7, CORE + 0.4],
-    [-far - gap - 5, CORE],
-    [-gap - far / 2, CORE],
-    [-gap, CORE],
-    [-gap / 2, CORE],
+  const far = n * TURN;
+  const points: Raised[] = [
+    [-far - BETWEEN_BARRELS - 6.6, HALF, 0],
+    [-far - BETWEEN_BARRELS - 3.6, HALF, 0],
+    [-BETWEEN_BARRELS - far / 2, HALF, 0],
+    [-BETWEEN_BARRELS, HALF, 0],
+    [-BETWEEN_BARRELS / 2, HALF, 0],
+    [0, HALF, 0],
+    [far / 2, HALF, 0],
+    [far + 0.8, HALF, 0],
+    [far + 3.4, -0.2, -1],
+    [far + 3.8, -3.2, 0],
+    [far + 1.6, -5.2, 0],
+    [far / 2, -5.6, 0],
+    [0, -5.4, 0],
+    [-1.8, -4, 0],
+    [-1.2, -1.8, 0.6],
+    [0.3, 0, 1],
+    ...bands(n, { x: -0.3, core: 0, reach: 2.6, pitch: TURN }).slice(2),
+    [far - 0.3, -2.6, 0.3],
+    [far + 0.5, -5.4, 1],
+    [far + 1.8, -7.6, 1],
+    [far + 3.6, -8.9, 1],
+    [far + 5.6, -9.5, 1],
   ];
-  // The barrel at the right begins half a gap from the middle; the one at the left is its half turn about the middle.
-  const shift = (points: readonly Point[]): Point[] => points.map(([x, y]): Point => [x + gap / 2, y]);
-  const a = [...lead.map(([x, y]): Point => [x + gap / 2, y]), ...shift(barrel(n))];
-  const weave = throughBarrel(n) + barrelWeave(n);
-  return {
-    ropes: ropesOf([
-      { points: a, weave },
-      { points: turned(a, 2), weave },
-    ]),
-    hosts: [],
-  };
+  const right = points.map(([x, y, h]): Raised => [x + BETWEEN_BARRELS / 2, y, h]);
+  return withTails(layered([{ points: right }, { points: right.map(([x, y, h]): Raised => [-x, -y, h]) }]));
 }
 
 export const OVERHANDS: readonly PatternSource[] = [
@@ -191,6 +232,7 @@ export const OVERHANDS: readonly PatternSource[] = [
               ...(n === 3 ? ['Lay its three turns one beside the other before you draw it up.'] : []),
             ],
       figure: () => fishermans(n),
+      drawn: true,
       halts: [
         [1, 8],
         [0, END],
