@@ -3,7 +3,7 @@
  */
 import { readFile } from 'node:fs/promises';
 import { expect, test, type Page } from '@playwright/test';
-import { copyOf, saved, signIn, tab } from './support';
+import { copyOf, fromMenu, saved, signIn, tab } from './support';
 
 /** The picture that is shown, as a number that tells it from others. */
 const picture = (page: Page): Promise<string> =>
@@ -129,4 +129,79 @@ test('a reef is drawn tight and turned over; a step is filmed again, kept, and e
   });
   await expect.poll(at).toBeLessThan(here + 0.2);
   await expect(third).toHaveAttribute('aria-current', 'step');
+});
+
+test('a reel is composed: its scenes dragged, said, left out and taken back; exported, kept and seen by learners', async ({
+  page,
+}) => {
+  await signIn(page);
+  await copyOf(page, 'Reef knot');
+  await tab(page, 'Reel');
+  await page.getByRole('button', { name: 'New reel' }).click();
+  await fromMenu(page, 'Whole lesson');
+  const scenes = page.getByRole('list', { name: 'Scenes' }).getByRole('button');
+  const names = (): Promise<string[]> =>
+    scenes.evaluateAll((all) => all.map((b) => (b.getAttribute('aria-label') ?? '').replace(/^Scene \d+: /, '')));
+  await expect(page.getByText('Scene 1 of')).toBeVisible();
+  const first = await names();
+
+  // The third scene is dragged behind the fourth; taken back and done again as any edit.
+  const [third, fourth] = [await scenes.nth(2).boundingBox(), await scenes.nth(3).boundingBox()];
+  const y = third!.y + third!.height / 2;
+  await page.mouse.move(third!.x + third!.width / 2, y);
+  await page.mouse.down();
+  for (let x = third!.x + third!.width / 2; x < fourth!.x + fourth!.width; x += 6) await page.mouse.move(x, y);
+  await page.mouse.up();
+  await expect.poll(names).not.toEqual(first);
+  expect((await names()).slice(2, 4).map((n) => n.slice(0, 6))).toEqual(['step 2', 'step 1']);
+  await page.keyboard.press('Control+z');
+  await expect.poll(names).toEqual(first);
+
+  // With the keyboard alone: along the scenes, one moved, one left out.
+  await scenes.nth(2).focus();
+  await page.keyboard.press('Alt+ArrowRight');
+  await expect(scenes.nth(3)).toBeFocused();
+  await expect.poll(async () => (await names())[3]?.slice(0, 6)).toBe('step 1');
+  await page.keyboard.press('Alt+ArrowLeft');
+  await expect.poll(names).toEqual(first);
+
+  // The end of a scene is dragged: it lasts longer.
+  const clock = page.locator('.clock');
+  const before = await clock.textContent();
+  const second = (await scenes.nth(1).boundingBox())!;
+  await page.mouse.move(second.x + second.width - 2, y);
+  await page.mouse.down();
+  await page.mouse.move(second.x + second.width + 60, y, { steps: 5 });
+  await page.mouse.up();
+  await expect(clock).not.toHaveText(before ?? '');
+
+  // A card says what its author writes.
+  await scenes.first().click();
+  await page.getByLabel('What it says').fill('For a rolled kite, never for a person.');
+  await page.getByLabel('Title').focus();
+  await expect(page.locator('.captions li').first()).toContainText('never for a person');
+
+  // A reminder is short: exported and kept, its captions and chapters are those of the reel.
+  await page.getByRole('button', { name: 'New reel' }).click();
+  await fromMenu(page, 'Reminder');
+  await page.getByRole('radio', { name: '1 : 1' }).click();
+  await page.getByRole('radio', { name: '25', exact: true }).click();
+  const exporting = page.getByRole('button', { name: /^Export WebM, 720 × 720/ });
+  await expect(exporting).toBeEnabled();
+  const count = await scenes.count();
+  await exporting.click();
+  await expect(page.getByRole('button', { name: 'Save the clip' })).toBeVisible({ timeout: 150_000 });
+  const duration = await page.locator('video').evaluate(async (v) => {
+    const video = v as HTMLVideoElement;
+    if (video.readyState < 1) await new Promise((done) => video.addEventListener('loadedmetadata', done));
+    return video.duration;
+  });
+  expect(duration).toBeLessThanOrEqual(30.1);
+  await page.getByRole('button', { name: 'Keep it for the sheet' }).click();
+  await expect(page.getByText('Kept with the sheet.')).toBeVisible();
+  await tab(page, 'Sheet');
+  await page.getByRole('button', { name: 'Publish', exact: true }).click();
+  await page.goto((await page.locator('.address a').getAttribute('href')) ?? '');
+  // Its cautions, and each of its scenes.
+  await expect(page.locator('.clip .desk').getByRole('listitem')).toHaveCount(count + 1);
 });

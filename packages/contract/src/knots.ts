@@ -12,6 +12,7 @@ import {
   PACE_NAMES,
   USE_GRADES,
   type Cordage,
+  REELS,
 } from '@foxtrail/core';
 import type { FormFile } from '@foxtrail/core/form';
 import * as z from 'zod';
@@ -98,6 +99,8 @@ export const clipInfoSchema = z.object({
   size: z.number().int(),
   duration: z.number(),
   pace: z.enum(PACE_NAMES),
+  /** Which reel of its method it shows, by its index; null: the steps as they are tied. */
+  reel: z.number().int().nullable(),
   createdAt: z.iso.datetime(),
 });
 export type ClipInfo = z.infer<typeof clipInfoSchema>;
@@ -169,6 +172,8 @@ export const clipQuerySchema = z.object({
   revision: z.coerce.number().int().min(1),
   duration: z.coerce.number().min(0).max(3600),
   pace: z.enum(PACE_NAMES),
+  /** Which reel of its method it shows, from 1; absent: the steps as they are tied. */
+  reel: z.coerce.number().int().min(1).max(REELS.most).optional(),
   /** Whether it begins with its cautions: its captions do then. */
   cautions: z.enum(['true', 'false']).default('false'),
 });

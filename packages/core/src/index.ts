@@ -45,6 +45,7 @@ export * from './tying/method.js';
 export * from './tying/layout-edit.js';
 export * from './tying/method-edit.js';
 export * from './tying/limits.js';
+export * from './tying/reels.js';
 export { tellingTrouble } from './tying/telling.js';
 export { methodFor } from './tying/follow.js';
 export * from './tying/compose.js';

@@ -141,7 +141,9 @@ describe('pictures', () => {
       thumbnail(sly, WORKSHOP_WORDS),
     ])
       expect(svg).not.toContain('<script');
-    expect(captions(sly, sly.method, WORKSHOP_WORDS, { pace: 'normal', warned: false }, 42)).not.toContain('<script');
+    expect(
+      captions(sly, sly.method, WORKSHOP_WORDS, { pace: 'normal', warned: false, reel: undefined }, 42),
+    ).not.toContain('<script');
   });
 });
 
@@ -187,10 +189,20 @@ describe('captions', () => {
   it('last longer at a slower pace', () => {
     const reef = knot('reef.json');
     const last = (pace: 'slow' | 'brisk'): string =>
-      [...captions(reef, reef.method, WORKSHOP_WORDS, { pace, warned: false }, 42).matchAll(/--> (\S+)/g)].at(
-        -1,
-      )?.[1] ?? '';
+      [
+        ...captions(reef, reef.method, WORKSHOP_WORDS, { pace, warned: false, reel: undefined }, 42).matchAll(
+          /--> (\S+)/g,
+        ),
+      ].at(-1)?.[1] ?? '';
     expect(last('slow') > last('brisk')).toBeTrue();
+  });
+  it('of a clip that shows a reel are the reel’s', () => {
+    const reef = knot('reef.json');
+    const reel = { name: 'Card', scenes: [{ kind: 'card', text: 'Only this.' } as const] };
+    const method = { ...reef.method, reels: [reel] };
+    const filming = { pace: 'normal', warned: false, reel: 0 } as const;
+    expect(captions(reef, method, WORKSHOP_WORDS, filming, 42)).toMatch(/\n\nscene-1\n\S+ --> \S+\nOnly this\.\n$/);
+    expect(captions(reef, method, WORKSHOP_WORDS, { ...filming, reel: undefined }, 42)).not.toContain('Only this');
   });
 });
 

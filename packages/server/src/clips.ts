@@ -34,7 +34,14 @@ async function* chunks(source: AsyncIterable<Buffer>): AsyncGenerator<Buffer> {
 export async function storeClip(
   pool: pg.Pool,
   knotId: string,
-  { revision, method, duration, pace, cautions }: Omit<ClipInfo, 'size' | 'createdAt'> & { readonly cautions: boolean },
+  {
+    revision,
+    method,
+    duration,
+    pace,
+    reel,
+    cautions,
+  }: Omit<ClipInfo, 'size' | 'createdAt'> & { readonly cautions: boolean },
   source: AsyncIterable<Buffer>,
 ): Promise<ClipInfo> {
   return transaction(pool, async (client) => {
@@ -43,7 +50,7 @@ export async function storeClip(
     const made = await insertRow<{ id: string; created_at: Date }>(
       client,
       'clip',
-      { knot_id: knotId, revision, method, size: 0, duration, pace, cautions },
+      { knot_id: knotId, revision, method, size: 0, duration, pace, reel, cautions },
       'returning id, created_at',
     );
     const row = made.rows[0] as { id: string; created_at: Date };
@@ -72,7 +79,7 @@ export async function storeClip(
       revision,
       method,
     ]);
-    return { revision, method, size, duration, pace, createdAt: row.created_at.toISOString() };
+    return { revision, method, size, duration, pace, reel, createdAt: row.created_at.toISOString() };
   });
 }
 
@@ -86,6 +93,7 @@ interface ClipRow {
   size: number;
   duration: number;
   pace: Pace;
+  reel: number | null;
   cautions: boolean;
   created_at: Date;
 }
@@ -93,7 +101,7 @@ interface ClipRow {
 /** The newest clip of each of a knot's methods, of one revision when it is given. */
 export async function clipsOf(db: Queryable, id: string, revision?: number): Promise<StoredClip[]> {
   const found = await db.query<ClipRow>(
-    `select distinct on (method) id, revision, method, size, duration, pace, cautions, created_at from clip
+    `select distinct on (method) id, revision, method, size, duration, pace, reel, cautions, created_at from clip
       where knot_id = $1 and ($2::int is null or revision = $2) order by method, created_at desc`,
     [id, revision ?? null],
   );

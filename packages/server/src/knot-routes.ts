@@ -100,7 +100,17 @@ export function knotRoutes({ pool, log, patience = PATIENCE }: AppOptions): Rout
   desk.serve(KNOT_ROUTES.publish, ({ account, parameters: { id } }) => publishKnot(pool, account, id));
   desk.serve(KNOT_ROUTES.withdraw, ({ account, parameters: { id } }) => withdrawKnot(pool, account, id));
   desk.serve(KNOT_ROUTES.keepClip, ({ parameters: { id }, query, req }) =>
-    storeClip(pool, id, { ...query, method: query.method - 1, cautions: query.cautions === 'true' }, req),
+    storeClip(
+      pool,
+      id,
+      {
+        ...query,
+        method: query.method - 1,
+        reel: query.reel === undefined ? null : query.reel - 1,
+        cautions: query.cautions === 'true',
+      },
+      req,
+    ),
   );
   desk.send(KNOT_ROUTES.clip, async ({ parameters: { id }, query, req, res }) => {
     const clip = await clipFor(pool, id, query.method - 1);

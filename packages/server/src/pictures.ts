@@ -36,7 +36,7 @@ import {
   type Vocabulary,
 } from '@foxtrail/core';
 import type { FormFace } from '@foxtrail/core/form';
-import { timelineOf, toChapters, toWebVtt, withCautions, type Timeline } from '@foxtrail/core/reel';
+import { demonstration, toChapters, toWebVtt, type Timeline } from '@foxtrail/core/reel';
 import type { Response } from 'express';
 
 const VIEW_NAMES: Record<View, string> = { front: 'front', back: 'back', left: 'left-handed' };
@@ -260,17 +260,22 @@ function cellSvg(
   );
 }
 
-/** How a clip was filmed: at which pace, and whether it begins with the cautions. */
+/** How a clip was filmed: at which pace, whether it begins with the cautions, and which reel it shows, if it shows one. */
 export interface Filming {
   readonly pace: Pace;
   readonly warned: boolean;
+  readonly reel: number | undefined;
 }
 
 /** A clip in time, as it was filmed. */
-function clipTimeline(knot: KnotDocument, method: Method, words: Vocabulary, { pace, warned }: Filming): Timeline {
-  const { useGrade, cautions } = knot.entry;
-  const timeline = timelineOf(method, pace, words);
-  return warned ? withCautions(timeline, cautionsFor(useGrade, cautions)) : timeline;
+function clipTimeline(
+  { name, entry }: KnotDocument,
+  method: Method,
+  words: Vocabulary,
+  { pace, warned, reel }: Filming,
+): Timeline {
+  const cautions = warned ? cautionsFor(entry.useGrade, entry.cautions) : [];
+  return demonstration({ method, name, words, pace, cautions, reel });
 }
 
 /** Captions that go with a clip, in lines of so many characters at most. */

@@ -140,7 +140,7 @@ export function publicRoutes({ pool }: AppOptions): Router {
       knot,
       method: methodAt(knot, way),
       words,
-      filming: { pace: clip?.pace ?? 'normal', warned: clip?.cautions ?? true },
+      filming: { pace: clip?.pace ?? 'normal', warned: clip?.cautions ?? true, reel: clip?.reel ?? undefined },
     };
   };
   desk.send(PUBLIC_ROUTES.captions, async ({ parameters: { slug }, query, res }) => {

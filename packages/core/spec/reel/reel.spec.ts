@@ -59,7 +59,7 @@ describe('the timeline', () => {
       expect([byShare[0]!.from, byShare.at(-1)!.to]).toEqual([0, 1]);
       byShare.forEach((t, i) => {
         expect(t.from).toBe(byShare[i - 1]?.to ?? 0);
-        expect(t.pulled).toBe(steps[t.step]!.does === 'set');
+        expect(t.pulled).toBe(steps[t.step!]!.does === 'set');
       });
     }
   });
@@ -88,8 +88,9 @@ describe('the timeline', () => {
     let [step, at] = [0, 0];
     for (let t = 0; t < normal!.duration; t += 0.05) {
       const m = momentAt(method, normal!, t)!;
-      expect(m.step > step || (m.step === step && m.at >= at - 1e-9)).toBeTrue();
-      [step, at] = [m.step, m.at];
+      const shown = m.step!;
+      expect(shown > step || (shown === step && m.at >= at - 1e-9)).toBeTrue();
+      [step, at] = [shown, m.at];
     }
     expect(momentAt(method, normal!, 1e6)!.step).toBe(stepsOf(method).length - 1);
     const laid = chaptersOf(normal!)[method.halts.length - 1]!;
@@ -138,8 +139,8 @@ describe('captions', () => {
       {
         duration: 4,
         scenes: [
-          { step: 0, shot: { kind: 'lay' }, start: 0, laid: 1, end: 2, caption: 'a <b> & c\n\nd --> e' },
-          { step: 1, shot: { kind: 'lay' }, start: 2, laid: 3, end: 4, caption: ' ' },
+          { part: 0, step: 0, shot: { kind: 'lay' }, start: 0, laid: 1, end: 2, caption: 'a <b> & c\n\nd --> e' },
+          { part: 1, step: 1, shot: { kind: 'lay' }, start: 2, laid: 3, end: 4, caption: ' ' },
         ],
       },
       'T',
@@ -166,7 +167,7 @@ describe('chapters', () => {
       const [id, times, ...text] = c.split('\n');
       return { id, times: (times ?? '').split(' --> '), text };
     });
-    expect(read.map((c) => c.id)).toEqual(['cautions', ...chaptersOf(timeline).map((c) => `step-${c.step + 1}`)]);
+    expect(read.map((c) => c.id)).toEqual(['cautions', ...chaptersOf(timeline).map((c) => `step-${c.step! + 1}`)]);
     expect(read[0]?.times[0]).toBe('00:00:00.000');
     expect(read.at(-1)?.times[1]).toBe(cueTime(timeline.duration));
     read.forEach((c, i) => {
@@ -227,7 +228,7 @@ describe('what goes by too quickly', () => {
       for (let turn = 0; turn < 40; turn += 1) {
         const next = tooQuick(method, timelineOf(method, 'brisk', WORKSHOP_WORDS), limits).find((f) => f.mend);
         if (!next) break;
-        method = filmed(method, next.step, next.mend ?? {});
+        method = filmed(method, next.step!, next.mend ?? {});
       }
       // What is left has so many crossings in so little rope that only shorter steps help.
       const left = tooQuick(method, timelineOf(method, 'brisk', WORKSHOP_WORDS), limits);
@@ -236,7 +237,7 @@ describe('what goes by too quickly', () => {
           .withContext(file)
           .toEqual(jasmine.objectContaining({ what: 'crossings' }));
       expect(
-        left.every((f) => f.value > 4 * f.most * (stepsOf(method)[f.step]!.telling.filmed?.speed ?? 1)),
+        left.every((f) => f.value > 4 * f.most * (stepsOf(method)[f.step!]!.telling.filmed?.speed ?? 1)),
       ).toBeTrue();
     }
   });
@@ -271,7 +272,10 @@ describe('captions in lines', () => {
         (words, perLine) => {
           const text = words.join(' ');
           const cues = cuesOf(
-            { duration: 9, scenes: [{ step: 0, shot: { kind: 'lay' }, start: 2, laid: 4, end: 9, caption: text }] },
+            {
+              duration: 9,
+              scenes: [{ part: 0, step: 0, shot: { kind: 'lay' }, start: 2, laid: 4, end: 9, caption: text }],
+            },
             perLine,
           );
           expect(cues.flatMap((c) => c.lines).join(' ')).toBe(text);
@@ -306,7 +310,10 @@ describe('captions in lines', () => {
   });
   it('as SubRip are numbered, with times after a comma', () => {
     const srt = toSubRip(
-      { duration: 4, scenes: [{ step: 0, shot: { kind: 'lay' }, start: 0.5, laid: 1, end: 2, caption: 'a <b> & c' }] },
+      {
+        duration: 4,
+        scenes: [{ part: 0, step: 0, shot: { kind: 'lay' }, start: 0.5, laid: 1, end: 2, caption: 'a <b> & c' }],
+      },
       42,
     );
     expect(srt).toBe('1\n00:00:00,500 --> 00:00:02,000\na <b> & c\n');

@@ -6,6 +6,7 @@ import { LEAST_SPACING, LIMITS } from '../figure/bounds.js';
 import { lastAt, ropeOf, type Figure, type Rope } from '../figure/figure.js';
 import { distance, type Point } from '../figure/point.js';
 import { accept, refuse, type Refusal, type Result } from '../figure/refusal.js';
+import { reelsTrouble } from '../tying/reels.js';
 import { dressingTrouble } from '../dressing/dressed.js';
 import type { KnotDocument, NamedMethod } from '../knot/document.js';
 import { EMPTY_ENTRY } from '../knot/entry.js';
@@ -177,11 +178,14 @@ function readMethod(drawn: DrawnShape, given: MethodShape | undefined, path: str
       ...(l.passes === undefined ? {} : { passes: l.passes }),
     });
   }
-  return accept({
+  const read: Method = {
     ...first.value,
     ...(given.layout === undefined ? {} : { name: given.layout }),
     ...(relaid.length > 0 ? { relaid } : {}),
-  });
+  };
+  if (!given.reels || given.reels.length === 0) return accept(read);
+  const trouble = reelsTrouble(read, given.reels);
+  return trouble ? { ...trouble, place: `${path}method.${trouble.place}` } : accept({ ...read, reels: given.reels });
 }
 
 /** Reads parsed JSON as a knot. Nothing is thrown: bad input is a refusal with place, reason and remedy. */

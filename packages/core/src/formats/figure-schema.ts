@@ -21,6 +21,7 @@ import {
   NAME_LENGTH,
   TEXT_LIMIT,
 } from '../tying/limits.js';
+import { PASSES, REELS, REEL_SHAPES } from '../tying/reels.js';
 import { nameSchema, plainText } from '../words/plain-text.js';
 
 export const FIGURE_FORMAT = 'foxtrail-figure/1';
@@ -249,6 +250,42 @@ const relaidSchema = z.looseObject({
   passes: layoutName,
   ...layingShape,
 });
+const inPass = { pass: z.enum(PASSES).optional() };
+const lasting = { seconds: z.number().min(REELS.shortest).max(REELS.longest).optional() };
+/** A demonstration that its author composed, scene by scene. */
+const reelSchema = z.looseObject({
+  name: plainText(REELS.name),
+  shape: z.enum(REEL_SHAPES).optional(),
+  scenes: z
+    .array(
+      z.discriminatedUnion('kind', [
+        z.looseObject({
+          kind: z.literal('step'),
+          step: z.number().int().min(0),
+          speed: z.number().min(FILM_SPEEDS.least).max(FILM_SPEEDS.most).optional(),
+          hold: z.number().min(0).max(LONGEST_HOLD).optional(),
+          silent: z.boolean().optional(),
+          ...inPass,
+        }),
+        z.looseObject({
+          kind: z.literal('look'),
+          side: z.enum(['front', 'back']),
+          text: plainText(REELS.text).optional(),
+          ...lasting,
+          ...inPass,
+        }),
+        z.looseObject({ kind: z.literal('wrong'), exhibit: z.number().int().min(0), ...lasting, ...inPass }),
+        z.looseObject({
+          kind: z.literal('card'),
+          title: plainText(REELS.title).optional(),
+          text: plainText(REELS.text),
+          ...lasting,
+          ...inPass,
+        }),
+      ]),
+    )
+    .max(REELS.scenes),
+});
 const methodSchema = z.looseObject({
   /** What this way to tie the knot is called: “Hand-wrapped”. */
   name: nameSchema.optional(),
@@ -260,6 +297,7 @@ const methodSchema = z.looseObject({
     .array(relaidSchema)
     .max(LAYOUT_LIMIT - 1)
     .optional(),
+  reels: z.array(reelSchema).max(REELS.most).optional(),
 });
 export const figureFileSchema = z.looseObject({
   format: z.literal(FIGURE_FORMAT),

@@ -4,6 +4,7 @@
 import type { Figure } from '../figure/figure.js';
 import type { KnotDocument } from '../knot/document.js';
 import type { Layout, Method } from '../tying/method.js';
+import type { Reel } from '../tying/reels.js';
 import { FIGURE_FORMAT, type FigureFile } from './figure-schema.js';
 
 type Written = Pick<FigureFile, 'ropes' | 'hosts'>;
@@ -44,6 +45,12 @@ const writeMethod = (method: Method, name: string | undefined): NonNullable<Figu
         })),
       }
     : {}),
+  ...(method.reels && method.reels.length > 0 ? { reels: method.reels.map(writeReel) } : {}),
+});
+
+const writeReel = ({ scenes, ...reel }: Reel): NonNullable<NonNullable<FigureFile['method']>['reels']>[number] => ({
+  ...reel,
+  scenes: scenes.map((s) => ({ ...s })),
 });
 
 /** Writes a knot as the data of a figure file. */

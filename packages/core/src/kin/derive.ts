@@ -72,10 +72,10 @@ const withoutShown = <L extends Layout>({
 }: L): Omit<L, keyof Shown> => layout;
 
 /** The first layout of a method alone: what is derived is drawn anew, so the layouts it is re-laid in do not follow. */
-const firstLayout = ({ relaid: _relaid, ...first }: Method): Method => withoutShown(first);
+const firstLayout = ({ relaid: _relaid, reels: _reels, ...first }: Method): Method => withoutShown(first);
 
 /** All layouts of a method, without what is shown of them. */
-const bare = (method: Method): Method => ({
+const bare = ({ reels: _reels, ...method }: Method): Method => ({
   ...withoutShown(method),
   ...(method.relaid ? { relaid: method.relaid.map(withoutShown) } : {}),
 });

@@ -13,6 +13,7 @@ import type { PullSide } from '../dressing/winding.js';
 import type { Entry } from './entry.js';
 import { methodsOf, FIRST_METHOD } from './methods.js';
 import type { Layout, Method, Telling } from '../tying/method.js';
+import type { Reel } from '../tying/reels.js';
 
 /** Words that are exchanged with each other. */
 const PAIRS: readonly (readonly [string, string])[] = [
@@ -87,10 +88,20 @@ const layoutForOtherHand = <L extends Layout>(layout: L): L => ({
   ...(layout.footage ? { footage: layout.footage.map(filmForOtherHand) } : {}),
 });
 
+/** A reel for the other hand: its own words say the other side. */
+const reelForOtherHand = (reel: Reel): Reel => ({
+  ...reel,
+  scenes: reel.scenes.map((scene) => ({
+    ...scene,
+    ...('text' in scene && scene.text !== undefined ? { text: forOtherHand(scene.text) } : {}),
+  })),
+});
+
 /** A method for the left hand: every layout mirrored, every text said for the other hand. */
 export const leftHanded = remembered((method: Method): Method => ({
   ...layoutForOtherHand(method),
   ...(method.relaid ? { relaid: method.relaid.map(layoutForOtherHand) } : {}),
+  ...(method.reels ? { reels: method.reels.map(reelForOtherHand) } : {}),
 }));
 
 /** What the left-handed edition of a knot is called. */

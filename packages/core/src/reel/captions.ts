@@ -2,7 +2,7 @@
  * Captions as WebVTT and SubRip. Source of the first format: W3C, “WebVTT: The Web Video Text Tracks Format”; the second has no standard:
  * numbered cues, times with a comma, plain text.
  */
-import { chaptersOf, type Timeline } from './timeline.js';
+import { chaptersOf, type Chapter, type Timeline } from './timeline.js';
 
 const two = (n: number): string => String(n).padStart(2, '0');
 
@@ -61,6 +61,18 @@ export function inParts(text: string, perLine: number): string[] {
   return [words.slice(0, best).join(' '), ...inParts(words.slice(best).join(' '), perLine)];
 }
 
+/** Passages with a name each: by the step that is shown, and how often it was shown before; by their place where they show none. */
+function named(chapters: readonly Chapter[]): readonly { readonly id: string; readonly chapter: Chapter }[] {
+  const shown = new Map<number, number>();
+  return chapters.map((chapter) => {
+    const { step, part } = chapter;
+    if (step === undefined) return { id: `scene-${part + 1}`, chapter };
+    const times = (shown.get(step) ?? 0) + 1;
+    shown.set(step, times);
+    return { id: times === 1 ? `step-${step + 1}` : `step-${step + 1}-again-${times}`, chapter };
+  });
+}
+
 /**
  * The captions of a timeline: the cautions, then each step's text while it is filmed, in parts of two lines that share its time by their
  * length.
@@ -84,9 +96,9 @@ export function cuesOf(timeline: Timeline, perLine = Infinity): readonly Cue[] {
   const { cautions } = timeline;
   return [
     ...(cautions ? spread('cautions', cautions.lines.join(' '), 0, cautions.end) : []),
-    ...chaptersOf(timeline)
-      .filter((c) => c.caption.trim() !== '')
-      .flatMap((c) => spread(`step-${c.step + 1}`, c.caption, c.start, c.end)),
+    ...named(chaptersOf(timeline))
+      .filter(({ chapter }) => chapter.caption.trim() !== '')
+      .flatMap(({ id, chapter: { caption, start, end } }) => spread(id, caption, start, end)),
   ];
 }
 
@@ -106,12 +118,17 @@ export function webVtt(title: string, cues: readonly Cue[]): string {
 export const toWebVtt = (timeline: Timeline, title: string, perLine = Infinity): string =>
   webVtt(title, cuesOf(timeline, perLine));
 
-/** A WebVTT file of chapters, one a step: what is said while it is filmed; before the first, the cautions that are shown. */
+/** A WebVTT file of chapters, one a passage: what is said while it is filmed; before the first, the cautions that are shown. */
 export function toChapters(timeline: Timeline, title: string): string {
   const { cautions } = timeline;
-  const steps = chaptersOf(timeline).map(({ step, start, end, caption }): Cue => {
+  const steps = named(chaptersOf(timeline)).map(({ id, chapter: { step, start, end, caption } }): Cue => {
     const said = wordsOf(caption).join(' ');
-    return { id: `step-${step + 1}`, start, end, lines: [said === '' ? `Step ${step + 1}` : said] };
+    return {
+      id,
+      start,
+      end,
+      lines: [said !== '' ? said : step === undefined ? 'To be looked at' : `Step ${step + 1}`],
+    };
   });
   return webVtt(title, [
     ...(cautions ? [{ id: 'cautions', start: 0, end: cautions.end, lines: ['Cautions'] }] : []),

@@ -7,7 +7,16 @@ import { curveOf, atLength, lengthTo } from '../figure/curve.js';
 import { ropeOf, type Rope } from '../figure/figure.js';
 import type { FormSide } from '../form/on-its-way.js';
 import { stepText } from '../tying/compose.js';
-import { extentsAt, laidPassages, liesIn, stepsOf, wayOf, type Method, type Step } from '../tying/method.js';
+import {
+  extentsAt,
+  laidPassages,
+  liesIn,
+  stepsOf,
+  wayOf,
+  type Filmed,
+  type Method,
+  type Step,
+} from '../tying/method.js';
 import type { Vocabulary } from '../words/vocabulary.js';
 
 /** Comfortable reading of captions, in characters a second; the usual subtitling guidance lies between 12 and 20. */
@@ -38,10 +47,17 @@ export type Shot =
   /** The knot is held to be looked at, its marks on that face numbered. */
   | { readonly kind: 'hold'; readonly side: FormSide }
   /** The knot is turned over by a true half turn. */
-  | { readonly kind: 'turn'; readonly from: FormSide };
+  | { readonly kind: 'turn'; readonly from: FormSide }
+  /** A wrong way, by its index among those that learners are shown. */
+  | { readonly kind: 'wrong'; readonly exhibit: number }
+  /** Words alone. */
+  | { readonly kind: 'card'; readonly title?: string | undefined };
 
 export interface Scene {
-  readonly step: number;
+  /** Number of the passage that it belongs to: of a step as it is tied, of a scene of a reel. */
+  readonly part: number;
+  /** The step that it shows; absent: it shows none. */
+  readonly step?: number | undefined;
   readonly shot: Shot;
   readonly start: number;
   /** When its motion has ended. */
@@ -89,55 +105,86 @@ function tighteningShots(steps: readonly Step[]): ReadonlyMap<number, Shot> {
 }
 
 /** A shot, the seconds of its motion, and of its rest. */
-type Timed = readonly [shot: Shot, moves: number, rests: number];
+export type Timed = readonly [shot: Shot, moves: number, rests: number];
 
-export function timelineOf(method: Method, pace: Pace, words: Vocabulary): Timeline {
+/** How a step is filmed at a time and a place: what it says there, at what pace, and whether the demonstration ends with it. */
+export interface Take extends Filmed {
+  readonly caption: string;
+  readonly pace: Pace;
+  readonly isLast: boolean;
+}
+
+/** The shots of each step of a method, in time. */
+export function shotsOf(method: Method): (step: Step, take: Take) => readonly Timed[] {
+  const tightenings = tighteningShots(stepsOf(method));
+  return (step, { caption, pace, isLast, speed = 1, hold = 0, again = false }) => {
+    const swift = PACES[pace] / PACES.normal;
+    const reading = caption.length / READING_SPEED;
+    const rest = (moves: number): number => Math.max(isLast ? LAST_REST : LEAST_REST, reading - moves) + hold;
+    if (step.does === 'check') {
+      const turn = TURNING / (swift * speed);
+      const look = Math.max(LEAST_LOOK / (swift * speed), (reading - 2 * turn) / 2) + hold / 2;
+      return [
+        [{ kind: 'hold', side: 'front' }, 0, look],
+        [{ kind: 'turn', from: 'front' }, turn, 0],
+        [{ kind: 'hold', side: 'back' }, 0, look],
+        [{ kind: 'turn', from: 'back' }, turn, isLast ? LAST_REST : LEAST_REST],
+      ];
+    }
+    const tight = tightenings.get(step.index);
+    if (tight?.kind === 'tighten') {
+      const moves = Math.max(LEAST_LAYING, (TIGHTENING * (tight.to - tight.from)) / swift) / speed;
+      return [[tight, moves, rest(moves)]];
+    }
+    const followed = crossingsPassed(step) / (CROSSINGS * swift);
+    const moves = Math.max(LEAST_LAYING, lengthLaid(step) / PACES[pace], followed) / speed;
+    const once: Timed = [{ kind: 'lay' }, moves, rest(moves)];
+    return again ? [once, [{ kind: 'lay', again: true }, moves / AGAIN, LEAST_REST + hold]] : [once];
+  };
+}
+
+/** What is filmed, one passage after another. */
+export interface FilmPart {
+  readonly step?: number | undefined;
+  readonly caption: string;
+  readonly shots: readonly Timed[];
+}
+
+/** Passages laid out in time. */
+export function inTime(passages: readonly FilmPart[]): Timeline {
   const scenes: Scene[] = [];
   let now = 0;
-  const steps = stepsOf(method);
-  const tightenings = tighteningShots(steps);
-  const swift = PACES[pace] / PACES.normal;
-  for (const step of steps) {
-    const caption = stepText(method, step.index, words);
-    const isLast = step.index === steps.length - 1;
-    const reading = caption.length / READING_SPEED;
-    const { speed = 1, hold = 0, again = false } = step.telling.filmed ?? {};
-    const rest = (moves: number): number => Math.max(isLast ? LAST_REST : LEAST_REST, reading - moves) + hold;
-    const timed = (): readonly Timed[] => {
-      if (step.does === 'check') {
-        const turn = TURNING / (swift * speed);
-        const look = Math.max(LEAST_LOOK / (swift * speed), (reading - 2 * turn) / 2) + hold / 2;
-        return [
-          [{ kind: 'hold', side: 'front' }, 0, look],
-          [{ kind: 'turn', from: 'front' }, turn, 0],
-          [{ kind: 'hold', side: 'back' }, 0, look],
-          [{ kind: 'turn', from: 'back' }, turn, isLast ? LAST_REST : LEAST_REST],
-        ];
-      }
-      const tight = tightenings.get(step.index);
-      if (tight?.kind === 'tighten') {
-        const moves = Math.max(LEAST_LAYING, (TIGHTENING * (tight.to - tight.from)) / swift) / speed;
-        return [[tight, moves, rest(moves)]];
-      }
-      const followed = crossingsPassed(step) / (CROSSINGS * swift);
-      const moves = Math.max(LEAST_LAYING, lengthLaid(step) / PACES[pace], followed) / speed;
-      const once: Timed = [{ kind: 'lay' }, moves, rest(moves)];
-      return again ? [once, [{ kind: 'lay', again: true }, moves / AGAIN, LEAST_REST + hold]] : [once];
-    };
-    for (const [shot, moves, rests] of timed()) {
-      scenes.push({ step: step.index, shot, start: now, laid: now + moves, end: now + moves + rests, caption });
+  for (const [part, { step, caption, shots }] of passages.entries())
+    for (const [shot, moves, rests] of shots) {
+      scenes.push({ part, step, shot, start: now, laid: now + moves, end: now + moves + rests, caption });
       now += moves + rests;
     }
-  }
   return { scenes, duration: now };
 }
 
-/** The steps of a timeline in time: each with its scenes as one. */
-export function chaptersOf({ scenes }: Timeline): readonly Pick<Scene, 'step' | 'start' | 'end' | 'caption'>[] {
-  return scenes.flatMap((s, i) => {
-    if (scenes[i - 1]?.step === s.step) return [];
-    const own = scenes.filter((other) => other.step === s.step);
-    return [{ step: s.step, start: s.start, end: (own.at(-1) ?? s).end, caption: s.caption }];
+/** The demonstration as it is tied: each step as it is filmed. */
+export function timelineOf(method: Method, pace: Pace, words: Vocabulary): Timeline {
+  const steps = stepsOf(method);
+  const shots = shotsOf(method);
+  return inTime(
+    steps.map((step): FilmPart => {
+      const caption = stepText(method, step.index, words);
+      const isLast = step.index === steps.length - 1;
+      return { step: step.index, caption, shots: shots(step, { ...step.telling.filmed, caption, pace, isLast }) };
+    }),
+  );
+}
+
+/** A passage in time. */
+export type Chapter = Pick<Scene, 'part' | 'step' | 'start' | 'end' | 'caption'>;
+
+/** The passages of a timeline in time: each with its scenes as one. */
+export function chaptersOf({ scenes }: Timeline): readonly Chapter[] {
+  return scenes.flatMap(({ part, step, start, caption }, i): Chapter[] => {
+    if (scenes[i - 1]?.part === part) return [];
+    let last = i;
+    while (scenes[last + 1]?.part === part) last += 1;
+    return [{ part, step, start, end: (scenes[last] as Scene).end, caption }];
   });
 }
 
@@ -160,7 +207,9 @@ export function withCautions({ scenes, duration }: Timeline, lines: readonly str
 export const warnsAt = ({ cautions }: Timeline, time: number): boolean => cautions !== undefined && time < cautions.end;
 
 export interface Moment {
-  readonly step: number;
+  readonly part: number;
+  /** The step that is shown; absent: none. */
+  readonly step?: number | undefined;
   readonly shot: Shot;
   /** Trail position of the leader; in a scene that lays nothing, 0. */
   readonly at: number;
@@ -185,9 +234,15 @@ export function reachedAt({ of, stretch }: Step, t: number): number {
 export function momentAt(method: Method, timeline: Timeline, time: number): Moment | undefined {
   const scene = timeline.scenes.find((s) => time < s.end) ?? timeline.scenes.at(-1);
   if (!scene) return undefined;
-  const step = stepsOf(method)[scene.step];
-  if (!step) return undefined;
+  const step = scene.step === undefined ? undefined : stepsOf(method)[scene.step];
   const moves = scene.laid - scene.start;
   const t = moves > 0 ? Math.min(1, Math.max(0, (time - scene.start) / moves)) : 1;
-  return { step: scene.step, shot: scene.shot, share: ease(t), caption: scene.caption, at: reachedAt(step, t) };
+  return {
+    part: scene.part,
+    step: scene.step,
+    shot: scene.shot,
+    share: ease(t),
+    caption: scene.caption,
+    at: step ? reachedAt(step, t) : 0,
+  };
 }

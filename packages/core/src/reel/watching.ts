@@ -14,9 +14,11 @@ export interface WatchLimits {
   readonly crossings: number;
 }
 
-/** How a step comes over. */
+/** How a passage comes over. */
 export interface StepPace {
-  readonly step: number;
+  readonly part: number;
+  /** The step that it shows; absent: none. */
+  readonly step?: number | undefined;
   readonly start: number;
   readonly end: number;
   /** Characters a second for which its caption stands. */
@@ -25,14 +27,16 @@ export interface StepPace {
   readonly crossings: number;
 }
 
-/** How each step of a demonstration comes over. */
+/** How each passage of a demonstration comes over. */
 export function paceOf(method: Method, timeline: Timeline): readonly StepPace[] {
   const steps = stepsOf(method);
-  return chaptersOf(timeline).map(({ step, start, end, caption }): StepPace => {
-    const scene = timeline.scenes.find((s) => s.step === step);
-    const passed = steps[step] ? crossingsPassed(steps[step]) : 0;
+  return chaptersOf(timeline).map(({ part, step, start, end, caption }): StepPace => {
+    const scene = timeline.scenes.find((s) => s.part === part);
+    const shown = step === undefined ? undefined : steps[step];
+    const passed = shown && scene?.shot.kind === 'lay' ? crossingsPassed(shown) : 0;
     const moves = scene ? scene.laid - scene.start : 0;
     return {
+      part,
       step,
       start,
       end,
@@ -42,9 +46,10 @@ export function paceOf(method: Method, timeline: Timeline): readonly StepPace[] 
   });
 }
 
-/** A step that cannot be followed, why, and how it is to be filmed instead; nothing where only shorter steps can be followed. */
+/** A passage that cannot be followed, why, and how it is to be filmed instead; nothing where only shorter steps can be followed. */
 export interface TooQuick {
-  readonly step: number;
+  readonly part: number;
+  readonly step?: number | undefined;
   readonly what: 'reading' | 'crossings';
   readonly value: number;
   readonly most: number;
@@ -61,15 +66,21 @@ export const isTooQuick = (value: number, most: number): boolean => value > most
 const up = (v: number): number => Math.ceil(v * 10 - 1e-9) / 10;
 const down = (v: number): number => Math.floor(v * 20 + 1e-9) / 20;
 
-/** The steps that go by too quickly. */
-export function tooQuick(method: Method, timeline: Timeline, limits: WatchLimits): readonly TooQuick[] {
+/** The passages that go by too quickly; `filmedSo` says how one is filmed, where not as its step. */
+export function tooQuick(
+  method: Method,
+  timeline: Timeline,
+  limits: WatchLimits,
+  filmedSo: (pace: StepPace) => Filmed | undefined = () => undefined,
+): readonly TooQuick[] {
   const steps = stepsOf(method);
   return paceOf(method, timeline).flatMap((p): TooQuick[] => {
-    const filmed = steps[p.step]?.telling.filmed ?? {};
+    const filmed = filmedSo(p) ?? (p.step === undefined ? undefined : steps[p.step]?.telling.filmed) ?? {};
     const found: TooQuick[] = [];
     if (isTooQuick(p.crossings, limits.crossings)) {
       const speed = down(((filmed.speed ?? 1) * limits.crossings) / p.crossings);
       found.push({
+        part: p.part,
         step: p.step,
         what: 'crossings',
         value: p.crossings,
@@ -81,6 +92,7 @@ export function tooQuick(method: Method, timeline: Timeline, limits: WatchLimits
       const wanted = (p.reading * (p.end - p.start)) / limits.reading;
       const hold = up((filmed.hold ?? 0) + wanted - (p.end - p.start));
       found.push({
+        part: p.part,
         step: p.step,
         what: 'reading',
         value: p.reading,

@@ -9,6 +9,7 @@ import { accept, refuse, type Refusal, type Result } from '../figure/refusal.js'
 import { changeLayout, type LayoutEdit } from './layout-edit.js';
 import { layoutsOf, type Layout, type Leader, type Method } from './method.js';
 import { followShown } from '../dressing/shown.js';
+import { carryReels, reelsTrouble, type Reel } from './reels.js';
 import { carryTelling } from './telling.js';
 
 /** Edits of which layouts a method has; each but the first is of the layout that is named with it. */
@@ -18,7 +19,9 @@ export type MethodEdit =
   | { readonly kind: 'remove-layout' }
   | { readonly kind: 'name-layout'; readonly name: string }
   /** What passes what on the way to a layout, when it is not the same knot; `undefined` takes it back. */
-  | { readonly kind: 'state-passes'; readonly passes: string | undefined };
+  | { readonly kind: 'state-passes'; readonly passes: string | undefined }
+  /** The demonstrations of the method; none takes them all out. */
+  | { readonly kind: 'set-reels'; readonly reels: readonly Reel[] };
 
 /** A method with one of its layouts exchanged. */
 const withLayout = (method: Method, index: number, layout: Layout): Method =>
@@ -26,7 +29,7 @@ const withLayout = (method: Method, index: number, layout: Layout): Method =>
 
 /** One layout as a method of its own: what is drawn on at a time. */
 export function methodOfLayout(method: Method, index: number): Method {
-  const { relaid: _others, ...own } = (layoutsOf(method)[index] ?? method) as Method;
+  const { relaid: _others, reels: _reels, ...own } = (layoutsOf(method)[index] ?? method) as Method;
   return own;
 }
 
@@ -63,6 +66,20 @@ export function acrossLayouts(from: Figure, to: Figure): Mapping {
 
 /** A method after an edit of one of its layouts, named by its index, or of which layouts there are. The method given is never changed. */
 export function changeMethod(method: Method, index: number, edit: LayoutEdit | MethodEdit): Result<Method> {
+  if (edit.kind === 'set-reels') {
+    const { reels: _old, ...rest } = method;
+    const { reels } = edit;
+    return reelsTrouble(method, reels) ?? accept(reels.length > 0 ? { ...rest, reels } : rest);
+  }
+  const done = changeLayouts(method, index, edit);
+  return done.ok ? accept(carryReels(method, done.value)) : done;
+}
+
+function changeLayouts(
+  method: Method,
+  index: number,
+  edit: LayoutEdit | Exclude<MethodEdit, { readonly kind: 'set-reels' }>,
+): Result<Method> {
   const layouts = layoutsOf(method);
   if (!layouts[index]) return noLayout();
   switch (edit.kind) {

@@ -8,6 +8,7 @@ import { curveOf, directionAt, pointAt, type Curve } from '../figure/curve.js';
 import { lastAt, ropeOf, type Figure, type Rope, type TrailPosition, type TrailSpan } from '../figure/figure.js';
 import { add, between, distance, scale, subtract, unit, type Point } from '../figure/point.js';
 import type { Shown } from '../dressing/shown.js';
+import type { Reel } from './reels.js';
 import { acrossBight, apexOf, onFirstLeg } from './bight-legs.js';
 
 /**
@@ -123,6 +124,8 @@ export interface Layout extends Shown {
 /** One way to tie a knot: a first layout, and those it is re-laid in. */
 export interface Method extends Layout {
   readonly relaid?: readonly Layout[] | undefined;
+  /** Demonstrations that its author composed. */
+  readonly reels?: readonly Reel[] | undefined;
 }
 
 export const EMPTY_METHOD: Method = { figure: { ropes: [], hosts: [] }, leaders: [], halts: [] };

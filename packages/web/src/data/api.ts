@@ -144,12 +144,19 @@ export class Api {
   /** Keeps a clip of one of the knot's methods, by its index. */
   keepClip(
     id: string,
-    { revision, method, duration, pace }: Pick<ClipInfo, 'revision' | 'method' | 'duration' | 'pace'>,
+    { revision, method, duration, pace, reel }: Pick<ClipInfo, 'revision' | 'method' | 'duration' | 'pace' | 'reel'>,
     clip: Blob,
   ): Observable<ClipInfo> {
     return this.call(KNOT_ROUTES.keepClip, {
       parameters: { id },
-      query: { revision, method: method + 1, duration, pace, cautions: 'true' },
+      query: {
+        revision,
+        method: method + 1,
+        duration,
+        pace,
+        ...(reel === null ? {} : { reel: reel + 1 }),
+        cautions: 'true',
+      },
       body: clip,
       headers: { 'Content-Type': 'video/webm' },
     });

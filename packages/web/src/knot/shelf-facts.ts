@@ -43,7 +43,7 @@ export class ShelfFacts {
   }
 
   /** Keeps a clip of one of the knot's methods with the sheet. */
-  async keepClip(blob: Blob, made: Pick<ClipInfo, 'method' | 'duration' | 'pace'>): Promise<void> {
+  async keepClip(blob: Blob, made: Pick<ClipInfo, 'method' | 'duration' | 'pace' | 'reel'>): Promise<void> {
     const id = await this.saved();
     if (id === undefined) return;
     const { base } = this.saving;

@@ -6,6 +6,8 @@ import type { Tightening } from '@foxtrail/core/reel';
 
 export interface ExportRequest {
   readonly document: FigureFile;
+  /** Which reel of its method is filmed; none: the steps as they are tied. */
+  readonly reel?: number | undefined;
   readonly pace: Pace;
   readonly view: View;
   readonly width: number;

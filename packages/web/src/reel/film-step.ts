@@ -55,16 +55,16 @@ export interface FilmChange {
         >Again, slower</mat-slide-toggle
       >
     }
-    @for (q of quick(); track q.step + q.what) {
+    @for (q of quick(); track q.part + q.what) {
       <p class="quick" role="status">
-        <strong>Step {{ q.step + 1 }}</strong>
+        <strong>Step {{ q.part + 1 }}</strong>
         @if (q.what === 'reading') {
           is read at {{ q.value.toFixed(0) }} characters a second; {{ q.most }} are the house’s most.
         } @else {
           passes {{ q.value.toFixed(1) }} crossings a second; {{ q.most }} are the house’s most.
         }
         @if (q.mend && mayWrite()) {
-          <button mat-stroked-button type="button" (click)="film.emit({ step: q.step, filmed: q.mend })">
+          <button mat-stroked-button type="button" (click)="film.emit({ step: q.part, filmed: q.mend })">
             {{ q.what === 'reading' ? 'Hold it longer' : 'Slow it down' }}
           </button>
         } @else if (!q.mend) {

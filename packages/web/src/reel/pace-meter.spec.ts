@@ -3,6 +3,7 @@ import type { StepPace } from '@foxtrail/core/reel';
 import { PaceMeter } from './pace-meter';
 
 const pace = (step: number, crossings: number, reading: number): StepPace => ({
+  part: step,
   step,
   start: 3 * step,
   end: 3 * step + 3,

@@ -50,9 +50,9 @@ const STYLE = 'plotly.js-style-global';
           <th scope="col">Crossings a second, at most {{ limits().crossings }}</th>
           <th scope="col">Characters a second, at most {{ limits().reading }}</th>
         </tr>
-        @for (p of paces(); track p.step) {
+        @for (p of paces(); track p.part) {
           <tr>
-            <th scope="row">{{ p.step + 1 }}</th>
+            <th scope="row">{{ p.part + 1 }}</th>
             <td>{{ p.crossings.toFixed(1) }}</td>
             <td>{{ p.reading.toFixed(0) }}</td>
           </tr>
@@ -88,6 +88,8 @@ const STYLE = 'plotly.js-style-global';
 export class PaceMeter {
   readonly paces = input.required<readonly StepPace[]>();
   readonly limits = input.required<WatchLimits>();
+  /** What each bar is one of. */
+  readonly of = input<'Step' | 'Scene'>('Step');
   /** The beginning of a step, in seconds. */
   readonly goTo = output<number>();
   protected readonly open = signal(false);
@@ -143,12 +145,12 @@ export class PaceMeter {
     probe.remove();
     const bars = (what: 'crossings' | 'reading', axis: '' | '2') => ({
       type: 'bar',
-      x: paces.map((p) => p.step + 1),
+      x: paces.map((p) => p.part + 1),
       y: paces.map((p) => p[what]),
       xaxis: `x${axis}`,
       yaxis: `y${axis}`,
       marker: { color: paces.map((p) => (isTooQuick(p[what], limits[what]) ? bad : good)) },
-      hovertemplate: `Step %{x}: %{y:.1f} ${what === 'crossings' ? 'crossings' : 'characters'} a second<extra></extra>`,
+      hovertemplate: `${this.of()} %{x}: %{y:.1f} ${what === 'crossings' ? 'crossings' : 'characters'} a second<extra></extra>`,
     });
     const most = (what: 'crossings' | 'reading', axis: '' | '2') => ({
       type: 'line',
@@ -160,7 +162,12 @@ export class PaceMeter {
       y1: limits[what],
       line: { color: ink, width: 2, dash: 'dash' },
     });
-    const step = { title: { text: 'Step' }, dtick: 1, fixedrange: true, color: ink };
+    const step = {
+      title: { text: this.of() },
+      dtick: Math.max(1, Math.ceil(paces.length / 20)),
+      fixedrange: true,
+      color: ink,
+    };
     const rate = (what: 'crossings' | 'reading', text: string) => ({
       title: { text },
       range: [0, 1.15 * Math.max(limits[what], ...paces.map((p) => p[what]))],

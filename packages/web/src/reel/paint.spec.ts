@@ -77,7 +77,14 @@ describe('painting', () => {
   it('paints every moment, and moments of rest alike', () => {
     const knot = overhand();
     const timeline = timelineOf(knot.method, 'normal', WORKSHOP_WORDS);
-    const scene: Scene = { method: knot.method, timeline, view: 'front', look: PAPER_LOOK, title: knot.name };
+    const scene: Scene = {
+      method: knot.method,
+      timeline,
+      view: 'front',
+      look: PAPER_LOOK,
+      title: knot.name,
+      words: WORKSHOP_WORDS,
+    };
     const count = (time: number): number => {
       paintMoment(context, scene, time, 800, 450);
       const { data } = context.getImageData(0, 0, 800, 360);
@@ -95,7 +102,14 @@ describe('painting', () => {
   it('keeps every letter of a caption within a narrow picture, too', () => {
     const knot = overhand();
     const timeline = timelineOf(knot.method, 'normal', WORKSHOP_WORDS);
-    const scene: Scene = { method: knot.method, timeline, view: 'front', look: PAPER_LOOK, title: knot.name };
+    const scene: Scene = {
+      method: knot.method,
+      timeline,
+      view: 'front',
+      look: PAPER_LOOK,
+      title: knot.name,
+      words: WORKSHOP_WORDS,
+    };
     for (const [w, h] of [
       [800, 450],
       [450, 450],
@@ -122,7 +136,14 @@ describe('painting', () => {
       'It can shake loose when it is loaded and unloaded in turn.',
     ];
     const timeline = withCautions(timelineOf(knot.method, 'normal', WORKSHOP_WORDS), lines);
-    const scene: Scene = { method: knot.method, timeline, view: 'front', look: PAPER_LOOK, title: knot.name };
+    const scene: Scene = {
+      method: knot.method,
+      timeline,
+      view: 'front',
+      look: PAPER_LOOK,
+      title: knot.name,
+      words: WORKSHOP_WORDS,
+    };
     expect(momentKey(scene, 0)).toBe(momentKey(scene, timeline.cautions!.end - 0.01));
     expect(momentKey(scene, 0)).not.toBe(momentKey(scene, timeline.cautions!.end + 0.01));
     paintMoment(context, scene, 0, 800, 450);

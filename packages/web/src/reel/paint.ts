@@ -11,7 +11,15 @@ import {
   arrowPath,
   pullPath,
   type NumberedPlace,
+  drawFigure,
   drawMoment,
+  figureInView,
+  finishedLayout,
+  heartBox,
+  remembered,
+  ringSize,
+  shownExhibits,
+  type Vocabulary,
   FINE_LINE,
   strokesOf,
   OUTLINE,
@@ -80,6 +88,8 @@ export interface Scene {
   readonly view: View;
   readonly look: Look;
   readonly title: string;
+  /** The words that wrong ways are told in. */
+  readonly words: Vocabulary;
   /** The knot on its way into the hand; without it the scenes that finish the knot show its drawing. */
   readonly way?: Tightening | undefined;
 }
@@ -95,6 +105,7 @@ export function momentKey(scene: Scene, time: number): string {
   const moment = momentAt(scene.method, scene.timeline, time);
   if (!moment) return 'none';
   const { kind } = moment.shot;
+  if (kind === 'card' || kind === 'wrong') return `part ${moment.part}`;
   if (kind === 'lay' || !scene.way)
     return `${moment.step} ${moment.at.toFixed(4)}${kind === 'lay' && moment.shot.again ? ' again' : ''}`;
   return `${moment.step} ${kind} ${JSON.stringify(moment.shot)} ${kind === 'hold' ? '' : moment.share.toFixed(4)}`;
@@ -111,18 +122,84 @@ export function paintMoment(ctx: Context, scene: Scene, time: number, width: num
     return;
   }
   const moment = momentAt(scene.method, scene.timeline, time);
-  const captionTop = height * (1 - CAPTION_SHARE);
-  if (moment && scene.way && moment.shot.kind !== 'lay') {
+  if (!moment) return;
+  if (moment.shot.kind === 'card') {
+    paintCard(ctx, look, moment.shot.title ?? '', moment.caption, width, height);
+    return;
+  }
+  // What is shown without words has the whole picture.
+  const captionTop = moment.caption === '' ? height : height * (1 - CAPTION_SHARE);
+  if (moment.shot.kind === 'wrong') {
+    paintWrong(ctx, scene, moment.shot.exhibit, width, captionTop);
+  } else if (scene.way && moment.shot.kind !== 'lay') {
     paintForm(ctx, scene, scene.way, moment, width, captionTop);
-  } else if (moment) {
+  } else if (moment.step !== undefined) {
     const box = pictureBox(scene.method, moment.step, scene.view);
     paintDrawing(ctx, drawMoment(scene.method, moment.step, moment.at, scene.view), look, box, width, captionTop);
     if (moment.shot.kind === 'lay' && moment.shot.again) paintAgain(ctx, look, width, height);
   }
+  if (moment.caption === '') return;
   ctx.setTransform(1, 0, 0, 1, 0, 0);
   ctx.fillStyle = look.ink;
   ctx.fillRect(0, captionTop, width, height - captionTop);
-  if (moment) paintCaption(ctx, `${moment.step + 1}`, moment.caption, captionTop, width, height);
+  paintCaption(ctx, signOf(moment), moment.caption, captionTop, width, height);
+}
+
+/** What stands before a caption: the number of the step that is tied, or that it is no step. */
+const signOf = ({ step, shot }: Moment): string =>
+  shot.kind === 'wrong' ? '✕' : step === undefined || shot.kind === 'hold' ? '' : `${step + 1}`;
+
+/** A card: its title, and what it says beneath, in the middle of the picture. */
+function paintCard(ctx: Context, look: Look, title: string, text: string, width: number, height: number): void {
+  const unit = lettered(width, height);
+  const room = width * 0.8;
+  ctx.textBaseline = 'alphabetic';
+  ctx.textAlign = 'left';
+  ctx.fillStyle = look.labelText;
+  const [big, small] = [unit / 9, unit / 17];
+  ctx.font = `700 ${big}px "${CAPTION_FONT}", sans-serif`;
+  const head = title === '' ? [] : wrap(ctx, title, room);
+  ctx.font = `500 ${small}px "${CAPTION_FONT}", sans-serif`;
+  const body = wrap(ctx, text, room);
+  const tall = head.length * big * 1.15 + (head.length > 0 ? small : 0) + body.length * small * 1.4;
+  let y = (height - tall) / 2;
+  ctx.font = `700 ${big}px "${CAPTION_FONT}", sans-serif`;
+  for (const line of head) ctx.fillText(line, width * 0.1, (y += big * 1.15) - big * 0.25);
+  if (head.length > 0) {
+    ctx.fillStyle = look.working;
+    ctx.fillRect(width * 0.1, y + small * 0.15, unit / 7, unit / 110);
+    ctx.fillStyle = look.labelText;
+    y += small;
+  }
+  ctx.font = `500 ${small}px "${CAPTION_FONT}", sans-serif`;
+  for (const line of body) ctx.fillText(line, width * 0.1, (y += small * 1.4) - small * 0.3);
+}
+
+/** The wrong ways of what is filmed, as they are seen. */
+const wrongWays = remembered((scene: Scene) => {
+  const { figure, ...shown } = finishedLayout(scene.method);
+  return shownExhibits({ ...shown, figure: figureInView(figure, scene.view) }, scene.title, scene.words);
+});
+
+/** A wrong way: the knot so laid, its wrong crossings ringed, a cross in the corner. */
+function paintWrong(ctx: Context, scene: Scene, exhibit: number, width: number, height: number): void {
+  const wrong = wrongWays(scene)[exhibit];
+  if (!wrong) return;
+  const { look } = scene;
+  const box = heartBox(wrong.figure);
+  paintDrawing(ctx, drawFigure(wrong.figure), look, box, width, height);
+  ctx.strokeStyle = look.working;
+  ctx.lineWidth = ringSize(box) / 6;
+  for (const [x, y] of wrong.points) {
+    ctx.beginPath();
+    ctx.arc(x, y, ringSize(box), 0, 2 * Math.PI);
+    ctx.stroke();
+  }
+  const size = lettered(width, height) / 9;
+  ctx.setTransform(1, 0, 0, 1, width * 0.04, size * 0.4);
+  ctx.lineCap = 'round';
+  ctx.lineWidth = size / 6;
+  ctx.stroke(new Path2D(`M0 0L${size} ${size}M${size} 0L0 ${size}`));
 }
 
 /** The card before the first step: the knot's name and its cautions, as large as they fit. */
@@ -200,12 +277,14 @@ const otherSide = (side: FormSide): FormSide => (side === 'front' ? 'back' : 'fr
 
 /** How the knot lies, and from where it is seen, in a scene that finishes it. */
 function poseAt(scene: Scene, way: Tightening, { step, shot, share }: Moment): Pose | undefined {
-  const facing = viewOfStep(stepsOf(scene.method)[step] ?? { telling: {} }, scene.view);
+  const facing = viewOfStep(stepsOf(scene.method)[step ?? -1] ?? { telling: {} }, scene.view);
   const own: FormSide = facing === 'back' || facing === 'left back' ? 'back' : 'front';
   const seen = (side: FormSide): FormSide => (own === 'back' ? otherSide(side) : side);
   const pose = ((): Pose | undefined => {
     switch (shot.kind) {
       case 'lay':
+      case 'wrong':
+      case 'card':
         return undefined;
       case 'tighten':
         return wayAt(way, shot.from + share * (shot.to - shot.from), own);
@@ -260,7 +339,7 @@ function paintForm(ctx: Context, scene: Scene, way: Tightening, moment: Moment, 
       ctx.stroke(arrow);
     }
   }
-  const { of } = stepsOf(scene.method)[moment.step] ?? {};
+  const { of } = stepsOf(scene.method)[moment.step ?? -1] ?? {};
   if (shot.kind === 'hold' && of)
     for (const mark of marksOn(of, pose.form, pose, scene.view === 'back' ? otherSide(shot.side) : shot.side))
       paintMark(ctx, mark, MARK_RADIUS, look);

@@ -1,5 +1,5 @@
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
-import { figureToSet, finishedLayout, refuse, setWatched, type Result } from '@foxtrail/core';
+import { figureToSet, finishedLayout, refuse, setWatched, type Reel, type Result } from '@foxtrail/core';
 import { onItsWay, type Tightening } from '@foxtrail/core/reel';
 import { provideRouter } from '@angular/router';
 import { Observable, Subject } from 'rxjs';
@@ -183,7 +183,7 @@ describe('Reel', () => {
     });
   });
   it('shows its scenes and captions in time, and goes to each', async () => {
-    const scenes = (): HTMLButtonElement[] => [...page.querySelectorAll<HTMLButtonElement>('.scenes button')];
+    const scenes = (): HTMLButtonElement[] => [...page.querySelectorAll<HTMLButtonElement>('.line .block')];
     expect(scenes().map((b) => b.getAttribute('aria-label')!.replace(/, \d.*/, ''))).toEqual([
       'Cautions, read before the first step',
       'Step 1, laid',
@@ -197,7 +197,7 @@ describe('Reel', () => {
   });
   it('films a step slower, again, or held for longer, in the knot itself and undone with it', async () => {
     const filmed = (): unknown => finishedLayout(bench.knot().method).halts[1]!.filmed;
-    page.querySelectorAll<HTMLButtonElement>('.scenes button')[2]!.click();
+    page.querySelectorAll<HTMLButtonElement>('.line .block')[2]!.click();
     await fixture.whenStable();
     const before = fixture.componentInstance.timeline().duration;
     page.querySelector<HTMLButtonElement>('mat-slide-toggle button')!.click();
@@ -253,6 +253,116 @@ describe('Reel', () => {
     expect([canvas.width, canvas.height]).toEqual([1080, 1920]);
     button('Export WebM, 1080 × 1920')!.click();
     expect(requests[0]).toEqual(jasmine.objectContaining({ width: 1080, height: 1920, rate: 60 }));
+  });
+  describe('with a reel that is composed', () => {
+    const reel = (): Reel => bench.knot().method.reels![0]!;
+    const blocks = (): HTMLButtonElement[] => [...page.querySelectorAll<HTMLButtonElement>('.scenes .block')];
+    const press = async (at: number, init: KeyboardEventInit): Promise<void> => {
+      blocks()[at]!.dispatchEvent(new KeyboardEvent('keydown', { bubbles: true, ...init }));
+      await fixture.whenStable();
+    };
+    const act = async (text: string): Promise<void> => {
+      [...document.querySelectorAll<HTMLButtonElement>('button')].find((b) => b.textContent.includes(text))!.click();
+      await fixture.whenStable();
+    };
+    beforeEach(async () => {
+      bench.knot.update((k) => ({ ...k, entry: { ...k.entry, summary: 'Keeps an end from running out.' } }));
+      await act('New reel');
+      await act('Whole lesson');
+    });
+
+    it('plays its scenes: a card with its words, the steps slowly and again, what is looked at', async () => {
+      expect(reel().scenes.map((s) => s.kind)).toEqual([
+        'card',
+        'look',
+        'step',
+        'step',
+        'step',
+        'step',
+        'look',
+        'look',
+      ]);
+      expect(blocks().length).toBe(8);
+      expect([...page.querySelectorAll('.passes span')].map((p) => p.textContent)).toEqual([
+        'introduction',
+        'slow',
+        'normal',
+        'inspection',
+      ]);
+      blocks()[0]!.click();
+      await fixture.whenStable();
+      expect(caption()).toBe('Keeps an end from running out.');
+      expect(page.querySelector('h2')!.textContent).toBe('A card');
+      blocks()[4]!.click();
+      await fixture.whenStable();
+      expect(caption()).toBe('');
+    });
+
+    it('is changed scene by scene: moved, shown again, left out, put in, with the place that is shown kept', async () => {
+      await press(2, { key: 'ArrowRight', altKey: true });
+      expect(reel().scenes.slice(2, 4)).toEqual([
+        { kind: 'step', step: 1, speed: 0.6, pass: 'slow' },
+        { kind: 'step', step: 0, speed: 0.6, pass: 'slow' },
+      ]);
+      await press(3, { key: 'ArrowLeft', altKey: true });
+      await press(2, { key: 'd' });
+      expect(reel().scenes.length).toBe(9);
+      expect(reel().scenes[3]).toEqual(reel().scenes[2]);
+      await press(3, { key: 'Delete' });
+      expect(reel().scenes.length).toBe(8);
+      blocks()[2]!.click();
+      await fixture.whenStable();
+      await act('Put a scene after it');
+      await act('The knot from behind');
+      expect(reel().scenes[3]).toEqual({ kind: 'look', side: 'back', pass: 'slow' });
+      // What was put in is shown.
+      expect(page.textContent).toContain('Scene 4 of 9');
+      await act('Leave out');
+      expect(reel().scenes.length).toBe(8);
+      // Nothing of it changes how the steps themselves are filmed.
+      expect(bench.knot().method.halts.some((h) => h.filmed)).toBeFalse();
+    });
+
+    it('makes a scene longer by its end, and a card says what is written', async () => {
+      const before = fixture.componentInstance.timeline().duration;
+      const [, handle] = page.querySelectorAll<HTMLElement>('.scenes .end');
+      handle!.setPointerCapture = () => undefined;
+      const perPixel = before / page.querySelector('.rows')!.clientWidth;
+      const at = (kind: string, x: number): boolean =>
+        handle!.dispatchEvent(new PointerEvent(kind, { clientX: x, pointerId: 1, bubbles: true }));
+      at('pointerdown', 100);
+      at('pointermove', 100 + 2 / perPixel);
+      at('pointerup', 100 + 2 / perPixel);
+      await fixture.whenStable();
+      expect(fixture.componentInstance.timeline().duration).toBeCloseTo(before + 2, 0);
+      blocks()[0]!.click();
+      await fixture.whenStable();
+      const words = page.querySelector<HTMLTextAreaElement>('ft-scene-editor textarea')!;
+      words.value = 'For a kite line.';
+      words.dispatchEvent(new Event('change'));
+      await fixture.whenStable();
+      expect(caption()).toBe('For a kite line.');
+    });
+
+    it('has a shape of its own, is exported as it is, and let go', async () => {
+      await act('New reel');
+      await act('Upright');
+      expect(bench.knot().method.reels!.map((r) => r.name)).toEqual(['Whole lesson', 'Upright, for a telephone']);
+      const canvas = page.querySelector('canvas')!;
+      expect([canvas.width, canvas.height]).toEqual([720, 1280]);
+      button('Whole lesson')!.click();
+      await fixture.whenStable();
+      expect([canvas.width, canvas.height]).toEqual([1280, 720]);
+      settle(refuse('figure', 'It is not set here.', 'Look at the drawing.'));
+      await new Promise((done) => setTimeout(done));
+      await fixture.whenStable();
+      button('Export WebM')!.click();
+      expect(requests[0]).toEqual(jasmine.objectContaining({ reel: 0 }));
+      reports.next({ kind: 'finished', bytes: new ArrayBuffer(2048), duration: 4, frames: 120, seconds: 2 });
+      await act('Let it go');
+      expect(bench.knot().method.reels!.length).toBe(1);
+      expect(page.querySelector('.passes')).toBeNull();
+    });
   });
   it('finds the caption font of the page', () => {
     expect(captionFontUrl()).toMatch(/atkinson.*latin.*\.woff2/);

@@ -1,73 +1,88 @@
 /**
- * The demonstration as tracks over time: what is filmed, what is read, and where it goes by too quickly. A press goes to the place.
+ * The demonstration as tracks over time: what is filmed, what is read, and where it goes by too quickly. A press goes to the place. The
+ * scenes of a reel are dragged into another order, and by their end made to last longer or shorter; with the keyboard, Alt and an arrow.
  */
-import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
-import { chaptersOf, cuesOf, type Scene, type Timeline, type TooQuick } from '@foxtrail/core/reel';
+import { CdkDrag, CdkDropList, type CdkDragDrop } from '@angular/cdk/drag-drop';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  input,
+  output,
+  signal,
+  viewChild,
+  type ElementRef,
+} from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MatIconModule } from '@angular/material/icon';
+import type { Reel, ReelScene } from '@foxtrail/core';
+import { chaptersOf, cuesOf, type Chapter, type Scene, type Timeline, type TooQuick } from '@foxtrail/core/reel';
 
-/** What each kind of scene is called. */
+/** What each kind of shot is called. */
 const NAMES: Readonly<Record<Scene['shot']['kind'], string>> = {
   lay: 'laid',
   tighten: 'drawn tight',
   hold: 'held',
   turn: 'turned over',
+  wrong: 'a wrong way',
+  card: 'a card',
 };
 
 const nameOf = ({ shot }: Scene): string =>
   shot.kind === 'lay' && shot.again ? 'again, slower' : shot.kind === 'hold' ? `${shot.side} held` : NAMES[shot.kind];
 
+/** A shot within its passage. */
+interface Piece {
+  readonly width: number;
+  readonly kind: string;
+  /** Share of it in which something moves. */
+  readonly moves: number;
+}
+
+/** A shot of a step as it is tied, or a scene of a reel. */
 interface Block {
+  readonly part: number;
+  readonly width: number;
+  readonly start: number;
+  readonly text: string;
+  readonly says: string;
+  readonly pieces: readonly Piece[];
+  readonly now: boolean;
+}
+
+interface CueBlock {
   readonly key: string;
   readonly left: number;
   readonly width: number;
   readonly start: number;
   readonly text: string;
-  readonly says: string;
-  readonly kind: string;
-  /** Share of it in which something moves. */
-  readonly moves: number;
+  readonly quick: boolean;
   readonly now: boolean;
+}
+
+/** What a scene that shows no step of its own is marked with. */
+const SIGNS: Readonly<Record<ReelScene['kind'], string>> = { step: '', look: '◉', wrong: '✕', card: 'T' };
+
+/** How many times as wide as the page the tracks are drawn. */
+const ZOOMS = [1, 2, 4, 8] as const;
+
+/** A scene moved from one place to another. */
+export interface SceneMove {
+  readonly from: number;
+  readonly to: number;
+}
+
+/** A scene that is to last so many seconds. */
+export interface SceneTrim {
+  readonly part: number;
+  readonly seconds: number;
 }
 
 @Component({
   selector: 'ft-reel-tracks',
+  imports: [CdkDrag, CdkDropList, MatButtonModule, MatIconModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
-  template: `
-    <div class="rows">
-      <ol class="row scenes" aria-label="Scenes">
-        @for (b of scenes(); track b.key) {
-          <li [style.left.%]="b.left" [style.width.%]="b.width">
-            <button
-              type="button"
-              [class]="b.kind"
-              [class.now]="b.now"
-              [attr.aria-label]="b.says"
-              [title]="b.says"
-              (click)="goTo.emit(b.start)"
-            >
-              <span class="moves" [style.width.%]="100 * b.moves"></span><span class="text">{{ b.text }}</span>
-            </button>
-          </li>
-        }
-      </ol>
-      <ol class="row cues" aria-label="Captions in time">
-        @for (b of cues(); track b.key) {
-          <li [style.left.%]="b.left" [style.width.%]="b.width">
-            <button
-              type="button"
-              tabindex="-1"
-              [class.now]="b.now"
-              [class.quick]="b.kind === 'quick'"
-              [title]="b.says"
-              (click)="goTo.emit(b.start)"
-            >
-              <span class="text">{{ b.text }}</span>
-            </button>
-          </li>
-        }
-      </ol>
-      <span class="head" aria-hidden="true" [style.left.%]="at()"></span>
-    </div>
-  `,
+  templateUrl: './tracks.html',
   styleUrl: './tracks.scss',
 })
 export class ReelTracks {
@@ -75,66 +90,154 @@ export class ReelTracks {
   readonly time = input.required<number>();
   readonly perLine = input.required<number>();
   readonly quick = input.required<readonly TooQuick[]>();
+  /** The reel whose scenes these are; without one they are the steps as they are tied. */
+  readonly reel = input<Reel>();
+  readonly mayWrite = input(false);
   /** A place in the demonstration, in seconds. */
   readonly goTo = output<number>();
+  readonly move = output<SceneMove>();
+  readonly trim = output<SceneTrim>();
+  /** A scene left out, or shown once more, by its place. */
+  readonly remove = output<number>();
+  readonly repeat = output<number>();
+
+  protected readonly zooms = ZOOMS;
+  protected readonly zoom = signal<number>(1);
+  /** How long the scene whose end is dragged lasts by now. */
+  protected readonly trimmed = signal<SceneTrim | undefined>(undefined);
+  private readonly rows = viewChild.required<ElementRef<HTMLElement>>('rows');
 
   private share(seconds: number): number {
     const { duration } = this.timeline();
     return duration > 0 ? (100 * seconds) / duration : 0;
   }
 
-  private block(
-    { start, end }: { readonly start: number; readonly end: number },
-    rest: Omit<Block, 'left' | 'width' | 'start' | 'now'>,
-  ): Block {
-    const time = this.time();
-    return {
-      ...rest,
-      start,
-      left: this.share(start),
-      width: this.share(end - start),
-      now: time >= start && time < end,
-    };
-  }
-
+  protected readonly edits = computed(() => this.mayWrite() && this.reel() !== undefined);
   protected readonly at = computed(() => Math.min(100, this.share(this.time())));
-  protected readonly scenes = computed(() => {
-    const timeline = this.timeline();
-    const { cautions, scenes } = timeline;
-    const isFirst = (s: Scene, i: number): boolean => scenes[i - 1]?.step !== s.step;
-    return [
-      ...(cautions
-        ? [
-            this.block(
-              { start: 0, end: cautions.end },
-              { key: 'cautions', text: '!', says: 'Cautions, read before the first step', kind: 'cautions', moves: 0 },
-            ),
-          ]
-        : []),
-      ...scenes.map((s, i) =>
-        this.block(s, {
-          key: `scene ${i}`,
-          text: isFirst(s, i) ? String(s.step + 1) : '',
-          says: `Step ${s.step + 1}, ${nameOf(s)}, ${(s.end - s.start).toFixed(1)} seconds`,
+  protected readonly cautions = computed(() => {
+    const end = this.timeline().cautions?.end ?? 0;
+    return { width: this.share(end), now: this.time() < end, there: end > 0 };
+  });
+  protected readonly blocks = computed((): readonly Block[] => {
+    const { scenes } = this.timeline();
+    const time = this.time();
+    const list = this.reel()?.scenes;
+    // The scenes of a reel are moved as a whole; of a step as it is tied each shot is a place to go to.
+    const spans = list ? chaptersOf(this.timeline()) : scenes;
+    return spans.map((span, i): Block => {
+      const own = list ? scenes.filter((s) => s.part === span.part) : [scenes[i] as Scene];
+      const lasts = span.end - span.start;
+      return {
+        part: i,
+        width: this.share(lasts),
+        start: span.start,
+        text: list ? this.textOf(span, list[i]) : scenes[i - 1]?.part === span.part ? '' : String(span.part + 1),
+        says: `${this.sayWhat(span, list?.[i])}, ${own.map(nameOf).join(', ')}, ${lasts.toFixed(1)} seconds`,
+        pieces: own.map((s) => ({
+          width: (100 * (s.end - s.start)) / lasts,
           kind: s.shot.kind === 'lay' && s.shot.again ? 'again' : s.shot.kind,
           moves: s.end > s.start ? (s.laid - s.start) / (s.end - s.start) : 0,
-        }),
-      ),
-    ];
+        })),
+        now: time >= span.start && time < span.end,
+      };
+    });
+  });
+  /** What passages of scenes are for, over all that follow one another. */
+  protected readonly passes = computed(() => {
+    const scenes = this.reel()?.scenes ?? [];
+    const chapters = chaptersOf(this.timeline());
+    return scenes.flatMap(({ pass }, i) => {
+      if (pass === undefined || pass === scenes[i - 1]?.pass) return [];
+      let last = i;
+      while (scenes[last + 1]?.pass === pass) last += 1;
+      const [start, end] = [chapters[i]?.start ?? 0, chapters[last]?.end ?? 0];
+      return [{ pass, left: this.share(start), width: this.share(end - start) }];
+    });
   });
   protected readonly cues = computed(() => {
     const timeline = this.timeline();
-    const slow = new Set(this.quick().flatMap((q) => (q.what === 'reading' ? [q.step] : [])));
+    const time = this.time();
+    const slow = new Set(this.quick().flatMap((q) => (q.what === 'reading' ? [q.part] : [])));
     const chapters = chaptersOf(timeline);
-    return cuesOf(timeline, this.perLine()).map((c) => {
-      const step = chapters.find((ch) => c.start >= ch.start - 1e-6 && c.start < ch.end)?.step;
-      return this.block(c, {
-        key: c.id,
-        text: c.lines.join(' '),
-        says: c.lines.join(' '),
-        kind: step !== undefined && slow.has(step) ? 'quick' : '',
-        moves: 0,
-      });
+    return cuesOf(timeline, this.perLine()).map(({ id, start, end, lines }): CueBlock => {
+      const part = chapters.find((c) => start >= c.start - 1e-6 && start < c.end)?.part;
+      return {
+        key: id,
+        left: this.share(start),
+        width: this.share(end - start),
+        start,
+        text: lines.join(' '),
+        quick: part !== undefined && slow.has(part),
+        now: time >= start && time < end,
+      };
     });
   });
+
+  private textOf({ step }: Pick<Chapter, 'step'>, scene: ReelScene | undefined): string {
+    return scene && scene.kind !== 'step' ? SIGNS[scene.kind] : String((step ?? 0) + 1);
+  }
+
+  private sayWhat({ part, step }: Pick<Chapter, 'part' | 'step'>, scene: ReelScene | undefined): string {
+    const place = scene ? `Scene ${part + 1}: ` : '';
+    return scene && scene.kind !== 'step'
+      ? `${place}${scene.kind}`
+      : `${place}${place === '' ? 'S' : 's'}tep ${(step ?? 0) + 1}`;
+  }
+
+  protected dropped({ previousIndex, currentIndex }: CdkDragDrop<unknown>): void {
+    if (previousIndex !== currentIndex) this.move.emit({ from: previousIndex, to: currentIndex });
+  }
+
+  protected key(event: KeyboardEvent, { part }: Block): void {
+    const step = event.key === 'ArrowRight' ? 1 : event.key === 'ArrowLeft' ? -1 : 0;
+    const last = this.blocks().length - 1;
+    if (step !== 0 && event.altKey && this.edits()) {
+      const to = part + step;
+      if (to < 0 || to > last) return;
+      this.move.emit({ from: part, to });
+      this.focus(to);
+    } else if (step !== 0) this.focus(Math.min(last, Math.max(0, part + step)));
+    else if (event.key === 'Delete' && this.edits()) {
+      this.remove.emit(part);
+      this.focus(Math.min(last - 1, part));
+    } else if (event.key.toLowerCase() === 'd' && this.edits()) this.repeat.emit(part);
+    else return;
+    event.preventDefault();
+    event.stopPropagation();
+  }
+
+  /** The scene at a place has the focus, once it is drawn there. */
+  private focus(part: number): void {
+    setTimeout(() => {
+      const button = this.rows().nativeElement.querySelector<HTMLElement>(`[data-part="${part}"]`);
+      button?.focus();
+      button?.scrollIntoView({ block: 'nearest', inline: 'nearest' });
+    });
+  }
+
+  /** The end of a scene is dragged to where it is to end. */
+  protected pull(event: PointerEvent, block: Block): void {
+    event.preventDefault();
+    event.stopPropagation();
+    const handle = event.currentTarget as HTMLElement;
+    const perPixel = this.timeline().duration / this.rows().nativeElement.clientWidth;
+    const began = event.clientX;
+    const chapter = chaptersOf(this.timeline())[block.part];
+    if (!chapter) return;
+    const lasts = chapter.end - chapter.start;
+    handle.setPointerCapture(event.pointerId);
+    const moved = (e: PointerEvent): void =>
+      this.trimmed.set({ part: block.part, seconds: Math.max(0.5, lasts + (e.clientX - began) * perPixel) });
+    const ended = (e: PointerEvent): void => {
+      handle.removeEventListener('pointermove', moved);
+      handle.removeEventListener('pointerup', ended);
+      handle.removeEventListener('pointercancel', ended);
+      const trimmed = this.trimmed();
+      this.trimmed.set(undefined);
+      if (trimmed && e.type === 'pointerup') this.trim.emit(trimmed);
+    };
+    handle.addEventListener('pointermove', moved);
+    handle.addEventListener('pointerup', ended);
+    handle.addEventListener('pointercancel', ended);
+  }
 }

@@ -63,7 +63,15 @@ describe('Sheet', () => {
   it('tells when the page or its clip is behind the bench', async () => {
     await bench.shelf.publish();
     bench.shelf.clips.set([
-      { revision: 1, method: 0, size: 1, duration: 4, pace: 'normal', createdAt: '2026-05-01T10:00:00.000Z' },
+      {
+        revision: 1,
+        method: 0,
+        size: 1,
+        duration: 4,
+        pace: 'normal',
+        reel: null,
+        createdAt: '2026-05-01T10:00:00.000Z',
+      },
     ]);
     await fixture.whenStable();
     expect(page.textContent).not.toContain('ahead');

@@ -2,7 +2,7 @@
  * Draws the demonstration frame by frame and encodes it as WebM (VP9).
  */
 import { cautionsFor, leftHanded, PAPER_LOOK, readKnot } from '@foxtrail/core';
-import { timelineOf, withCautions } from '@foxtrail/core/reel';
+import { demonstration } from '@foxtrail/core/reel';
 import { BufferTarget, CanvasSource, Output, Quality, WebMOutputFormat } from 'mediabunny';
 import type { ExportReport, ExportRequest } from '../reel/export-messages';
 import { CAPTION_FONT, momentKey, paintMoment, type Scene } from '../reel/paint';
@@ -39,16 +39,21 @@ async function exportClip(request: ExportRequest): Promise<void> {
   const { width, height, rate } = request;
   const { method } = read.value;
   const { useGrade, cautions } = read.value.entry;
-  const timeline = withCautions(
-    timelineOf(request.view === 'left' ? leftHanded(method) : method, request.pace, request.words),
-    cautionsFor(useGrade, cautions),
-  );
+  const timeline = demonstration({
+    method: request.view === 'left' ? leftHanded(method) : method,
+    name: read.value.name,
+    words: request.words,
+    pace: request.pace,
+    cautions: cautionsFor(useGrade, cautions),
+    reel: request.reel,
+  });
   const scene: Scene = {
     method,
     timeline,
     view: request.view,
     look: PAPER_LOOK,
     title: read.value.name,
+    words: request.words,
     way: request.way,
   };
   const canvas = new OffscreenCanvas(width, height);

@@ -1,0 +1,166 @@
+/**
+ * Reels: demonstrations of a method that its author composed, scene by scene. A scene shows a step, the finished knot, a wrong way or a card;
+ * steps may come in any order and more than once. Without a reel a demonstration is its steps, as they are tied.
+ */
+import type { Exhibit } from '../dressing/shown.js';
+import { refuse, type Refusal } from '../figure/refusal.js';
+import { FILM_SPEEDS, LONGEST_HOLD } from './limits.js';
+import { finishedLayout, stepsOf, wayOf, type Method, type Step } from './method.js';
+
+/** Most reels of a method, most scenes of a reel, longest texts, and how long a card or a look may last, in seconds. */
+export const REELS = { most: 6, scenes: 200, name: 60, title: 80, text: 240, shortest: 0.5, longest: 60 } as const;
+
+/** For a screen, a square, and a telephone that is held upright. */
+export const REEL_SHAPES = ['wide', 'square', 'upright'] as const;
+export type ReelShape = (typeof REEL_SHAPES)[number];
+
+/** What a passage of a reel is for. */
+export const PASSES = ['introduction', 'slow', 'normal', 'inspection'] as const;
+export type Pass = (typeof PASSES)[number];
+
+interface InPass {
+  readonly pass?: Pass | undefined;
+}
+
+export type ReelScene = InPass &
+  (
+    | {
+        readonly kind: 'step';
+        /** Index among all steps of the method. */
+        readonly step: number;
+        /** So many times as quick as the rest; absent: as the step is filmed. */
+        readonly speed?: number | undefined;
+        /** Seconds of rest after it; absent: as the step is filmed. */
+        readonly hold?: number | undefined;
+        /** Without its caption, and without the time that takes to read. */
+        readonly silent?: boolean | undefined;
+      }
+    /** The finished knot, held to be looked at. */
+    | {
+        readonly kind: 'look';
+        readonly side: 'front' | 'back';
+        readonly text?: string | undefined;
+        readonly seconds?: number | undefined;
+      }
+    /** One of the wrong ways that learners are shown: its index among them. */
+    | { readonly kind: 'wrong'; readonly exhibit: number; readonly seconds?: number | undefined }
+    | {
+        readonly kind: 'card';
+        readonly title?: string | undefined;
+        readonly text: string;
+        readonly seconds?: number | undefined;
+      }
+  );
+
+export interface Reel {
+  readonly name: string;
+  /** Absent: wide. */
+  readonly shape?: ReelShape | undefined;
+  readonly scenes: readonly ReelScene[];
+}
+
+const within = (value: number | undefined, least: number, most: number): boolean =>
+  value === undefined || (value >= least && value <= most);
+
+/** What is wrong with a scene of a method, if anything. */
+function sceneTrouble(method: Method, scene: ReelScene, place: string): Refusal | undefined {
+  switch (scene.kind) {
+    case 'step':
+      if (!stepsOf(method)[scene.step])
+        return refuse(place, `There is no step ${scene.step + 1}.`, 'Name a step of the method.');
+      return within(scene.speed, FILM_SPEEDS.least, FILM_SPEEDS.most) && within(scene.hold, 0, LONGEST_HOLD)
+        ? undefined
+        : refuse(
+            place,
+            'Its speed or its rest is out of bounds.',
+            `Film it from ${FILM_SPEEDS.least} to ${FILM_SPEEDS.most} times as quick, with ${LONGEST_HOLD} seconds of rest at most.`,
+          );
+    case 'wrong':
+      if (!(finishedLayout(method).exhibits ?? [])[scene.exhibit])
+        return refuse(place, 'There is no such wrong way.', 'Show it to learners first, in Proof.');
+      break;
+    case 'card':
+      if (scene.text.length > REELS.text || (scene.title ?? '').length > REELS.title)
+        return refuse(
+          place,
+          `A card has ${REELS.text} characters at most, its title ${REELS.title}.`,
+          'Say it shorter.',
+        );
+      break;
+    case 'look':
+      if ((scene.text ?? '').length > REELS.text)
+        return refuse(place, `What is said has ${REELS.text} characters at most.`, 'Say it shorter.');
+  }
+  return within(scene.seconds, REELS.shortest, REELS.longest)
+    ? undefined
+    : refuse(place, `It lasts ${REELS.shortest} to ${REELS.longest} seconds.`, 'Let it last as long as it is read.');
+}
+
+/** What is wrong with the reels of a method, if anything. */
+export function reelsTrouble(method: Method, reels: readonly Reel[]): Refusal | undefined {
+  if (reels.length > REELS.most)
+    return refuse('reels', `A method has ${REELS.most} reels at most.`, 'Let one go first.');
+  const names = reels.map((r) => r.name.trim().toLowerCase());
+  const twice = names.find((n, i) => names.indexOf(n) !== i);
+  if (twice !== undefined) return refuse('reels', `There are two called “${twice}”.`, 'Give each a name of its own.');
+  for (const [i, reel] of reels.entries()) {
+    if (reel.name.trim() === '' || reel.name.length > REELS.name)
+      return refuse(`reels[${i}]`, `A reel has a name of ${REELS.name} characters at most.`, 'Say what it is for.');
+    if (reel.scenes.length > REELS.scenes)
+      return refuse(`reels[${i}]`, `A reel has ${REELS.scenes} scenes at most.`, 'Leave some out, or make two of it.');
+    for (const [k, scene] of reel.scenes.entries()) {
+      const trouble = sceneTrouble(method, scene, `reels[${i}].scenes[${k}]`);
+      if (trouble) return trouble;
+    }
+  }
+  return undefined;
+}
+
+/** Whether a step of a changed method lays what an earlier one did, or some of it: by where its stretch ends. */
+function covers(before: Step, after: Step): boolean {
+  if (before.layout !== after.layout || before.does !== after.does) return false;
+  const [a, b] = [before.stretch, after.stretch];
+  if (!a || !b) return !a && !b;
+  const way = wayOf(before.of.leaders[a.leader]);
+  return a.leader === b.leader && (b.to - a.from) * way > 1e-9 && (b.to - a.to) * way <= 1e-9;
+}
+
+/** The steps of a changed method that each step of it has become: two where it was split, none where it was joined to the next. */
+function stepsBecome(before: Method, after: Method): (readonly number[])[] {
+  const [old, now] = [stepsOf(before), stepsOf(after)];
+  if (old.length === now.length) return old.map((_, i) => [i]);
+  const taken = new Set<number>();
+  return old.map((step) => {
+    const own = now.filter((s) => !taken.has(s.index) && covers(step, s));
+    // Of steps that lay nothing each becomes one.
+    const become = (step.stretch ? own : own.slice(0, 1)).map((s) => s.index);
+    for (const i of become) taken.add(i);
+    return become;
+  });
+}
+
+/** The reels of a method after it was changed: a step that was split is shown in both its parts, one that is gone is left out. */
+export function carryReels(before: Method, after: Method): Method {
+  if (!before.reels || before === after) return after;
+  const steps = stepsBecome(before, after);
+  const wrongWays = (method: Method): readonly Exhibit[] => finishedLayout(method).exhibits ?? [];
+  const [old, now] = [wrongWays(before), wrongWays(after)];
+  const wrongNow = (i: number): number =>
+    old.length === now.length ? i : now.findIndex((e) => e.becomes === old[i]?.becomes);
+  const carried = (scene: ReelScene): readonly ReelScene[] => {
+    if (scene.kind === 'step') return (steps[scene.step] ?? []).map((step) => ({ ...scene, step }));
+    if (scene.kind !== 'wrong') return [scene];
+    const exhibit = wrongNow(scene.exhibit);
+    return exhibit < 0 ? [] : [{ ...scene, exhibit }];
+  };
+  const reels = before.reels.map((reel): Reel => ({
+    ...reel,
+    scenes: reel.scenes.flatMap(carried).slice(0, REELS.scenes),
+  }));
+  const isSame = reels.every(
+    (reel, i) =>
+      reel.scenes.length === before.reels?.[i]?.scenes.length &&
+      reel.scenes.every((s, k) => JSON.stringify(s) === JSON.stringify(before.reels?.[i]?.scenes[k])),
+  );
+  return { ...after, reels: isSame ? before.reels : reels };
+}

@@ -1,0 +1,94 @@
+/**
+ * The scene of a reel that is shown: how quickly, how long, with what words; and a scene put in after it.
+ */
+import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatIconModule } from '@angular/material/icon';
+import { MatInputModule } from '@angular/material/input';
+import { MatMenuModule } from '@angular/material/menu';
+import { MatSelectModule } from '@angular/material/select';
+import { MatSlideToggleModule } from '@angular/material/slide-toggle';
+import { MatSliderModule } from '@angular/material/slider';
+import { FILM_SPEEDS, LONGEST_HOLD, REELS, type ReelScene } from '@foxtrail/core';
+import type { TooQuick } from '@foxtrail/core/reel';
+
+/** What may be put in after a scene. */
+export interface Insertion {
+  readonly name: string;
+  readonly scene: ReelScene;
+}
+
+/** Fields of scenes that hold words or seconds, as they are written. */
+type Words = 'title' | 'text';
+
+const NAMES: Readonly<Record<ReelScene['kind'], string>> = {
+  step: 'Step',
+  look: 'A look at the knot',
+  wrong: 'A wrong way',
+  card: 'A card',
+};
+
+@Component({
+  selector: 'ft-scene-editor',
+  imports: [
+    MatButtonModule,
+    MatFormFieldModule,
+    MatIconModule,
+    MatInputModule,
+    MatMenuModule,
+    MatSelectModule,
+    MatSlideToggleModule,
+    MatSliderModule,
+  ],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './scene-editor.html',
+  styleUrl: './scene-editor.scss',
+})
+export class SceneEditor {
+  readonly scene = input.required<ReelScene>();
+  readonly place = input.required<number>();
+  readonly count = input.required<number>();
+  /** How long it lasts by now, in seconds. */
+  readonly lasts = input.required<number>();
+  /** What the wrong ways become that learners are shown. */
+  readonly wrongWays = input.required<readonly string[]>();
+  readonly insertions = input.required<readonly Insertion[]>();
+  readonly quick = input.required<readonly TooQuick[]>();
+  readonly mayWrite = input.required<boolean>();
+  readonly changed = output<ReelScene>();
+  readonly lasting = output<number>();
+  readonly put = output<ReelScene>();
+  readonly moved = output<1 | -1>();
+  readonly repeat = output();
+  readonly remove = output();
+
+  protected readonly speeds = FILM_SPEEDS;
+  protected readonly limits = REELS;
+  protected readonly longest = LONGEST_HOLD;
+  protected readonly heading = computed(() => {
+    const scene = this.scene();
+    return scene.kind === 'step' ? `Step ${scene.step + 1}` : NAMES[scene.kind];
+  });
+  protected readonly own = computed(() => this.quick().filter((q) => q.part === this.place()));
+
+  protected change(some: Partial<ReelScene>): void {
+    const all: Record<string, unknown> = { ...this.scene(), ...some };
+    this.changed.emit(
+      Object.fromEntries(Object.entries(all).filter(([, v]) => v !== undefined)) as unknown as ReelScene,
+    );
+  }
+
+  protected write(field: Words, words: string): void {
+    const scene = this.scene();
+    const said = words.trim();
+    // A card that says nothing is none; a look without words of its own has the usual ones.
+    if (scene.kind === 'card' && field === 'text' && said === '') return;
+    this.change({ [field]: said === '' ? undefined : said });
+  }
+
+  protected putIn(scene: ReelScene): void {
+    const { pass } = this.scene();
+    this.put.emit(pass === undefined ? scene : { ...scene, pass });
+  }
+}
