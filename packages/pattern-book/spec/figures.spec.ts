@@ -1,4 +1,13 @@
-import { crossingsOf, diameterOf, drawFigure, gaussText, settle, type Figure } from '@foxtrail/core';
+import {
+  crossingsOf,
+  diameterOf,
+  drawFigure,
+  findingsOf,
+  gaussText,
+  settle,
+  WORKSHOP_WORDS,
+  type Figure,
+} from '@foxtrail/core';
 import { patternOf, patterns } from '../src/laid.js';
 import { SOURCES } from '../src/sources.js';
 
@@ -32,6 +41,15 @@ describe('the figures of the book, settled or drawn by hand', () => {
             .toBeLessThan(0.05);
         });
       });
+    }
+  });
+
+  it('bend as rope does, without a kink', () => {
+    for (const { id, knot } of patterns()) {
+      const rules = { tail: { diameters: 1, millimetres: 0 }, cordMm: 10, words: WORKSHOP_WORDS };
+      expect(findingsOf(knot.method, rules).filter((f) => f.code === 'sharp-bend'))
+        .withContext(id)
+        .toEqual([]);
     }
   });
 

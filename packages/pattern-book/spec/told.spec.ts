@@ -244,6 +244,13 @@ describe('The book, told', () => {
 });
 
 describe('A text that contradicts its picture', () => {
+  it('is none of the book', () => {
+    for (const { id, knot } of patterns())
+      for (const { index } of stepsOf(knot.method))
+        expect(contradictionsOf(knot.method, index, WORKSHOP_WORDS))
+          .withContext(`${id}, step ${index + 1}`)
+          .toEqual([]);
+  });
   const bowline = patterns().find((p) => p.id === 'bowline')!.knot;
   it('is shown with the knot that it leads to: the loop of a bowline laid the other way is the false one', () => {
     const said = changeMethod(bowline.method, 0, {

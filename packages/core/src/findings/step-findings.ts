@@ -18,6 +18,7 @@ import {
   type FinishKind,
   type Method,
 } from '../tying/method.js';
+import { metIn } from '../tying/read-moves.js';
 import type { Finding, HouseRules } from './finding.js';
 
 /** A learner follows three crossings in one picture; more are missed. */
@@ -86,18 +87,20 @@ export function stepFindings(method: Method, { words }: HouseRules): Finding[] {
       if (stretch) cuts.set(first + index, sayMove(of, stretch, move, words));
     }
   });
-  for (const { index, layout, stretch, telling } of steps) {
+  for (const { index, layout, of, stretch, telling } of steps) {
     const composed = composeStep(method, index, words);
+    const unseen = new Set(stretch ? metIn(of, stretch).flatMap((m) => (m.hidden ? [m.number] : [])) : []);
+    const passed = composed.crossings.filter((n) => !unseen.has(n));
     const place = stretch && { strand: stretch.rope, at: stretch.to };
     const here = { step: index, layout, ...(place ? { place } : {}) };
-    if (composed.crossings.length > MOST_CROSSINGS_A_STEP && movesToFollow(composed.moves) > MOST_MOVES_A_STEP) {
+    if (passed.length > MOST_CROSSINGS_A_STEP && movesToFollow(composed.moves) > MOST_MOVES_A_STEP) {
       out.push({
         code: 'step-passes-too-much',
         severity: 'warning',
-        title: `Step ${index + 1} passes ${composed.crossings.length} crossings`,
+        title: `Step ${index + 1} passes ${passed.length} crossings`,
         why: `A learner follows ${MOST_CROSSINGS_A_STEP} in one picture; more are missed.`,
         remedy: 'Split it: a halt goes halfway among what it passes.',
-        crossings: composed.crossings,
+        crossings: passed,
         ...here,
         fix: {
           label: 'Split the step',

@@ -426,7 +426,7 @@ export const BOWLINES: readonly PatternSource[] = [
       [
         0,
         END,
-        'Take the bight up through the loop, open it, bring it down over the whole knot, and up behind both standing parts.',
+        'Take the bight up through the loop, open it, drop it round the whole knot, and bring it up behind the standing parts.',
       ],
     ],
   },

@@ -1,7 +1,7 @@
 /**
  * The butterfly and its false twin: loops in mid-rope, wrapped round the hand, drawn after the hand is taken out.
  */
-import type { Figure, Raised } from '@foxtrail/core';
+import { halfCircle, type Figure, type Raised } from '@foxtrail/core';
 import { layered } from '../lay.js';
 import { END, type PatternSource } from '../pattern.js';
 
@@ -57,6 +57,14 @@ const midRope = (points: readonly Raised[]): Figure =>
     },
   ]);
 
+/** Half round from one place to another at one height, the rope's ends included. */
+const round = (
+  height: number,
+  from: readonly [number, number],
+  to: readonly [number, number],
+  side: 1 | -1,
+): Raised[] => at(height, from, ...halfCircle(from, to, side).map(([x, y]) => [x, y] as const), to);
+
 /** Up across the palm from below, for the first turn. */
 const FIRST = at(TURN, [-1.8, 11.5], [-0.4, 8.6], [0, 5.4], [0, 0], [0, -5]);
 
@@ -67,22 +75,13 @@ const FIRST = at(TURN, [-1.8, 11.5], [-0.4, 8.6], [0, 5.4], [0, 0], [0, -5]);
 const leftRightMiddle = (): Figure =>
   midRope([
     ...FIRST,
-    ...at(NEXT_TO_THE_HAND, [0.3, -6.3], [1.2, -6.9], [2.1, -6.2], [2.2, -4.8], [2.2, 0], [2.4, 4], [3.2, 5.8]),
-    ...at(NEXT_TO_THE_HAND, [4.8, 6.4], [6.4, 6.6], [8, 6.6], [8.6, 6]),
+    ...round(NEXT_TO_THE_HAND, [0, -6.2], [2.3, -6.2], 1),
+    ...at(NEXT_TO_THE_HAND, [2.3, -4], [2.3, 0], [2.4, 4], [3.2, 5.8], [4.8, 6.4], [6.4, 6.6], [8, 6.6], [8.6, 6]),
     ...bight(8.7, -0.2, 16.5),
-    ...at(
-      BACK,
-      [8.4, -6.4],
-      [7.5, -7],
-      [6.6, -6.3],
-      [6.5, -4.8],
-      [6.5, 0],
-      [6.5, 7.4],
-      [6.2, 8.6],
-      [5.4, 9.1],
-      [4.6, 8.6],
-    ),
-    ...at(TURN, [4.35, 7.4], [4.3, 0], [4.3, -6], [4.7, -8.8], [6, -11.5]),
+    ...round(BACK, [8.7, -6.2], [6.4, -6.2], -1),
+    ...at(BACK, [6.4, -4], [6.4, 0], [6.4, 6.4]),
+    ...round(BACK, [6.4, 7.6], [4.1, 7.6], 1),
+    ...at(TURN, [4.2, 6.2], [4.3, 0], [4.3, -6], [4.7, -8.8], [6, -11.5]),
   ]);
 
 /** Three turns side by side; the first is lifted over the second, then the second, now at the left, is taken over both and back. */
@@ -92,51 +91,24 @@ const oneOverThenTheNext = (): Figure =>
     ...at(LIFTED, [2.6, 8.9], [5, 7.6], [6.3, 5.2], [6.5, 0], [6.3, -4.8], [4.4, -6.3], [1.6, -7]),
     ...at(BACK, [-0.2, -7.2], [-0.9, -6], [-0.1, -4.6], [1.2, 0], [1.5, 4], [2, 5.6], [3, 6.1]),
     ...bight(4.2, 11.2, -7.5),
-    ...at(
-      BACK,
-      [4.6, -7.6],
-      [6, -8.4],
-      [7.6, -7.3],
-      [8.5, -4.8],
-      [8.5, 0],
-      [8.5, 5],
-      [8.9, 6.6],
-      [9.8, 7],
-      [10.6, 6.2],
-    ),
-    ...at(TURN, [10.8, 5], [10.8, 0], [10.8, -6], [11.2, -8.8], [12.4, -11.5]),
+    ...round(BACK, [4.2, -7], [8.5, -6.2], 1),
+    ...at(BACK, [8.5, -4.4], [8.5, 0], [8.5, 4.6]),
+    ...round(BACK, [8.5, 6], [10.8, 6], -1),
+    ...at(TURN, [10.8, 4.6], [10.8, 0], [10.8, -6], [11.2, -8.8], [12.4, -11.5]),
   ]);
 
 /** Three turns side by side, and the middle one taken over its neighbour and back beneath: nothing crosses inside. */
 const middleOut = (): Figure =>
   midRope([
     ...FIRST,
-    ...at(
-      BACK,
-      [0.3, -6.3],
-      [1.1, -6.9],
-      [1.9, -6.3],
-      [2.2, -5],
-      [2.2, 0],
-      [2.2, 5.4],
-      [2.5, 6.5],
-      [3.3, 7],
-      [4.1, 6.4],
-    ),
-    ...bight(4.4, 8.8, -9),
-    ...at(
-      BACK,
-      [4.7, -6.4],
-      [5.5, -7],
-      [6.3, -6.3],
-      [6.6, -5],
-      [6.6, 0],
-      [6.6, 5.2],
-      [6.9, 6.4],
-      [7.7, 6.9],
-      [8.5, 6.3],
-    ),
-    ...at(TURN, [8.8, 5], [8.8, 0], [8.8, -6], [9.2, -8.8], [10.5, -11.5]),
+    ...round(BACK, [0, -6.2], [2.3, -6.2], 1),
+    ...at(BACK, [2.3, -4], [2.3, 0], [2.3, 4.6]),
+    ...round(BACK, [2.3, 6.1], [4.6, 6.1], -1),
+    ...bight(4.6, 9.2, -9),
+    ...round(BACK, [4.6, -6.2], [6.9, -6.2], 1),
+    ...at(BACK, [6.9, -4], [6.9, 0], [6.9, 4.6]),
+    ...round(BACK, [6.9, 6.1], [9.2, 6.1], -1),
+    ...at(TURN, [9.2, 4.6], [9.2, 0], [9.2, -6], [9.6, -8.8], [10.9, -11.5]),
   ]);
 
 export const BUTTERFLIES: readonly PatternSource[] = [
@@ -155,10 +127,10 @@ export const BUTTERFLIES: readonly PatternSource[] = [
     otherMethods: [{ name: 'one turn over, then the next', figure: oneOverThenTheNext }],
     halts: [
       [0, 4, 'Lay the rope up across the palm for the first turn.'],
-      [0, 16, 'Round the back of the hand, to come up again well to the right of the first turn.'],
+      [0, 18, 'Round the back of the hand, to come up again well to the right of the first turn.'],
       [
         0,
-        33,
+        35,
         'Lead this turn as a bight to the left, over the first turn, and back beneath it to the right: it is the loop.',
       ],
       [
@@ -179,8 +151,8 @@ export const BUTTERFLIES: readonly PatternSource[] = [
     drawn: true,
     halts: [
       [0, 4, 'Lay the rope up across the palm for the first turn.'],
-      [0, 14, 'Lay the second turn right beside it: this is the slip of the hand.'],
-      [0, 42, 'Lead it as a bight to the right, and back to the left beneath the first turn.'],
+      [0, 18, 'Lay the second turn right beside it: this is the slip of the hand.'],
+      [0, 46, 'Lead it as a bight to the right, and back to the left beneath the first turn.'],
       [0, END, 'Lay the third turn beside them, under the outer strands of the bight and over the inner ones.'],
     ],
     wrongWayOf: { id: 'butterfly', tell: 'Neither face shows a cross.' },

@@ -24,17 +24,18 @@ const FIRST_RIDING: readonly Raised[] = [
   [-10, 4.6, RIDING],
   [-3, -2.6, RIDING],
   [1.4, -7, RIDING],
-  [3.6, -8.6, 0],
-  [5, -6.4, BEHIND],
-  [0.8, -2, BEHIND],
-  [-5.6, 5.2, BEHIND],
+  [3.6, -9.2, 0],
+  [6, -9, 0],
+  [6.6, -6.2, BEHIND],
+  [1.6, -1.4, BEHIND],
+  [-5.8, 5, BEHIND],
 ];
 
 /** A second riding turn and a hitch on the far side, the same way round. */
 const SECOND_AND_HITCH: readonly Raised[] = [
-  [-6.8, 7.8, 0],
-  [-5.6, 9.6, 0],
-  [-3, 8.6, RIDING],
+  [-7.8, 7.8, 0],
+  [-7, 10.4, 0],
+  [-3.6, 9.8, RIDING],
   [4.4, 0.6, RIDING],
   [10.4, -7, RIDING],
   [13.4, -8.4, 0],
@@ -49,8 +50,8 @@ const SECOND_AND_HITCH: readonly Raised[] = [
 
 /** The hitch on the far side turned against the riding turn. */
 const REVERSED_HITCH: readonly Raised[] = [
-  [-6.8, 7.8, 0],
-  [-5, 9.8, RIDING],
+  [-7.8, 7.8, 0],
+  [-6, 10.2, RIDING],
   [4, 9.8, RIDING],
   [11.4, 9.6, RIDING],
   [15.4, 5.6, BEHIND],

@@ -387,7 +387,7 @@ export const HITCHES: readonly PatternSource[] = [
         [spar(0, 20, 2)],
       ),
     texts: {
-      2: 'Take the slack part across in front of the loaded part, behind the spar again and back over it, and lead it down beside the loaded part, over the bight.',
+      2: 'Take the slack part in front of the loaded part, behind the spar again and back over it, and lead it down beside the loaded part, over the bight.',
     },
   },
   {
