@@ -429,6 +429,15 @@ export const PUBLIC_ROUTES = {
     access: 'anyone',
     refusals: [404],
   }),
+  descriptions: route({
+    method: 'get',
+    path: '/api/public/knots/{slug}/descriptions.vtt',
+    summary: 'What the clip shows, for those who do not see it',
+    query: z.object({ method: methodQuery }),
+    media: 'text/vtt',
+    access: 'anyone',
+    refusals: [404],
+  }),
   clip: route({
     method: 'get',
     path: '/api/public/knots/{slug}/clip.webm',

@@ -96,6 +96,7 @@ function more({ clips, wrongWays }: PublicKnot, base: string, methods: readonly 
         <video controls playsinline preload="metadata" src="${base}/clip.webm${way}">
           <track kind="captions" srclang="en" label="English" src="${base}/captions.vtt${way}" />
           <track kind="chapters" srclang="en" label="Steps" src="${base}/chapters.vtt${way}" />
+          <track kind="descriptions" srclang="en" label="What it shows" src="${base}/descriptions.vtt${way}" />
         </video>
         <div class="desk" hidden></div>
       </section>`

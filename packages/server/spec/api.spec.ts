@@ -421,6 +421,13 @@ describe('publishing', () => {
     ).text;
     expect([...(chapters.match(/^step-\d+$/gm) ?? [])]).toEqual([1, 2, 3, 4, 5, 6, 7].map((step) => `step-${step}`));
     await visitor.get(`${base}/chapters.vtt?method=2`).expect(404);
+    const shows = (
+      await visitor
+        .get(`${base}/descriptions.vtt`)
+        .expect(200)
+        .expect('content-type', /text\/vtt/)
+    ).text;
+    expect(shows).toMatch(/^shot-1\n.+\n.*working end/m);
     expect(JSON.parse((await visitor.get(`${base}/figure.json`).expect(200)).text)).toEqual(
       jasmine.objectContaining({ format: 'foxtrail-figure/1', name: 'Reef knot' }),
     );

@@ -36,7 +36,7 @@ import {
   type Vocabulary,
 } from '@foxtrail/core';
 import type { FormFace } from '@foxtrail/core/form';
-import { demonstration, toChapters, toWebVtt, type Timeline } from '@foxtrail/core/reel';
+import { demonstration, toChapters, toDescriptions, toWebVtt, type Timeline } from '@foxtrail/core/reel';
 import type { Response } from 'express';
 
 const VIEW_NAMES: Record<View, string> = { front: 'front', back: 'back', left: 'left-handed' };
@@ -290,6 +290,10 @@ export const captions = (
 /** Chapters that go with a clip: its steps. */
 export const chapters = (knot: KnotDocument, method: Method, words: Vocabulary, filming: Filming): string =>
   toChapters(clipTimeline(knot, method, words, filming), knot.name);
+
+/** What a clip shows, for those who do not see it. */
+export const descriptions = (knot: KnotDocument, method: Method, words: Vocabulary, filming: Filming): string =>
+  toDescriptions(clipTimeline(knot, method, words, filming), knot.name, method, words);
 
 /** Sends a picture, under a name when it is to be kept; opened by itself it may do nothing but show itself. */
 export function sendSvg(res: Response, svg: string, name?: string): void {

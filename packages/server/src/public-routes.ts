@@ -28,7 +28,7 @@ import { filmsShown, sendFilm } from './films.js';
 import { inHand, type Hand } from './hand.js';
 import { house, housePractice } from './house.js';
 import { openApi } from './openapi.js';
-import { captions, chapters, sendSvg, stepSvg } from './pictures.js';
+import { captions, chapters, descriptions, sendSvg, stepSvg } from './pictures.js';
 import { HttpProblem, notFound } from './problem.js';
 import { Kept } from './kept.js';
 import { listPublished, publicKnot, publishedKnot } from './publications.js';
@@ -151,6 +151,10 @@ export function publicRoutes({ pool }: AppOptions): Router {
   desk.send(PUBLIC_ROUTES.chapters, async ({ parameters: { slug }, query, res }) => {
     const { knot, method, words, filming } = await besideClip(slug, query.method);
     res.type('text/vtt').send(chapters(knot, method, words, filming));
+  });
+  desk.send(PUBLIC_ROUTES.descriptions, async ({ parameters: { slug }, query, res }) => {
+    const { knot, method, words, filming } = await besideClip(slug, query.method);
+    res.type('text/vtt').send(descriptions(knot, method, words, filming));
   });
   desk.send(PUBLIC_ROUTES.clip, async ({ parameters: { slug }, query, req, res }) => {
     const { knotId, revision } = await publishedKnot(pool, slug);

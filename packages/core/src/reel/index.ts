@@ -5,6 +5,7 @@ export * from '../form/on-its-way.js';
 export { MARK_RADIUS, marksOn } from '../form/marked.js';
 export * from './timeline.js';
 export * from './score.js';
+export * from './script.js';
 export * from './captions.js';
 export * from './film-captions.js';
 export * from './cleaning.js';

@@ -15,6 +15,10 @@ export interface ExportRequest {
   /** Frames a second. */
   readonly rate: number;
   readonly fontUrl: string | undefined;
+  /** Whether its words are in the picture. */
+  readonly captioned: boolean;
+  /** From where to where it is filmed, in seconds; absent: all of it. */
+  readonly range?: readonly [from: number, to: number] | undefined;
   /** The words composed texts are written in. */
   readonly words: Vocabulary;
   /** The knot on its way into the hand, where it can be set. */

@@ -88,6 +88,8 @@ export interface Scene {
   readonly view: View;
   readonly look: Look;
   readonly title: string;
+  /** Whether what is said stands in the picture; absent: it does. */
+  readonly captioned?: boolean | undefined;
   /** The words that wrong ways are told in. */
   readonly words: Vocabulary;
   /** The knot on its way into the hand; without it the scenes that finish the knot show its drawing. */
@@ -128,7 +130,8 @@ export function paintMoment(ctx: Context, scene: Scene, time: number, width: num
     return;
   }
   // What is shown without words has the whole picture.
-  const captionTop = moment.caption === '' ? height : height * (1 - CAPTION_SHARE);
+  const isSaid = moment.caption !== '' && scene.captioned !== false;
+  const captionTop = isSaid ? height * (1 - CAPTION_SHARE) : height;
   if (moment.shot.kind === 'wrong') {
     paintWrong(ctx, scene, moment.shot.exhibit, width, captionTop);
   } else if (scene.way && moment.shot.kind !== 'lay') {
@@ -138,7 +141,7 @@ export function paintMoment(ctx: Context, scene: Scene, time: number, width: num
     paintDrawing(ctx, drawMoment(scene.method, moment.step, moment.at, scene.view), look, box, width, captionTop);
     if (moment.shot.kind === 'lay' && moment.shot.again) paintAgain(ctx, look, width, height);
   }
-  if (moment.caption === '') return;
+  if (!isSaid) return;
   ctx.setTransform(1, 0, 0, 1, 0, 0);
   ctx.fillStyle = look.ink;
   ctx.fillRect(0, captionTop, width, height - captionTop);

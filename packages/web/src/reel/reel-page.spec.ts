@@ -9,6 +9,7 @@ import { Icons } from '../ui/icons';
 import { captionFontUrl, ExportService } from './export';
 import type { ExportReport, ExportRequest } from './export-messages';
 import { ReelPage } from './reel';
+import { ReelDesk } from './reel-desk';
 
 describe('Reel', () => {
   let bench: FakeBench;
@@ -39,7 +40,9 @@ describe('Reel', () => {
       providers: [provideRouter([]), bench.provided, { provide: ExportService, useValue: exporter }],
     });
     const forming = { share: () => 0.4, watch: () => new Promise((done) => (settle = done)) };
-    TestBed.overrideComponent(ReelPage, { set: { providers: [{ provide: FormingService, useValue: forming }] } });
+    TestBed.overrideComponent(ReelPage, {
+      set: { providers: [{ provide: FormingService, useValue: forming }, ReelDesk] },
+    });
     TestBed.inject(Icons);
     fixture = TestBed.createComponent(ReelPage);
     page = fixture.nativeElement as HTMLElement;
@@ -76,15 +79,15 @@ describe('Reel', () => {
     button('Play')!.click();
     // However slow the machine is: it plays on until it is paused, and not beyond.
     const began = performance.now();
-    while (fixture.componentInstance.time() <= 0.1 && performance.now() - began < 20_000)
+    while (fixture.componentInstance.desk.time() <= 0.1 && performance.now() - began < 20_000)
       await new Promise((done) => setTimeout(done, 20));
     await fixture.whenStable();
     button('Pause')!.click();
     await fixture.whenStable();
-    const time = fixture.componentInstance.time();
+    const time = fixture.componentInstance.desk.time();
     expect(time).toBeGreaterThan(0.1);
     await new Promise((done) => setTimeout(done, 80));
-    expect(fixture.componentInstance.time()).toBe(time);
+    expect(fixture.componentInstance.desk.time()).toBe(time);
   });
   it('goes from step to step by keys, and takes longer at a slower pace', async () => {
     const press = async (key: string): Promise<void> => {
@@ -102,9 +105,9 @@ describe('Reel', () => {
     expect(caption()).toBe(first);
     await press('.');
     expect(caption()).toBe('Bring it up through and away.');
-    const long = fixture.componentInstance.timeline().duration;
-    fixture.componentInstance.setPace('slow');
-    expect(fixture.componentInstance.timeline().duration).toBeGreaterThan(long);
+    const long = fixture.componentInstance.desk.timeline().duration;
+    fixture.componentInstance.desk.setPace('slow');
+    expect(fixture.componentInstance.desk.timeline().duration).toBeGreaterThan(long);
     await fixture.whenStable();
     expect(caption()).toBe('Bring it up through and away.');
   });
@@ -147,8 +150,8 @@ describe('Reel', () => {
       while (step.done !== true) step = work.next();
       if (!step.value.ok) throw new Error(step.value.reason);
       const check = (): { start: number; end: number }[] =>
-        fixture.componentInstance.timeline().scenes.filter((s) => s.step === 4);
-      fixture.componentInstance.time.set(check()[0]!.start + 0.1);
+        fixture.componentInstance.desk.timeline().scenes.filter((s) => s.step === 4);
+      fixture.componentInstance.desk.time.set(check()[0]!.start + 0.1);
       await fixture.whenStable();
       const drawn = picture();
       settle({ ok: true, value: onItsWay(figure, step.value.value) });
@@ -158,7 +161,7 @@ describe('Reel', () => {
       // The drawing gives way to the knot in the hand, seen from in front, and from behind once it is turned over.
       const front = picture();
       expect(front).not.toBe(drawn);
-      fixture.componentInstance.time.set(check()[2]!.start + 0.1);
+      fixture.componentInstance.desk.time.set(check()[2]!.start + 0.1);
       await fixture.whenStable();
       expect(picture()).not.toBe(front);
       button('Export WebM')!.click();
@@ -199,11 +202,11 @@ describe('Reel', () => {
     const filmed = (): unknown => finishedLayout(bench.knot().method).halts[1]!.filmed;
     page.querySelectorAll<HTMLButtonElement>('.line .block')[2]!.click();
     await fixture.whenStable();
-    const before = fixture.componentInstance.timeline().duration;
+    const before = fixture.componentInstance.desk.timeline().duration;
     page.querySelector<HTMLButtonElement>('mat-slide-toggle button')!.click();
     await fixture.whenStable();
     expect(filmed()).toEqual({ again: true });
-    expect(fixture.componentInstance.timeline().duration).toBeGreaterThan(before);
+    expect(fixture.componentInstance.desk.timeline().duration).toBeGreaterThan(before);
     expect(page.querySelectorAll('.scenes .again').length).toBe(1);
     // The place is kept: it is still this step that is shown.
     expect(caption()).toBe('Bring it up through and away.');
@@ -324,7 +327,7 @@ describe('Reel', () => {
     });
 
     it('makes a scene longer by its end, and a card says what is written', async () => {
-      const before = fixture.componentInstance.timeline().duration;
+      const before = fixture.componentInstance.desk.timeline().duration;
       const [, handle] = page.querySelectorAll<HTMLElement>('.scenes .end');
       handle!.setPointerCapture = () => undefined;
       const perPixel = before / page.querySelector('.rows')!.clientWidth;
@@ -334,7 +337,7 @@ describe('Reel', () => {
       at('pointermove', 100 + 2 / perPixel);
       at('pointerup', 100 + 2 / perPixel);
       await fixture.whenStable();
-      expect(fixture.componentInstance.timeline().duration).toBeCloseTo(before + 2, 0);
+      expect(fixture.componentInstance.desk.timeline().duration).toBeCloseTo(before + 2, 0);
       blocks()[0]!.click();
       await fixture.whenStable();
       const words = page.querySelector<HTMLTextAreaElement>('ft-scene-editor textarea')!;

@@ -55,6 +55,7 @@ async function exportClip(request: ExportRequest): Promise<void> {
     title: read.value.name,
     words: request.words,
     way: request.way,
+    captioned: request.captioned,
   };
   const canvas = new OffscreenCanvas(width, height);
   const context = canvas.getContext('2d', { alpha: false }) as OffscreenCanvasRenderingContext2D;
@@ -69,12 +70,14 @@ async function exportClip(request: ExportRequest): Promise<void> {
   output.addVideoTrack(source, { frameRate: rate });
   output.setMetadataTags({ title: read.value.name });
   await output.start();
-  const total = Math.max(1, Math.round(timeline.duration * rate));
+  const [from, to] = request.range ?? [0, timeline.duration];
+  const total = Math.max(1, Math.round((to - from) * rate));
   let shown = '';
   for (let i = 0; i < total; i += 1) {
-    const key = momentKey(scene, i / rate);
+    const time = from + i / rate;
+    const key = momentKey(scene, time);
     // While the rope rests the picture is the same: only the encoder has work.
-    if (key !== shown) paintMoment(context, scene, i / rate, width, height);
+    if (key !== shown) paintMoment(context, scene, time, width, height);
     shown = key;
     await source.add(i / rate, 1 / rate);
     if (i % REPORT_EVERY === 0) report({ kind: 'progress', done: i, total });

@@ -1,0 +1,68 @@
+/**
+ * A demonstration for the ear: what its picture shows, described for those who do not see it, and a script to be read aloud, with its times.
+ */
+import { composeStep } from '../tying/compose.js';
+import type { Method } from '../tying/method.js';
+import type { Vocabulary } from '../words/vocabulary.js';
+import { webVtt, type Cue } from './captions.js';
+import { chaptersOf, type Chapter, type Scene, type Timeline } from './timeline.js';
+
+/** How quickly a script is read aloud, in words a minute: calm speech over something that is watched lies between 120 and 150. */
+export const SPEAKING_SPEED = 140;
+
+const wordsIn = (text: string): number => text.split(/\s+/).filter((w) => w !== '').length;
+
+/** What a shot shows, in a sentence. */
+function describeShot({ shot, step }: Scene, method: Method, words: Vocabulary): string {
+  switch (shot.kind) {
+    case 'lay': {
+      const again = shot.again === true ? 'Once more, slower: ' : '';
+      const { text } = composeStep(method, step ?? 0, words);
+      return again === '' ? text : again + text.charAt(0).toLowerCase() + text.slice(1);
+    }
+    case 'tighten':
+      return shot.pulled ? 'The knot is pulled tight, arrows show where.' : 'The knot is drawn together.';
+    case 'hold':
+      return shot.side === 'front' ? 'The knot, from the front.' : 'The knot, from behind.';
+    case 'turn':
+      return shot.from === 'front' ? 'It is turned over.' : 'It is turned back.';
+    case 'wrong':
+      return 'A knot that is tied wrong: the crossing is ringed.';
+    case 'card':
+      return shot.title === undefined ? 'Words alone.' : `Words alone: ${shot.title}.`;
+  }
+}
+
+/** A WebVTT file of descriptions: what each shot shows, for a reader of screens to say. */
+export function toDescriptions(timeline: Timeline, title: string, method: Method, words: Vocabulary): string {
+  const cues = timeline.scenes.map((scene, i): Cue => {
+    const { start, end } = scene;
+    return { id: `shot-${i + 1}`, start, end, lines: [describeShot(scene, method, words)] };
+  });
+  return webVtt(title, cues);
+}
+
+/** A passage of a script: what is said while it is shown, and whether that takes longer than it lasts. */
+export interface Spoken {
+  readonly part: number;
+  readonly start: number;
+  readonly end: number;
+  readonly text: string;
+  /** Seconds that it takes to say. */
+  readonly takes: number;
+  readonly tooLong: boolean;
+}
+
+/** What is said over a demonstration: its cautions, then the words of each passage; where it has none of its own, nothing. */
+export function spokenOver(timeline: Timeline): readonly Spoken[] {
+  const spoken = ({ part, start, end, caption }: Omit<Chapter, 'step'>): Spoken => {
+    const text = caption.split(/\s+/).join(' ').trim();
+    const takes = (60 * wordsIn(text)) / SPEAKING_SPEED;
+    return { part, start, end, text, takes, tooLong: takes > end - start };
+  };
+  const { cautions } = timeline;
+  return [
+    ...(cautions ? [spoken({ part: -1, start: 0, end: cautions.end, caption: cautions.lines.join(' ') })] : []),
+    ...chaptersOf(timeline).map(spoken),
+  ];
+}

@@ -1,0 +1,305 @@
+/**
+ * What is on the reel desk: the demonstration in time, as it is tied or by one of its reels, the knot set for it, and what its author changes
+ * of it.
+ */
+import { computed, effect, inject, Injectable, signal, untracked } from '@angular/core';
+import {
+  cautionsFor,
+  finishedLayout,
+  howToSet,
+  leftHanded,
+  numberOf,
+  sameSetting,
+  shownExhibits,
+  stepsOf,
+  type Pace,
+  type Reel,
+  type ReelScene,
+  type Setting,
+  type View,
+} from '@foxtrail/core';
+import {
+  chaptersOf,
+  composeReel,
+  demonstration,
+  lastingFor,
+  momentAt,
+  paceOf,
+  tooQuick,
+  warnsAt,
+  withMoved,
+  withScene,
+  type Demonstrated,
+  type ReelKind,
+  type Tightening,
+} from '@foxtrail/core/reel';
+import { FormingService } from '../data/forming';
+import { Theme } from '../data/theme';
+import { BenchStore } from '../knot/bench-store';
+import type { FilmChange } from './film-step';
+import type { Scene } from './paint';
+import type { Insertion } from './scene-editor';
+import { sizeOf, type Shape } from './shape';
+import type { SceneMove, SceneTrim } from './tracks';
+
+/** How the knot is in the scenes that finish it. */
+export type Hand =
+  | { readonly kind: 'none' }
+  | { readonly kind: 'setting' }
+  | { readonly kind: 'set'; readonly way: Tightening }
+  | { readonly kind: 'refused'; readonly reason: string };
+
+export const LINES = [720, 1080] as const;
+export const RATES = [25, 30, 60] as const;
+
+@Injectable()
+export class ReelDesk {
+  private readonly store = inject(BenchStore);
+  private readonly theme = inject(Theme);
+  readonly pace = signal<Pace>('normal');
+  readonly view = signal<View>('front');
+  private readonly ownShape = signal<Shape>('wide');
+  readonly lines = signal<(typeof LINES)[number]>(720);
+  readonly rate = signal<(typeof RATES)[number]>(30);
+  readonly size = computed(() => sizeOf(this.shape(), this.lines()));
+  /** Whether what is said stands in the picture. */
+  readonly captioned = signal(true);
+  /** The place in the demonstration, in seconds. */
+  readonly time = signal(0);
+  readonly playing = signal(false);
+
+  readonly method = computed(() => this.store.method() ?? { figure: { ropes: [], hosts: [] }, leaders: [], halts: [] });
+  readonly cautions = computed(() => {
+    const entry = this.store.knot()?.entry;
+    return entry ? cautionsFor(entry.useGrade, entry.cautions) : [];
+  });
+  /** What is read before the first step, while it is shown. */
+  readonly warning = computed(() =>
+    warnsAt(this.timeline(), this.time()) ? (this.timeline().cautions?.lines ?? []).join(' ') : undefined,
+  );
+  readonly reels = computed(() => this.method().reels ?? []);
+  /** Which reel is on the desk; none: the steps as they are tied. */
+  readonly reelAt = signal<number | undefined>(undefined);
+  readonly reel = computed(() => this.reels()[this.reelAt() ?? -1]);
+  readonly shape = computed((): Shape => (this.reel() ? (this.reel()?.shape ?? 'wide') : this.ownShape()));
+  /** For the left hand the captions are said for it too. */
+  readonly shownMethod = computed(() => (this.view() === 'left' ? leftHanded(this.method()) : this.method()));
+  private readonly demonstrated = computed((): Demonstrated => {
+    return {
+      method: this.shownMethod(),
+      name: this.store.knot()?.name ?? '',
+      words: this.store.vocabulary(),
+      pace: this.pace(),
+      cautions: this.cautions(),
+      reel: this.reel() ? this.reelAt() : undefined,
+    };
+  });
+  readonly timeline = computed(() => demonstration(this.demonstrated()));
+  /** The scene of the reel that is shown, and how long it lasts. */
+  readonly sceneAt = computed(() => this.moment()?.part ?? 0);
+  readonly sceneShown = computed(() => this.reel()?.scenes[this.sceneAt()]);
+  readonly lasts = computed(() => {
+    const chapter = this.chapters()[this.sceneAt()];
+    return chapter ? chapter.end - chapter.start : 0;
+  });
+  readonly wrongWays = computed(() =>
+    shownExhibits(finishedLayout(this.method()), this.store.knot()?.name ?? '', this.store.vocabulary()).map(
+      (e) => e.becomes,
+    ),
+  );
+  /** What may be put in after the scene that is shown. */
+  readonly insertions = computed((): readonly Insertion[] => {
+    const shown = this.sceneShown();
+    return [
+      ...(shown?.kind === 'step'
+        ? [{ name: 'This step again, slower', scene: { ...shown, speed: Math.max(0.25, (shown.speed ?? 1) / 2) } }]
+        : []),
+      { name: 'The knot from the front', scene: { kind: 'look', side: 'front' } },
+      { name: 'The knot from behind', scene: { kind: 'look', side: 'back' } },
+      { name: 'A card', scene: { kind: 'card', text: 'What to look for' } },
+      ...this.wrongWays().map((becomes, exhibit): Insertion => ({
+        name: `Wrong: ${becomes}`,
+        scene: { kind: 'wrong', exhibit },
+      })),
+      ...stepsOf(this.method()).map(({ index }): Insertion => ({
+        name: `Step ${index + 1}`,
+        scene: { kind: 'step', step: index },
+      })),
+    ];
+  });
+  /** The steps in time. */
+  readonly chapters = computed(() => chaptersOf(this.timeline()));
+  readonly perLine = computed(() => numberOf(this.store.practice(), 'caption-line'));
+  readonly limits = computed(() => ({
+    reading: numberOf(this.store.practice(), 'caption-speed'),
+    crossings: numberOf(this.store.practice(), 'film-pace'),
+  }));
+  readonly quick = computed(() =>
+    tooQuick(this.method(), this.timeline(), this.limits(), ({ part }) => {
+      const scene = this.reel()?.scenes[part];
+      return scene?.kind === 'step' && (scene.speed ?? scene.hold) !== undefined ? scene : undefined;
+    }),
+  );
+  readonly paced = computed(() => paceOf(this.method(), this.timeline()));
+  /** The step that is shown. */
+  readonly step = computed(() => stepsOf(this.method())[this.moment()?.step ?? 0]);
+  readonly forming = inject(FormingService);
+  /** What is set for the scenes that finish the knot. */
+  private readonly toSet = computed(
+    () =>
+      stepsOf(this.method()).some((s) => s.does !== 'lay') ||
+      this.reel()?.scenes.some((s) => s.kind === 'look') === true
+        ? howToSet(this.method())
+        : undefined,
+    { equal: sameSetting },
+  );
+  readonly hand = signal<Hand>({ kind: 'none' });
+  readonly moment = computed(() => momentAt(this.method(), this.timeline(), this.time()));
+  readonly scene = computed<Scene>(() => ({
+    method: this.method(),
+    timeline: this.timeline(),
+    view: this.view(),
+    look: this.theme.look(),
+    title: this.store.knot()?.name ?? '',
+    words: this.store.vocabulary(),
+    captioned: this.captioned(),
+    way: this.way(),
+  }));
+  readonly way = computed(() => {
+    const hand = this.hand();
+    return hand.kind === 'set' ? hand.way : undefined;
+  });
+
+  constructor() {
+    effect(() => {
+      const setting = this.toSet();
+      untracked(() => void this.setInHand(setting));
+    });
+  }
+
+  private async setInHand(setting: Setting | undefined): Promise<void> {
+    this.hand.set({ kind: setting ? 'setting' : 'none' });
+    if (!setting) return;
+    const done = await this.forming.watch(setting);
+    if (!done || this.toSet() !== setting) return;
+    this.hand.set(
+      done.ok ? { kind: 'set', way: done.value } : { kind: 'refused', reason: `${done.reason} ${done.remedy}` },
+    );
+  }
+
+  /** Changes the pace and stays at the same place within the same step. */
+  setPace(pace: Pace): void {
+    this.staying(() => this.pace.set(pace));
+  }
+
+  /** Does something to the demonstration; what is shown stays the same share of its passage, or of the one that is named. */
+  private staying(work: () => void, part = this.moment()?.part ?? 0): void {
+    const before = this.chapters()[this.moment()?.part ?? 0];
+    const share = before ? (this.time() - before.start) / (before.end - before.start) : 0;
+    work();
+    const chapter = this.chapters()[Math.min(part, this.chapters().length - 1)];
+    if (chapter) this.time.set(Math.max(0, chapter.start + Math.min(0.99, share) * (chapter.end - chapter.start)));
+  }
+
+  /** Takes a reel to the desk, or the steps as they are tied. */
+  take(reel: number | undefined): void {
+    this.playing.set(false);
+    this.reelAt.set(reel);
+    this.time.set(0);
+  }
+
+  /** A first reel of its kind, composed from the method. */
+  compose(kind: ReelKind): void {
+    const knot = this.store.knot();
+    if (!knot) return;
+    const lead = this.timeline().cautions?.end ?? 0;
+    const { reel: _none, ...of } = this.demonstrated();
+    const made = composeReel({ ...of, method: this.method() }, kind, knot.entry.summary, lead);
+    const names = new Set(this.reels().map((r) => r.name));
+    let name = made.name;
+    for (let n = 2; names.has(name); n += 1) name = `${made.name} ${n}`;
+    const done = this.store.edit({ kind: 'set-reels', reels: [...this.reels(), { ...made, name }] });
+    if (done.ok) this.take(this.reels().length - 1);
+  }
+
+  rename(name: string): void {
+    const reel = this.reel();
+    if (reel && name.trim() !== '') this.change({ ...reel, name: name.trim() });
+  }
+
+  dropReel(): void {
+    const gone = this.reel();
+    this.take(undefined);
+    this.store.edit({ kind: 'set-reels', reels: this.reels().filter((r) => r !== gone) });
+  }
+
+  /** The reel on the desk otherwise; changes of a group that follow one another are undone as one. */
+  private change(reel: Reel, group?: string): void {
+    const before = this.reel();
+    this.store.edit(
+      { kind: 'set-reels', reels: this.reels().map((r) => (r === before ? reel : r)) },
+      group === undefined ? {} : { group },
+    );
+  }
+
+  changeScene(scene: ReelScene): void {
+    const [reel, at] = [this.reel(), this.sceneAt()];
+    if (reel) this.staying(() => this.change(withScene(reel, at, scene), `scene-${at}`));
+  }
+
+  lastScene({ part, seconds }: SceneTrim): void {
+    const reel = this.reel();
+    const scene = reel?.scenes[part];
+    if (!reel || !scene) return;
+    const lasting = lastingFor(this.method(), this.timeline(), part, scene, seconds);
+    this.staying(() => this.change(withScene(reel, part, lasting), `scene-${part}`), part);
+  }
+
+  moveScene({ from, to }: SceneMove): void {
+    const reel = this.reel();
+    if (reel && to >= 0 && to < reel.scenes.length) this.staying(() => this.change(withMoved(reel, from, to)), to);
+  }
+
+  putScene(scene: ReelScene): void {
+    const [reel, at] = [this.reel(), this.sceneAt()];
+    const here = reel?.scenes[at];
+    if (!reel || !here) return;
+    this.change(withScene(reel, at, here, scene));
+    const chapter = this.chapters()[at + 1];
+    if (chapter) this.time.set(chapter.start);
+  }
+
+  repeatScene(at: number): void {
+    const scene = this.reel()?.scenes[at];
+    const reel = this.reel();
+    if (reel && scene) this.staying(() => this.change(withScene(reel, at, scene, scene)), at + 1);
+  }
+
+  removeScene(at: number): void {
+    const reel = this.reel();
+    if (reel && reel.scenes.length > 1) this.staying(() => this.change(withScene(reel, at, undefined)), at);
+  }
+
+  setShape(shape: Shape): void {
+    const reel = this.reel();
+    if (reel) this.change({ ...reel, shape });
+    else this.ownShape.set(shape);
+  }
+
+  /** Films a step otherwise; the place within it stays. */
+  film({ step: index, filmed }: FilmChange): void {
+    const step = stepsOf(this.method())[index];
+    if (!step) return;
+    this.staying(() =>
+      this.store.edit(
+        { kind: 'tell', index: step.place, telling: { filmed } },
+        { layout: step.layout, group: `film-${index}` },
+      ),
+    );
+  }
+
+  /** Takes back the last change of the knot, or does it again; the place stays. */
+  undo(back: boolean): void {
+    this.staying(() => (back ? this.store.undo() : this.store.redo()));
+  }
+}

@@ -1,0 +1,186 @@
+/**
+ * The export of what is on the reel desk: a clip in its shape, captions, script, or all of it in one file; kept for the sheet.
+ */
+import { ChangeDetectionStrategy, Component, DestroyRef, inject, signal } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MatButtonToggleModule } from '@angular/material/button-toggle';
+import { MatIconModule } from '@angular/material/icon';
+import { MatProgressBarModule } from '@angular/material/progress-bar';
+import { MatSlideToggleModule } from '@angular/material/slide-toggle';
+import { knotByMethod, numberOf, writeKnot, type Pace, type View } from '@foxtrail/core';
+import { spokenOver, toSubRip, toWebVtt } from '@foxtrail/core/reel';
+import type { Subscription } from 'rxjs';
+import { inWords } from '../data/problem';
+import { BenchStore } from '../knot/bench-store';
+import { ShelfFacts } from '../knot/shelf-facts';
+import { fileName, saveFile } from '../ui/save-file';
+import { exportBundle, scriptPage } from './bundle';
+import { captionFontUrl, ExportService } from './export';
+import type { ExportRequest } from './export-messages';
+import { LINES, RATES, ReelDesk } from './reel-desk';
+import { SHAPE_NAMES, SHAPES, type Shape } from './shape';
+
+interface Clip {
+  readonly blob: Blob;
+  readonly url: string;
+  readonly duration: number;
+  readonly frames: number;
+  readonly seconds: number;
+  readonly pace: Pace;
+  readonly view: View;
+  /** Index of the method that it shows, and of its reel, if it is one. */
+  readonly method: number;
+  readonly reel: number | undefined;
+}
+
+type ExportState =
+  | { readonly kind: 'idle' }
+  /** `what` of all that is exported at once. */
+  | { readonly kind: 'running'; readonly done: number; readonly total: number; readonly what?: string | undefined }
+  | { readonly kind: 'failed'; readonly reason: string }
+  | { readonly kind: 'cancelled' };
+
+@Component({
+  selector: 'ft-reel-export',
+  imports: [MatButtonModule, MatButtonToggleModule, MatIconModule, MatProgressBarModule, MatSlideToggleModule],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './reel-export.html',
+  styleUrl: './reel-export.scss',
+})
+export class ReelExport {
+  protected readonly store = inject(BenchStore);
+  protected readonly desk = inject(ReelDesk);
+  private readonly shelf = inject(ShelfFacts);
+  private readonly exporter = inject(ExportService);
+  protected readonly shapes = SHAPE_NAMES;
+  protected readonly shapeName = (shape: Shape): string => SHAPES[shape].name;
+  protected readonly allLines = LINES;
+  protected readonly rates = RATES;
+  protected readonly exporting = signal<ExportState>({ kind: 'idle' });
+  protected readonly clip = signal<Clip | undefined>(undefined);
+  protected readonly kept = signal<string | undefined>(undefined);
+  private running: Subscription | undefined;
+
+  constructor() {
+    inject(DestroyRef).onDestroy(() => {
+      this.running?.unsubscribe();
+      this.release();
+    });
+  }
+
+  /** What is asked of the exporter: all of the demonstration as it is set up. */
+  private request(): ExportRequest | undefined {
+    const knot = this.store.knot();
+    const { desk } = this;
+    return (
+      knot && {
+        document: writeKnot(knotByMethod(knot, this.store.inHand())),
+        reel: desk.reel() ? desk.reelAt() : undefined,
+        pace: desk.pace(),
+        view: desk.view(),
+        ...desk.size(),
+        rate: desk.rate(),
+        captioned: desk.captioned(),
+        fontUrl: captionFontUrl(),
+        words: this.store.vocabulary(),
+        way: desk.way(),
+      }
+    );
+  }
+
+  protected export(): void {
+    const request = this.request();
+    if (!request) return;
+    this.desk.playing.set(false);
+    this.release();
+    const { pace, view, reel } = request;
+    const method = this.store.inHand();
+    this.exporting.set({ kind: 'running', done: 0, total: 1 });
+    this.running = this.exporter.run(request).subscribe((r) => {
+      if (r.kind === 'progress') this.exporting.set({ kind: 'running', done: r.done, total: r.total });
+      else if (r.kind === 'failed') this.exporting.set(r);
+      else {
+        const blob = new Blob([r.bytes], { type: 'video/webm' });
+        const url = URL.createObjectURL(blob);
+        const { duration, frames, seconds } = r;
+        this.clip.set({ blob, url, duration, frames, seconds, pace, view, method, reel });
+        this.exporting.set({ kind: 'idle' });
+      }
+    });
+  }
+
+  /** The clip, a loop of each step, all that goes with them and a list of it, in one file. */
+  protected exportAll(): void {
+    const request = this.request();
+    const knot = this.store.knot();
+    if (!request || !knot) return;
+    const { desk } = this;
+    desk.playing.set(false);
+    this.exporting.set({ kind: 'running', done: 0, total: 1 });
+    this.running = exportBundle(this.exporter, {
+      request,
+      knot,
+      scene: desk.scene(),
+      method: desk.shownMethod(),
+      shape: desk.shape(),
+      reel: desk.reel()?.name,
+      cautions: desk.cautions(),
+      perLine: this.perLine(),
+    }).subscribe((r) => {
+      if (r.kind !== 'finished') this.exporting.set(r);
+      else {
+        saveFile(r.bundle, `${fileName(knot.name)}-reel.zip`);
+        this.exporting.set({ kind: 'idle' });
+      }
+    });
+  }
+
+  protected cancel(): void {
+    this.running?.unsubscribe();
+    this.exporting.set({ kind: 'cancelled' });
+  }
+
+  private release(): void {
+    const clip = this.clip();
+    if (clip) URL.revokeObjectURL(clip.url);
+    this.clip.set(undefined);
+    this.kept.set(undefined);
+  }
+
+  private name(): string {
+    return this.store.knot()?.name ?? 'knot';
+  }
+
+  private perLine(): number {
+    return numberOf(this.store.practice(), 'caption-line');
+  }
+
+  protected saveClip(): void {
+    const clip = this.clip();
+    if (clip) saveFile(clip.blob, `${fileName(this.name())}.webm`);
+  }
+
+  protected saveCaptions(kind: 'vtt' | 'srt'): void {
+    const timeline = this.desk.timeline();
+    const [text, type] =
+      kind === 'vtt'
+        ? [toWebVtt(timeline, this.name(), this.perLine()), 'text/vtt']
+        : [toSubRip(timeline, this.perLine()), 'application/x-subrip'];
+    saveFile(new Blob([text], { type }), `${fileName(this.name())}.${kind}`);
+  }
+
+  protected saveScript(): void {
+    const page = scriptPage(this.name(), spokenOver(this.desk.timeline()));
+    saveFile(new Blob([page], { type: 'text/html' }), `${fileName(this.name())}-script.html`);
+  }
+
+  protected keep(): void {
+    const clip = this.clip();
+    if (!clip) return;
+    this.kept.set('Being stored …');
+    this.shelf.keepClip(clip.blob, { ...clip, reel: clip.reel ?? null }).then(
+      () => this.kept.set('Kept with the sheet.'),
+      (error: unknown) => this.kept.set(inWords(error)),
+    );
+  }
+}
