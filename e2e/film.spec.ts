@@ -154,6 +154,22 @@ test('the stand-in films in a mirror: marked, told, turned and published; with a
   const download = page.waitForEvent('download');
   await captions.getByRole('button', { name: 'WebVTT' }).click();
   expect((await download).suggestedFilename()).toBe('take-1.vtt');
+  // It is played from its second second on, and two of its steps begin in it.
+  const parts = page.locator('ft-film-parts');
+  const goTo = async (seconds: number): Promise<void> => {
+    await page.getByRole('slider', { name: 'Place in the film' }).fill(String(seconds));
+    // The frame that is shown there began a little before.
+    const label = page.getByRole('img', { name: /^The film at/ });
+    await expect
+      .poll(async () => Math.abs(Number(/[\d.]+/.exec((await label.getAttribute('aria-label')) ?? '')?.[0]) - seconds))
+      .toBeLessThan(0.2);
+  };
+  await goTo(1);
+  await parts.getByRole('button', { name: 'Begin here' }).click();
+  await parts.getByRole('button', { name: 'Step 1 begins here' }).click();
+  await goTo(4);
+  await parts.getByRole('button', { name: 'Step 2 begins here' }).click();
+  await expect(parts.getByText(/Played from 0:0[01]/)).toBeVisible();
   await saved(page);
   const bench = page.url();
   await tab(page, 'Sheet');
@@ -168,6 +184,13 @@ test('the stand-in films in a mirror: marked, told, turned and published; with a
       .locator('.film video')
       .evaluate((video: HTMLVideoElement) => [...(video.textTracks[0]?.cues ?? [])].map((c) => (c as VTTCue).text));
   await expect.poll(spoken).toEqual(['Make a bight to the right.', 'Draw it up.']);
+  const playedAt = (): Promise<number> =>
+    reader.locator('.film video').evaluate((video: HTMLVideoElement) => video.currentTime);
+  await expect.poll(playedAt).toBeGreaterThan(0.7);
+  const steps = reader.locator('.film .desk').getByRole('listitem');
+  await expect(steps).toHaveCount(2);
+  await steps.nth(1).getByRole('button').click();
+  await expect.poll(playedAt).toBeGreaterThan(3.7);
   // It is played the other way round than it was filmed: what is said is not turned with it.
   await reader.locator('.film video').evaluate((video: HTMLVideoElement) => (video.currentTime = 4));
   await expect(reader.locator('.film .now-said')).toHaveText('Draw it up.');

@@ -141,9 +141,12 @@ await run(async () => {
     await shot('proof-fails');
     await page.locator('.act').getByRole('button', { name: /^Swap/ }).click();
     await verdict('It is the reef knot');
-    await open('Figure eight', 'Reel');
+    await open('Bowline', 'Reel');
+    await page.getByRole('button', { name: 'Whole lesson' }).click();
     await page.getByRole('button', { name: /^Export WebM/, disabled: false }).waitFor();
-    await page.getByRole('button', { name: /, front held,/ }).click();
+    await page.getByRole('button', { name: /: step 5, drawn tight,/ }).click();
+    await page.getByRole('slider', { name: 'Place in the demonstration' }).focus();
+    for (let i = 0; i < 40; i += 1) await page.keyboard.press('ArrowRight');
     await shot('reel');
     await film(page, open);
     await shot('film');

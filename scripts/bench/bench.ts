@@ -162,6 +162,7 @@ async function exportBench(): Promise<object> {
   const request: ExportRequest = {
     document: writeKnot(read.value),
     words: WORKSHOP_WORDS,
+    captioned: true,
     pace: 'normal',
     view: 'front',
     width: 1280,

@@ -464,6 +464,15 @@ export const PUBLIC_ROUTES = {
     access: 'anyone',
     refusals: [404],
   }),
+  filmChapters: route({
+    method: 'get',
+    path: '/api/public/knots/{slug}/films/{film}/chapters.vtt',
+    summary: 'Where the steps begin in a film of the published knot (WebVTT)',
+    query: handQuery.extend({ method: methodQuery }),
+    media: 'text/vtt',
+    access: 'anyone',
+    refusals: [404],
+  }),
   schema: route({
     method: 'get',
     path: '/api/schema/foxtrail-figure-1.json',

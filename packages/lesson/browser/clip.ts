@@ -1,4 +1,4 @@
-/** The desk under a clip: its steps to go to, slowly, a step again and again, frame by frame. The clip plays without it. */
+/** The steps of a video, by its chapters: each to go to, the one that is shown again and again. */
 import { press } from './press.js';
 import { framesOf, group, speedsOf } from './video-desk.js';
 
@@ -8,13 +8,12 @@ const BEFORE_END = 0.05;
 const clock = (seconds: number): string =>
   `${Math.floor(seconds / 60)}:${String(Math.floor(seconds % 60)).padStart(2, '0')}`;
 
-/** Sets the desk under the clip of a page, where it has one. */
-export function offerClip(within: HTMLElement): void {
-  const section = within.querySelector<HTMLElement>('.clip');
-  const video = section?.querySelector('video');
-  const desk = section?.querySelector<HTMLElement>('.desk');
-  const source = video?.querySelector<HTMLTrackElement>('track[kind="chapters"]');
-  if (!section || !video || !desk || !source) return;
+/** The steps of a video as a desk offers them; `written` is told how many there are. */
+export function stepsOf(
+  video: HTMLVideoElement,
+  source: HTMLTrackElement,
+  written: (count: number) => void,
+): readonly HTMLElement[] {
   const said = document.createElement('ol');
   const steps = (): readonly TextTrackCue[] => [...(source.track.cues ?? [])];
   const isNow = (cue: TextTrackCue): boolean => video.currentTime >= cue.startTime && video.currentTime < cue.endTime;
@@ -62,10 +61,9 @@ export function offerClip(within: HTMLElement): void {
         return line;
       }),
     );
-    desk.hidden = steps().length === 0;
+    written(steps().length);
     shown();
   };
-  desk.append(speedsOf(video), framesOf(video, section), group('Repeat', repeat), said);
   // A chapter track is read only when it is asked for.
   source.track.mode = 'hidden';
   source.addEventListener('load', write);
@@ -73,4 +71,16 @@ export function offerClip(within: HTMLElement): void {
   video.addEventListener('ended', atEnd);
   video.addEventListener('seeked', shown);
   if (source.readyState === HTMLTrackElement.LOADED) write();
+  return [group('Repeat', repeat), said];
+}
+
+/** Sets the desk under the clip of a page, where it has one. The clip plays without it. */
+export function offerClip(within: HTMLElement): void {
+  const section = within.querySelector<HTMLElement>('.clip');
+  const video = section?.querySelector('video');
+  const desk = section?.querySelector<HTMLElement>('.desk');
+  const source = video?.querySelector<HTMLTrackElement>('track[kind="chapters"]');
+  if (!section || !video || !desk || !source) return;
+  const steps = stepsOf(video, source, (count) => (desk.hidden = count === 0));
+  desk.append(speedsOf(video), framesOf(video, section), ...steps);
 }

@@ -2,6 +2,7 @@
  * The desk under a film: slowly, frame by frame. One that is played the other way round than it was filmed has no controls of the browser,
  * which would be turned with it, but a press to play it and a place in it, and its captions beneath. Films play without the script.
  */
+import { stepsOf } from './clip.js';
 import { press } from './press.js';
 import { framesOf, group, speedsOf } from './video-desk.js';
 
@@ -13,7 +14,9 @@ export function offerFilms(within: HTMLElement): void {
     if (!video || !desk) continue;
     const turned = section.classList.contains('turned');
     video.controls = !turned;
-    desk.append(...(turned ? [playing(video)] : []), speedsOf(video), framesOf(video, section));
+    const source = video.querySelector<HTMLTrackElement>('track[kind="chapters"]');
+    const steps = source ? stepsOf(video, source, () => undefined) : [];
+    desk.append(...(turned ? [playing(video)] : []), speedsOf(video), framesOf(video, section), ...steps);
     if (turned) readBeneath(video);
     desk.hidden = false;
   }
@@ -21,7 +24,7 @@ export function offerFilms(within: HTMLElement): void {
 
 /** Captions that the browser draws are turned with the film: what is said stands beneath it instead. */
 function readBeneath(video: HTMLVideoElement): void {
-  const [track] = video.textTracks;
+  const track = [...video.textTracks].find((t) => t.kind === 'captions');
   if (!track) return;
   track.mode = 'hidden';
   const line = document.createElement('p');

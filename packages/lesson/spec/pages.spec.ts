@@ -144,6 +144,7 @@ describe('The page of a published knot', () => {
     expect(all.flatMap((e) => (e.name === 'track' ? [[e.attributes.kind, e.attributes.src]] : []))).toEqual([
       ['captions', '/api/public/knots/a-knot/captions.vtt'],
       ['chapters', '/api/public/knots/a-knot/chapters.vtt'],
+      ['descriptions', '/api/public/knots/a-knot/descriptions.vtt'],
     ]);
     expect(text.indexOf('kite bend')).toBeLessThan(text.indexOf('class="player"'));
     expect(text).toContain('The sea does it otherwise.');
@@ -203,6 +204,25 @@ describe('The page of a published knot', () => {
         `/api/public/knots/a-knot/films/${film.film}/captions.vtt?hand=${hand}&method=1`,
       );
     }
+  });
+
+  it('plays of a film what is left of it, with the steps that begin in it', () => {
+    const film = {
+      film: 'f'.repeat(64),
+      name: 'Take',
+      duration: 40,
+      frames: [],
+      cut: [2.5, 31.25] as [number, number],
+      steps: [{ step: 0, at: 3 }],
+    };
+    const { method, ...overhand } = demo('overhand');
+    const relaid = method?.relaid?.map((l) => ({ ...l, footage: [film] }));
+    const all = elements(written(page(figureFileSchema.parse({ ...overhand, method: { ...method, relaid } }))));
+    const base = `/api/public/knots/a-knot/films/${film.film}`;
+    expect(all.find((e) => e.name === 'video')?.attributes.src).toBe(`${base}#t=2.5,31.25`);
+    expect(all.filter((e) => e.name === 'track').map((e) => [e.attributes.kind, e.attributes.src])).toEqual([
+      ['chapters', `${base}/chapters.vtt?hand=right&method=1`],
+    ]);
   });
 
   it('has every method: its own steps, files and clip, the first by default', () => {

@@ -1,6 +1,7 @@
 /** The public pages: a published knot, the list of them, and what stands where there is none. */
 import type { PublicKnot } from '@foxtrail/contract';
 import { finishedLayout, leftHanded, methodsOf, readKnot, stepsOf, type NamedMethod } from '@foxtrail/core';
+import type { Footage } from '@foxtrail/core/footage';
 import { lookStyle, PAGE_LOOK } from './figure.js';
 import { html, raw, type Html } from './html.js';
 import { firstShown, lessonHtml, type LessonData, type Shown } from './lesson.js';
@@ -80,6 +81,10 @@ export function knotPage(page: PublicKnot, asked: Partial<Shown>, with_: PageFra
   );
 }
 
+/** What is played of a film, as a part of its address (W3C, “Media Fragments URI 1.0”). */
+const played = ({ cut }: Footage): string =>
+  cut === undefined ? '' : `#t=${cut.map((t) => Math.round(t * 1000) / 1000).join(',')}`;
+
 /** What the page adds to the lesson: the clip and the films of the method shown, for the hand that it is shown for, other pages, files to take away. */
 function more({ clips, wrongWays }: PublicKnot, base: string, methods: readonly NamedMethod[], asked: Shown): Html {
   const shown = Math.min(asked.method, methods.length - 1);
@@ -105,7 +110,7 @@ function more({ clips, wrongWays }: PublicKnot, base: string, methods: readonly 
       (film) =>
         html`<section class="film${film.turned === true && ' turned'}">
           <h2>Watch it tied: ${film.name}</h2>
-          <video controls playsinline preload="metadata" src="${base}/films/${film.film}">
+          <video controls playsinline preload="metadata" src="${base}/films/${film.film}${played(film)}">
             ${
               film.captions &&
               html`<track
@@ -114,6 +119,15 @@ function more({ clips, wrongWays }: PublicKnot, base: string, methods: readonly 
                 label="English"
                 ${film.turned !== true && html`default=""`}
                 src="${base}/films/${film.film}/captions.vtt?hand=${asked.view === 'left' ? 'left' : 'right'}&amp;method=${shown + 1}"
+              />`
+            }
+            ${
+              film.steps &&
+              html`<track
+                kind="chapters"
+                srclang="en"
+                label="Steps"
+                src="${base}/films/${film.film}/chapters.vtt?hand=${asked.view === 'left' ? 'left' : 'right'}&amp;method=${shown + 1}"
               />`
             }
           </video>

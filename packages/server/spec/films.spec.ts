@@ -119,6 +119,11 @@ describe('Films', () => {
           turned,
           frames: [{ at: 3, marks }],
           captions: [{ start: 0.5, end: 3, text: 'Lead the end across to the left, and tuck it under it.' }],
+          cut: [0.25, 3.5],
+          steps: [
+            { step: 0, at: 0 },
+            { step: 1, at: 2 },
+          ],
         },
       ];
       const shown = changeMethod(knot.method, layoutsOf(knot.method).length - 1, { kind: 'show', shown: { footage } });
@@ -152,10 +157,16 @@ describe('Films', () => {
         ).text;
       expect(await said('')).toContain('00:00:00.500 --> 00:00:03.000\nLead the end across to the left, and tuck');
       expect(await said('?hand=left')).toContain('Lead the end across to the right, and tuck');
+      const chapters = (await server.visitor().get(`${seen}/chapters.vtt`).expect(200)).text;
+      expect(chapters.match(/\S+ --> \S+/g)).toEqual([
+        '00:00:00.250 --> 00:00:02.000',
+        '00:00:02.000 --> 00:00:03.500',
+      ]);
       await save(demoDocument('reef.json'), 3);
       expect(await publish()).toBe(200);
       await server.visitor().get(seen).expect(404);
       await server.visitor().get(`${seen}/captions.vtt`).expect(404);
+      await server.visitor().get(`${seen}/chapters.vtt`).expect(404);
     });
   });
 });

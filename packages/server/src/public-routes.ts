@@ -17,7 +17,7 @@ import {
   type Step,
   type View,
 } from '@foxtrail/core';
-import { filmWebVtt } from '@foxtrail/core/reel';
+import { filmChapters, filmWebVtt } from '@foxtrail/core/reel';
 import { faceSvg } from '@foxtrail/core/form';
 import type { Router } from 'express';
 import type { AppOptions } from './app.js';
@@ -167,14 +167,24 @@ export function publicRoutes({ pool }: AppOptions): Router {
     if (!filmsShown(readSaved(document)).some((f) => f.film === film)) throw notFound('film');
     await sendFilm(pool, film, req, res);
   });
-  desk.send(PUBLIC_ROUTES.filmCaptions, async ({ parameters: { slug, film }, query: { hand, method: way }, res }) => {
+  /** A film of a published knot's method, for the hand that is shown. */
+  const filmOf = async (slug: string, film: string, { hand, method: way }: { hand: string; method: number }) => {
     const { document } = await publishedKnot(pool, slug);
-    const method = methodAt(readSaved(document), way);
-    const { footage = [] } = finishedLayout(hand === 'left' ? leftHanded(method) : method);
-    const shown = footage.find((f) => f.film === film);
+    const knot = readSaved(document);
+    const own = methodAt(knot, way);
+    const method = hand === 'left' ? leftHanded(own) : own;
+    return { knot, method, shown: (finishedLayout(method).footage ?? []).find((f) => f.film === film) };
+  };
+  desk.send(PUBLIC_ROUTES.filmCaptions, async ({ parameters: { slug, film }, query, res }) => {
+    const { shown } = await filmOf(slug, film, query);
     if (!shown?.captions) throw notFound('captions');
     const perLine = numberOf(await housePractice(pool), 'caption-line');
     res.type('text/vtt').send(filmWebVtt(shown.captions, shown.name, perLine));
+  });
+  desk.send(PUBLIC_ROUTES.filmChapters, async ({ parameters: { slug, film }, query, res }) => {
+    const { knot, method, shown } = await filmOf(slug, film, query);
+    if (!shown?.steps) throw notFound('chapters');
+    res.type('text/vtt').send(filmChapters(shown, method, await vocabularyOfKnot(pool, wordedOf(knot))));
   });
   return desk.routes;
 }

@@ -1,10 +1,30 @@
 import * as fc from 'fast-check';
 import { parse } from 'subsrt-ts';
-import { FOOTAGE, type FilmCue } from '../../src/footage/frame.js';
-import { lessonCheck, SHIPPED_GLOSSARY, TAKEN_AS_KNOWN, WORKSHOP_CHOICE } from '../../src/index.js';
+import {
+  FOOTAGE,
+  footageTrouble,
+  playedOf,
+  withCut,
+  withFilmedStep,
+  type FilmCue,
+  type Footage,
+} from '../../src/footage/frame.js';
+import {
+  changeMethod,
+  finishedLayout,
+  layoutsOf,
+  lessonCheck,
+  SHIPPED_GLOSSARY,
+  stepsOf,
+  TAKEN_AS_KNOWN,
+  WORKSHOP_CHOICE,
+  WORKSHOP_WORDS,
+  type Method,
+} from '../../src/index.js';
 import {
   cueAt,
   cueRemarks,
+  filmChapters,
   filmSubRip,
   filmWebVtt,
   mended,
@@ -12,6 +32,7 @@ import {
   retimed,
   withCue,
 } from '../../src/reel/index.js';
+import { drawnKnot } from '../support/figures.js';
 
 const value = <T>(result: { ok: true; value: T } | { ok: false; reason: string }): T => {
   if (!result.ok) throw new Error(result.reason);
@@ -210,5 +231,62 @@ describe('The caption cleaner', () => {
     expect(quick?.map((r) => r.kind)).toEqual(['quick']);
     const [calm] = cueRemarks([{ start: 0, end: 3, text: 'Take the end twice round the spar.' }], check, 17);
     expect(calm).toEqual([]);
+  });
+});
+
+describe('what is played of a film, and where its steps begin', () => {
+  const film: Footage = { film: 'f'.repeat(64), name: 'Take', duration: 30, frames: [] };
+  it('is cut where it is said, within the film, and is all of it where nearly nothing is cut off', () => {
+    fc.assert(
+      fc.property(
+        fc.double({ min: -5, max: 35, noNaN: true }),
+        fc.double({ min: -5, max: 35, noNaN: true }),
+        (a, b) => {
+          const cut = withCut(film, a, b);
+          const [from, to] = playedOf(cut);
+          expect(from).toBeGreaterThanOrEqual(0);
+          expect(to).toBeLessThanOrEqual(30);
+          expect(to).toBeGreaterThan(from);
+          expect(footageTrouble([cut])).toBeUndefined();
+          if (a > 1 && b < 29 && b - a > 1) expect(cut.cut).toEqual([a, b]);
+        },
+      ),
+    );
+    expect(withCut({ ...film, cut: [1, 2] }, 0.1, 30)).toEqual(film);
+    expect(footageTrouble([{ ...film, cut: [5, 31] }])?.reason).toContain('lasts 30.0 seconds');
+  });
+  it('begins each step once, in time, and no two at one place', () => {
+    const set = (f: Footage, ...list: readonly (readonly [number, number | undefined])[]): Footage =>
+      list.reduce((made, [step, at]) => withFilmedStep(made, step, at), f);
+    expect(set(film, [1, 8], [0, 2], [2, 20]).steps).toEqual([
+      { step: 0, at: 2 },
+      { step: 1, at: 8 },
+      { step: 2, at: 20 },
+    ]);
+    expect(set(film, [1, 8], [1, 9]).steps).toEqual([{ step: 1, at: 9 }]);
+    expect(set(film, [1, 8], [2, 8]).steps).toEqual([{ step: 2, at: 8 }]);
+    expect(set(film, [1, 8], [1, undefined])).toEqual(film);
+    expect(footageTrouble([set(film, [0, 31])])).toBeDefined();
+  });
+  it('has chapters, each to the next within what is played; a step that is not there has none', () => {
+    const { method } = drawnKnot('reef.json');
+    const cut = { ...withCut(film, 3, 25), steps: [0, 1, 99].map((step) => ({ step, at: 10 * step })) };
+    const times = filmChapters(cut, method, WORKSHOP_WORDS).match(/^step-.*\n.*$/gm);
+    expect(times).toEqual(['step-1\n00:00:03.000 --> 00:00:10.000', 'step-2\n00:00:10.000 --> 00:00:25.000']);
+  });
+  it('follows its steps when they are split and joined', () => {
+    const { method } = drawnKnot('reef.json');
+    const layout = layoutsOf(method).length - 1;
+    const steps = stepsOf(method).map(({ index }) => ({ step: index, at: index }));
+    const shown = value(changeMethod(method, layout, { kind: 'show', shown: { footage: [{ ...film, steps }] } }));
+    const [, second] = stepsOf(method);
+    const { leader, from, to } = second!.stretch!;
+    const split = value(changeMethod(shown, 0, { kind: 'place-halt', leader, at: (from + to) / 2 }));
+    const now = (m: Method): (readonly [number, number])[] =>
+      finishedLayout(m).footage![0]!.steps!.map((s) => [s.step, s.at] as const);
+    // What begins after it is counted on; the second half of the step begins nowhere yet.
+    expect(now(split)).toEqual(steps.map(({ at }) => [at <= 1 ? at : at + 1, at] as const));
+    const joined = value(changeMethod(split, 0, { kind: 'join-step', index: 1 }));
+    expect(now(joined)).toEqual(steps.filter((s) => s.at !== 1).map(({ at }) => [at, at] as const));
   });
 });

@@ -49,7 +49,39 @@ export interface Footage {
   readonly frames: readonly FilmedFrame[];
   /** Its captions, in the order in which they are shown. */
   readonly captions?: readonly FilmCue[] | undefined;
+  /** What of it is played, from when to when in seconds; absent: all of it. */
+  readonly cut?: readonly [from: number, to: number] | undefined;
+  /** Where steps of the method begin in it, in its time. */
+  readonly steps?: readonly FilmedStep[] | undefined;
 }
+
+/** A step, by its index among all steps of the method, and when it begins in a film, in seconds. */
+export interface FilmedStep {
+  readonly step: number;
+  readonly at: number;
+}
+
+/** What is played of a film, in seconds. */
+export const playedOf = ({ duration, cut }: Footage): readonly [from: number, to: number] => cut ?? [0, duration];
+
+/** The same film with a step that begins at a time; it begins there once, and a step at that time begins there alone. */
+export function withFilmedStep(film: Footage, step: number, at: number | undefined): Footage {
+  const { steps = [], ...rest } = film;
+  const others = steps.filter((s) => s.step !== step && (at === undefined || Math.abs(s.at - at) > 1e-3));
+  const next = [...others, ...(at === undefined ? [] : [{ step, at }])].sort((a, b) => a.at - b.at);
+  return next.length > 0 ? { ...rest, steps: next } : rest;
+}
+
+/** A film cut to what lies between two times; all of it where that is nearly all, or none. */
+export function withCut(film: Footage, from: number, to: number): Footage {
+  const { cut: _old, ...rest } = film;
+  const [a, b] = [Math.max(0, from), Math.min(film.duration, to)];
+  const isAll = a < SHORTEST_CUT && b > film.duration - SHORTEST_CUT;
+  return isAll || b - a < SHORTEST_CUT ? rest : { ...rest, cut: [a, b] };
+}
+
+/** Less than this is neither cut off nor left, in seconds. */
+const SHORTEST_CUT = 0.2;
 
 /**
  * Longest name, most films of a layout, frames marked of a film, marks of a frame, captions of a film, and characters of a caption; longest
@@ -88,6 +120,18 @@ export const followFootage = (
 export function footageTrouble(footage: readonly Footage[]): Refusal | undefined {
   if (footage.length > FOOTAGE.films)
     return refuse('films', `A knot has ${FOOTAGE.films} films at most.`, 'Take one off first.');
+  const wrong = footage.find(({ duration, cut, steps = [] }) => {
+    const beyond = (at: number): boolean => at < 0 || at > duration + 1e-3;
+    return (
+      (cut !== undefined && (beyond(cut[0]) || beyond(cut[1]) || cut[0] >= cut[1])) || steps.some((s) => beyond(s.at))
+    );
+  });
+  if (wrong)
+    return refuse(
+      'film',
+      `“${wrong.name}” lasts ${wrong.duration.toFixed(1)} seconds: it is cut, or a step begins, elsewhere.`,
+      'Name times within the film.',
+    );
   if (footage.some((f) => f.frames.length > FOOTAGE.frames))
     return refuse('film', `${FOOTAGE.frames} frames of a film are marked at most.`, 'Take the marks off one first.');
   return undefined;

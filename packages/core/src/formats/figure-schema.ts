@@ -150,6 +150,7 @@ const framePlaceSchema = z.tuple([z.number().min(0).max(1), z.number().min(0).ma
 const nudgeSchema = z.number().min(-DRESSINGS.farthest).max(DRESSINGS.farthest);
 /** Ends and eyes of all ropes. */
 const MOST_PARTS = 10 * LIMITS.strands;
+const filmTime = z.number().min(0).max(FOOTAGE.longest);
 /** What is shown of a knot finished in a layout, at places of its trail. */
 const shownShape = {
   /** The marks of the inspection card, in its order. */
@@ -229,6 +230,11 @@ const shownShape = {
             }),
           )
           .max(FOOTAGE.captions)
+          .optional(),
+        cut: z.tuple([filmTime, filmTime]).optional(),
+        steps: z
+          .array(z.object({ step: z.number().int().min(0), at: filmTime }))
+          .max(LAYOUT_LIMIT * HALT_LIMIT)
           .optional(),
       }),
     )

@@ -4,8 +4,11 @@
  * Source of the first format: W3C, “WebVTT: The Web Video Text Tracks Format”; the second has no standard, and is read as it is found:
  * numbered or not, times with a comma or a point, hours left out.
  */
-import { FOOTAGE, type FilmCue } from '../footage/frame.js';
+import { FOOTAGE, playedOf, type FilmCue, type Footage } from '../footage/frame.js';
 import { accept, refuse, type Result } from '../figure/refusal.js';
+import { stepText } from '../tying/compose.js';
+import { stepsOf, type Method } from '../tying/method.js';
+import type { Vocabulary } from '../words/vocabulary.js';
 import { inLines, inParts, subRip, webVtt, type Cue } from './captions.js';
 
 /** What was read otherwise than it is written, and in which line of the file, from 1. */
@@ -221,4 +224,15 @@ export function withCue(
   if (cueAt(cues, at) || end - at < LEAST || cues.length >= FOOTAGE.captions) return undefined;
   const index = later < 0 ? cues.length : later;
   return [...cues.slice(0, index), { start: at, end, text }, ...cues.slice(index)];
+}
+
+/** A WebVTT file of the chapters of a film: each step from where it begins in it to the next, in what is played of it. */
+export function filmChapters(film: Footage, method: Method, words: Vocabulary): string {
+  const [from, to] = playedOf(film);
+  const own = (film.steps ?? []).filter((s) => s.at < to && stepsOf(method)[s.step]);
+  const cues = own.flatMap(({ step, at }, i): Cue[] => {
+    const [start, end] = [Math.max(from, at), own[i + 1]?.at ?? to];
+    return end > start ? [{ id: `step-${step + 1}`, start, end, lines: [stepText(method, step, words)] }] : [];
+  });
+  return webVtt(film.name, cues);
 }

@@ -9,7 +9,7 @@ import { accept, refuse, type Refusal, type Result } from '../figure/refusal.js'
 import { changeLayout, type LayoutEdit } from './layout-edit.js';
 import { layoutsOf, type Layout, type Leader, type Method } from './method.js';
 import { followShown } from '../dressing/shown.js';
-import { carryReels, reelsTrouble, type Reel } from './reels.js';
+import { carrySteps, reelsTrouble, type Reel } from './reels.js';
 import { carryTelling } from './telling.js';
 
 /** Edits of which layouts a method has; each but the first is of the layout that is named with it. */
@@ -72,7 +72,7 @@ export function changeMethod(method: Method, index: number, edit: LayoutEdit | M
     return reelsTrouble(method, reels) ?? accept(reels.length > 0 ? { ...rest, reels } : rest);
   }
   const done = changeLayouts(method, index, edit);
-  return done.ok ? accept(carryReels(method, done.value)) : done;
+  return done.ok ? accept(carrySteps(method, done.value)) : done;
 }
 
 function changeLayouts(

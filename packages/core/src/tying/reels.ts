@@ -3,9 +3,10 @@
  * steps may come in any order and more than once. Without a reel a demonstration is its steps, as they are tied.
  */
 import type { Exhibit } from '../dressing/shown.js';
+import type { FilmedStep, Footage } from '../footage/frame.js';
 import { refuse, type Refusal } from '../figure/refusal.js';
 import { FILM_SPEEDS, LONGEST_HOLD } from './limits.js';
-import { finishedLayout, stepsOf, wayOf, type Method, type Step } from './method.js';
+import { finishedLayout, layoutsOf, stepsOf, wayOf, type Layout, type Method, type Step } from './method.js';
 
 /** Most reels of a method, most scenes of a reel, longest texts, and how long a card or a look may last, in seconds. */
 export const REELS = { most: 6, scenes: 200, name: 60, title: 80, text: 240, shortest: 0.5, longest: 60 } as const;
@@ -139,10 +140,39 @@ function stepsBecome(before: Method, after: Method): (readonly number[])[] {
   });
 }
 
-/** The reels of a method after it was changed: a step that was split is shown in both its parts, one that is gone is left out. */
-export function carryReels(before: Method, after: Method): Method {
-  if (!before.reels || before === after) return after;
+/** A film whose steps begin where those did that they have become: of a step that was split the first part begins there. */
+function carryFilm(film: Footage, steps: readonly (readonly number[])[]): Footage {
+  if (!film.steps) return film;
+  const now = film.steps.flatMap(({ step, at }): FilmedStep[] => {
+    const [first] = steps[step] ?? [];
+    return first === undefined ? [] : [{ step: first, at }];
+  });
+  const { steps: _old, ...rest } = film;
+  return now.length > 0 ? { ...rest, steps: now } : rest;
+}
+
+/** The films of a method after it was changed, where steps begin in them. */
+function carryFilms(after: Method, steps: readonly (readonly number[])[]): Method {
+  const carried = <L extends Layout>(layout: L): L =>
+    layout.footage?.some((f) => f.steps)
+      ? { ...layout, footage: layout.footage.map((f) => carryFilm(f, steps)) }
+      : layout;
+  return { ...carried(after), ...(after.relaid ? { relaid: after.relaid.map(carried) } : {}) };
+}
+
+/** What a method tells by its steps, after it was changed: its reels, and where steps begin in its films. */
+export function carrySteps(before: Method, after: Method): Method {
+  if (before === after) return after;
+  const isFilmed = layoutsOf(after).some((l) => l.footage?.some((f) => f.steps));
+  if (!before.reels && !isFilmed) return after;
   const steps = stepsBecome(before, after);
+  const films = isFilmed && stepsOf(before).length !== stepsOf(after).length ? carryFilms(after, steps) : after;
+  return carryReels(before, films, steps);
+}
+
+/** The reels of a method after it was changed: a step that was split is shown in both its parts, one that is gone is left out. */
+function carryReels(before: Method, after: Method, steps: readonly (readonly number[])[]): Method {
+  if (!before.reels) return after;
   const wrongWays = (method: Method): readonly Exhibit[] => finishedLayout(method).exhibits ?? [];
   const [old, now] = [wrongWays(before), wrongWays(after)];
   const wrongNow = (i: number): number =>

@@ -49,6 +49,39 @@ describe('Film', () => {
     ]);
   });
 
+  it('is cut where its author says, and its steps begin at the frame that is shown', async () => {
+    await open([film]);
+    const act = async (name: string): Promise<void> => {
+      [...page.querySelectorAll<HTMLButtonElement>('ft-film-parts button')]
+        .find((b) => b.textContent.trim() === name || b.getAttribute('aria-label') === name)!
+        .click();
+      await fixture.whenStable();
+    };
+    const at = async (time: number): Promise<void> => {
+      frame().shown.emit(time);
+      await fixture.whenStable();
+    };
+    await at(1);
+    await act('Begin here');
+    await at(6);
+    await act('End here');
+    expect(kept()?.cut).toEqual([1, 6]);
+    expect(page.querySelector('.played')!.textContent).toContain('from 0:01.0 to 0:06.0');
+    await at(2);
+    await act('Step 1 begins here');
+    await at(4);
+    await act('Step 2 begins here');
+    expect(kept()?.steps).toEqual([
+      { step: 0, at: 2 },
+      { step: 1, at: 4 },
+    ]);
+    expect(page.querySelector('ft-film-parts li.now')!.textContent).toContain('2. ');
+    await act('It does not begin here');
+    expect(kept()?.steps).toEqual([{ step: 0, at: 2 }]);
+    await act('All');
+    expect(kept()?.cut).toBeUndefined();
+  });
+
   it('takes a mark in four presses, or in two without directions, and keeps it with its frame', async () => {
     await open([film]);
     frame().shown.emit(1.5);

@@ -36,6 +36,8 @@ import {
   pathData,
   pointAt,
   ropeOf,
+  stepsOf,
+  stepText,
   stretch,
   type Figure,
   type LessonCheck,
@@ -60,6 +62,7 @@ import { ReelKinds } from '../ui/reel-kinds';
 import { FilmFrame, type DrawnMark, type FilmPlace } from './film-frame';
 import { askedIn, back, frameAt, markOf, pressed, withFrame, type Marking } from './marking';
 import { FilmCaptions } from './captions';
+import { FilmParts } from './film-parts';
 import { RecordFilm } from './record';
 import { FilmSending, type ChosenFilm } from './sending';
 import { FilmStrip } from './strip';
@@ -91,6 +94,7 @@ const filmName = (file: string): string =>
   imports: [
     FilmCaptions,
     FilmFrame,
+    FilmParts,
     FilmStrip,
     MarkedFigure,
     MatButtonModule,
@@ -319,6 +323,16 @@ export class FilmPage {
 
   protected caption(captions: readonly FilmCue[]): void {
     this.change(({ captions: _before, ...f }) => (captions.length > 0 ? { ...f, captions } : f));
+  }
+
+  /** The steps of the method, as they are told. */
+  protected readonly steps = computed((): readonly string[] => {
+    const method = this.store.method();
+    return method ? stepsOf(method).map(({ index }) => stepText(method, index, this.store.vocabulary())) : [];
+  });
+
+  protected reworked(film: Footage): void {
+    this.change(() => film);
   }
 
   protected turn(): void {
