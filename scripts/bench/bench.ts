@@ -26,6 +26,7 @@ import { kinInCore, kinMapBench } from './kin.js';
 import { BUILT, openBrowser } from './measure.js';
 import { savingBench } from './saving.js';
 import { setBench } from './set.js';
+import { timelineBench } from './timeline.js';
 import { turningBench } from './turning.js';
 import { wordsBench } from './words.js';
 import { braidClosure, naiveBracket } from '../../packages/core/spec/support/diagrams.js';
@@ -259,7 +260,8 @@ const parts: Record<string, () => Promise<object> | object> = {
   set: setBench,
   turning: turningBench,
   saving: () => savingBench(databaseUrl),
-  reel: () => filmBench(databaseUrl),
+  reel: async () => ({ films: await filmBench(databaseUrl), timeline: await timelineBench(databaseUrl) }),
+  timeline: () => timelineBench(databaseUrl),
   words: () => wordsBench(databaseUrl),
   kin: async () => ({ ...kinInCore(), map: await kinMapBench(databaseUrl) }),
   export: exportBench,

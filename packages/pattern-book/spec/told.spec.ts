@@ -109,6 +109,11 @@ describe('The book, told', () => {
       /over the spar, and tuck it under the turn just made/,
     );
     says(
+      'prusik',
+      /^Hold the pale rope taut\.$/,
+      /three times round the pale rope.*Draw the rest of the dark rope through/,
+    );
+    says(
       'anchor-hitch',
       /round turn/,
       /over the standing part and round behind it/,

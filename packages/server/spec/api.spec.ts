@@ -427,7 +427,7 @@ describe('publishing', () => {
         .expect(200)
         .expect('content-type', /text\/vtt/)
     ).text;
-    expect(shows).toMatch(/^shot-1\n.+\n.*working end/m);
+    expect(shows).toMatch(/^shot-2\n.+\n.*working end/m);
     expect(JSON.parse((await visitor.get(`${base}/figure.json`).expect(200)).text)).toEqual(
       jasmine.objectContaining({ format: 'foxtrail-figure/1', name: 'Reef knot' }),
     );

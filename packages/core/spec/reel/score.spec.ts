@@ -241,6 +241,19 @@ describe('the reels of a method', () => {
     expect(told.ok && told.value.reels).toBe(method.reels);
   });
 
+  it('go on with the layouts that are left when one is taken out', () => {
+    const twice = changeMethod(knot.method, 0, { kind: 'add-layout', name: 'On its way' });
+    const thrice = twice.ok && changeMethod(twice.value, 0, { kind: 'add-layout', name: 'Dressed' });
+    if (!thrice || !thrice.ok) throw new Error('no layouts');
+    const method = withReels(thrice.value, [own(steps(thrice.value).map((step) => ({ kind: 'step', step })))]);
+    const last = layoutsOf(method).length - 2;
+    const done = changeMethod(method, last, { kind: 'remove-layout' });
+    if (!done.ok) throw new Error(done.reason);
+    const gone = stepsOf(method).filter((s) => s.layout === last).length;
+    expect(stepsOf(done.value).length).toBe(stepsOf(method).length - gone);
+    expect(shownSteps(done.value.reels![0]!)).toEqual(steps(done.value));
+  });
+
   it('keep their wrong ways when another one is taken back', () => {
     const many = withWrongWays(knot);
     const reel = own([0, 1].map((exhibit) => ({ kind: 'wrong', exhibit })));

@@ -6,6 +6,7 @@
 import { capital, inflect, withArticle } from '../words/inflect.js';
 import { curveOf, directionAt, pointAt } from '../figure/curve.js';
 import { lastAt, ropeOf, type Figure, type Rope } from '../figure/figure.js';
+import { isHeldTaut } from '../figure/held-taut.js';
 import { passagesOf } from '../figure/crossings.js';
 import { subtract, type Point } from '../figure/point.js';
 import { numberWord, timesWord, uncapital, type Vocabulary } from '../words/vocabulary.js';
@@ -397,6 +398,7 @@ function sayLaying(layout: Layout, step: Stretch, kind: 'lay' | 'bight', words: 
   if (step.from > 0 && step.to >= lastAt(strand) - 1e-6)
     return `Lead ${end} away${side === undefined ? '' : ` ${side}`} and leave the ${words.tail}.`;
   if (step.from > 0) return `Bring ${end} round${side === undefined ? ' as shown' : ` ${side}`}.`;
+  if (isHeldTaut(strand, layout.figure)) return `Hold ${name} taut.`;
   return `Lay ${name} out${side === undefined ? ' as shown' : `, ${side}`}.`;
 }
 

@@ -117,22 +117,30 @@ export function reelsTrouble(method: Method, reels: readonly Reel[]): Refusal | 
   return undefined;
 }
 
-/** Whether a step of a changed method lays what an earlier one did, or some of it: by where its stretch ends. */
+/** Whether a step of the same layout lays what an earlier one did, or some of it: by where its stretch ends. */
 function covers(before: Step, after: Step): boolean {
-  if (before.layout !== after.layout || before.does !== after.does) return false;
+  if (before.does !== after.does) return false;
   const [a, b] = [before.stretch, after.stretch];
   if (!a || !b) return !a && !b;
   const way = wayOf(before.of.leaders[a.leader]);
   return a.leader === b.leader && (b.to - a.from) * way > 1e-9 && (b.to - a.to) * way <= 1e-9;
 }
 
+/** Which layout of a changed method each of its layouts has become: the same one wherever it is now, else the one in its place. */
+function layoutsBecome(before: Method, after: Method): readonly (number | undefined)[] {
+  const [old, now] = [layoutsOf(before), layoutsOf(after)];
+  const kept = old.map((l) => now.indexOf(l));
+  return kept.map((at, i) => (at >= 0 ? at : i < now.length && !kept.includes(i) ? i : undefined));
+}
+
 /** The steps of a changed method that each step of it has become: two where it was split, none where it was joined to the next. */
 function stepsBecome(before: Method, after: Method): (readonly number[])[] {
   const [old, now] = [stepsOf(before), stepsOf(after)];
   if (old.length === now.length) return old.map((_, i) => [i]);
+  const layouts = layoutsBecome(before, after);
   const taken = new Set<number>();
   return old.map((step) => {
-    const own = now.filter((s) => !taken.has(s.index) && covers(step, s));
+    const own = now.filter((s) => s.layout === layouts[step.layout] && !taken.has(s.index) && covers(step, s));
     // Of steps that lay nothing each becomes one.
     const become = (step.stretch ? own : own.slice(0, 1)).map((s) => s.index);
     for (const i of become) taken.add(i);

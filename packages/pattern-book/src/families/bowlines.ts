@@ -230,30 +230,32 @@ function doubleNip(): Figure {
   return withTails(layered([{ points, eyes: [25] }]));
 }
 
-/** How much wider than the plain one the bowline is laid that is tied in doubled rope. */
+/** How much wider than the plain one the bowline is laid that is tied in doubled rope, how near it is drawn, and what of its lead is not. */
 const WIDE = 1.6;
+const DRAWN = 0.62;
+const LEAD = 16;
 
 /** The eye of the first standing part, laid over the other to the right of it. */
 const FIRST_EYE: readonly Point[] = [
-  [-17.6, 10],
-  [-15.4, 14.6],
-  [-10, 16.4],
-  [-4, 18],
-  [0, 24],
-  [1, 32],
-  [5.6, 36],
-  [10, 31],
-  [10, 22],
+  [-19.2, 9.6],
+  [-17.2, 12.6],
+  [-12.4, 14],
+  [-6, 15],
+  [-1, 18.4],
+  [1, 23.4],
+  [5.6, 26],
+  [9.8, 23],
+  [9.6, 17.6],
 ];
 const SECOND_EYE: readonly Point[] = [
-  [-4.6, 12],
-  [-5.4, 20],
-  [-6.2, 28],
-  [-8, 34],
-  [-12, 36],
-  [-15.4, 31],
-  [-16.2, 21],
-  [-15.6, 9.4],
+  [-4.6, 11],
+  [-5.2, 16.4],
+  [-6.4, 21.4],
+  [-9, 25.4],
+  [-12.6, 26],
+  [-15.8, 22.6],
+  [-17, 17],
+  [-17.4, 11.6],
 ];
 
 /** A bowline in doubled rope whose bight goes round both standing parts: two nipping turns side by side, an eye to each. */
@@ -261,17 +263,22 @@ function onTheBight(): Figure {
   const single = tailInside(`${NIPPED}UOUOOU`, WIDE);
   const [rope] = single.ropes as [Rope];
   const nip = lengthTo(curveOf(rope), NIP.length - 0.8);
-  const out = beside(rope, 0, nip, { aside: -1.1, backwards: false });
-  const back = beside(rope, 0, nip, { aside: 1.1, backwards: true });
+  const out = beside(rope, LEAD, nip, { aside: -1.1, backwards: false });
+  const back = beside(rope, LEAD, nip, { aside: 1.1, backwards: true });
   const collar = COLLAR.map(([x, y]): Point => [x * WIDE, y * WIDE]);
   const points = [...out, ...FIRST_EYE, ...collar, ...SECOND_EYE, ...back];
   const laid: Laid = {
     points,
     weave: '',
     ends: ['standing', 'standing'],
-    eyes: [out.length + 6, points.length - back.length - 4],
+    eyes: [out.length + 6, points.length - back.length - 3],
   };
-  return wovenLike(single, ropesOf([laid]), [], 5);
+  const wide = wovenLike(single, ropesOf([laid]), [], 5);
+  const ropes = wide.ropes.map((r): Rope => ({
+    ...r,
+    points: r.points.map(([x, y]): Point => [x * DRAWN, y * DRAWN]),
+  }));
+  return { ...wide, ropes };
 }
 
 const wrongFirst = 'OOUOOUUUUOUOOU';
@@ -420,9 +427,10 @@ export const BOWLINES: readonly PatternSource[] = [
       'Two fixed loops in the middle of a rope, no end needed: a bowline in doubled rope, its bight about both parts.',
     cautions: ['Rope can run from one loop to the other through the collar: load both.'],
     figure: onTheBight,
+    drawn: true,
     leads: 'bight',
     halts: [
-      [0, 61],
+      [0, 51],
       [
         0,
         END,

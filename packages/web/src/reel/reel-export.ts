@@ -1,13 +1,13 @@
 /**
  * The export of what is on the reel desk: a clip in its shape, captions, script, or all of it in one file; kept for the sheet.
  */
-import { ChangeDetectionStrategy, Component, DestroyRef, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, DestroyRef, inject, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatIconModule } from '@angular/material/icon';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { MatSlideToggleModule } from '@angular/material/slide-toggle';
-import { knotByMethod, numberOf, writeKnot, type Pace, type View } from '@foxtrail/core';
+import { knotByMethod, numberOf, writeKnot, type KnotDocument, type Pace, type View } from '@foxtrail/core';
 import { spokenOver, toSubRip, toWebVtt } from '@foxtrail/core/reel';
 import type { Subscription } from 'rxjs';
 import { inWords } from '../data/problem';
@@ -21,6 +21,8 @@ import { LINES, RATES, ReelDesk } from './reel-desk';
 import { SHAPE_NAMES, SHAPES, type Shape } from './shape';
 
 interface Clip {
+  /** The knot that it shows: it is kept with no other. */
+  readonly knot: KnotDocument;
   readonly blob: Blob;
   readonly url: string;
   readonly duration: number;
@@ -59,6 +61,8 @@ export class ReelExport {
   protected readonly exporting = signal<ExportState>({ kind: 'idle' });
   protected readonly clip = signal<Clip | undefined>(undefined);
   protected readonly kept = signal<string | undefined>(undefined);
+  /** The knot is no more what the clip shows. */
+  protected readonly isBehind = computed(() => this.clip() !== undefined && this.clip()?.knot !== this.store.knot());
   private running: Subscription | undefined;
 
   constructor() {
@@ -90,7 +94,8 @@ export class ReelExport {
 
   protected export(): void {
     const request = this.request();
-    if (!request) return;
+    const knot = this.store.knot();
+    if (!request || !knot) return;
     this.desk.playing.set(false);
     this.release();
     const { pace, view, reel } = request;
@@ -103,7 +108,7 @@ export class ReelExport {
         const blob = new Blob([r.bytes], { type: 'video/webm' });
         const url = URL.createObjectURL(blob);
         const { duration, frames, seconds } = r;
-        this.clip.set({ blob, url, duration, frames, seconds, pace, view, method, reel });
+        this.clip.set({ knot, blob, url, duration, frames, seconds, pace, view, method, reel });
         this.exporting.set({ kind: 'idle' });
       }
     });
@@ -176,7 +181,7 @@ export class ReelExport {
 
   protected keep(): void {
     const clip = this.clip();
-    if (!clip) return;
+    if (!clip || this.isBehind()) return;
     this.kept.set('Being stored …');
     this.shelf.keepClip(clip.blob, { ...clip, reel: clip.reel ?? null }).then(
       () => this.kept.set('Kept with the sheet.'),

@@ -134,6 +134,18 @@ describe('Reel', () => {
     expect(page.querySelector('[role=alert]')?.textContent).toContain('cannot encode');
     expect(page.querySelector('video')).toBeNull();
   });
+  it('keeps no clip of a knot that has changed since it was made', async () => {
+    button('Export WebM')!.click();
+    reports.next({ kind: 'finished', bytes: new ArrayBuffer(2048), duration: 4, frames: 120, seconds: 2 });
+    await fixture.whenStable();
+    expect(button('Keep it for the sheet')).toBeDefined();
+    bench.edit({ kind: 'set-text', index: 0, text: 'Over the standing part.' });
+    await fixture.whenStable();
+    expect(button('Keep it for the sheet')).toBeUndefined();
+    expect(page.textContent).toContain('The knot has changed since this clip was made');
+    // What it shows can still be saved as a file.
+    expect(button('Save the clip')).toBeDefined();
+  });
   describe('of a knot that is dressed, set and checked', () => {
     beforeEach(async () => {
       bench.edit({ kind: 'add-finish', finish: ['dress', 'set', 'check'] });

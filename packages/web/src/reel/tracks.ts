@@ -7,6 +7,7 @@ import {
   ChangeDetectionStrategy,
   Component,
   computed,
+  effect,
   input,
   output,
   signal,
@@ -66,6 +67,9 @@ const SIGNS: Readonly<Record<ReelScene['kind'], string>> = { step: '', look: 'â—
 /** How many times as wide as the page the tracks are drawn. */
 const ZOOMS = [1, 2, 4, 8] as const;
 
+/** Room before the place that is played, and least after it, in pixels. */
+const HEAD_ROOM = 40;
+
 /** A scene moved from one place to another. */
 export interface SceneMove {
   readonly from: number;
@@ -106,6 +110,19 @@ export class ReelTracks {
   /** How long the scene whose end is dragged lasts by now. */
   protected readonly trimmed = signal<SceneTrim | undefined>(undefined);
   private readonly rows = viewChild.required<ElementRef<HTMLElement>>('rows');
+
+  constructor() {
+    // Where the tracks are wider than the page, what is played stays in sight.
+    effect(() => {
+      const [at, zoom] = [this.at(), this.zoom()];
+      const rows = this.rows().nativeElement;
+      const scroll = rows.parentElement;
+      if (zoom === 1 || !scroll) return;
+      const x = (at / 100) * rows.clientWidth;
+      if (x < scroll.scrollLeft || x > scroll.scrollLeft + scroll.clientWidth - HEAD_ROOM)
+        scroll.scrollLeft = x - HEAD_ROOM;
+    });
+  }
 
   private share(seconds: number): number {
     const { duration } = this.timeline();
