@@ -19,7 +19,7 @@ export function timelineBench(databaseUrl: string): Promise<object> {
       step: i % count,
       pass: i % 20 < 10 ? 'slow' : 'normal',
     }));
-    const file = writeKnot({ ...read.value, method: { ...method, reels: [{ name: 'Long', scenes }] } });
+    const file = writeKnot({ ...read.value, method: { ...method, reels: [{ name: 'Two hundred', scenes }] } });
     const id = await page.evaluate(async (body) => {
       const made = await fetch('/api/knots', {
         method: 'POST',
@@ -29,10 +29,10 @@ export function timelineBench(databaseUrl: string): Promise<object> {
       return ((await made.json()) as { card: { id: string } }).card.id;
     }, file);
     await page.goto(`${base}/knot/${id}/reel`);
-    await page.getByRole('button', { name: 'Long' }).waitFor();
+    await page.getByRole('button', { name: 'Two hundred' }).waitFor();
     await page.getByRole('button', { name: /^Export WebM/, disabled: false }).waitFor({ timeout: 120_000 });
     const began = performance.now();
-    await page.getByRole('button', { name: 'Long' }).click();
+    await page.getByRole('button', { name: 'Two hundred' }).click();
     await page.locator(`ft-reel-tracks [data-part="${REELS.scenes - 1}"]`).waitFor();
     const shownMs = round(performance.now() - began);
     await page.getByRole('button', { name: '× 8' }).click();
