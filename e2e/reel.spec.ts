@@ -145,7 +145,7 @@ test('a reel is composed: its scenes dragged, said, left out and taken back; exp
   await expect(page.getByText('Scene 1 of')).toBeVisible();
   const first = await names();
 
-  // The third scene is dragged behind the fourth; taken back and done again as any edit.
+  // The third scene is dragged behind the fourth; taken back as any edit.
   const [third, fourth] = [await scenes.nth(2).boundingBox(), await scenes.nth(3).boundingBox()];
   const y = third!.y + third!.height / 2;
   await page.mouse.move(third!.x + third!.width / 2, y);

@@ -241,6 +241,19 @@ describe('the reels of a method', () => {
     expect(told.ok && told.value.reels).toBe(method.reels);
   });
 
+  it('show the same steps when these are put in another order', () => {
+    const texts = stepsOf(knot.method).map(({ of, stretch }) => of.leaders[stretch?.leader ?? -1]?.rope);
+    const first = texts.findIndex(
+      (rope, i) => rope !== undefined && texts[i + 1] !== undefined && texts[i + 1] !== rope,
+    );
+    expect(first).toBeGreaterThanOrEqual(0);
+    const method = withReels(knot.method, [all]);
+    const done = changeMethod(method, 0, { kind: 'move-step', index: first, by: 1 });
+    if (!done.ok) throw new Error(done.reason);
+    const swapped = steps(method).map((i) => (i === first ? first + 1 : i === first + 1 ? first : i));
+    expect(shownSteps(done.value.reels![0]!)).toEqual(swapped);
+  });
+
   it('go on with the layouts that are left when one is taken out', () => {
     const twice = changeMethod(knot.method, 0, { kind: 'add-layout', name: 'On its way' });
     const thrice = twice.ok && changeMethod(twice.value, 0, { kind: 'add-layout', name: 'Dressed' });

@@ -123,20 +123,34 @@ function covers(before: Step, after: Step): boolean {
   const [a, b] = [before.stretch, after.stretch];
   if (!a || !b) return !a && !b;
   const way = wayOf(before.of.leaders[a.leader]);
-  return a.leader === b.leader && (b.to - a.from) * way > 1e-9 && (b.to - a.to) * way <= 1e-9;
+  return leads(before) === leads(after) && (b.to - a.from) * way > 1e-9 && (b.to - a.to) * way <= 1e-9;
 }
 
-/** Which layout of a changed method each of its layouts has become: the same one wherever it is now, else the one in its place. */
+/** What moves in a step, by its rope and which way it goes, wherever it stands among the leaders; a step that lays nothing, by what it does. */
+function leads({ does, of, stretch }: Step): string {
+  const leader = stretch && of.leaders[stretch.leader];
+  return leader ? `${leader.kind} ${leader.rope} ${wayOf(leader)}` : does;
+}
+
+/**
+ * Which layout of a changed method each of its layouts has become: the same one wherever it is now, else the one in its place; the last, in
+ * which the knot is finished, the one that is last now.
+ */
 function layoutsBecome(before: Method, after: Method): readonly (number | undefined)[] {
   const [old, now] = [layoutsOf(before), layoutsOf(after)];
   const kept = old.map((l) => now.indexOf(l));
-  return kept.map((at, i) => (at >= 0 ? at : i < now.length && !kept.includes(i) ? i : undefined));
+  return kept.map((at, i) => {
+    const place = i === old.length - 1 ? now.length - 1 : i;
+    return at >= 0 ? at : place < now.length && !kept.includes(place) ? place : undefined;
+  });
 }
 
 /** The steps of a changed method that each step of it has become: two where it was split, none where it was joined to the next. */
 function stepsBecome(before: Method, after: Method): (readonly number[])[] {
   const [old, now] = [stepsOf(before), stepsOf(after)];
-  if (old.length === now.length) return old.map((_, i) => [i]);
+  // Drawn otherwise, a step keeps its place, but not where its stretch ends.
+  const inPlace = old.length === now.length && old.every((s, i) => leads(s) === leads(now[i] as Step));
+  if (inPlace) return old.map((_, i) => [i]);
   const layouts = layoutsBecome(before, after);
   const taken = new Set<number>();
   return old.map((step) => {
@@ -174,7 +188,8 @@ export function carrySteps(before: Method, after: Method): Method {
   const isFilmed = layoutsOf(after).some((l) => l.footage?.some((f) => f.steps));
   if (!before.reels && !isFilmed) return after;
   const steps = stepsBecome(before, after);
-  const films = isFilmed && stepsOf(before).length !== stepsOf(after).length ? carryFilms(after, steps) : after;
+  const isMoved = steps.some((become, i) => become.length !== 1 || become[0] !== i);
+  const films = isFilmed && isMoved ? carryFilms(after, steps) : after;
   return carryReels(before, films, steps);
 }
 

@@ -5,6 +5,7 @@
 import { computed, effect, inject, Injectable, signal, untracked } from '@angular/core';
 import {
   cautionsFor,
+  FILM_SPEEDS,
   finishedLayout,
   howToSet,
   leftHanded,
@@ -110,9 +111,10 @@ export class ReelDesk {
   /** What may be put in after the scene that is shown. */
   readonly insertions = computed((): readonly Insertion[] => {
     const shown = this.sceneShown();
+    const speed = (shown?.kind === 'step' ? shown.speed : undefined) ?? this.step()?.telling.filmed?.speed ?? 1;
     return [
       ...(shown?.kind === 'step'
-        ? [{ name: 'This step again, slower', scene: { ...shown, speed: Math.max(0.25, (shown.speed ?? 1) / 2) } }]
+        ? [{ name: 'This step again, slower', scene: { ...shown, speed: Math.max(FILM_SPEEDS.least, speed / 2) } }]
         : []),
       { name: 'The knot from the front', scene: { kind: 'look', side: 'front' } },
       { name: 'The knot from behind', scene: { kind: 'look', side: 'back' } },

@@ -7,7 +7,7 @@ import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatIconModule } from '@angular/material/icon';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { MatSlideToggleModule } from '@angular/material/slide-toggle';
-import { knotByMethod, numberOf, writeKnot, type KnotDocument, type Pace, type View } from '@foxtrail/core';
+import { knotByMethod, writeKnot, type KnotDocument, type Pace, type View } from '@foxtrail/core';
 import { spokenOver, toSubRip, toWebVtt } from '@foxtrail/core/reel';
 import type { Subscription } from 'rxjs';
 import { inWords } from '../data/problem';
@@ -130,7 +130,7 @@ export class ReelExport {
       shape: desk.shape(),
       reel: desk.reel()?.name,
       cautions: desk.cautions(),
-      perLine: this.perLine(),
+      perLine: this.desk.perLine(),
     }).subscribe((r) => {
       if (r.kind !== 'finished') this.exporting.set(r);
       else {
@@ -156,10 +156,6 @@ export class ReelExport {
     return this.store.knot()?.name ?? 'knot';
   }
 
-  private perLine(): number {
-    return numberOf(this.store.practice(), 'caption-line');
-  }
-
   protected saveClip(): void {
     const clip = this.clip();
     if (clip) saveFile(clip.blob, `${fileName(this.name())}.webm`);
@@ -169,8 +165,8 @@ export class ReelExport {
     const timeline = this.desk.timeline();
     const [text, type] =
       kind === 'vtt'
-        ? [toWebVtt(timeline, this.name(), this.perLine()), 'text/vtt']
-        : [toSubRip(timeline, this.perLine()), 'application/x-subrip'];
+        ? [toWebVtt(timeline, this.name(), this.desk.perLine()), 'text/vtt']
+        : [toSubRip(timeline, this.desk.perLine()), 'application/x-subrip'];
     saveFile(new Blob([text], { type }), `${fileName(this.name())}.${kind}`);
   }
 

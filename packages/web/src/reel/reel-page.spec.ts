@@ -338,6 +338,21 @@ describe('Reel', () => {
       expect(bench.knot().method.halts.some((h) => h.filmed)).toBeFalse();
     });
 
+    it('shows a step of it as the step is filmed, until the scene says otherwise', async () => {
+      bench.edit({ kind: 'tell', index: 0, telling: { filmed: { speed: 0.5, hold: 2 } } });
+      bench.edit({ kind: 'set-reels', reels: [{ name: 'Plain', scenes: [{ kind: 'step', step: 0 }] }] });
+      await fixture.whenStable();
+      const shown = (): string[] => [...page.querySelectorAll('ft-scene-editor output')].map((o) => o.textContent);
+      expect(shown()).toEqual(['× 0.5', '2.0 s']);
+      const input = page.querySelector<HTMLInputElement>('ft-scene-editor input[aria-label="Speed"]')!;
+      input.value = '1';
+      for (const kind of ['input', 'change']) input.dispatchEvent(new Event(kind, { bubbles: true }));
+      await fixture.whenStable();
+      // As quick as the rest is not as the step is filmed.
+      expect(reel().scenes[0]).toEqual({ kind: 'step', step: 0, speed: 1 });
+      expect(shown()[0]).toBe('× 1');
+    });
+
     it('makes a scene longer by its end, and a card says what is written', async () => {
       const before = fixture.componentInstance.desk.timeline().duration;
       const [, handle] = page.querySelectorAll<HTMLElement>('.scenes .end');

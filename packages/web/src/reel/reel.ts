@@ -19,7 +19,7 @@ import { MatIconModule } from '@angular/material/icon';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatSliderModule } from '@angular/material/slider';
 import { RouterLink } from '@angular/router';
-import { numberOf, PACES, REELS, type Pace } from '@foxtrail/core';
+import { PACES, REELS, type Pace } from '@foxtrail/core';
 import { REEL_KINDS, REEL_NAMES, type ReelKind } from '@foxtrail/core/reel';
 import { FormingService } from '../data/forming';
 import { BenchStore } from '../knot/bench-store';
@@ -67,7 +67,6 @@ export class ReelPage {
   protected readonly mostReels = REELS.most;
   protected readonly longestName = REELS.name;
   protected readonly reelName = (kind: ReelKind): string => REEL_NAMES[kind];
-  protected readonly perLine = computed(() => numberOf(this.store.practice(), 'caption-line'));
   /** What the picture shows: while the rope rests it is not painted again. */
   private readonly shown = computed(() => momentKey(this.desk.scene(), this.desk.time()));
   private readonly fonts = signal(false);

@@ -10,7 +10,7 @@ import { MatMenuModule } from '@angular/material/menu';
 import { MatSelectModule } from '@angular/material/select';
 import { MatSlideToggleModule } from '@angular/material/slide-toggle';
 import { MatSliderModule } from '@angular/material/slider';
-import { FILM_SPEEDS, LONGEST_HOLD, REELS, type ReelScene } from '@foxtrail/core';
+import { FILM_SPEEDS, LONGEST_HOLD, REELS, type Filmed, type ReelScene } from '@foxtrail/core';
 import type { TooQuick } from '@foxtrail/core/reel';
 
 /** What may be put in after a scene. */
@@ -47,6 +47,8 @@ const NAMES: Readonly<Record<ReelScene['kind'], string>> = {
 })
 export class SceneEditor {
   readonly scene = input.required<ReelScene>();
+  /** How the step that it shows is filmed, where the scene says nothing else. */
+  readonly filmed = input<Filmed>({});
   readonly place = input.required<number>();
   readonly count = input.required<number>();
   /** How long it lasts by now, in seconds. */
