@@ -13,6 +13,7 @@ import {
   sameSetting,
   shownExhibits,
   stepsOf,
+  type Filmed,
   type Pace,
   type Reel,
   type ReelScene,
@@ -111,7 +112,7 @@ export class ReelDesk {
   /** What may be put in after the scene that is shown. */
   readonly insertions = computed((): readonly Insertion[] => {
     const shown = this.sceneShown();
-    const speed = (shown?.kind === 'step' ? shown.speed : undefined) ?? this.step()?.telling.filmed?.speed ?? 1;
+    const speed = (shown?.kind === 'step' ? shown.speed : undefined) ?? this.filmed().speed ?? 1;
     return [
       ...(shown?.kind === 'step'
         ? [{ name: 'This step again, slower', scene: { ...shown, speed: Math.max(FILM_SPEEDS.least, speed / 2) } }]
@@ -145,6 +146,8 @@ export class ReelDesk {
   readonly paced = computed(() => paceOf(this.method(), this.timeline()));
   /** The step that is shown. */
   readonly step = computed(() => stepsOf(this.method())[this.moment()?.step ?? 0]);
+  /** How that step is filmed as it is tied. */
+  readonly filmed = computed((): Filmed => this.step()?.telling.filmed ?? {});
   readonly forming = inject(FormingService);
   /** What is set for the scenes that finish the knot. */
   private readonly toSet = computed(
