@@ -17,10 +17,12 @@ import {
   hitchesAbout,
   KeyBook,
   kinshipOf,
+  keeperIn,
   keysOf,
   liftedTangles,
   mirror,
   nearestOf,
+  needlessCrossings,
   pullOut,
   ridingTurns,
   sayExits,
@@ -37,6 +39,7 @@ import {
   weaveFigure,
   windingOfBundle,
   withoutRope,
+  withRope,
   writeKnot,
   readKnot,
   atlasOf,
@@ -49,6 +52,7 @@ import {
   type Tangle,
   type Verdict,
 } from '@foxtrail/core';
+import { patternForm } from '../src/forms.js';
 import { claimOf, patternOf, patterns, SOURCES, verdictFinding } from '../src/index.js';
 
 function value<T>(r: Result<T>): T {
@@ -87,12 +91,24 @@ const book = new KeyBook(
   })),
 );
 
+/** A pattern as far as one of its steps lays it. */
+const after = (id: string, step: number): Figure => {
+  const { method } = patternOf(id)!.knot;
+  return truncate(method.figure, extentsAt(method, step - 1, method.halts[step - 1]!.at));
+};
+/** The patterns that a figure is, a tail laid to the other side at most. */
+const kin = (f: Figure): string[] =>
+  book
+    .matches(sign(f))
+    .filter((m) => m.relation !== 'same body, other ends')
+    .map((m) => m.id);
+
 /** Patterns with one body and one set of ends: two ways to tie one knot, or a bight drawn through that alone would fall out. */
 const TWINS = new Set(['eight-on-the-bight followed-eight', 'half-knot slipped-reef']);
 
 describe('Every pattern', () => {
-  it('is there: the first fifty-five and their wrong ways', () => {
-    expect(patterns().length).toBeGreaterThanOrEqual(55);
+  it('is there: the first sixty-three and their wrong ways', () => {
+    expect(patterns().length).toBeGreaterThanOrEqual(63);
     expect(new Set(patterns().map((p) => p.id)).size).toBe(patterns().length);
   });
   it('is identified as itself and none as another, save two ways to tie one knot', () => {
@@ -120,6 +136,7 @@ describe('Every pattern', () => {
       .map((p) => p.id);
     expect(ambidextrous.sort()).toEqual(
       [
+        'bowline-led-back',
         'cats-paw',
         'cow-hitch',
         'eight-bend',
@@ -147,7 +164,10 @@ describe('Every pattern', () => {
   });
   it('is put in its class by the computation, or says why not', () => {
     // What a knot is used for is not in its shape: bindings are bends, and whether an eye slips is a matter of friction.
-    const judged: Readonly<Record<string, string>> = { binding: 'bend', 'false-bowline': 'loop in the end' };
+    const judged: Readonly<Record<string, string>> = {
+      binding: 'bend',
+      'false-bowline': 'loop in the end',
+    };
     for (const p of patterns()) {
       const found = value(classOf(p.knot.method.figure));
       const stated = p.knot.entry.class;
@@ -262,6 +282,34 @@ describe('Overhands', () => {
   });
 });
 
+describe('The offset overhand bend', () => {
+  it('is an overhand in either rope, and the water knot with standing part and tail of one rope exchanged', () => {
+    for (const other of ['a', 'b'])
+      expect([key(figure('overhand')), key(mirror(figure('overhand')))]).toContain(
+        key(value(withoutRope(figure('offset-overhand-bend'), other))),
+      );
+    const exchanged = value(exchangeEnds(figure('offset-overhand-bend'), 'b'));
+    expect([key(figure('water-knot')), key(mirror(figure('water-knot')))]).toContain(key(exchanged));
+  });
+  it('rolls when its standing parts are pulled apart', () => {
+    expect(patternForm('offset-overhand-bend')?.runs).toBeDefined();
+  });
+});
+
+describe('The three-lobed stopper', () => {
+  it('is a noose before its end goes through the loop, and the overhand or the eight with one wrong crossing', () => {
+    const open = after('three-lobed-stopper', 2);
+    // The loop is what reaches farthest up.
+    const { points } = open.ropes[0]!;
+    const top = points.reduce((best, [, y], i) => (y < points[best]![1] ? i : best), 0);
+    expect(kin(withRope(open, 'a', { eyes: [top] }))).toContain('noose');
+    const becomes = value(atlasOf(figure('three-lobed-stopper'), book)).mistakes.flatMap((m) =>
+      m.becomes.map((b) => b.id),
+    );
+    expect(new Set(becomes)).toEqual(new Set(['overhand', 'figure-eight']));
+  });
+});
+
 describe('Eights', () => {
   it('are the knot of four crossings, which is its own mirror image; the stevedore has six', () => {
     expect(jones(figure('figure-eight'))).toBe('t⁻² − t⁻¹ + 1 − t + t²');
@@ -315,16 +363,6 @@ describe('The reef and its kin', () => {
 });
 
 describe('Hitches made of half hitches', () => {
-  const kin = (f: Figure): string[] =>
-    book
-      .matches(sign(f))
-      .filter((m) => m.relation !== 'same body, other ends')
-      .map((m) => m.id);
-  /** A pattern as far as one of its steps lays it. */
-  const after = (id: string, step: number): Figure => {
-    const { method } = patternOf(id)!.knot;
-    return truncate(method.figure, extentsAt(method, step - 1, method.halts[step - 1]!.at));
-  };
   it('hold nothing alone: a half hitch falls off when its spar is taken out', () => {
     expect(spillTest(figure('half-hitch')).map((s) => s.spills)).toEqual([true]);
     expect(spillTest(figure('clove-hitch-backed')).map((s) => s.spills)).toEqual([false]);
@@ -353,6 +391,32 @@ describe('Hitches made of half hitches', () => {
       return { ...bare, closed: false, ends: ['standing', 'tail'] };
     });
     expect(kin({ ...f, ropes: open })).toContain('cow-hitch');
+  });
+});
+
+describe('Bowlines that are more', () => {
+  it('are the bowline before the tail is kept, or led back', () => {
+    for (const id of ['bowline-backed', 'bowline-led-back']) {
+      expect(kin(after(id, 4)))
+        .withContext(id)
+        .toContain('bowline');
+      expect(kin(figure(id)))
+        .withContext(id)
+        .not.toContain('bowline');
+    }
+  });
+  it('have a keeper that winds the leg of the eye twice', () => {
+    const keeper = keeperIn(figure('bowline-backed'), (left) => key(left) === key(figure('bowline')));
+    expect(keeper).toEqual(jasmine.objectContaining({ turns: 2 }));
+  });
+  it('leave the tail beside the standing part where it is led back', () => {
+    expect(sayExits(figure('bowline-led-back')).join(' ')).toContain('beside its standing part');
+  });
+  it('have two loops, and rope runs from the one to the other', () => {
+    const f = figure('bowline-two-loops');
+    expect(f.ropes[0]?.eyes?.length).toBe(2);
+    for (const eye of f.ropes[0]?.eyes ?? []) expect(key(withRope(f, 'a', { eyes: [eye] }))).not.toBe(key(f));
+    expect(patternForm('bowline-two-loops')?.runs).toBeDefined();
   });
 });
 
@@ -579,8 +643,18 @@ describe('Sheet bend and bowline', () => {
     );
     expect(wrong.map((m) => m.crossing)).toEqual([2]);
   });
-  it('the double sheet bend is not the single one', () => {
+  it('the double sheet bend is not the single one, and the triple one is each of them on its way', () => {
     expect(key(figure('double-sheet-bend'))).not.toBe(key(figure('sheet-bend')));
+    expect([4, 6, 8].map((step) => kin(after('triple-sheet-bend', step)))).toEqual([
+      ['sheet-bend'],
+      ['double-sheet-bend'],
+      ['triple-sheet-bend'],
+    ]);
+  });
+  it('is a hitch on the bight where both parts of the bight are held: what it is made fast to stands', () => {
+    const toEye = withRope(figure('sheet-bend'), 'a', { ends: ['standing', 'off'] });
+    expect(value(classOf(toEye)).class).toBe('hitch');
+    expect(value(compareFigures(toEye, figure('sheet-bend'))).relation).toBe('same body, other ends');
   });
 });
 
@@ -626,6 +700,22 @@ describe('Hitches', () => {
     expect(about('reversed-half-hitches')).toBe('reversed');
     expect(about('taut-line-hitch')).toBe('the same way');
     expect(about('reversed-taut-line')).toBe('reversed');
+  });
+  it('the killick is the timber hitch before the standing part makes its half hitch, and stays as a noose', () => {
+    expect(kin(after('killick-hitch', 3))).toContain('timber-hitch');
+    expect(spillTest(figure('killick-hitch')).map((s) => s.spills)).toEqual([false]);
+    // The line lies on the log, its turn passes behind it: that is not for nothing.
+    expect(needlessCrossings(figure('killick-hitch'))).toEqual([]);
+  });
+  it('the one-way wrap winds the rope with both legs the same way, the prusik with the one against the other', () => {
+    const f = figure('one-way-wrap');
+    const half = (f.ropes[1] as Rope).points.length / 2;
+    const core = { strand: 'a', from: 0, to: Infinity };
+    for (const [from, to] of [
+      [0, half],
+      [half, Infinity],
+    ] as const)
+      expect(hitchesAbout(f, { strand: 'b', from, to }, core)?.turns).toBe(3);
   });
   it('the round turn is one turn more', () => {
     const becomes = value(atlasOf(figure('round-turn-two-half-hitches'), book)).mistakes.flatMap((m) => m.becomes);

@@ -16,7 +16,7 @@ import {
   type Layout,
   type Method,
 } from '@foxtrail/core';
-import { patterns } from '../src/index.js';
+import { patternOf, patterns } from '../src/index.js';
 
 /** The same laid by the first end of a rope that is drawn the other way along. */
 function byFirstEnd({ relaid: _others, ...layout }: Method): Layout | undefined {
@@ -96,5 +96,14 @@ describe('What the first end of a rope lays', () => {
           .withContext(name)
           .toBe(new Set(composeStep(one, k, WORKSHOP_WORDS).crossings).size);
       });
+  });
+  it('is cut in two by no halt where each of its moves is a step, also when both ends lead', () => {
+    const { method } = patternOf('killick-hitch')!.knot;
+    expect(method.leaders.length).toBe(2);
+    expect(cutMoves(method)).toEqual([]);
+    const halts = method.halts.map((h, i) => (i === 3 ? { ...h, at: h.at + (method.leaders[1]!.from - h.at) / 2 } : h));
+    const cut = cutMoves({ ...method, halts: [...halts, method.halts[3]!] });
+    expect(cut.map((c) => c.index)).toEqual([3]);
+    expect(Math.abs(cut[0]!.after - method.halts[3]!.at)).toBeLessThan(1e-6);
   });
 });

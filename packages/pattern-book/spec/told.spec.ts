@@ -120,9 +120,50 @@ describe('The book, told', () => {
       /up through the loop/,
       /a half hitch round the standing part, the same way round/,
     );
+    says(
+      'bowline-backed',
+      /overhand loop/,
+      /up through the loop/,
+      /round behind the standing part/,
+      /back down through the loop/,
+      /under the leg of the eye, and tie an overhand of two turns round it: twice round both parts, and out through its own turns\.$/,
+    );
+    says(
+      'bowline-led-back',
+      /overhand loop/,
+      /up through the loop/,
+      /round behind the standing part/,
+      /back down through the loop/,
+      /behind the leg of the eye and back over it/,
+      /back up through the loop/,
+    );
+    says(
+      'double-fishermans',
+      /^Lay the dark rope out/,
+      /pale rope under the dark rope, and tie an overhand of two turns round it: twice round both ropes/,
+      /dark rope under the standing part of the pale rope, and tie an overhand of two turns round it/,
+    );
+    says(
+      'triple-sheet-bend',
+      /make a bight/,
+      /up through the bight/,
+      ...[1, 2, 3].flatMap(() => [/round behind both legs/, /across the bight but under its own standing part/]),
+    );
+    // Both its ends lead: the end first, then what was the standing part.
+    says(
+      'killick-hitch',
+      /^Take the working end over the spar and round behind it/,
+      /over the standing part and round behind it/,
+      /three times round its own part/,
+      /^Make a half hitch round the spar/,
+    );
     says('figure-eight', /overhand loop/, /round behind the standing part/, /down through the loop/);
     says('triple-overhand', /overhand loop/, /three times up through the loop, each turn beside the last/);
-    says('noose-3', /loop/, /three times round both legs of the loop and out through its own turns/);
+    says(
+      'noose-3',
+      /loop/,
+      /^Tie an overhand of three turns round the standing part .*three times round both legs of the loop, and out through/,
+    );
     says('reef', /make a bight/, /up through the bight/, /round behind both legs/, /back down through the bight/);
     says(
       'sheet-bend',

@@ -22,6 +22,7 @@ describe('Choosing from the pattern book', () => {
   it('joins unlike ropes so that they stay when shaken and come undone', () => {
     expect(best({ holds: 'another rope', unlikeRopes: true, staysWhenShaken: true, comesUndone: true })).toEqual([
       'double-sheet-bend',
+      'triple-sheet-bend',
     ]);
     expect(best({ holds: 'another rope', webbing: true })).toEqual(['water-knot']);
   });

@@ -37,6 +37,8 @@ export interface PatternSource {
   readonly otherMethods?: readonly { readonly name: string; readonly figure: () => Figure }[];
   /** What ties it; absent: the end of each rope in turn, of a sling its bight. A bight is laid with both legs at once. */
   readonly leads?: 'bight';
+  /** Trail position from which both ends of the rope lead: the working end first, then what was its standing part. */
+  readonly bothEndsFrom?: number;
   /** A rope whose end goes through last as a bight, and the stretch of it that the bight is. */
   readonly slip?: { readonly rope: number; readonly from: number; readonly to: number };
   /** Where steps end: rope index, trail position, and the author's text where the composed one is not enough. Absent: where moves end. */
@@ -91,8 +93,11 @@ export function lay(source: PatternSource, nameOf: (id: string) => string): Patt
         ? { kind: 'bight', rope: r.id, from: 1, to: lastAt(r) - 1 }
         : source.leads === 'bight'
           ? { kind: 'bight', rope: r.id, from: 0, to: lastAt(r) }
-          : { kind: 'end', rope: r.id, from: 0 },
+          : { kind: 'end', rope: r.id, from: source.bothEndsFrom ?? 0 },
     ),
+    ...(source.bothEndsFrom === undefined
+      ? []
+      : [{ kind: 'end', rope: figure.ropes[0]!.id, from: source.bothEndsFrom, leads: 'first' } as const]),
     ...(slip ? [{ kind: 'bight', rope: figure.ropes[slip.rope]!.id, from: slip.from, to: slip.to } as const] : []),
   ];
   const file = {

@@ -2,6 +2,7 @@
  * Dressing: crossings that could be taken out, doubled strands that cross each other, bends that are too sharp, and strands that run
  * side by side.
  */
+import { hostBetween } from '../figure/host-between.js';
 import { diameterOf, leastBend } from '../figure/cordage.js';
 import { crossingsOf, passagesOf, type Crossing } from '../figure/crossings.js';
 import { atLength, curveOf, directionAt, lengthOf, lengthTo, pointAt } from '../figure/curve.js';
@@ -21,12 +22,15 @@ export interface NeedlessCrossings {
 /** Crossings that come out by themselves: kinks, and strands that can be lifted off. Only the figure's own are given. */
 export function needlessCrossings(figure: Figure): readonly NeedlessCrossings[] {
   if (!readMap(figure).ok) return [];
-  const n = crossingsOf(figure).length;
+  const list = crossingsOf(figure);
   const wrapped = inWraps(figure);
+  // What passes behind a spar is not in front of it for nothing.
+  const isPlain = (c: number): boolean => {
+    const crossing = list[c];
+    return crossing !== undefined && !wrapped.has(c + 1) && !hostBetween(figure, crossing);
+  };
   return needless(tangleOf(figure, 'held')).flatMap((m): NeedlessCrossings[] =>
-    m.kind !== 'R3' && m.crossings.every((c) => c < n) && !m.crossings.some((c) => wrapped.has(c + 1))
-      ? [{ kind: m.kind, crossings: m.crossings.map((c) => c + 1) }]
-      : [],
+    m.kind !== 'R3' && m.crossings.every(isPlain) ? [{ kind: m.kind, crossings: m.crossings.map((c) => c + 1) }] : [],
   );
 }
 

@@ -65,6 +65,9 @@ export function classOf(figure: Figure): Result<Classified> {
       return { class: 'hitch', because: ['It is tied to an object.', ...spill.map((s) => s.text)] };
     }
     const tails = ropes.filter((r) => r.ends.includes('tail')).length;
+    const isHeld = ({ closed, ends }: Figure['ropes'][number]): boolean => !closed && !ends.includes('tail');
+    if (ropes.length === 2 && tails === 1 && ropes.some(isHeld))
+      return { class: 'hitch', because: ['It makes one rope fast to another, both ends of which are held.'] };
     if (ropes.length > 1)
       return tails === ropes.length && ropes.length === 2
         ? {

@@ -5,7 +5,7 @@
  */
 import { capital, inflect, withArticle } from '../words/inflect.js';
 import { curveOf, directionAt, pointAt } from '../figure/curve.js';
-import { lastAt, ropeOf, type Figure, type Rope } from '../figure/figure.js';
+import { hostIsClosed, hostOf, lastAt, ropeOf, type Figure, type Rope } from '../figure/figure.js';
 import { isHeldTaut } from '../figure/held-taut.js';
 import { passagesOf } from '../figure/crossings.js';
 import { subtract, type Point } from '../figure/point.js';
@@ -15,6 +15,7 @@ import type { Along, Move, Side } from './move.js';
 import { movesIn } from './moves.js';
 import { ropeName, sayPart, type Part } from './parts.js';
 import {
+  isFirstEnd,
   liesIn,
   stepsOf,
   stretchesOf,
@@ -66,6 +67,7 @@ function both(saying: Saying, parts: readonly Part[]): string {
     .map((p) => (p.own ? p.kind : 'rope'))
     .sort()
     .join(' ');
+  if (kinds === 'leg own') return 'both parts';
   if (kinds === 'rope standing') return `both ${inflect(words.rope, 'part of a rope', 'plural')}`;
   return `${named(saying, a)} and ${named(saying, b)}`;
 }
@@ -139,6 +141,8 @@ function phraseOf(saying: Saying, move: Move): string {
       const way = wayOf(saying, move.over, move.what);
       if (move.times === 2 && move.what.kind === 'loop')
         return `${move.over ? 'across' : 'beneath'} ${named(saying, move.what)}`;
+      const host = hostOf(saying.layout.figure, move.what.strand);
+      if (host && hostIsClosed(host) && move.times === 2) return `${way} both sides of ${named(saying, move.what)}`;
       return `${way} ${named(saying, move.what)}${move.times > 1 ? ` ${timesWord(move.times)}` : ''}`;
     }
     case 'hitch':
@@ -192,9 +196,10 @@ function sentenceOf(saying: Saying, move: Move, end: string): string | undefined
     const again =
       move.again === undefined ? '' : move.again === 'same' ? ', the same way round' : ', the other way round';
     const made = `Make ${move.another === true ? 'another' : 'a'} half hitch round ${named(saying, move.what[0])}${loop}${again}`;
-    return move.another === true && move.again === 'same'
+    const way = HITCH_WAYS[move.ways];
+    return way === undefined || (move.another === true && move.again === 'same')
       ? `${made}.`
-      : `${made}: ${HITCH_WAYS[move.ways] ?? ''} its own part.`;
+      : `${made}: ${way} its own part.`;
   }
   if (move.kind === 'turns' && move.what[0]?.kind === 'host' && move.passes === ROUND_TURN && move.before === 'nothing')
     return `Make ${withArticle(words.roundTurn)} on ${named(saying, move.what[0])} with ${end}, first ${move.first === 'over' ? 'over' : 'behind'} it${move.along === undefined ? '' : `, working ${sayAlong(move.along, saying)}`}.`;
@@ -205,6 +210,19 @@ function sentenceOf(saying: Saying, move: Move, end: string): string | undefined
       ? `the first ${words.strand}`
       : `the ${ropeName(layout.figure, beside.strand.strand, words)}`;
   return `Follow ${other} ${beside.back ? 'back ' : ''}with ${end}, beside it all the way${beside.oneSide ? ', keeping to one side' : ''}.`;
+}
+
+/** An overhand round a part, and how: “tie an overhand of two turns round it: twice round both ropes, and out through its own turns”. */
+function sayOverhand(
+  saying: Saying,
+  move: Extract<Move, { kind: 'hitch' }> & { readonly about: Part },
+  by: string,
+  isIt: boolean,
+): string {
+  const turns = inflect(saying.words.turn, 'shape', 'plural');
+  const many = move.turns > 1 ? ` of ${numberWord(move.turns)} ${turns}` : '';
+  const what = isIt ? 'it' : named(saying, move.about);
+  return `tie an overhand${many} round ${what}${by}: ${phraseOf(saying, move).replace(' and out', ', and out')}.`;
 }
 
 /** Phrases one after the other: “up, round and down”. */
@@ -229,6 +247,15 @@ function sayMoves(saying: Saying, moves: readonly Move[], end: string): string {
     phrases = [];
   };
   moves.forEach((move, i) => {
+    if (move.kind === 'hitch' && move.about) {
+      const led = phrases.length > 0;
+      const before = moves[i - 1];
+      const isIt = led && before?.kind === 'pass' && before.what.key === move.about.key;
+      close();
+      const overhand = sayOverhand(saying, { ...move, about: move.about }, led ? '' : ` with ${end}`, isIt);
+      sentences.push(led ? `${(sentences.pop() ?? '').slice(0, -1)}, and ${overhand}` : capital(overhand));
+      return;
+    }
     const whole = sentenceOf(saying, move, end);
     if (whole !== undefined) {
       close();
@@ -326,17 +353,21 @@ function endName(layout: Layout, step: Stretch, words: Vocabulary): string {
   const which = whichEnd(layout, step);
   return layout.leaders[step.leader]?.kind === 'bight'
     ? `${begins(layout, step) ? withArticle(words.bight) : `the ${words.bight}`}${of}`
-    : `the ${which === undefined ? '' : `${which} `}${words.workingEnd}${of}`;
+    : which === 'standing'
+      ? `the ${words.standingPart}${of}`
+      : `the ${which === undefined ? '' : `${which} `}${words.workingEnd}${of}`;
 }
 
 /** Each of two sides, and the other one. */
 const OTHER_SIDE = { left: 'right', right: 'left', upper: 'lower', lower: 'upper' } as const;
 
-/** Which of two ends that lead a rope moves: the one that begins later is called by where it lies then, seen from the other. */
-function whichEnd(layout: Layout, step: Stretch): keyof typeof OTHER_SIDE | undefined {
+/** Which of two ends that lead a rope moves: the standing part where one of them is loaded; else the one that begins later is called by where it lies then, seen from the other. */
+function whichEnd(layout: Layout, step: Stretch): keyof typeof OTHER_SIDE | 'standing' | undefined {
   const ends = layout.leaders.flatMap((l, leader) => (l.kind === 'end' && l.rope === step.rope ? [leader] : []));
   const rope = ropeOf(layout.figure, step.rope);
   if (ends.length < 2 || !rope) return undefined;
+  const own = rope.ends[isFirstEnd(layout.leaders[step.leader]) ? 0 : 1];
+  if (rope.ends.includes('standing') && rope.ends.includes('tail')) return own === 'standing' ? own : undefined;
   const stretches = stretchesOf(layout);
   const begun = ends.map((leader) => stretches.find((s) => s.leader === leader)?.index ?? Infinity);
   const later = (begun[0] ?? 0) > (begun[1] ?? 0) ? 0 : 1;

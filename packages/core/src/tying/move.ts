@@ -45,6 +45,8 @@ export type Move = Passes &
         readonly what: readonly Part[];
         readonly turns: number;
         readonly first: 'over' | 'under';
+        /** What it is tied round, where what led to it is gone round with that: an overhand. */
+        readonly about?: Part | undefined;
         /** After another round the same part: the same way round, or reversed. */
         readonly again?: 'same' | 'reversed' | undefined;
         /** Whether that was a half hitch too. */

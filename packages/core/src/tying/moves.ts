@@ -106,10 +106,18 @@ const besides = remembered((layout: Layout) => {
   };
 });
 
-/** What a stretch follows, if it does. */
+/** Fewest passages that are its own strand followed the way that goes. */
+const OWN = 6;
+
+const meetsBight = (layout: Layout, step: Stretch): boolean =>
+  metIn(layout, step).some(({ part }) => part.kind === 'bight');
+
+/** What a stretch follows, if it does. Turns of a rope round the bight of another lie beside each other and follow nothing. */
 export function followed(layout: Layout, step: Stretch, passages: number, least: LeastFollowed): Beside | undefined {
   if (passages < least.passages) return undefined;
   const beside = besides(layout)(step);
+  if (beside && beside.strand.strand === step.rope && !beside.back && (passages < OWN || meetsBight(layout, step)))
+    return undefined;
   return beside && beside.share >= least.share && beside.length >= least.length ? beside : undefined;
 }
 

@@ -5,7 +5,7 @@
  */
 import { crossingsOf, passagesOf, type Crossing } from '../figure/crossings.js';
 import { curveOf, lengthTo, lineBetween, pointAt } from '../figure/curve.js';
-import { hostOf, lastAt, ropeOf, type Figure, type Rope, type TrailPosition } from '../figure/figure.js';
+import { hostIsClosed, hostOf, lastAt, ropeOf, type Figure, type Rope, type TrailPosition } from '../figure/figure.js';
 import { cross, distance, dot, subtract, unit, type Point } from '../figure/point.js';
 import { hostWord, type Vocabulary } from '../words/vocabulary.js';
 import {
@@ -19,7 +19,8 @@ import {
   type Stretch,
 } from './method.js';
 
-export type PartKind = 'host' | 'standing' | 'other' | 'loop' | 'bight' | 'rope' | 'end' | 'turn' | 'bridge' | 'own';
+export type PartKind =
+  'host' | 'standing' | 'other' | 'loop' | 'bight' | 'rope' | 'end' | 'turn' | 'bridge' | 'leg' | 'own';
 
 /** A stretch of the trail that is one thing to whoever ties. Two places of one part have the same `key`. */
 export interface Part {
@@ -148,6 +149,9 @@ export function partMet(layout: Layout, step: Stretch, at: number, place: TrailP
   if (first && second) {
     if (place.at < first.at) return part('standing');
     const k = round.findIndex((p) => p.at > place.at);
+    // What leads through a ring stands on both sides of its rim.
+    const ring = hostOf(figure, first.other.strand);
+    if (k === 1 && ring && hostIsClosed(ring)) return part('standing');
     if (k < 0) return part('own', `after ${round.length}`);
     const between = before.filter(
       (p) => p.at > (round[k - 1]?.at ?? 0) && p.at < (round[k]?.at ?? 0) && p.other.strand === strand,
@@ -159,7 +163,8 @@ export function partMet(layout: Layout, step: Stretch, at: number, place: TrailP
   const [loop] = loopsOf(figure, strand, extents, at - 1e-6);
   if (loop) {
     if (place.at < loop.from) return part('standing');
-    return place.at <= loop.to ? part('loop', `loop ${loop.number}`) : part('own', `after ${loop.number}`);
+    if (place.at <= loop.to) return part('loop', `loop ${loop.number}`);
+    return legOfEye(layout, step, at, place) ?? part('own', `after ${loop.number}`);
   }
   return part('standing');
 }
@@ -192,6 +197,8 @@ export function sayPart(figure: Figure, part: Part, words: Vocabulary): string {
         : `the ${['first', 'second', 'third', 'fourth', 'fifth'][(part.turn?.number ?? 1) - 1] ?? 'earlier'} ${words.turn}`;
     case 'bridge':
       return several ? `the ${words.bridge}` : `the part that crosses the ${words.standingPart}`;
+    case 'leg':
+      return `the ${words.leg} of the ${words.eye}`;
     case 'own':
       return 'its own part';
     case 'host':
@@ -218,6 +225,20 @@ export function nameOfPlace(layout: Layout, place: TrailPosition, words: Vocabul
   const own = passages.find((p) => p.other.strand === place.strand && p.other.at > p.at);
   if (own && figure.hosts.length === 0 && place.at > own.at && place.at < own.other.at) return words.loop;
   return figure.ropes.length > 1 ? ropeName(figure, place.strand, words) : words.turn;
+}
+
+/** A place on the leg by which its rope comes back from the eye: it met nothing on the way there. */
+export function legOfEye(layout: Layout, step: Stretch, at: number, place: TrailPosition): Part | undefined {
+  const { strand } = place;
+  const laid = laidPassages(layout.figure, extentsAt(layout, step.index, at - 1e-6), strand).filter(
+    (p) => p.other.strand !== strand || p.other.at < p.at,
+  );
+  const held = (ropeOf(layout.figure, strand)?.eyes ?? []).find(
+    (eye) => eye < place.at && !laid.some((p) => p.at > eye && p.at < place.at),
+  );
+  return held === undefined
+    ? undefined
+    : { kind: 'leg', strand, key: `${strand} leg ${held}`, own: strand === step.rope };
 }
 
 /** Length of rope between two trail positions, in diameters. */

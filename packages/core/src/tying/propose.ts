@@ -3,7 +3,7 @@
  */
 import { atLength, curveOf, lengthTo } from '../figure/curve.js';
 import { ropeOf, type Rope } from '../figure/figure.js';
-import { isFirstEnd, stretchesOf, type Layout } from './method.js';
+import { isFirstEnd, stretchesOf, type Layout, type Stretch } from './method.js';
 import type { Move } from './move.js';
 import { followed, movesIn, toldBy, toldOf, type LeastFollowed } from './moves.js';
 import { lengthBetween } from './parts.js';
@@ -35,29 +35,25 @@ function afterMove(rope: Rope, met: readonly Met[], to: number, end: number): nu
 }
 
 /** Steps that cut a move in two. Turns may be laid over several steps: each is a move of its own. */
-export function cutMoves(layout: Layout): CutMove[] {
-  return stretchesOf(layout).flatMap((step): CutMove[] => {
-    const turned = turnedFor(layout, step);
-    if (turned) {
-      const cut = cutMoves(turned.layout).filter((c) => c.index === step.index);
-      return cut.map((c) => ({ ...c, after: turned.place(c.after) }));
-    }
-    const { met, found } = toldOf(layout, step);
-    const past = met.findIndex((m) => m.at > step.to + 1e-9);
-    if (past < 0) return [];
-    const cut = found.find((f) => f.from < past && f.to > past);
-    if (!cut || cut.move.kind === 'turns' || cut.move.kind === 'pass') return [];
-    if (cut.move.kind === 'through' && cut.move.deep === undefined && (past - cut.from) % 2 === 0) return [];
-    if (movesIn(layout, step)[0]?.kind === 'follow') return [];
-    const end = layout.halts.filter((h) => h.leader === step.leader).at(-1)?.at ?? step.to;
-    return [
-      {
-        index: step.index,
-        move: cut.move,
-        after: afterMove(ropeOf(layout.figure, step.rope) as Rope, met, cut.to, end),
-      },
-    ];
-  });
+export const cutMoves = (layout: Layout): CutMove[] =>
+  stretchesOf(layout).flatMap((step) => cutMove(layout, step) ?? []);
+
+function cutMove(layout: Layout, step: Stretch): CutMove | undefined {
+  const turned = turnedFor(layout, step);
+  if (turned) {
+    const cut = cutMove(turned.layout, turned.step);
+    return cut && { ...cut, after: turned.place(cut.after) };
+  }
+  const { met, found } = toldOf(layout, step);
+  const past = met.findIndex((m) => m.at > step.to + 1e-9);
+  if (past < 0) return undefined;
+  const cut = found.find((f) => f.from < past && f.to > past);
+  if (!cut || cut.move.kind === 'turns' || cut.move.kind === 'pass') return undefined;
+  if (cut.move.kind === 'through' && cut.move.deep === undefined && (past - cut.from) % 2 === 0) return undefined;
+  if (movesIn(layout, step)[0]?.kind === 'follow') return undefined;
+  const end = layout.halts.filter((h) => h.leader === step.leader).at(-1)?.at ?? step.to;
+  const after = afterMove(ropeOf(layout.figure, step.rope) as Rope, met, cut.to, end);
+  return { index: step.index, move: cut.move, after };
 }
 
 /** Where the halts of a leader would stand if each move were a step; the last at the end of what it lays. */

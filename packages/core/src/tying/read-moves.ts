@@ -15,9 +15,17 @@
  * What fits none of these is told as it passes.
  */
 import { passagesOf, type Passage } from '../figure/crossings.js';
-import { breadthOf } from '../figure/bounds.js';
-import { curveOf, directionAt, lineBetween, nearestOn, pointAt } from '../figure/curve.js';
-import { hostOf, ropeOf, type Figure, type Rope, type TrailPosition, type Wrap } from '../figure/figure.js';
+import { curveOf, directionAt, lineBetween, pointAt } from '../figure/curve.js';
+import {
+  hostIsClosed,
+  hostOf,
+  ropeOf,
+  type Figure,
+  type Rope,
+  type TrailPosition,
+  type Wrap,
+} from '../figure/figure.js';
+import { hostBetween } from '../figure/host-between.js';
 import { cross } from '../figure/point.js';
 import { inside } from '../topology/planar-map.js';
 import { loopsThrough } from './loops-through.js';
@@ -73,20 +81,8 @@ export const metIn = (layout: Layout, step: Stretch): Met[] =>
     place: p.other,
     part: partMet(layout, step, p.at, p.other),
     step,
-    hidden: !p.over && liesBetween(layout.figure, p),
+    hidden: !p.over && hostBetween(layout.figure, p.crossing),
   }));
-
-/** Whether a host lies between the two strands of a crossing: one passes behind it there, the other in front of it. */
-function liesBetween(figure: Figure, { at, crossing, other }: Passage): boolean {
-  return figure.hosts.some((host) => {
-    if (nearestOn(curveOf(host), crossing.point).away > breadthOf(host) / 2) return false;
-    const on = (strand: string, place: number): Passage | undefined =>
-      passagesOf(figure, strand)
-        .filter((p) => p.other.strand === host.id)
-        .sort((p, q) => Math.abs(p.at - place) - Math.abs(q.at - place))[0];
-    return on(crossing.under.strand, at)?.over === false && on(other.strand, other.at)?.over === true;
-  });
-}
 
 /** Stands for the distance of two places on different strands, in diameters. */
 const FAR = 1e4;
@@ -132,7 +128,7 @@ class MoveReader {
           this.through(i, found) ??
           this.trap(i) ??
           this.legs(i) ??
-          this.round(i) ??
+          this.round(i, found) ??
           this.pass(i),
       );
     return found;
@@ -213,8 +209,25 @@ class MoveReader {
     const out = to + 2;
     const leadsOut = this.over(out) === this.over(i) && this.meetsOwn(out, this.before(i), this.met[to]?.at ?? 0);
     if (passes % 2 === 0 && leadsOut)
-      return this.found(i, out + 1, (p) => ({ ...p, kind: 'hitch', what, turns: passes / 2, first }));
+      return this.found(i, out + 1, (p) => ({
+        ...p,
+        kind: 'hitch',
+        what,
+        turns: passes / 2,
+        first,
+        about: this.otherThanItsLead(i),
+      }));
     return this.found(i, out, (p) => ({ ...p, kind: 'turns', what, passes, first, before: 'nothing' }));
+  }
+
+  /** Of two passages, what is met at the one that is not what led there. */
+  private otherThanItsLead(i: number): Part | undefined {
+    const leadsHere = (k: number): number => (this.place(k).strand === this.rope.id ? this.place(k).at : -Infinity);
+    const k = leadsHere(i) > leadsHere(i + 1) ? i + 1 : i;
+    const m = this.met[k];
+    // Both its own, of one loop: the one that was laid first stands.
+    if (m?.part.kind === 'loop') return { ...m.part, kind: 'standing', key: `${m.part.strand} standing` };
+    return m?.part;
   }
 
   /** Length of rope between two places; of two strands, farther than any. */
@@ -226,14 +239,18 @@ class MoveReader {
   /** Round a rope and out through what leads there. A host is told by its turns, but for a half hitch that is all there is. */
   private hitch(i: number, before: readonly Found[]): Found | undefined {
     const part = this.part(i);
-    const alone = part?.kind === 'host' && i === 0 && this.met.length === HITCH;
+    const alone = part?.kind === 'host' && i === 0;
     if (!part || !(alone || part.kind === 'rope' || part.kind === 'other' || (part.kind === 'standing' && this.wound)))
       return undefined;
+    if (part.kind === 'host') {
+      const across = this.acrossItsTurn(i);
+      if (across) return across;
+    }
     for (const lead of [0, 1]) {
       const from = i + lead;
       if (this.part(from)?.key !== part.key || (lead === 1 && this.over(i) === this.over(from))) continue;
       const last = this.alternating(from);
-      if (last - from !== 2) continue;
+      if (last - from !== 2 || (alone && this.met.length !== HITCH)) continue;
       const low = lead === 1 ? (this.met[i]?.at ?? 0) : this.before(i);
       const high = this.met[from]?.at ?? 0;
       const out =
@@ -257,6 +274,16 @@ class MoveReader {
       }));
     }
     return undefined;
+  }
+
+  /** Once and a half round a host, and then across the turn that this made: a half hitch laid on the host itself, and all there is. */
+  private acrossItsTurn(i: number): Found | undefined {
+    const rest = this.met.slice(this.alternating(i));
+    const isAcross = rest.length > 0 && rest.every((m) => m.part.kind === 'turn' && m.over === this.over(i));
+    if (!isAcross || this.met.length - rest.length !== HITCH) return undefined;
+    const what = [this.part(i) as Part];
+    const first = this.over(i) ? 'over' : 'under';
+    return this.found(i, this.met.length, (passes) => ({ ...passes, kind: 'hitch', what, turns: 1, first }));
   }
 
   /** Where passes of one part by turns, from one on, end. */
@@ -306,7 +333,7 @@ class MoveReader {
         part.kind === 'host' ||
         part.kind === 'rope' ||
         part.kind === 'other' ||
-        (part.own && (part.kind === 'standing' || part.kind === 'own'))
+        (part.own && (part.kind === 'standing' || part.kind === 'leg' || part.kind === 'own'))
       )
     )
       return undefined;
@@ -330,6 +357,8 @@ class MoveReader {
     // Half a turn more on a host leads on to what comes next.
     if (part.kind === 'host' && passes > 2 && passes % 2 === 1) [passes, to] = [passes - 1, to - 1];
     if (passes < (part.kind === 'own' ? OWN_TURNS : 2)) return undefined;
+    // In by one side of a ring and out by the other is through it.
+    if (passes === 2 && this.isRing(part) && this.closedIn(i)) return undefined;
     to = this.pastHidden(to);
     return this.found(i, to, (p) => ({
       ...p,
@@ -343,12 +372,19 @@ class MoveReader {
     }));
   }
 
-  /** What closes in the place between a passage and the next: a loop that both meet, or the bight of another rope. */
-  private closedIn(i: number): Part | undefined {
-    const [p, q] = [this.met[i], this.met[i + 1]];
+  private isRing(part: Part): boolean {
+    const host = hostOf(this.figure, part.strand);
+    return host !== undefined && hostIsClosed(host);
+  }
+
+  /** What closes in the place between a passage and the next: a loop that both meet, the bight of another rope, or a ring. */
+  private closedIn(i: number, out = i + 1): Part | undefined {
+    const [p, q] = [this.met[i], this.met[out]];
     if (!p || !q || p.over === q.over || p.place.strand !== q.place.strand) return undefined;
     const { strand } = p.place;
     const middle = pointAt(curveOf(this.rope), (p.at + q.at) / 2);
+    const ring = this.isRing(p.part) ? hostOf(this.figure, strand) : undefined;
+    if (ring) return inside(ring.points, middle) ? p.part : undefined;
     const bight = bightOf(this.layout, p.step, strand, p.at);
     if (bight) return inside(bight.line, middle) && !this.crossesLegs(i, bight.tip) ? p.part : undefined;
     const owner = ropeOf(this.figure, strand);
@@ -378,7 +414,7 @@ class MoveReader {
 
   private through(i: number, before: readonly Found[]): Found | undefined {
     const what = this.closedIn(i);
-    if (!what) return undefined;
+    if (!what) return this.throughAcross(i, before);
     let to = i + 2;
     while (this.over(to) === this.over(i) && this.closedIn(to)?.key === what.key) to += 2;
     const way = this.over(i) ? 'down' : 'up';
@@ -386,14 +422,38 @@ class MoveReader {
     return this.found(i, to, (p) => ({ ...p, kind: 'through', way, what, times: (to - i) / 2, back }));
   }
 
-  private loopsFrom(i: number, deep: number): readonly Loop[] | undefined {
+  /** Through what its own part was led through before, which it passes on the way. */
+  private throughAcross(i: number, before: readonly Found[]): Found | undefined {
+    const what = this.part(i + 1)?.kind === 'own' ? this.closedIn(i, i + 2) : undefined;
+    const same = what && before.some(({ move }) => move.kind === 'through' && move.what.key === what.key);
+    if (!what || !same) return undefined;
+    const way = this.over(i) ? 'down' : 'up';
+    return this.found(i, i + 3, (p) => ({
+      ...p,
+      kind: 'through',
+      way,
+      what,
+      times: 1,
+      back: this.isBack(what, i, before),
+    }));
+  }
+
+  /** Loops gone through at once; none on the way back through one of them that was gone through alone. */
+  private loopsFrom(i: number, deep: number, before: readonly Found[]): readonly Loop[] | undefined {
     const passed = this.met.slice(i, i + 2 * deep);
-    return passed.length < 2 * deep ? undefined : loopsThrough(this.layout, this.rope, passed);
+    const loops = passed.length < 2 * deep ? undefined : loopsThrough(this.layout, this.rope, passed);
+    const alone = [...before].reverse().find(({ move }) => move.kind === 'through')?.move;
+    const isBack =
+      alone?.kind === 'through' &&
+      alone.deep === undefined &&
+      alone.ways.startsWith(this.over(i) ? 'U' : 'O') &&
+      loops?.some((l) => alone.what.key === `${l.strand} loop ${l.number}`) === true;
+    return isBack ? undefined : loops;
   }
 
   private throughSeveral(i: number, before: readonly Found[]): Found | undefined {
     for (let deep = MOST_LOOPS; deep > 1; deep -= 1) {
-      const loops = this.loopsFrom(i, deep);
+      const loops = this.loopsFrom(i, deep, before);
       if (!loops) continue;
       const key = loops
         .map((l) => `${l.strand} loop ${l.number}`)
@@ -419,11 +479,11 @@ class MoveReader {
     return earlier !== undefined && !earlier.move.ways.startsWith(this.over(i) ? 'O' : 'U');
   }
 
-  /** Over a bight or loop, under what is between, and over it again. */
+  /** Over a bight, loop or ring, under what is between, and over it again. */
   private trap(i: number): Found | undefined {
     const [p, q, r] = [this.part(i), this.part(i + 1), this.part(i + 2)];
-    if (!p || !q || r?.key !== p.key || !(p.kind === 'bight' || p.kind === 'loop') || !q.own || q.key === p.key)
-      return undefined;
+    const isOpen = p !== undefined && (p.kind === 'bight' || p.kind === 'loop' || this.isRing(p));
+    if (!p || !q || r?.key !== p.key || !isOpen || !q.own || q.key === p.key) return undefined;
     if (this.over(i) === this.over(i + 1) || this.over(i) !== this.over(i + 2)) return undefined;
     return this.found(i, i + 3, (passes) => ({ ...passes, kind: 'trap', over: this.over(i), what: p, part: q }));
   }
@@ -451,7 +511,7 @@ class MoveReader {
   }
 
   /** Past the standing part between going through a loop, or closing it, and going back through it. */
-  private round(i: number): Found | undefined {
+  private round(i: number, before: readonly Found[]): Found | undefined {
     if (this.wound || i === 0) return undefined;
     for (const [from, to] of [
       [i, i + 1],
@@ -459,7 +519,7 @@ class MoveReader {
       [i + 1, i + 2],
     ] as const) {
       const part = this.part(from);
-      if (part?.kind !== 'standing' || !part.own || !(this.closedIn(to) ?? this.loopsFrom(to, 2))) continue;
+      if (part?.kind !== 'standing' || !part.own || !(this.closedIn(to) ?? this.loopsFrom(to, 2, before))) continue;
       const beside = from > i ? i : to - from > 1 ? from + 1 : undefined;
       if (beside !== undefined && (this.part(beside)?.kind !== 'own' || this.over(beside) === this.over(from)))
         continue;

@@ -111,7 +111,7 @@ const PHRASES: readonly (readonly [RegExp, (m: RegExpExecArray) => readonly Told
   ],
   [
     new RegExp(
-      String.raw`^(?:${COUNT} )?(?:more )?round ${PART}(?: (?:inside|outside) the [a-z]+)? and out through its own [a-z]+`,
+      String.raw`^(?:${COUNT} )?(?:more )?round ${PART}(?: (?:inside|outside) the [a-z]+)?,? and out through its own [a-z]+`,
     ),
     (m) => {
       const parts = partsIn(m[2] as string);
@@ -171,7 +171,7 @@ const PHRASES: readonly (readonly [RegExp, (m: RegExpExecArray) => readonly Told
     (m) => [{ kind: 'passes', passes: passes(m[1], 'UO') }],
   ],
   [
-    new RegExp(String.raw`^(?:round behind|over) both [a-z]+ of ${PART}${END}`),
+    new RegExp(String.raw`^(?:(?:round )?behind|over) both [a-z]+ of ${PART}${END}`),
     (m) => [{ kind: 'passes', passes: passes(m[1], m[0].startsWith('over') ? 'OO' : 'UU') }],
   ],
   [
@@ -204,7 +204,7 @@ const PHRASES: readonly (readonly [RegExp, (m: RegExpExecArray) => readonly Told
 
 /** Words that lead from one move to the next and tell none themselves. */
 const BETWEEN =
-  /^(?:[,.;\s]+|and (?!out )|then |so |(?:take|bring|tuck|pass|lead) (?:a bight|the [a-z ]*?end(?: of the [a-z]+ rope)?|it|a bight of the [a-z]+ rope|the bight) |to make an? [a-z ]+?(?=[,.]|$)|and out (?:to the (?:left|right)|at the (?:top|bottom))|out (?:to the (?:left|right)|at the (?:top|bottom)))/;
+  /^(?:[,.:;\s]+|tie an overhand[^:.]*(?=: )|and (?!out )|then |so |(?:take|bring|tuck|pass|lead) (?:(?:a|the) bight(?: of the [a-z]+ rope)?|the [a-z ]*?end(?: of the [a-z]+ rope)?|it) |to make an? [a-z ]+?(?=[,.]|$)|and out (?:to the (?:left|right)|at the (?:top|bottom))|out (?:to the (?:left|right)|at the (?:top|bottom)))/;
 
 /** Reads a text as far as it goes. */
 export function readTold(text: string): Told {

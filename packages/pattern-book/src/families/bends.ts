@@ -1,8 +1,8 @@
 /**
- * Bends of two loops: the carrick bend in its regular weave, and two overhands through each other.
+ * Bends of two loops: the carrick bend in its regular weave, two overhands through each other; and the overhand tied in both ropes at once.
  */
-import type { Figure, Point, Raised } from '@foxtrail/core';
-import { layered, turned, woven } from '../lay.js';
+import type { Figure, Point, Raised, Rope } from '@foxtrail/core';
+import { beside, layered, ropeLength, ropesOf, turned, withTails, woven, wovenLike } from '../lay.js';
 import { END, type PatternSource } from '../pattern.js';
 
 /** A rope that crosses itself once, its loop reaching over the other's. */
@@ -54,7 +54,73 @@ function interlocked(hands: 'same' | 'mirror'): Figure {
   return layered([{ points: REACHING }, { points: other }]);
 }
 
+/** An overhand, up from below and out to the left, wide enough for two strands. */
+const UPRIGHT_OVERHAND: readonly Raised[] = [
+  [0, 16, 0],
+  [0, 11, 0],
+  [0, 5, 0],
+  [-0.2, -2.6, 0],
+  [-3.2, -8, 0.5],
+  [-9, -8.6, 1],
+  [-12.6, -3.4, 1],
+  [-10.4, 3, 1],
+  [-4, 5.4, 1],
+  [3.6, 4.6, 0],
+  [8.4, 0.4, -1],
+  [7.6, -4.4, -1],
+  [3, -5.6, -1],
+  [-3, -4, 0],
+  [-8.6, -1, 2],
+  [-14, 2.2, 2],
+  [-19, 5, 2],
+];
+
+/** How much nearer to each other than they are laid its strands are drawn. */
+const NEAR = 0.77;
+const near = (points: readonly Point[]): Point[] => points.map(([x, y]) => [NEAR * x, NEAR * y]);
+
+/** Both ropes in at one side of an overhand and out at the other, side by side all the way; below it they part. */
+function offset(): Figure {
+  const single = layered([{ points: UPRIGHT_OVERHAND }]);
+  const [rope] = single.ropes as [Rope];
+  const apart: readonly Point[] = [
+    [-14, 21],
+    [-8.4, 19],
+    [-3, 15.6],
+  ];
+  const ropes = [1.1, -1.1].map((aside, i) => ({
+    points: near([
+      ...apart.map(([x, y]): Point => [i === 0 ? x : -x, y]),
+      ...beside(rope, 4, ropeLength(rope), { aside, backwards: false }),
+    ]),
+    weave: '',
+  }));
+  return withTails(wovenLike({ ...single, ropes: [{ ...rope, points: near(rope.points) }] }, ropesOf(ropes), []));
+}
+
 export const BENDS: readonly PatternSource[] = [
+  {
+    id: 'offset-overhand-bend',
+    name: 'Offset overhand bend',
+    aliases: ['overhand in both ropes'],
+    class: 'bend',
+    family: 'Overhand',
+    summary: 'Joins two ropes of one kind: one overhand tied in both at once, both tails on one side of the line.',
+    cautions: [
+      'The least liked of the bends: under a hard pull it rolls towards its tails.',
+      'Leave long tails, lay both strands side by side, and pull each of the four parts tight.',
+    ],
+    figure: offset,
+    drawn: true,
+    halts: [
+      [0, END],
+      [
+        1,
+        END,
+        'Lay the dark rope beside it all the way, in at the same side and out beside its tail: in the hand both are tied at once, as one overhand.',
+      ],
+    ],
+  },
   {
     id: 'carrick-bend',
     name: 'Carrick bend',

@@ -1,10 +1,10 @@
 /**
- * Hitches that grip along what they are tied to, and the timber hitch. Laid by height: a spar is at 0, in front of it above, behind
+ * Hitches that grip along what they are tied to. Laid by height: a spar is at 0, in front of it above, behind
  * it below; a riding turn lies above the standing part.
  */
 import { slingRound, type Figure, type Raised } from '@foxtrail/core';
 import { layered, spar, withTails } from '../lay.js';
-import type { PatternSource } from '../pattern.js';
+import { END, type PatternSource } from '../pattern.js';
 
 const FRONT = 1;
 const RIDING = 2;
@@ -117,52 +117,78 @@ function prusik(n: number): Figure {
   ]);
 }
 
-/** Height of the spar, and of the part that lies below it, of the timber hitch. */
-const TIMBER = -6.2;
-const OWN_PART = -0.4;
-/** Of the turns round its own part: from one to the next, and to either side. */
-const TURN = 3.3;
-const REACH = 1.9;
+/** Of the one-way wrap: from turn to turn, from leg to leg of the sling, and half of how wide a turn is. */
+const [WRAP, LEGS, HALF] = [6, 3, 2.4] as const;
 
-function timber(): Figure {
-  const [y, c] = [TIMBER, OWN_PART];
-  const turns = [0, 1, 2].flatMap((k): Raised[] => {
-    const x = -2.4 - TURN * k;
-    return [
-      [x, c + REACH, 0],
-      [x - 0.35 * TURN, c, RIDING],
-      [x - 0.65 * TURN, c - REACH, 0],
-      [x - 0.82 * TURN, c, -0.5],
-    ];
-  });
-  const points: Raised[] = [
-    [0, 9, FRONT],
-    [0, 6, FRONT],
-    [0, 2.5, FRONT],
-    [0, -2.5, FRONT],
-    [0, y, FRONT],
-    [-1, y - 2.6, 0],
-    [-3.6, y - 3.4, 0],
-    [-8.4, y - 3.4, 0],
-    [-13, y - 3, 0],
-    [-14.8, y, BEHIND],
-    [-14.8, y + 3.2, BEHIND],
-    [-13.6, -1, 0],
-    [-11.4, c, 0],
-    [-6.5, c, 0],
-    [-2.4, c, 0.8],
-    [0, c, RIDING],
-    [2.6, c + 0.3, FRONT],
-    [3.6, c + 1.8, 0],
-    [2.4, c + 3.2, 0],
-    [0, c + 3.2, 0],
-    [-1.4, c + 2.8, 0],
-    ...turns,
-    [-12.2, c + REACH + 0.3, FRONT],
-    [-13, c + 5, FRONT],
-    [-14.6, c + 8.6, FRONT],
+/** A sling wound n times round a rope, both legs side by side, and drawn through its own bight. */
+function oneWayWrap(n: number): Figure {
+  const low = n * WRAP;
+  const turns = (from: number): Raised[] =>
+    Array.from({ length: n }, (_, i): Raised[] => {
+      const y = from + i * WRAP;
+      return [
+        [HALF, y, 0],
+        [0, y + 0.7, FRONT],
+        [-HALF, y + 1.5, 0],
+        [0, y + 2.25, BEHIND],
+      ];
+    }).flat();
+  const inner: Raised[] = [
+    ...turns(0),
+    [HALF + 0.4, low - 0.3, 0],
+    [4, low - 0.3, 0],
+    [5.2, low - 2.4, 0],
+    [5.4, low / 2, 0],
+    [5.4, 6, -0.5],
+    [5.5, 3.4, -1],
+    [6, 0.4, 0.6],
+    [7.8, -1, 1.4],
+    [11, -0.9, 1.5],
+    [14.4, 0.4, 1.5],
+    [15.8, 3.4, 1.5],
+    [15.8, 8, 1.5],
+    [15.2, 14, 1.5],
+    [14.4, 19, 1.5],
   ];
-  return withTails(layered([{ points }], [spar(y, 17, 3)]));
+  const outer: Raised[] = [
+    ...turns(LEGS),
+    [HALF + 0.4, low + LEGS - 0.3, 0],
+    [4.6, low + LEGS - 0.6, 0],
+    [7, low, 0],
+    [7.6, low - 2.4, 0],
+    [7.6, low / 2, 0],
+    [7.6, 6, -0.5],
+    [7.7, 3.6, -1],
+    [8.3, 1.8, 0.6],
+    [9.6, 1.3, 1.4],
+    [11.6, 1.5, 1.5],
+    [13.2, 4, 1.5],
+    [13.2, 8, 1.5],
+    [12.4, 14, 1.5],
+    [11.8, 19, 1.5],
+  ];
+  const bight: readonly (readonly Raised[])[] = [
+    [
+      [10.8, -3, 0.3],
+      [7.8, -4.2, 0.3],
+      [4.6, -2.4, 0.3],
+    ],
+    [
+      [4.6, 3.6, 0.3],
+      [7.8, 4.6, 0.3],
+      [10.8, 3.4, 0.3],
+    ],
+  ];
+  const loaded: Raised = [12.9, 20.6, 1.5];
+  const [above, below] = bight as [readonly Raised[], readonly Raised[]];
+  const points: Raised[] = [[11.9, 0.2, 0.3], ...above, ...inner, loaded, ...[...outer].reverse(), ...below];
+  return layered([
+    {
+      points: [-8, 0, low / 2, low + 5].map((y): Raised => [0, y, 0]),
+      ends: ['standing', 'standing'],
+    },
+    { points, closed: true, eyes: [points.indexOf(loaded)] },
+  ]);
 }
 
 const slide = 'It grips only under load: set it by hand before you trust it.';
@@ -260,13 +286,25 @@ export const GRIPPING: readonly PatternSource[] = [
     drawn: true,
   })),
   {
-    id: 'timber-hitch',
-    name: 'Timber hitch',
-    class: 'hitch',
-    family: 'Half hitches',
-    summary: 'Drags or lifts rough timber: the end round its own standing part and three times round itself.',
-    cautions: ['For rough timber only: never on metal, never for a vertical lift on smooth stock.'],
-    figure: timber,
+    id: 'one-way-wrap',
+    name: 'One-way wrap',
+    aliases: ['one-way friction hitch', 'wrapped sling hitch'],
+    class: 'sling',
+    family: 'Gripping',
+    useGrade: 'people depend on it',
+    summary:
+      'A sling wound along a rope and drawn through its own upper bight: it grips towards its load only, and lets go more easily than the prusik.',
+    cautions: [
+      'It grips one way: the bight that is drawn through is on the side away from the load.',
+      'The cord wears and melts where it slides: look at it each time.',
+      slide,
+    ],
+    figure: () => oneWayWrap(3),
     drawn: true,
+    halts: [
+      [0, END],
+      [1, 16.4],
+      [1, END, 'Lead the long bight up again and through the short one, then down to the load.'],
+    ],
   },
 ];

@@ -89,6 +89,59 @@ function noose(n: number): Laid {
   };
 }
 
+/** Distance from a strand to the middle of the two that the tail goes round. */
+const APART = 1.2;
+
+/** A noose whose loop, above it, is closed on its own end. */
+function threeLobed(): Figure {
+  const [own, far] = [APART, TURN];
+  // Along the two strands, downwards, and across them.
+  const barrelled: Raised[] = [
+    [-3, own + 0.2, 0],
+    [0, own, 0],
+    [far / 2, own, 0],
+    [far + 0.8, own, 0],
+    [far + 3.4, 0, -1],
+    [far + 3.8, -3.2, 0],
+    [far + 1.6, -5.2, 0],
+    [far / 2, -5.6, 0],
+    [0, -5.4, 0],
+    [-1.8, -4, 0],
+    [-1.2, -1.8, 0.6],
+    [0.3, 0, 1],
+    ...bands(1, { x: -0.3, core: 0, reach: 2.8, pitch: TURN }).slice(2),
+    [far - 0.3, -2.8, 0.3],
+    [far + 0.5, -5.4, 1],
+    [far + 1.2, -8, 1],
+    [far - 1, -10.2, 1],
+    [-4, -10.4, 1],
+    [-9.6, -9, 0],
+  ];
+  const points: Raised[] = [
+    [-1.5, 13, 0],
+    [-1.3, 10, 0],
+    [-APART, 4, 0],
+    [-APART, 0, 0],
+    [-1.4, -3, 0],
+    [-3.2, -6, 0],
+    [-4.4, -9.6, 0],
+    [-3, -13.6, 0],
+    [0, -15, 0],
+    [3, -13.6, 0],
+    [4.4, -9.6, 0],
+    [3.2, -6, 0],
+    ...barrelled.map(([along, across, h]): Raised => [across, along, h]),
+    [-6.6, -10.8, -1],
+    [-3.6, -11, -1],
+    [0, -10.6, 0],
+    [3.6, -10.2, 1],
+    [6.4, -9.6, 1],
+    [9, -9, 1],
+  ];
+  const near = points.map(([x, y, h]): Raised => [0.78 * x, 0.78 * y, h]);
+  return withTails(layered([{ points: near }]));
+}
+
 const turnWord = ['', 'one turn', 'two turns', 'three turns'];
 
 const nooses = [1, 2, 3].map((n): PatternSource => {
@@ -197,6 +250,17 @@ export const OVERHANDS: readonly PatternSource[] = [
       const laid = reversed(noose(1));
       return { ropes: ropesOf([{ ...laid, ends: ['standing', 'tail'] }]), hosts: [] };
     },
+  },
+  {
+    id: 'three-lobed-stopper',
+    name: 'Three-lobed stopper',
+    class: 'stopper',
+    family: 'Overhand',
+    summary:
+      'A thick stopper that sits flat against a hole, three lobes round the rope: a noose closed on its own end.',
+    cautions: ['Draw the noose tight first, then pull the standing part until the loop grips the end.'],
+    figure: threeLobed,
+    drawn: true,
   },
   {
     id: 'water-knot',

@@ -105,7 +105,25 @@ const NAMES: Readonly<Record<string, Names>> = {
     misheard: ['sheep bend', 'cheat bend'],
   },
   'double-sheet-bend': { all: 'double sheet bend', marine: 'double sheet bend | double becket bend' },
-  'triple-sheet-bend': { all: 'triple sheet bend' },
+  'triple-sheet-bend': { all: 'triple sheet bend', misheard: ['triple sheep bend'] },
+  'bowline-backed': {
+    all: 'backed bowline | bowline with a two-turn overhand',
+    rescue: 'bowline with a two-turn overhand back-up | backed bowline',
+    misheard: ['backed bow line'],
+  },
+  'bowline-led-back': { all: 'bowline with the tail led back', misheard: ['bow line with the tail led back'] },
+  'bowline-two-loops': { all: 'bowline with two adjustable loops | bowline of two loops' },
+  'offset-overhand-bend': {
+    all: 'offset overhand bend | overhand in both ropes',
+    rescue: 'offset overhand bend | flat overhand bend',
+  },
+  'three-lobed-stopper': { all: 'three-lobed stopper', misheard: ['three load stopper'] },
+  'killick-hitch': {
+    all: 'killick hitch | timber hitch and a half hitch',
+    marine: 'killick hitch | kelleg hitch',
+    misheard: ['kill it hitch', 'click hitch'],
+  },
+  'one-way-wrap': { all: 'one-way wrap | one-way friction hitch, wrapped sling hitch' },
   'slipped-sheet-bend': {
     all: 'slipped sheet bend',
     marine: 'slipped sheet bend | slipped becket bend',
