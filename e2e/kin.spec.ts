@@ -17,7 +17,10 @@ test.describe('Kin', () => {
     await fromPattern(page, 'Double sheet bend', 'Double sheet bend');
     await tab(page, 'Kin');
     await page.getByRole('button', { name: 'See what can be made of it' }).click();
-    const card = page.getByRole('listitem').filter({ has: page.getByRole('heading', { name: 'Triple sheet bend' }) });
+    const card = page
+      .getByRole('listitem')
+      .filter({ has: page.getByRole('heading', { name: 'Triple sheet bend' }) })
+      .filter({ has: page.getByRole('button', { name: 'Make the draft' }) });
     await expect(card.first()).toContainText('With one turn taken out, the triple sheet bend is the double sheet bend');
     await expect(page.getByRole('button', { name: 'Work it out again' })).toBeVisible();
     await card.first().getByRole('button', { name: 'Make the draft' }).click();

@@ -5,6 +5,7 @@ import {
   gaussText,
   layoutsOf,
   methodFor,
+  methodsOf,
   readKnot,
   signatureOf,
   tidy,
@@ -47,17 +48,15 @@ describe('Every pattern', () => {
 });
 
 describe('A knot begun from a pattern', () => {
-  it('goes on to dressing, setting and checking, without a layout it cannot have', () => {
+  it('goes on to dressing, setting and checking, whichever way it is tied, without a layout it cannot have', () => {
+    const rules = { tail: { diameters: 1, millimetres: 0 }, cordMm: 10, words: WORKSHOP_WORDS };
     for (const pattern of patterns()) {
       const knot = begunFrom(pattern);
-      const found = findingsOf(knot.method, {
-        tail: { diameters: 1, millimetres: 0 },
-        cordMm: 10,
-        words: WORKSHOP_WORDS,
-      });
-      expect(found.map((f) => f.code))
-        .withContext(pattern.id)
-        .not.toContain('not-finished');
+      expect(methodsOf(knot).map((way) => way.name)).toEqual(methodsOf(pattern.knot).map((way) => way.name));
+      for (const { name, method } of methodsOf(knot))
+        expect(findingsOf(method, rules).map((f) => f.code))
+          .withContext(`${pattern.id}, ${name}`)
+          .not.toContain('not-finished');
       expect(layoutsOf(knot.method).length).toBe(1);
       expect(knot.method.figure).toBe(pattern.knot.method.figure);
     }

@@ -13,13 +13,16 @@ import {
   exchangeEnds,
   factsOf,
   figureClosure,
+  finishedFigure,
   flipped,
   hitchesAbout,
   KeyBook,
   kinshipOf,
   keeperIn,
   keysOf,
+  layoutsOf,
   liftedTangles,
+  methodsOf,
   mirror,
   nearestOf,
   needlessCrossings,
@@ -33,6 +36,8 @@ import {
   skeinTerms,
   spillTest,
   standingSpan,
+  stepsOf,
+  stepText,
   strandsAlone,
   windingAbout,
   verdictOf,
@@ -754,12 +759,58 @@ describe('Hitches', () => {
   });
 });
 
-describe('The butterfly', () => {
-  const second = (): Figure => SOURCES.find((s) => s.id === 'butterfly')!.otherMethods![0]!.figure();
-  it('tied two ways is one knot', () => {
-    const compared = value(compareFigures(second(), figure('butterfly')));
-    expect(compared.relation).toMatch(/^same/);
+describe('A knot that is tied in several ways', () => {
+  const several = patterns().filter(({ knot }) => methodsOf(knot).length > 1);
+  it('is one knot, whichever way it is tied, and every way has a text in every step', () => {
+    expect(several.map((p) => p.id)).toEqual(
+      jasmine.arrayContaining(['bowline', 'sheet-bend', 'clove-hitch', 'butterfly']),
+    );
+    for (const { id, knot } of several)
+      for (const { name, method } of methodsOf(knot)) {
+        const compared = value(compareFigures(finishedFigure(method), knot.method.figure));
+        expect(compared.relation).withContext(`${id}, ${name}`).toMatch(/^same/);
+        expect(compared.proved).withContext(`${id}, ${name}`).toBeTrue();
+        for (const step of stepsOf(method))
+          expect(stepText(method, step.index, WORKSHOP_WORDS))
+            .withContext(`${id}, ${name}`)
+            .not.toBe('');
+      }
   });
+  it('has no other way against which anything but care is said', () => {
+    const rules = { tail: { diameters: 12, millimetres: 0 }, cordMm: 10, words: WORKSHOP_WORDS };
+    for (const { id, knot } of several)
+      for (const { name, method } of methodsOf(knot).slice(1)) {
+        const found = findingsOf(method, rules);
+        const grave = found.filter((f) => f.severity === 'error' || /contradicts|sharp-bend|another-knot/.test(f.code));
+        expect(grave.map((f) => f.title))
+          .withContext(`${id}, ${name}`)
+          .toEqual([]);
+      }
+  });
+  it('has steps of each way that are as the trade says them', () => {
+    const texts = (id: string, way: string): string[] => {
+      const { method } = methodsOf(patternOf(id)!.knot).find((m) => m.name === way)!;
+      return stepsOf(method).map((s) => stepText(method, s.index, WORKSHOP_WORDS));
+    };
+    const expected = [
+      /dark rope over the standing part to make an overhand loop/,
+      /pale rope up through the loop of the dark rope/,
+      /pale rope round behind the standing part of the dark rope/,
+      /pale rope back down through the loop of the dark rope/,
+    ];
+    const told = texts('sheet-bend', 'As a bowline is tied');
+    expect(told.length).toBe(expected.length);
+    told.forEach((text, i) => expect(text).toMatch(expected[i]!));
+  });
+  it('is the slip knot before it is flipped: nothing passes anything on the way', () => {
+    const { method } = methodsOf(patternOf('bowline')!.knot)[1]!;
+    expect(layoutsOf(method).length).toBe(2);
+    expect(layoutsOf(method).every((l) => l.passes === undefined)).toBeTrue();
+    expect(value(compareFigures(method.figure, finishedFigure(method))).relation).toMatch(/^same/);
+  });
+});
+
+describe('The butterfly', () => {
   it('is two overhands of unlike hand through each other', () => {
     const tangle = liftedTangles(figure('butterfly')).tangles[0] as Tangle;
     expect(strandsAlone(tangle).map((s) => s.knotted)).toEqual([true, true]);

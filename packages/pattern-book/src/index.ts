@@ -14,4 +14,4 @@ export * from './uses.js';
 export { BOOK_KIN, patternKin, type BookKin } from './kin.js';
 export { patternOf, patterns } from './laid.js';
 export * from './words/index.js';
-export { begunFrom } from './begin.js';
+export { begunFrom, beginnings, type Beginning } from './begin.js';

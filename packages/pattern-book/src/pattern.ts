@@ -8,6 +8,7 @@ import {
   readKnot,
   sayRefusal,
   type Figure,
+  type Halt,
   type KnotClass,
   type KnotDocument,
   type LayoutEdit,
@@ -18,6 +19,25 @@ import { settledFigure } from './settled.js';
 
 /** A halt at the end of its rope, or where its bight is drawn out. */
 export const END = Infinity;
+
+/** Where a step ends: rope index, trail position, and the author's text where the composed one is not enough. */
+type SourceHalt = readonly [rope: number, at: number, text?: string];
+
+/** Another way to tie a pattern: drawn by hand as rope lies, it ends in the same knot. */
+export interface OtherWay {
+  readonly name: string;
+  readonly figure: () => Figure;
+  readonly leads?: 'bight';
+  readonly halts: readonly SourceHalt[];
+  /** How the knot lies once it has been laid: by nothing that is led, but by what is said of it. */
+  readonly relaid?: {
+    readonly name: string;
+    readonly figure: () => Figure;
+    /** What passes what on the way there, where it is not the same knot any more. */
+    readonly passes?: string;
+    readonly set: string;
+  };
+}
 
 export interface PatternSource {
   /** Lower-case words joined by hyphens; the pattern's address in the book. */
@@ -33,16 +53,17 @@ export interface PatternSource {
   readonly figure: () => Figure;
   /** The figure is drawn by hand as rope lies, and shown as it is; absent: it is settled. */
   readonly drawn?: true;
-  /** Other ways of tying that end in the same knot. */
-  readonly otherMethods?: readonly { readonly name: string; readonly figure: () => Figure }[];
+  /** What its way to tie is called, where there are several; and the others. */
+  readonly wayName?: string;
+  readonly otherWays?: readonly OtherWay[];
   /** What ties it; absent: the end of each rope in turn, of a sling its bight. A bight is laid with both legs at once. */
   readonly leads?: 'bight';
   /** Trail position from which both ends of the rope lead: the working end first, then what was its standing part. */
   readonly bothEndsFrom?: number;
   /** A rope whose end goes through last as a bight, and the stretch of it that the bight is. */
   readonly slip?: { readonly rope: number; readonly from: number; readonly to: number };
-  /** Where steps end: rope index, trail position, and the author's text where the composed one is not enough. Absent: where moves end. */
-  readonly halts?: readonly (readonly [rope: number, at: number, text?: string])[];
+  /** Absent: where moves end. */
+  readonly halts?: readonly SourceHalt[];
   /** Texts by the number of the step, from 1, that say why; how, the composed ones say. */
   readonly texts?: Readonly<Record<number, string>>;
   /** The pattern that this one is a wrong way of, and how to tell it. */
@@ -82,19 +103,47 @@ function asToldByMoves(source: PatternSource, knot: KnotDocument): KnotDocument 
   return { ...knot, method };
 }
 
+/** What a bight that is the whole rope leads, or the end of each rope. */
+const leadersOf = (figure: Figure, leads: 'bight' | undefined, from = 0): Leader[] =>
+  figure.ropes.map((r): Leader =>
+    // A sling has no end: its bight is laid, from where it is held.
+    r.closed
+      ? { kind: 'bight', rope: r.id, from: 1, to: lastAt(r) - 1 }
+      : leads === 'bight'
+        ? { kind: 'bight', rope: r.id, from: 0, to: lastAt(r) }
+        : { kind: 'end', rope: r.id, from },
+  );
+
+const haltsOf = (figure: Figure, leaders: readonly Leader[], halts: readonly SourceHalt[]): Halt[] =>
+  halts.map(([leader, at, text]) => ({
+    leader,
+    at: Math.min(at, leaderEnd({ figure, leaders, halts: [] }, leader)),
+    ...(text ? { text } : {}),
+  }));
+
+/** Another way to tie, as a figure file has it. */
+function otherWay({ name, figure: draw, leads, halts, relaid }: OtherWay): object {
+  const figure = draw();
+  const leaders = leadersOf(figure, leads);
+  const method = { name, leaders, halts: haltsOf(figure, leaders, halts) };
+  if (!relaid) return { ...figure, method };
+  const after = relaid.figure();
+  const laid = {
+    name: relaid.name,
+    ...after,
+    leaders: after.ropes.map((r) => ({ kind: 'end', rope: r.id, from: lastAt(r) })),
+    ...(relaid.passes === undefined ? {} : { passes: relaid.passes }),
+    finish: [{ kind: 'set', text: relaid.set }],
+  };
+  return { ...figure, method: { ...method, relaid: [laid] } };
+}
+
 /** Lays a pattern. A pattern that cannot be read is a bug in the book, and throws. */
 export function lay(source: PatternSource, nameOf: (id: string) => string): Pattern {
   const figure = source.figure();
   const { slip } = source;
   const leaders = [
-    ...figure.ropes.map((r): Leader =>
-      // A sling has no end: its bight is laid, from where it is held.
-      r.closed
-        ? { kind: 'bight', rope: r.id, from: 1, to: lastAt(r) - 1 }
-        : source.leads === 'bight'
-          ? { kind: 'bight', rope: r.id, from: 0, to: lastAt(r) }
-          : { kind: 'end', rope: r.id, from: source.bothEndsFrom ?? 0 },
-    ),
+    ...leadersOf(figure, source.leads, source.bothEndsFrom),
     ...(source.bothEndsFrom === undefined
       ? []
       : [{ kind: 'end', rope: figure.ropes[0]!.id, from: source.bothEndsFrom, leads: 'first' } as const]),
@@ -116,13 +165,11 @@ export function lay(source: PatternSource, nameOf: (id: string) => string): Patt
     ropes: figure.ropes,
     hosts: figure.hosts,
     method: {
+      ...(source.wayName === undefined ? {} : { name: source.wayName }),
       leaders,
-      halts: (source.halts ?? []).map(([leader, at, text]) => ({
-        leader,
-        at: Math.min(at, leaderEnd({ figure, leaders, halts: [] }, leader)),
-        ...(text ? { text } : {}),
-      })),
+      halts: haltsOf(figure, leaders, source.halts ?? []),
     },
+    ...(source.otherWays ? { others: source.otherWays.map(otherWay) } : {}),
   };
   const read = readKnot(file);
   if (!read.ok) throw new Error(`pattern ${source.id}: ${sayRefusal(read)}`);

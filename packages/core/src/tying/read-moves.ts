@@ -519,9 +519,12 @@ class MoveReader {
       [i + 1, i + 2],
     ] as const) {
       const part = this.part(from);
-      if (part?.kind !== 'standing' || !part.own || !(this.closedIn(to) ?? this.loopsFrom(to, 2, before))) continue;
+      const isIts =
+        part?.own === true || before.some(({ move }) => move.kind === 'through' && move.what.strand === part?.strand);
+      if (part?.kind !== 'standing' || !isIts || !(this.closedIn(to) ?? this.loopsFrom(to, 2, before))) continue;
       const beside = from > i ? i : to - from > 1 ? from + 1 : undefined;
-      if (beside !== undefined && (this.part(beside)?.kind !== 'own' || this.over(beside) === this.over(from)))
+      const edge = beside === undefined ? undefined : this.part(beside)?.kind;
+      if (beside !== undefined && ((edge !== 'own' && edge !== 'end') || this.over(beside) === this.over(from)))
         continue;
       return this.found(i, to, (passes) => ({
         ...passes,

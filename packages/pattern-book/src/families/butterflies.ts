@@ -4,6 +4,7 @@
 import { halfCircle, type Figure, type Raised } from '@foxtrail/core';
 import { layered } from '../lay.js';
 import { END, type PatternSource } from '../pattern.js';
+import { TWISTED } from './other-ways.js';
 
 /** Heights above the palm: the back of the hand, a bight slid home beneath the turns, the turns, a turn lifted over another, a bight on top. */
 const BACK = 0;
@@ -89,7 +90,8 @@ const oneOverThenTheNext = (): Figure =>
   midRope([
     ...at(TURN, [-1.6, 13], [-0.6, 11], [0.6, 9.8]),
     ...at(LIFTED, [2.6, 8.9], [5, 7.6], [6.3, 5.2], [6.5, 0], [6.3, -4.8], [4.4, -6.3], [1.6, -7]),
-    ...at(BACK, [-0.2, -7.2], [-0.9, -6], [-0.1, -4.6], [1.2, 0], [1.5, 4], [2, 5.6], [3, 6.1]),
+    ...at(BACK, [-0.6, -7.2], [-1.7, -5.9], [-1.2, -4], [0.6, 0], [1.7, 3.4]),
+    ...round(BACK, [2, 5.9], [4.2, 5.9], -1),
     ...bight(4.2, 11.2, -7.5),
     ...round(BACK, [4.2, -7], [8.5, -6.2], 1),
     ...at(BACK, [8.5, -4.4], [8.5, 0], [8.5, 4.6]),
@@ -124,7 +126,24 @@ export const BUTTERFLIES: readonly PatternSource[] = [
     cautions: ['Look for the cross: without it, it is the false butterfly.'],
     figure: leftRightMiddle,
     drawn: true,
-    otherMethods: [{ name: 'one turn over, then the next', figure: oneOverThenTheNext }],
+    wayName: 'Round the hand',
+    otherWays: [
+      {
+        name: 'Turn over turn',
+        figure: oneOverThenTheNext,
+        halts: [
+          [0, 9.5, 'Lay the first turn: it is lifted over the second, to lie at its right.'],
+          [0, 17, 'Lay the second turn at the left, under the first.'],
+          [
+            0,
+            48,
+            'Lead this turn as a bight to the right, over the others, and back beneath to the left: it is the loop.',
+          ],
+          [0, END, 'Lay the third turn at the right, under the outer strands of the bight and over the inner ones.'],
+        ],
+      },
+      TWISTED,
+    ],
     halts: [
       [0, 4, 'Lay the rope up across the palm for the first turn.'],
       [0, 18, 'Round the back of the hand, to come up again well to the right of the first turn.'],
@@ -152,7 +171,7 @@ export const BUTTERFLIES: readonly PatternSource[] = [
     halts: [
       [0, 4, 'Lay the rope up across the palm for the first turn.'],
       [0, 18, 'Lay the second turn right beside it: this is the slip of the hand.'],
-      [0, 46, 'Lead it as a bight to the right, and back to the left beneath the first turn.'],
+      [0, 48, 'Lead it as a bight to the right, and back to the left beneath the first turn.'],
       [0, END, 'Lay the third turn beside them, under the outer strands of the bight and over the inner ones.'],
     ],
     wrongWayOf: { id: 'butterfly', tell: 'Neither face shows a cross.' },

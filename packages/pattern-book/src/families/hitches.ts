@@ -4,6 +4,7 @@
 import { halfCircle, slingRound, type Figure, type Point, type Raised } from '@foxtrail/core';
 import { layered, spar, woven, type Laid } from '../lay.js';
 import { END, type PatternSource } from '../pattern.js';
+import { DROPPED } from './other-ways.js';
 
 /** The clove hitch about the x axis: in from below at the left, a turn, across itself, a second turn, out under the crossing. */
 const CLOVE: readonly Point[] = [
@@ -260,6 +261,8 @@ export const HITCHES: readonly PatternSource[] = [
     useGrade: 'load-bearing',
     summary: 'Makes a line fast to a spar: two turns the same way round, the second under the crossing.',
     cautions: ['It can creep on a smooth spar or when the load comes and goes: back it with a further hitch.'],
+    wayName: 'With the end',
+    otherWays: [DROPPED],
     figure: () =>
       woven(
         [

@@ -4,6 +4,7 @@
 import type { Figure, Point, Raised } from '@foxtrail/core';
 import { layered, withTails, woven, type Laid } from '../lay.js';
 import type { PatternSource } from '../pattern.js';
+import { AS_A_BOWLINE } from './other-ways.js';
 
 /** The bight of a sheet bend: in from the left below, round its nose at the right, and back above; its tail lies above. */
 const BIGHT: readonly Point[] = [
@@ -207,6 +208,8 @@ export const SHEET_BENDS: readonly PatternSource[] = [
     family: 'Sheet bend and bowline',
     summary: 'Joins two ropes, also of different thickness: a nipping turn of the one round a bight of the other.',
     cautions: ['It can shake loose when it is not under load.'],
+    wayName: 'Bight first',
+    otherWays: [AS_A_BOWLINE],
     figure: () => bentToBight(BENT),
     texts: { 1: 'Lay the thicker rope in a bight.' },
   },

@@ -98,7 +98,7 @@ const BAR = 36;
           <span class="chip" [class.holds]="v.holds" [class.fails]="!v.holds">{{ v.text }}</span>
         }
         @if (store.methods().length > 1) {
-          <span class="chip" matTooltip="The method in hand; Draft has the others">{{
+          <span class="chip method" matTooltip="The method in hand; Draft has the others">{{
             store.methods()[store.inHand()]?.name
           }}</span>
         }
@@ -199,6 +199,12 @@ const BAR = 36;
     h1.long {
       font-size: 21px;
       line-height: 1.12;
+    }
+    .method {
+      flex: 0 1 auto;
+      min-width: 4ch;
+      overflow: hidden;
+      text-overflow: ellipsis;
     }
     .edition {
       margin: 0;

@@ -13,6 +13,7 @@ import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { MatSelectModule } from '@angular/material/select';
 import type { KnotCard } from '@foxtrail/contract';
 import { nameSchema, sayRefusal, writeKnot } from '@foxtrail/core';
+import type { Beginning as FromBook } from '@foxtrail/pattern-book';
 import { Api } from '../data/api';
 import { PlacingService } from '../data/placing';
 import { TroubleLine } from '../ui/trouble';
@@ -24,6 +25,18 @@ export interface NewKnot {
   readonly card: KnotCard;
   readonly toWalk: boolean;
 }
+
+/** Patterns of the book and ways to tie them, by their family. */
+interface Family {
+  readonly family: string;
+  readonly beginnings: readonly FromBook[];
+}
+
+const byFamily = (list: readonly FromBook[]): Family[] =>
+  [...new Set(list.map((b) => b.family))].map((family) => ({
+    family,
+    beginnings: list.filter((b) => b.family === family),
+  }));
 
 @Component({
   selector: 'ft-new-knot',
@@ -52,9 +65,13 @@ export interface NewKnot {
           <mat-form-field appearance="outline">
             <mat-label>Begin from the pattern book</mat-label>
             <mat-select formControlName="pattern">
-              <mat-option value="">with a blank board</mat-option>
-              @for (p of list; track p.id) {
-                <mat-option [value]="p.id">{{ p.name }}</mat-option>
+              <mat-option [value]="undefined">with a blank board</mat-option>
+              @for (group of list; track group.family) {
+                <mat-optgroup [label]="group.family">
+                  @for (p of group.beginnings; track p.name) {
+                    <mat-option [value]="p">{{ p.name }}</mat-option>
+                  }
+                </mat-optgroup>
               }
             </mat-select>
           </mat-form-field>
@@ -122,25 +139,28 @@ export class NewKnotDialog {
   private readonly api = inject(Api);
   protected readonly layout = inject(PlacingService);
   private readonly dialog = inject<MatDialogRef<NewKnotDialog, NewKnot>>(MatDialogRef);
-  protected readonly form = inject(NonNullableFormBuilder).group({ name: '', pattern: '', code: '' });
+  protected readonly form = inject(NonNullableFormBuilder).group({
+    name: '',
+    pattern: undefined as FromBook | undefined,
+    code: '',
+  });
   private readonly attempt = new Attempt();
   protected readonly busy = this.attempt.busy;
   protected readonly trouble = this.attempt.trouble;
 
   /** The pattern book, fetched when the dialog opens. */
   private readonly book = import('@foxtrail/pattern-book');
-  protected readonly patterns = signal<readonly { readonly id: string; readonly name: string }[] | undefined>(
-    undefined,
-  );
+  protected readonly patterns = signal<readonly Family[] | undefined>(undefined);
 
   constructor() {
-    void this.book.then(({ SOURCES }) => this.patterns.set(SOURCES));
+    void this.book.then(({ beginnings }) => this.patterns.set(byFamily(beginnings())));
     // A pattern lends its name while none is typed.
-    this.form.controls.pattern.valueChanges.pipe(takeUntilDestroyed()).subscribe((id) => {
-      const pattern = this.patterns()?.find((p) => p.id === id);
+    this.form.controls.pattern.valueChanges.pipe(takeUntilDestroyed()).subscribe((chosen) => {
       const { name } = this.form.controls;
-      if (pattern && (name.value === '' || this.patterns()?.some((p) => p.name === name.value)))
-        name.setValue(pattern.name);
+      const all = this.patterns()?.flatMap((family) => family.beginnings) ?? [];
+      // A way to tie is none of the knot's names.
+      const named = all.find((p) => p.id === chosen?.id);
+      if (named && (name.value === '' || all.some((p) => p.name === name.value))) name.setValue(named.name);
     });
   }
 
@@ -152,15 +172,15 @@ export class NewKnotDialog {
       return;
     }
     if (code.trim() !== '') this.send(this.read(code, name.data, 'The code'));
-    else if (pattern === '') this.send(of({ body: { name: name.data } }));
+    else if (!pattern) this.send(of({ body: { name: name.data } }));
     else this.send(this.begin(pattern, name.data));
   }
 
-  /** Begins from a pattern, with the steps that finish it. */
-  private async begin(id: string, name: string): Promise<Beginning> {
+  /** Begins from a pattern, with the steps that finish it, the way to tie it that was chosen first. */
+  private async begin({ id, way }: FromBook, name: string): Promise<Beginning> {
     const { begunFrom, patternOf } = await this.book;
     const pattern = patternOf(id);
-    return { body: pattern ? { document: writeKnot({ ...begunFrom(pattern), name }) } : { name } };
+    return { body: pattern ? { document: writeKnot({ ...begunFrom(pattern, way), name }) } : { name } };
   }
 
   protected importFile(input: HTMLInputElement): void {
