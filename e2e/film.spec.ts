@@ -170,6 +170,18 @@ test('the stand-in films in a mirror: marked, told, turned and published; with a
   await goTo(4);
   await parts.getByRole('button', { name: 'Step 2 begins here' }).click();
   await expect(parts.getByText(/Played from 0:0[01]/)).toBeVisible();
+  // Words are laid on its picture; where a hand hides the knot the drawing of the step is shown.
+  const over = page.locator('ft-over-film');
+  await over.getByRole('button', { name: 'Words here' }).click();
+  const picture = page.getByRole('img', { name: /^The film at/ });
+  const box = (await picture.boundingBox())!;
+  await picture.click({ position: { x: box.width * 0.3, y: box.height * 0.4 } });
+  await over.getByRole('textbox', { name: 'Words' }).fill('The end comes over');
+  await page.keyboard.press('Tab');
+  await expect(page.locator('.over-film')).toContainText('The end comes over');
+  await over.getByRole('button', { name: 'Play it otherwise from here' }).click();
+  await over.getByRole('checkbox', { name: 'A hand hides it: show the drawing' }).check();
+  await expect(page.locator('.over-film img')).toHaveAttribute('alt', 'Step 2, as it is drawn');
   await saved(page);
   const bench = page.url();
   await tab(page, 'Sheet');
@@ -179,6 +191,14 @@ test('the stand-in films in a mirror: marked, told, turned and published; with a
   expect(await learn.text()).toContain('/films/');
   const reader = await page.context().newPage();
   await reader.goto(address ?? '');
+  // Laid over the film for learners too, and said to whoever does not see it.
+  await reader.locator('.film video').evaluate(async (video: HTMLVideoElement) => {
+    while (video.readyState < HTMLMediaElement.HAVE_METADATA) await new Promise((done) => setTimeout(done, 100));
+    video.currentTime = 4.5;
+  });
+  await expect(reader.locator('.over-film')).toContainText('The end comes over');
+  await expect(reader.locator('.over-film img')).toHaveAttribute('src', /\/steps\/2\.svg/);
+  await expect(reader.getByText('What is written on it')).toBeVisible();
   const spoken = (): Promise<string[]> =>
     reader
       .locator('.film video')

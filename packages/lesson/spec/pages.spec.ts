@@ -225,6 +225,32 @@ describe('The page of a published knot', () => {
     ]);
   });
 
+  it('has what is laid over a film with it, and says it in words to whoever does not see it; without any, nothing', () => {
+    const film = {
+      film: 'f'.repeat(64),
+      name: 'Take',
+      duration: 40,
+      frames: [],
+      steps: [{ step: 1, at: 3 }],
+      callouts: [{ kind: 'label', text: 'A “turn” & <its> end', keys: [{ at: 2, place: [0.25, 0.5] }], until: 4 }],
+      passages: [{ from: 5, to: 8, speed: 0.5, hidden: true }],
+    };
+    const { method, ...overhand } = demo('overhand');
+    const filmed = (f: object): ReturnType<typeof figureFileSchema.parse> => {
+      const relaid = method?.relaid?.map((l) => ({ ...l, footage: [f] }));
+      return figureFileSchema.parse({ ...overhand, method: { ...method, relaid } });
+    };
+    const { callouts, passages, steps, ...bare } = film;
+    const said = { ...film, callouts: [{ ...callouts[0]!, text: 'A “turn” & its end' }] };
+    const section = (f: object): Met => elements(written(page(filmed(f)))).find((e) => e.attributes.class === 'film')!;
+    expect(JSON.parse(section(said).attributes['data-over']!)).toEqual({ steps, callouts: said.callouts, passages });
+    expect(section(said).attributes['data-steps']).toBe(
+      '/api/public/knots/a-knot/steps/{step}.svg?method=1&view=front',
+    );
+    expect(written(page(filmed(said)))).toContain('2.0 s: A “turn” &amp; its end');
+    expect(section(bare).attributes['data-over']).toBeUndefined();
+  });
+
   it('has every method: its own steps, files and clip, the first by default', () => {
     const [reef, overhand] = [demo('reef'), demo('overhand')];
     const two = figureFileSchema.parse({

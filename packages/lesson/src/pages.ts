@@ -85,6 +85,13 @@ export function knotPage(page: PublicKnot, asked: Partial<Shown>, with_: PageFra
 const played = ({ cut }: Footage): string =>
   cut === undefined ? '' : `#t=${cut.map((t) => Math.round(t * 1000) / 1000).join(',')}`;
 
+/** What of a film its page lays over it. */
+const laidOver = ({ turned, steps, callouts, passages }: Footage): object => ({ turned, steps, callouts, passages });
+
+/** Address of the drawing of a step, its number left open. */
+const stepPictures = (base: string, method: number, view: Shown['view']): string =>
+  `${base}/steps/{step}.svg?method=${method + 1}&view=${view}`;
+
 /** What the page adds to the lesson: the clip and the films of the method shown, for the hand that it is shown for, other pages, files to take away. */
 function more({ clips, wrongWays }: PublicKnot, base: string, methods: readonly NamedMethod[], asked: Shown): Html {
   const shown = Math.min(asked.method, methods.length - 1);
@@ -108,7 +115,13 @@ function more({ clips, wrongWays }: PublicKnot, base: string, methods: readonly 
     }
     ${films.map(
       (film) =>
-        html`<section class="film${film.turned === true && ' turned'}">
+        html`<section
+          class="film${film.turned === true && ' turned'}"
+          ${
+            (film.callouts ?? film.passages) &&
+            html`data-over="${JSON.stringify(laidOver(film))}" data-steps="${stepPictures(base, shown, asked.view)}"`
+          }
+        >
           <h2>Watch it tied: ${film.name}</h2>
           <video controls playsinline preload="metadata" src="${base}/films/${film.film}${played(film)}">
             ${
@@ -132,6 +145,13 @@ function more({ clips, wrongWays }: PublicKnot, base: string, methods: readonly 
             }
           </video>
           <div class="desk" hidden></div>
+          ${
+            film.callouts &&
+            html`<details class="said">
+              <summary>What is written on it</summary>
+              ${film.callouts.map((c) => html`<p>${(c.keys[0]?.at ?? 0).toFixed(1)} s: ${c.text === '' ? 'a ring round what is meant' : c.text}</p>`)}
+            </details>`
+          }
           ${
             film.captions &&
             html`<details class="said">

@@ -5,6 +5,7 @@
 import type { CrossingPlace } from '../figure/crossing-place.js';
 import type { Point } from '../figure/point.js';
 import { refuse, type Refusal } from '../figure/refusal.js';
+import { onFilmTrouble, type OnFilm } from './on-film.js';
 
 /** One of a crossing's two strands: that which the trail comes to first, ropes before what they are tied to; or the other. */
 export type CrossingStrand = 'first' | 'second';
@@ -38,7 +39,7 @@ export interface FilmCue {
 }
 
 /** A film of the knot being tied. */
-export interface Footage {
+export interface Footage extends OnFilm {
   /** SHA-256 of the film's bytes, in hexadecimal digits. */
   readonly film: string;
   readonly name: string;
@@ -132,6 +133,11 @@ export function footageTrouble(footage: readonly Footage[]): Refusal | undefined
       `“${wrong.name}” lasts ${wrong.duration.toFixed(1)} seconds: it is cut, or a step begins, elsewhere.`,
       'Name times within the film.',
     );
+  for (const film of footage) {
+    const reason = onFilmTrouble(film, film.duration);
+    if (reason !== undefined)
+      return refuse(`film “${film.name}”`, reason, 'Name times within the film, one after the other.');
+  }
   if (footage.some((f) => f.frames.length > FOOTAGE.frames))
     return refuse('film', `${FOOTAGE.frames} frames of a film are marked at most.`, 'Take the marks off one first.');
   return undefined;

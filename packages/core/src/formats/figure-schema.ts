@@ -7,6 +7,7 @@ import { BREAKS, LIMITS, MOST_TURNS, SPACINGS } from '../figure/bounds.js';
 import { COLOUR_MARKS, CONSTRUCTIONS, CORDAGE_NAME, DIAMETERS, MOST_FLIPS, STIFFNESSES } from '../figure/cordage.js';
 import { DRESSINGS, STRENGTHS } from '../dressing/dressed.js';
 import { FOOTAGE } from '../footage/frame.js';
+import { ON_FILM } from '../footage/on-film.js';
 import { EXHIBIT_LIMIT, MARK_LIMIT } from '../dressing/shown.js';
 import { entrySchema, OTHER_METHODS } from '../knot/entry.js';
 import {
@@ -146,7 +147,8 @@ const layoutName = plainText(NAME_LENGTH).optional();
 const trailPlaceSchema = z.object(placeSchema);
 const crossingPlaceSchema = z.object({ first: trailPlaceSchema, second: trailPlaceSchema });
 /** A place in a frame, as shares of its width and height. */
-const framePlaceSchema = z.tuple([z.number().min(0).max(1), z.number().min(0).max(1)]).optional();
+const inFrame = z.tuple([z.number().min(0).max(1), z.number().min(0).max(1)]);
+const framePlaceSchema = inFrame.optional();
 const nudgeSchema = z.number().min(-DRESSINGS.farthest).max(DRESSINGS.farthest);
 /** Ends and eyes of all ropes. */
 const MOST_PARTS = 10 * LIMITS.strands;
@@ -235,6 +237,34 @@ const shownShape = {
         steps: z
           .array(z.object({ step: z.number().int().min(0), at: filmTime }))
           .max(LAYOUT_LIMIT * HALT_LIMIT)
+          .optional(),
+        /** What is laid over it: words at places that are followed, and stretches that are played otherwise. */
+        callouts: z
+          .array(
+            z.object({
+              kind: z.enum(['label', 'ring']),
+              text: plainText(ON_FILM.text),
+              keys: z
+                .array(z.object({ at: filmTime, place: inFrame }))
+                .min(1)
+                .max(ON_FILM.keys),
+              until: filmTime,
+            }),
+          )
+          .max(ON_FILM.callouts)
+          .optional(),
+        passages: z
+          .array(
+            z.object({
+              from: filmTime,
+              to: filmTime,
+              speed: z.number().min(0.1).max(4).optional(),
+              still: z.number().min(0).max(ON_FILM.longestStill).optional(),
+              near: z.object({ place: inFrame, times: z.number().min(1).max(8) }).optional(),
+              hidden: z.boolean().optional(),
+            }),
+          )
+          .max(ON_FILM.passages)
           .optional(),
       }),
     )

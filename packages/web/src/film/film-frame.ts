@@ -4,9 +4,12 @@
  */
 import {
   ChangeDetectionStrategy,
+  afterNextRender,
   Component,
   computed,
+  DestroyRef,
   effect,
+  inject,
   input,
   output,
   signal,
@@ -18,6 +21,8 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
 import { MatSliderModule } from '@angular/material/slider';
 import type { Point } from '@foxtrail/core';
+import { nearOf, passageAt } from '@foxtrail/core/footage';
+import { layOver, type LaidOver } from '@foxtrail/lesson/over-film';
 
 /** A mark as it is drawn: a crossing with its number, and the way that its strands run on. */
 export interface DrawnMark {
@@ -64,7 +69,7 @@ const FIRST_PATIENCE = 20_000;
   imports: [MatButtonModule, MatIconModule, MatSliderModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <div class="frame" [style.aspect-ratio]="shape()" [style.--shape]="shape()" [class.marking]="marking()">
+    <div #stage class="frame" [style.aspect-ratio]="shape()" [style.--shape]="shape()" [class.marking]="marking()">
       <video
         #video
         [src]="src()"
@@ -89,6 +94,9 @@ const FIRST_PATIENCE = 20_000;
       >
         @if (cursor(); as p) {
           <path class="cursor" [attr.d]="'M' + (x(p) - 25) + ' ' + y(p) + 'h50M' + x(p) + ' ' + (y(p) - 40) + 'v80'" />
+        }
+        @if (near(); as n) {
+          <rect class="near" [attr.x]="n.x" [attr.y]="n.y" [attr.width]="n.size" [attr.height]="n.size" />
         }
         @for (m of marks(); track m.label) {
           @if (m.first; as p) {
@@ -181,6 +189,13 @@ const FIRST_PATIENCE = 20_000;
       stroke-width: 3px;
       vector-effect: non-scaling-stroke;
     }
+    .near {
+      fill: none;
+      stroke: #fff;
+      stroke-width: 3px;
+      stroke-dasharray: 10 8;
+      vector-effect: non-scaling-stroke;
+    }
     line.first {
       stroke: #ff8b3d;
     }
@@ -269,6 +284,9 @@ export class FilmFrame {
   /** How long it is known to be, in seconds. */
   readonly length = input(0);
   readonly marks = input<readonly DrawnMark[]>([]);
+  /** What is laid over the film, and the address of the drawing of a step. */
+  readonly laid = input<LaidOver>({});
+  readonly picture = input<(step: number) => string | undefined>(() => undefined);
   /** What is said while this frame is shown. */
   readonly said = input('');
   /** A press in the frame sets a place. */
@@ -281,12 +299,14 @@ export class FilmFrame {
   readonly failed = output();
 
   private readonly video = viewChild.required<ElementRef<HTMLVideoElement>>('video');
+  private readonly stage = viewChild.required<ElementRef<HTMLElement>>('stage');
   protected readonly shape = signal(16 / 9);
   private readonly told = signal<number | undefined>(undefined);
   /** What a recorder has written may not say how long it is. */
   protected readonly duration = computed(() => this.told() ?? this.length());
   protected readonly time = signal(0);
   protected readonly playing = signal(false);
+  private readonly over = signal<ReturnType<typeof layOver> | undefined>(undefined);
   /** Where it is to go next. */
   private wanted: number | undefined;
   private queue = Promise.resolve();
@@ -295,7 +315,30 @@ export class FilmFrame {
   protected readonly y = (p: Point): number => 1000 * p[1];
   protected readonly element = computed(() => this.video().nativeElement);
 
+  /** What is seen of a frame that is looked at nearer, while it stands still and is seen whole; thousandths. */
+  protected readonly near = computed(() => {
+    const near = passageAt(this.laid(), this.time())?.near;
+    if (!near || this.playing()) return undefined;
+    const { times, left, top } = nearOf({ ...near, place: [this.x(near.place) / 1000, near.place[1]] });
+    return { x: 1000 * left, y: 1000 * top, size: 1000 / times };
+  });
+
   constructor() {
+    const destroy = inject(DestroyRef);
+    afterNextRender(() => {
+      const over = layOver(this.element(), this.stage().nativeElement, {
+        film: () => this.laid(),
+        picture: (step) => this.picture()(step),
+        wholeAtRest: true,
+      });
+      this.over.set(over);
+      destroy.onDestroy(() => over.letGo());
+    });
+    effect(() => {
+      this.laid();
+      this.time();
+      this.over()?.show();
+    });
     effect(() => {
       const at = this.at();
       if (!at) return;

@@ -82,6 +82,70 @@ describe('Film', () => {
     expect(kept()?.cut).toBeUndefined();
   });
 
+  it('has words laid on its picture that are followed from place to place, and stretches played otherwise', async () => {
+    await open([{ ...film, steps: [{ step: 0, at: 0 }] }]);
+    const over = (): HTMLElement => page.querySelector('ft-over-film')!;
+    const act = async (name: string, from = 0): Promise<void> => {
+      [...over().querySelectorAll<HTMLButtonElement>('button')]
+        .filter((b) => b.textContent.trim() === name || b.getAttribute('aria-label') === name)
+        [from]!.click();
+      await fixture.whenStable();
+    };
+    const at = async (time: number): Promise<void> => {
+      frame().shown.emit(time);
+      await fixture.whenStable();
+    };
+    await at(1);
+    await act('Words here');
+    expect(over().textContent).toContain('Press the place in the picture');
+    expect(page.querySelector('.ask')).toBeNull();
+    await place(0.25, 0.5);
+    const words = over().querySelector('input')!;
+    words.value = ' The <nipping> turn ';
+    words.dispatchEvent(new Event('change'));
+    await fixture.whenStable();
+    await at(2.5);
+    await act('It is here now');
+    await place(0.75, 0.5);
+    expect(kept()?.callouts).toEqual([
+      {
+        kind: 'label',
+        text: 'The nipping turn',
+        keys: [
+          { at: 1, place: [0.25, 0.5] },
+          { at: 2.5, place: [0.75, 0.5] },
+        ],
+        until: 3,
+      },
+    ]);
+    expect(over().textContent).toContain('followed over 2 places');
+    // No mark of a crossing was set by these presses.
+    expect(kept()?.frames).toEqual([]);
+    await at(4);
+    await act('Play it otherwise from here');
+    await at(5);
+    await act('Until here', 1);
+    expect(kept()?.passages).toEqual([{ from: 4, to: 5, speed: 0.5 }]);
+    over().querySelector<HTMLInputElement>('mat-checkbox input')!.click();
+    await fixture.whenStable();
+    expect(kept()?.passages).toEqual([{ from: 4, to: 5, speed: 0.5, hidden: true }]);
+    await act('Take it off: The nipping turn');
+    await act('Play it as it was filmed from 0:04.0');
+    expect(kept()).toEqual({ ...film, steps: [{ step: 0, at: 0 }] });
+  });
+
+  it('is told where to press until Escape', async () => {
+    await open([film]);
+    [...page.querySelectorAll<HTMLButtonElement>('ft-over-film button')]
+      .find((b) => /Ring here/.test(b.textContent))!
+      .click();
+    await fixture.whenStable();
+    expect(page.querySelector('.placing')).not.toBeNull();
+    await key('Escape');
+    expect(page.querySelector('.placing')).toBeNull();
+    expect(asked()).toContain('Press where this crossing is');
+  });
+
   it('takes a mark in four presses, or in two without directions, and keeps it with its frame', async () => {
     await open([film]);
     frame().shown.emit(1.5);

@@ -24,6 +24,7 @@ import {
   crossingsOf,
   curveOf,
   drawFigure,
+  drawStep,
   EMPTY_FIGURE,
   finishedLayout,
   heartBox,
@@ -39,6 +40,7 @@ import {
   stepsOf,
   stepText,
   stretch,
+  toSvg,
   type Figure,
   type LessonCheck,
   type Point,
@@ -55,6 +57,7 @@ import {
   type Footage,
 } from '@foxtrail/core/footage';
 import { cueAt } from '@foxtrail/core/reel';
+import type { LaidOver } from '@foxtrail/lesson/over-film';
 import { BenchStore } from '../knot/bench-store';
 import { MarkedFigure, type FigureMark } from '../ui/marked-figure';
 import { WordsService } from '../data/words';
@@ -65,6 +68,7 @@ import { FilmCaptions } from './captions';
 import { FilmParts } from './film-parts';
 import { RecordFilm } from './record';
 import { FilmSending, type ChosenFilm } from './sending';
+import { OverFilm, placedOn, type Placing } from './over-film';
 import { FilmStrip } from './strip';
 import { FootageJudge } from './verdict';
 
@@ -96,6 +100,7 @@ const filmName = (file: string): string =>
     FilmFrame,
     FilmParts,
     FilmStrip,
+    OverFilm,
     MarkedFigure,
     MatButtonModule,
     MatButtonToggleModule,
@@ -218,10 +223,14 @@ export class FilmPage {
     });
     effect(() => {
       this.src();
-      untracked(() => this.lost.set(false));
+      untracked(() => {
+        this.lost.set(false);
+        this.placing.set(undefined);
+      });
     });
     inject(DestroyRef).onDestroy(() => {
       for (const { url } of this.files().values()) URL.revokeObjectURL(url);
+      for (const url of this.drawings.flatMap((made) => [...made.values()])) URL.revokeObjectURL(url);
     });
   }
 
@@ -305,6 +314,7 @@ export class FilmPage {
     if (film) this.keep(this.films().map((f) => (f === film ? changed(f) : f)));
   }
 
+  private readonly drawings: ReadonlyMap<number, string>[] = [];
   private readonly words = inject(WordsService);
   protected readonly captions = computed((): readonly FilmCue[] => this.film()?.captions ?? []);
   /** Where the film is: the frame that is shown at a place begins before it, and what is said there is said. */
@@ -343,7 +353,33 @@ export class FilmPage {
     this.marking.set({ crossing: number });
   }
 
+  /** What the next press in the frame is the place of, where it is no mark. */
+  protected readonly placing = signal<Placing | undefined>(undefined);
+  protected readonly nothing: LaidOver = {};
+
+  /** Addresses of the drawings of the steps, made as they are asked for. */
+  protected readonly picture = computed(() => {
+    const method = this.store.method();
+    const made = new Map<number, string>();
+    this.drawings.push(made);
+    return (step: number): string | undefined => {
+      if (!method || !stepsOf(method)[step]) return undefined;
+      const known = made.get(step);
+      if (known !== undefined) return known;
+      const svg = toSvg(drawStep(method, step), { title: `Step ${step + 1}`, description: '', width: 640 });
+      const address = URL.createObjectURL(new Blob([svg], { type: 'image/svg+xml' }));
+      made.set(step, address);
+      return address;
+    };
+  });
+
   protected placed(at: Point): void {
+    const placing = this.placing();
+    if (placing) {
+      this.placing.set(undefined);
+      this.change((f) => placedOn(f, placing, this.time(), at));
+      return;
+    }
     if (this.asked() !== 'over') this.marking.set(pressed(this.inHand(), at));
   }
 
@@ -394,6 +430,7 @@ export class FilmPage {
       a: () => this.over('first'),
       b: () => this.over('second'),
       s: () => this.short(),
+      Escape: this.placing() ? (): void => this.placing.set(undefined) : undefined,
       Backspace: () => this.backOne(),
     };
     const act = does[event.key];

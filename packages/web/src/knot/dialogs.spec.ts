@@ -1,3 +1,4 @@
+import { beginnings, type Beginning } from '@foxtrail/pattern-book';
 import { provideHttpClient } from '@angular/common/http';
 import { HttpTestingController, provideHttpClientTesting } from '@angular/common/http/testing';
 import type { Provider } from '@angular/core';
@@ -124,17 +125,19 @@ describe('dialogs', () => {
     const fixture = open(NewKnotDialog, undefined);
     const http = TestBed.inject(HttpTestingController);
     const { form } = fixture.componentInstance as unknown as {
-      form: FormGroup<{ name: FormControl<string>; pattern: FormControl<string> }>;
+      form: FormGroup<{ name: FormControl<string>; pattern: FormControl<Beginning | undefined> }>;
     };
+    const from = (name: string): Beginning => beginnings().find((b) => b.name === name)!;
     const page = fixture.nativeElement as HTMLElement;
     while (!page.querySelector('mat-select')) {
       await new Promise((done) => setTimeout(done, 10));
       await fixture.whenStable();
     }
-    form.controls.pattern.setValue('bowline');
+    // A way to tie it is none of its names.
+    form.controls.pattern.setValue(from('Bowline: flipped from a slip knot'));
     expect(form.controls.name.value).toBe('Bowline');
     form.controls.name.setValue('Bowline for the bridle');
-    form.controls.pattern.setValue('sheet-bend');
+    form.controls.pattern.setValue(from('Sheet bend: as a bowline is tied'));
     expect(form.controls.name.value).toBe('Bowline for the bridle');
     await submit(fixture);
     let [asked] = http.match('/api/knots');
@@ -143,12 +146,14 @@ describe('dialogs', () => {
       [asked] = http.match('/api/knots');
     }
     const { document } = asked.request.body as {
-      document: { name: string; ropes: unknown[]; method: { finish: unknown[] } };
+      document: { name: string; ropes: unknown[]; method: { name: string; finish: unknown[] }; others: unknown[] };
     };
     expect(document.name).toBe('Bowline for the bridle');
     expect(document.ropes.length).toBe(2);
-    // It goes on to be dressed, set and checked.
+    // It goes on to be dressed, set and checked; the way that was chosen is the first, the other stays.
     expect(document.method.finish.length).toBeGreaterThan(0);
+    expect(document.method.name).toBe('As a bowline is tied');
+    expect(document.others.length).toBe(1);
   });
 
   it('signing in says what was wrong, and offers the demo only when it is loaded', async () => {

@@ -1,0 +1,173 @@
+/**
+ * What an author lays over a film: words that stay with a place of the picture, and stretches that are played otherwise than they were
+ * filmed: slowly, after standing still, nearer, or with the drawing beside where a hand hides the knot. The film itself is not changed.
+ *
+ * Needs nothing else of the core: whatever plays a film can load it.
+ */
+
+/** A place in a frame: shares of its width and height as it was filmed. */
+export type FramePlace = readonly [x: number, y: number];
+
+/** Where something is in the frame of a time, in seconds. */
+export interface PlaceKey {
+  readonly at: number;
+  readonly place: FramePlace;
+}
+
+/** Words at a place of the picture, or a ring round it; from its first key on it is followed from key to key. */
+export interface FilmCallout {
+  readonly kind: 'label' | 'ring';
+  readonly text: string;
+  /** At least one, by time. */
+  readonly keys: readonly PlaceKey[];
+  /** Until when it is shown, in seconds. */
+  readonly until: number;
+}
+
+/** A stretch of a film, in seconds, and how it is played. */
+export interface FilmPassage {
+  readonly from: number;
+  readonly to: number;
+  /** So many times as quick as it was filmed; absent: as quick. */
+  readonly speed?: number | undefined;
+  /** Seconds for which its first frame stands still. */
+  readonly still?: number | undefined;
+  /** What of the frame is seen: this place in the middle, so many times as large. */
+  readonly near?: { readonly place: FramePlace; readonly times: number } | undefined;
+  /** Hands hide the knot: the drawing of the step is shown beside. */
+  readonly hidden?: boolean | undefined;
+}
+
+export interface OnFilm {
+  readonly callouts?: readonly FilmCallout[] | undefined;
+  readonly passages?: readonly FilmPassage[] | undefined;
+}
+
+/** Most callouts and passages of a film, keys of a callout, characters of its text; speeds, seconds of standing still, and enlargements that are offered. */
+export const ON_FILM = {
+  callouts: 40,
+  passages: 40,
+  keys: 24,
+  text: 80,
+  speeds: [0.25, 0.5, 1],
+  stills: [0, 1, 2, 4],
+  nears: [1, 1.5, 2, 3],
+  longestStill: 20,
+} as const;
+
+/** Times nearer than this are one frame, in seconds; no passage is shorter than the second, nor shown for less. */
+const SAME_FRAME = 0.02;
+const SHORTEST = 0.2;
+
+/** How long what begins at a frame goes on at first, in seconds. */
+export const FIRST_LENGTH = 2;
+
+/** Where a callout is at a time: between keys straight on and evenly, before the first and after the last as there. */
+export function placeAt(keys: readonly PlaceKey[], time: number): FramePlace {
+  const next = keys.findIndex((k) => k.at > time);
+  const [a, b] = [keys[next < 0 ? keys.length - 1 : Math.max(0, next - 1)], keys[next < 0 ? keys.length - 1 : next]];
+  if (!a || !b) return [0.5, 0.5];
+  const span = b.at - a.at;
+  const share = span > 0 ? Math.min(1, Math.max(0, (time - a.at) / span)) : 0;
+  return [a.place[0] + share * (b.place[0] - a.place[0]), a.place[1] + share * (b.place[1] - a.place[1])];
+}
+
+/** A callout at a time: where it is then, and which of the film's it is. */
+export interface CalloutNow {
+  readonly index: number;
+  readonly kind: FilmCallout['kind'];
+  readonly text: string;
+  readonly place: FramePlace;
+}
+
+/** What is laid over the frame of a time. */
+export const calloutsAt = ({ callouts = [] }: OnFilm, time: number): CalloutNow[] =>
+  callouts.flatMap(({ kind, text, keys, until }, index) => {
+    const from = keys[0]?.at ?? Infinity;
+    return time > from - SAME_FRAME && time < until ? [{ index, kind, text, place: placeAt(keys, time) }] : [];
+  });
+
+/** The passage that a time lies in. */
+export const passageAt = ({ passages = [] }: OnFilm, time: number): FilmPassage | undefined =>
+  passages.find((p) => time > p.from - SAME_FRAME && time < p.to);
+
+/** The step that is tied at a time of a film. */
+export const stepAt = (
+  steps: readonly { readonly step: number; readonly at: number }[] | undefined,
+  time: number,
+): number | undefined => steps?.filter((s) => s.at <= time + SAME_FRAME).at(-1)?.step;
+
+/** How the picture is moved and made larger so that a place is in its middle, as far as it has an edge: shares of its width and height. */
+export function nearOf({ place: [x, y], times }: { readonly place: FramePlace; readonly times: number }): {
+  readonly times: number;
+  readonly left: number;
+  readonly top: number;
+} {
+  const edge = (v: number): number => Math.min(1 - 1 / times, Math.max(0, v - 0.5 / times));
+  return { times, left: edge(x), top: edge(y) };
+}
+
+/** A callout with its place in the frame of a time; it is shown at least until then. */
+export function keyed(callout: FilmCallout, at: number, place: FramePlace): FilmCallout {
+  const others = callout.keys.filter((k) => Math.abs(k.at - at) > SAME_FRAME);
+  const keys = [...others, { at, place }].sort((a, b) => a.at - b.at).slice(0, ON_FILM.keys);
+  return { ...callout, keys, until: Math.max(callout.until, at + SHORTEST) };
+}
+
+/** A new callout at a frame, shown for a while, but not beyond the film. */
+export const calloutFrom = (
+  kind: FilmCallout['kind'],
+  text: string,
+  at: number,
+  place: FramePlace,
+  duration: number,
+): FilmCallout => ({
+  kind,
+  text,
+  keys: [{ at, place }],
+  until: Math.min(Math.max(duration, at + SHORTEST), at + FIRST_LENGTH),
+});
+
+/** A passage put in among others: those that it overlaps make room for it; what is left of them too short is gone. */
+export function withPassage(passages: readonly FilmPassage[], passage: FilmPassage): FilmPassage[] {
+  const cut = passages.flatMap((p): FilmPassage[] => {
+    if (p.to <= passage.from || p.from >= passage.to) return [p];
+    const before = { ...p, to: passage.from };
+    // What stood still at its beginning has done so already.
+    const { still: _still, ...rest } = p;
+    const after = { ...rest, from: passage.to };
+    return [before, after].filter((q) => q.to - q.from >= SHORTEST);
+  });
+  return [...cut, passage].sort((a, b) => a.from - b.from);
+}
+
+/** A new passage from a frame on, or nothing where the film has no room for one. */
+export function passageFrom(at: number, duration: number): FilmPassage | undefined {
+  const to = Math.min(duration, at + FIRST_LENGTH);
+  return to - at >= SHORTEST ? { from: at, to, speed: 0.5 } : undefined;
+}
+
+/** What is laid over a film, without what is empty. */
+export const onFilm = <F extends OnFilm>(film: F, { callouts, passages }: OnFilm): F => {
+  const { callouts: _callouts, passages: _passages, ...rest } = film;
+  return {
+    ...rest,
+    ...(callouts && callouts.length > 0 ? { callouts } : {}),
+    ...(passages && passages.length > 0 ? { passages } : {}),
+  } as F;
+};
+
+/** Why what is laid over a film of so many seconds does not fit it. */
+export function onFilmTrouble({ callouts = [], passages = [] }: OnFilm, duration: number): string | undefined {
+  const beyond = (at: number): boolean => at < 0 || at > duration + 0.25;
+  const said = callouts.find((c) => c.keys.length === 0 || c.keys.some((k) => beyond(k.at)) || beyond(c.until));
+  if (said) return `“${said.text}” is shown where the film is not.`;
+  if (callouts.some((c) => c.keys.some((k, i) => i > 0 && k.at <= (c.keys[i - 1]?.at ?? 0))))
+    return 'The places of a callout are not in the order of time.';
+  const sorted = [...passages].sort((a, b) => a.from - b.from);
+  const wrong = sorted.find((p, i) => p.to <= p.from || beyond(p.to) || p.from < (sorted[i - 1]?.to ?? 0) - 1e-6);
+  return (
+    wrong &&
+    `What is played otherwise from ${wrong.from.toFixed(1)} s ends before it begins, overlaps, or leaves the film.`
+  );
+}

@@ -1,0 +1,218 @@
+/**
+ * What an author laid over a film, shown while it plays: words and rings that stay with their places, stretches played slowly, nearer, or
+ * after standing still, and the drawing of the step where hands hide the knot. The same on the author's desk and on the learner's page.
+ */
+import {
+  calloutsAt,
+  nearOf,
+  passageAt,
+  stepAt,
+  type FilmPassage,
+  type FramePlace,
+  type OnFilm,
+} from '@foxtrail/core/on-film';
+
+/** A film and what is laid over it. */
+export interface LaidOver extends OnFilm {
+  /** It is played the other way round than it was filmed. */
+  readonly turned?: boolean | undefined;
+  readonly steps?: readonly { readonly step: number; readonly at: number }[] | undefined;
+}
+
+export interface Overlay {
+  /** The film as it is now. */
+  readonly film: () => LaidOver;
+  /** Address of the drawing of a step, by its index; nothing where there is none. */
+  readonly picture: (step: number) => string | undefined;
+  /** A film that stands still is seen whole. */
+  readonly wholeAtRest?: boolean;
+}
+
+/** Words stand to the side of their place where there is more room: left of it beyond this share of the width. */
+const TO_THE_LEFT = 0.6;
+/** Words whose places are nearer than this, as a share of the height, go below each other. */
+const LINE = 0.085;
+
+const styled = <E extends HTMLElement>(element: E, style: Partial<CSSStyleDeclaration>): E => {
+  Object.assign(element.style, style);
+  return element;
+};
+
+const percent = (share: number): string => `${(100 * share).toFixed(2)}%`;
+
+/** Lays what belongs over a film into the box that holds it; both keep to what the film is until it is let go. */
+export function layOver(
+  video: HTMLVideoElement,
+  stage: HTMLElement,
+  overlay: Overlay,
+): { show: () => void; letGo: () => void } {
+  const layer = styled(document.createElement('div'), {
+    position: 'absolute',
+    inset: '0',
+    overflow: 'hidden',
+    pointerEvents: 'none',
+    containerType: 'size',
+  });
+  layer.className = 'over-film';
+  layer.setAttribute('aria-hidden', 'true');
+  const inset = styled(document.createElement('img'), {
+    position: 'absolute',
+    top: '3%',
+    right: '2%',
+    width: '36%',
+    padding: '6px',
+    border: '2px solid #22303a',
+    borderRadius: '10px',
+    background: '#f6efe3',
+  });
+  inset.hidden = true;
+  stage.append(layer);
+
+  /** Speed that was chosen by whoever watches. */
+  let chosen = video.playbackRate;
+  let slowed = 1;
+  /** The passage at whose beginning it has stood still, and what waits until it goes on. */
+  let stood: FilmPassage | undefined;
+  let waiting: ReturnType<typeof setTimeout> | undefined;
+  let written = '';
+
+  const goOn = (): void => {
+    clearTimeout(waiting);
+    waiting = undefined;
+  };
+
+  const pace = (passage: FilmPassage | undefined): void => {
+    const speed = passage?.speed ?? 1;
+    if (speed !== slowed) {
+      slowed = speed;
+      video.playbackRate = chosen * speed;
+    }
+    if (passage === stood) return;
+    if (passage === undefined) stood = undefined;
+    else if (!video.paused) {
+      stood = passage;
+      // Only what is come upon stands still, not what is gone into.
+      if (passage.still !== undefined && passage.still > 0 && video.currentTime - passage.from < 0.4 * chosen) {
+        video.pause();
+        waiting = setTimeout(() => {
+          goOn();
+          void video.play();
+        }, 1000 * passage.still);
+      }
+    }
+  };
+
+  const frame = ({ turned }: LaidOver, near: FilmPassage['near']): ((place: FramePlace) => FramePlace) => {
+    const seen = ([x, y]: FramePlace): FramePlace => [turned === true ? 1 - x : x, y];
+    const { times, left, top } = nearOf(near ? { ...near, place: seen(near.place) } : { place: [0.5, 0.5], times: 1 });
+    styled(video, {
+      transformOrigin: '0 0',
+      transform: `translate(${percent(-left * times)}, ${percent(-top * times)}) scale(${times})${turned === true ? ' translateX(100%) scaleX(-1)' : ''}`,
+    });
+    return (place) => {
+      const [x, y] = seen(place);
+      return [(x - left) * times, (y - top) * times];
+    };
+  };
+
+  const draw = (film: LaidOver, time: number, at: (place: FramePlace) => FramePlace): void => {
+    const now = calloutsAt(film, time).map((c) => ({ ...c, place: at(c.place) }));
+    const text = JSON.stringify(now);
+    if (text === written) return;
+    written = text;
+    const taken: number[] = [];
+    layer.replaceChildren(
+      inset,
+      ...now.flatMap(({ kind, text: words, place: [x, y] }) => {
+        const isLeft = x > TO_THE_LEFT;
+        const mark = styled(document.createElement('span'), {
+          position: 'absolute',
+          left: percent(x),
+          top: percent(y),
+          width: kind === 'ring' ? '16cqh' : '2.4cqh',
+          aspectRatio: '1',
+          border: `${kind === 'ring' ? '0.9cqh' : '0.4cqh'} solid #ff8b3d`,
+          borderRadius: '50%',
+          background: kind === 'ring' ? 'none' : '#22303a',
+          boxShadow: '0 0 0 2px rgb(16 24 30 / 60%)',
+          transform: 'translate(-50%, -50%)',
+        });
+        let line = y - (kind === 'ring' ? 0.12 : 0.04);
+        while (taken.some((t) => Math.abs(t - line) < LINE)) line += LINE;
+        taken.push(line);
+        const label = styled(document.createElement('span'), {
+          position: 'absolute',
+          top: percent(Math.min(0.94, Math.max(0.02, line))),
+          ...(isLeft ? { right: percent(1 - x + 0.02) } : { left: percent(x + 0.02) }),
+          maxWidth: '46%',
+          padding: '0.6cqh 1.6cqh',
+          borderRadius: '1cqh',
+          background: 'rgb(16 24 30 / 86%)',
+          color: '#fff',
+          font: '600 max(14px, 4.4cqh)/1.2 inherit',
+          fontFamily: 'inherit',
+          fontSize: 'max(14px, 4.4cqh)',
+          fontWeight: '600',
+          lineHeight: '1.2',
+          transform: 'translateY(-50%)',
+        });
+        label.textContent = words;
+        return words === '' ? [mark] : [mark, label];
+      }),
+    );
+  };
+
+  const show = (): void => {
+    const film = overlay.film();
+    const time = video.currentTime;
+    const passage = passageAt(film, time);
+    pace(passage);
+    const isAtRest = video.paused && waiting === undefined;
+    const at = frame(film, overlay.wholeAtRest === true && isAtRest ? undefined : passage?.near);
+    draw(film, time, at);
+    const step = passage?.hidden === true ? stepAt(film.steps, time) : undefined;
+    const picture = step === undefined ? undefined : overlay.picture(step);
+    inset.hidden = picture === undefined;
+    if (picture !== undefined && inset.getAttribute('src') !== picture) {
+      inset.src = picture;
+      inset.alt = `Step ${(step ?? 0) + 1}, as it is drawn`;
+    }
+    if (inset.parentElement === null) layer.prepend(inset);
+  };
+
+  let going = 0;
+  const follow = (): void => {
+    show();
+    if (!video.paused) going = requestAnimationFrame(follow);
+  };
+  const events = new AbortController();
+  const on = (event: keyof HTMLMediaElementEventMap, does: () => void): void =>
+    video.addEventListener(event, does, { signal: events.signal });
+  on('play', () => {
+    goOn();
+    cancelAnimationFrame(going);
+    follow();
+  });
+  for (const event of ['pause', 'seeked', 'timeupdate', 'loadeddata'] as const) on(event, show);
+  on('seeking', () => {
+    goOn();
+    stood = undefined;
+  });
+  on('ratechange', () => {
+    const asked = video.playbackRate / slowed;
+    // What was set here is what was chosen, slowed.
+    if (Math.abs(asked - chosen) < 1e-6) return;
+    chosen = video.playbackRate;
+    if (slowed !== 1) video.playbackRate = chosen * slowed;
+  });
+  show();
+  return {
+    show,
+    letGo: () => {
+      events.abort();
+      goOn();
+      cancelAnimationFrame(going);
+      layer.remove();
+    },
+  };
+}

@@ -1,0 +1,133 @@
+import { layOver, type LaidOver } from '@foxtrail/lesson/over-film';
+
+/** A video whose time and play are set by the spec. */
+class Screen {
+  readonly video = document.createElement('video');
+  readonly stage = document.createElement('div');
+  private at = 0;
+  private isPaused = true;
+  plays = 0;
+
+  constructor() {
+    Object.defineProperties(this.video, {
+      currentTime: { get: () => this.at },
+      paused: { get: () => this.isPaused },
+    });
+    this.video.play = (): Promise<void> => {
+      this.isPaused = false;
+      this.plays += 1;
+      this.video.dispatchEvent(new Event('play'));
+      return Promise.resolve();
+    };
+    this.video.pause = (): void => {
+      this.isPaused = true;
+      this.video.dispatchEvent(new Event('pause'));
+    };
+    this.stage.append(this.video);
+    document.body.append(this.stage);
+  }
+
+  show(time: number): void {
+    this.at = time;
+    this.video.dispatchEvent(new Event('timeupdate'));
+  }
+  get words(): string[] {
+    return [...this.stage.querySelectorAll('.over-film span')].map((s) => s.textContent).filter((t) => t !== '');
+  }
+  get inset(): HTMLImageElement {
+    return this.stage.querySelector('img')!;
+  }
+}
+
+const laid: LaidOver = {
+  steps: [
+    { step: 0, at: 0 },
+    { step: 3, at: 5 },
+  ],
+  callouts: [
+    {
+      kind: 'label',
+      text: 'Collar',
+      keys: [
+        { at: 1, place: [0.2, 0.5] },
+        { at: 3, place: [0.4, 0.5] },
+      ],
+      until: 4,
+    },
+  ],
+  passages: [
+    { from: 4, to: 5, speed: 0.5, still: 1 },
+    { from: 6, to: 8, hidden: true, near: { place: [0.5, 0.5], times: 2 } },
+  ],
+};
+
+describe('What is laid over a film, played', () => {
+  let screen: Screen;
+  let over: ReturnType<typeof layOver>;
+  const begin = (film: LaidOver, wholeAtRest = false): void => {
+    screen = new Screen();
+    over = layOver(screen.video, screen.stage, { film: () => film, picture: (s) => `/step-${s}.svg`, wholeAtRest });
+  };
+  afterEach(() => {
+    over.letGo();
+    screen.stage.remove();
+  });
+
+  it('has its words at their place as it moves, at its own side when the film is turned, and gone after their end', () => {
+    const left = (): string => screen.stage.querySelector<HTMLElement>('.over-film span')!.style.left;
+    begin(laid);
+    screen.show(2);
+    expect(screen.words).toEqual(['Collar']);
+    expect(left()).toBe('30%');
+    screen.show(4.5);
+    expect(screen.words).toEqual([]);
+    over.letGo();
+    screen.stage.remove();
+    begin({ ...laid, turned: true });
+    screen.show(2);
+    expect(left()).toBe('70%');
+    expect(screen.video.style.transform).toContain('scaleX(-1)');
+  });
+
+  it('is slow where it is to be, and again as quick as whoever watches has chosen', async () => {
+    begin({ ...laid, passages: [{ from: 4, to: 5, speed: 0.5 }] });
+    screen.video.playbackRate = 0.5;
+    await new Promise((done) => setTimeout(done, 50));
+    screen.show(4.2);
+    expect(screen.video.playbackRate).toBe(0.25);
+    screen.show(5.2);
+    expect(screen.video.playbackRate).toBe(0.5);
+  });
+
+  it('stands still where it comes to, once, and goes on by itself; not where one goes into the midst of it', () => {
+    jasmine.clock().install();
+    begin(laid);
+    void screen.video.play();
+    screen.show(4.01);
+    expect(screen.video.paused).toBeTrue();
+    jasmine.clock().tick(1100);
+    expect(screen.video.paused).toBeFalse();
+    screen.show(4.3);
+    expect(screen.video.paused).toBeFalse();
+    screen.show(5.5);
+    screen.video.dispatchEvent(new Event('seeking'));
+    screen.show(4.8);
+    expect(screen.video.paused).toBeFalse();
+    jasmine.clock().uninstall();
+  });
+
+  it('shows the drawing of the step where a hand hides it, and what is near; a desk sees a frame at rest whole', () => {
+    begin(laid);
+    screen.show(5.5);
+    expect(screen.inset.hidden).toBeTrue();
+    screen.show(7);
+    expect(screen.inset.hidden).toBeFalse();
+    expect(screen.inset.getAttribute('src')).toBe('/step-3.svg');
+    expect(screen.video.style.transform).toContain('scale(2)');
+    over.letGo();
+    screen.stage.remove();
+    begin(laid, true);
+    screen.show(7);
+    expect(screen.video.style.transform).toContain('scale(1)');
+  });
+});

@@ -1,0 +1,361 @@
+/**
+ * What is laid over a film: words and rings at places that are followed, and stretches that are played otherwise. Each is begun at the frame
+ * that is shown, gone to with a press, and changed where it stands.
+ */
+import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MatCheckboxModule } from '@angular/material/checkbox';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatIconModule } from '@angular/material/icon';
+import { MatInputModule } from '@angular/material/input';
+import { MatSelectModule } from '@angular/material/select';
+import {
+  calloutFrom,
+  keyed,
+  onFilm,
+  ON_FILM,
+  passageFrom,
+  withPassage,
+  type FilmCallout,
+  type FilmPassage,
+  type Footage,
+  type FramePlace,
+} from '@foxtrail/core/footage';
+
+/** What the next press in the frame is the place of. */
+export type Placing =
+  | { readonly kind: 'new'; readonly callout: FilmCallout['kind'] }
+  | { readonly kind: 'callout'; readonly index: number }
+  | { readonly kind: 'near'; readonly index: number };
+
+/** A film with what a press in its frame places. */
+export function placedOn(film: Footage, placing: Placing, time: number, place: FramePlace): Footage {
+  const { callouts = [], passages = [] } = film;
+  if (placing.kind === 'new') {
+    const made = calloutFrom(placing.callout, '', time, place, film.duration);
+    return onFilm(film, { callouts: [...callouts, made].sort(byTime), passages });
+  }
+  if (placing.kind === 'callout')
+    return onFilm(film, {
+      callouts: callouts.map((c, i) => (i === placing.index ? keyed(c, time, place) : c)).sort(byTime),
+      passages,
+    });
+  const near = passages.map((p, i) => (i === placing.index ? { ...p, near: { times: 2, ...p.near, place } } : p));
+  return onFilm(film, { callouts, passages: near });
+}
+
+const byTime = (a: FilmCallout, b: FilmCallout): number => (a.keys[0]?.at ?? 0) - (b.keys[0]?.at ?? 0);
+
+/** A frame is at a time where it is no farther off, in seconds. */
+const AT = 0.05;
+
+@Component({
+  selector: 'ft-over-film',
+  imports: [MatButtonModule, MatCheckboxModule, MatFormFieldModule, MatIconModule, MatInputModule, MatSelectModule],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <h2>On the picture</h2>
+    @if (placing()) {
+      <div class="placing" role="status">
+        <p>Press the place in the picture.</p>
+        <button mat-stroked-button type="button" (click)="place.emit(undefined)">Cancel</button>
+      </div>
+    } @else if (mayWrite()) {
+      <div class="begin">
+        <button mat-stroked-button type="button" [disabled]="isFull()" (click)="begin('label')">Words here</button>
+        <button mat-stroked-button type="button" [disabled]="isFull()" (click)="begin('ring')">Ring here</button>
+      </div>
+      <button mat-stroked-button type="button" [disabled]="!next()" (click)="otherwise()">
+        Play it otherwise from here
+      </button>
+    }
+    @if (callouts().length === 0 && passages().length === 0) {
+      <p class="soft">
+        Words and rings stay with what they are laid on. A stretch can be slow, stand still first, be seen nearer, or
+        show the drawing where a hand hides the knot.
+      </p>
+    }
+    <ol>
+      @for (c of callouts(); track $index; let i = $index) {
+        <li [class.now]="isShown(c)">
+          <div class="line">
+            <button mat-button type="button" class="at" (click)="wanted.emit(c.keys[0]!.at)">
+              {{ clock(c.keys[0]!.at) }}–{{ clock(c.until) }}
+            </button>
+            <span class="soft">{{ c.kind === 'ring' ? 'ring' : 'words' }}, {{ places(c) }}</span>
+            @if (mayWrite()) {
+              <button mat-icon-button type="button" [attr.aria-label]="'Take it off: ' + c.text" (click)="drop(i)">
+                <mat-icon svgIcon="remove" />
+              </button>
+            }
+          </div>
+          <mat-form-field appearance="outline" subscriptSizing="dynamic">
+            <mat-label>{{ c.kind === 'ring' ? 'Beside the ring' : 'Words' }}</mat-label>
+            <input
+              matInput
+              [value]="c.text"
+              [attr.maxlength]="most"
+              [readonly]="!mayWrite()"
+              (change)="say(i, $any($event.target).value)"
+            />
+          </mat-form-field>
+          @if (mayWrite() && !placing()) {
+            <div class="begin">
+              <button mat-button type="button" (click)="place.emit({ kind: 'callout', index: i })">
+                It is here now
+              </button>
+              <button mat-button type="button" [disabled]="time() <= c.keys.at(-1)!.at" (click)="until(i)">
+                Until here
+              </button>
+            </div>
+          }
+        </li>
+      }
+      @for (p of passages(); track p.from; let i = $index) {
+        <li [class.now]="time() >= p.from - 0.02 && time() < p.to">
+          <div class="line">
+            <button mat-button type="button" class="at" (click)="wanted.emit(p.from)">
+              {{ clock(p.from) }}–{{ clock(p.to) }}
+            </button>
+            <span class="soft">played otherwise</span>
+            @if (mayWrite()) {
+              <button
+                mat-icon-button
+                type="button"
+                [attr.aria-label]="'Play it as it was filmed from ' + clock(p.from)"
+                (click)="asFilmed(i)"
+              >
+                <mat-icon svgIcon="remove" />
+              </button>
+            }
+          </div>
+          <div class="how">
+            <mat-form-field appearance="outline" subscriptSizing="dynamic">
+              <mat-label>Speed</mat-label>
+              <mat-select
+                [value]="p.speed ?? 1"
+                [disabled]="!mayWrite()"
+                (selectionChange)="change(i, { speed: $event.value === 1 ? undefined : $event.value })"
+              >
+                @for (s of speeds; track s) {
+                  <mat-option [value]="s">{{ s === 1 ? 'as filmed' : s === 0.5 ? 'half' : 'a quarter' }}</mat-option>
+                }
+              </mat-select>
+            </mat-form-field>
+            <mat-form-field appearance="outline" subscriptSizing="dynamic">
+              <mat-label>Stands still</mat-label>
+              <mat-select
+                [value]="p.still ?? 0"
+                [disabled]="!mayWrite()"
+                (selectionChange)="change(i, { still: $event.value || undefined })"
+              >
+                @for (s of stills; track s) {
+                  <mat-option [value]="s">{{ s === 0 ? 'no' : s + ' s' }}</mat-option>
+                }
+              </mat-select>
+            </mat-form-field>
+            <mat-form-field appearance="outline" subscriptSizing="dynamic">
+              <mat-label>Nearer</mat-label>
+              <mat-select
+                [value]="p.near?.times ?? 1"
+                [disabled]="!mayWrite()"
+                (selectionChange)="nearer(i, $event.value)"
+              >
+                @for (n of nears; track n) {
+                  <mat-option [value]="n">{{ n === 1 ? 'no' : '× ' + n }}</mat-option>
+                }
+              </mat-select>
+            </mat-form-field>
+            @if (p.near && mayWrite() && !placing()) {
+              <button mat-button type="button" (click)="place.emit({ kind: 'near', index: i })">Look here</button>
+            }
+          </div>
+          <mat-checkbox
+            [checked]="p.hidden === true"
+            [disabled]="!mayWrite()"
+            (change)="change(i, { hidden: $event.checked || undefined })"
+            >A hand hides it: show the drawing</mat-checkbox
+          >
+          @if (p.hidden && !hasSteps()) {
+            <p class="soft">Say above where the steps begin: the drawing of the step is shown.</p>
+          }
+          @if (mayWrite()) {
+            <div class="begin">
+              <button mat-button type="button" [disabled]="time() <= p.from + 0.2" (click)="change(i, { to: time() })">
+                Until here
+              </button>
+            </div>
+          }
+        </li>
+      }
+    </ol>
+  `,
+  styles: `
+    :host {
+      display: grid;
+      gap: 8px;
+    }
+    .placing {
+      display: flex;
+      gap: 8px;
+      align-items: center;
+      padding: 6px 10px;
+      border-left: 5px solid var(--fox);
+      border-radius: 8px;
+      background: var(--fox-wash);
+      --mat-button-outlined-label-text-color: var(--ink);
+    }
+    .placing p {
+      flex: 1;
+      margin: 0;
+    }
+    .begin {
+      display: grid;
+      grid-template-columns: 1fr 1fr;
+      gap: 8px;
+    }
+    .begin button,
+    :host > button {
+      min-height: 44px;
+    }
+    ol {
+      display: grid;
+      gap: 8px;
+      margin: 0;
+      padding: 0;
+      list-style: none;
+    }
+    li {
+      display: grid;
+      gap: 6px;
+      padding: 4px 8px 8px;
+      border: 1px solid var(--line);
+      border-radius: 10px;
+    }
+    li.now {
+      border-color: var(--fox);
+      background: var(--fox-wash);
+      --mat-button-text-label-text-color: var(--ink);
+    }
+    .line {
+      display: flex;
+      gap: 4px;
+      align-items: center;
+    }
+    .line .soft {
+      flex: 1;
+    }
+    .at {
+      padding: 0 8px;
+      font-variant-numeric: tabular-nums;
+    }
+    .how {
+      display: grid;
+      grid-template-columns: 1fr 1fr;
+      gap: 8px;
+      align-items: center;
+    }
+    .soft {
+      margin: 0;
+      color: var(--ink-soft);
+      font-size: 14px;
+    }
+    li.now .soft {
+      color: var(--ink);
+    }
+  `,
+})
+export class OverFilm {
+  readonly film = input.required<Footage>();
+  /** The time of the frame that is shown. */
+  readonly time = input.required<number>();
+  readonly mayWrite = input.required<boolean>();
+  /** What the next press in the frame is the place of. */
+  readonly placing = input<Placing | undefined>();
+  readonly changed = output<Footage>();
+  /** A place in the film, in seconds. */
+  readonly wanted = output<number>();
+  readonly place = output<Placing | undefined>();
+
+  protected readonly most = ON_FILM.text;
+  protected readonly speeds = ON_FILM.speeds;
+  protected readonly stills = ON_FILM.stills;
+  protected readonly nears = ON_FILM.nears;
+  protected readonly callouts = computed(() => this.film().callouts ?? []);
+  protected readonly passages = computed(() => this.film().passages ?? []);
+  protected readonly isFull = computed(() => this.callouts().length >= ON_FILM.callouts);
+  protected readonly hasSteps = computed(() => (this.film().steps?.length ?? 0) > 0);
+  /** A passage as it would begin here, where there is room for one. */
+  protected readonly next = computed(() =>
+    this.passages().length >= ON_FILM.passages || this.passages().some((p) => Math.abs(p.from - this.time()) < AT)
+      ? undefined
+      : passageFrom(this.time(), this.film().duration),
+  );
+
+  protected clock(seconds: number): string {
+    return `${Math.floor(seconds / 60)}:${(seconds % 60).toFixed(1).padStart(4, '0')}`;
+  }
+
+  protected places({ keys }: FilmCallout): string {
+    return keys.length === 1 ? 'at one place' : `followed over ${keys.length} places`;
+  }
+
+  protected isShown({ keys, until }: FilmCallout): boolean {
+    return this.time() >= (keys[0]?.at ?? 0) - AT && this.time() < until;
+  }
+
+  protected begin(callout: FilmCallout['kind']): void {
+    this.place.emit({ kind: 'new', callout });
+  }
+
+  private lay(callouts: readonly FilmCallout[], passages: readonly FilmPassage[]): void {
+    this.changed.emit(onFilm(this.film(), { callouts, passages }));
+  }
+
+  private exchange(index: number, change: (c: FilmCallout) => FilmCallout): void {
+    this.lay(
+      this.callouts().map((c, i) => (i === index ? change(c) : c)),
+      this.passages(),
+    );
+  }
+
+  protected say(index: number, text: string): void {
+    this.exchange(index, (c) => ({ ...c, text: text.replace(/[<>\p{Cc}]/gu, '').trim() }));
+  }
+
+  protected until(index: number): void {
+    this.exchange(index, (c) => ({ ...c, until: this.time() }));
+  }
+
+  protected drop(index: number): void {
+    this.lay(
+      this.callouts().filter((_, i) => i !== index),
+      this.passages(),
+    );
+  }
+
+  protected otherwise(): void {
+    const made = this.next();
+    if (made) this.lay(this.callouts(), withPassage(this.passages(), made));
+  }
+
+  protected asFilmed(index: number): void {
+    this.lay(
+      this.callouts(),
+      this.passages().filter((_, i) => i !== index),
+    );
+  }
+
+  protected change(index: number, changed: Partial<FilmPassage>): void {
+    const passage = this.passages()[index];
+    if (!passage) return;
+    const others = this.passages().filter((p) => p !== passage);
+    const whole = Object.fromEntries(Object.entries({ ...passage, ...changed }).filter(([, v]) => v !== undefined));
+    this.lay(this.callouts(), withPassage(others, whole as unknown as FilmPassage));
+  }
+
+  protected nearer(index: number, times: number): void {
+    const place = this.passages()[index]?.near?.place ?? [0.5, 0.5];
+    this.change(index, { near: times === 1 ? undefined : { place, times } });
+  }
+}
