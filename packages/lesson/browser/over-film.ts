@@ -30,6 +30,9 @@ export interface Overlay {
 
 /** Words stand to the side of their place where there is more room: left of it beyond this share of the width. */
 const TO_THE_LEFT = 0.6;
+/** Beside the drawing of a step, which takes the upper right, beyond this one; and the drawing’s lower edge, as a share of the height. */
+const BESIDE_DRAWING = 0.26;
+const DRAWING = 0.5;
 /** Words whose places are nearer than this, as a share of the height, go below each other. */
 const LINE = 0.085;
 
@@ -117,14 +120,14 @@ export function layOver(
 
   const draw = (film: LaidOver, time: number, at: (place: FramePlace) => FramePlace): void => {
     const now = calloutsAt(film, time).map((c) => ({ ...c, place: at(c.place) }));
-    const text = JSON.stringify(now);
+    const text = JSON.stringify([now, inset.hidden]);
     if (text === written) return;
     written = text;
     const taken: number[] = [];
     layer.replaceChildren(
       inset,
       ...now.flatMap(({ kind, text: words, place: [x, y] }) => {
-        const isLeft = x > TO_THE_LEFT;
+        const isLeft = x > (inset.hidden || y > DRAWING ? TO_THE_LEFT : BESIDE_DRAWING);
         const mark = styled(document.createElement('span'), {
           position: 'absolute',
           left: percent(x),
@@ -169,7 +172,6 @@ export function layOver(
     pace(passage);
     const isAtRest = video.paused && waiting === undefined;
     const at = frame(film, overlay.wholeAtRest === true && isAtRest ? undefined : passage?.near);
-    draw(film, time, at);
     const step = passage?.hidden === true ? stepAt(film.steps, time) : undefined;
     const picture = step === undefined ? undefined : overlay.picture(step);
     inset.hidden = picture === undefined;
@@ -177,7 +179,7 @@ export function layOver(
       inset.src = picture;
       inset.alt = `Step ${(step ?? 0) + 1}, as it is drawn`;
     }
-    if (inset.parentElement === null) layer.prepend(inset);
+    draw(film, time, at);
   };
 
   let going = 0;

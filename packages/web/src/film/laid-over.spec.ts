@@ -89,6 +89,17 @@ describe('What is laid over a film, played', () => {
     expect(screen.video.style.transform).toContain('scaleX(-1)');
   });
 
+  it('has its words clear of the drawing of a step', () => {
+    const callouts = [{ kind: 'label', text: 'Collar', keys: [{ at: 0, place: [0.5, 0.3] }], until: 9 }] as const;
+    begin({ ...laid, callouts, passages: [{ from: 6, to: 8, hidden: true }] });
+    const label = (): HTMLElement =>
+      [...screen.stage.querySelectorAll<HTMLElement>('.over-film span')].find((s) => s.textContent !== '')!;
+    screen.show(5);
+    expect([label().style.left, label().style.right]).toEqual(['52%', '']);
+    screen.show(7);
+    expect([label().style.left, label().style.right]).toEqual(['', '52%']);
+  });
+
   it('is slow where it is to be, and again as quick as whoever watches has chosen', async () => {
     begin({ ...laid, passages: [{ from: 4, to: 5, speed: 0.5 }] });
     screen.video.playbackRate = 0.5;

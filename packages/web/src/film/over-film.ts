@@ -350,8 +350,9 @@ export class OverFilm {
     const passage = this.passages()[index];
     if (!passage) return;
     const others = this.passages().filter((p) => p !== passage);
-    const whole = Object.fromEntries(Object.entries({ ...passage, ...changed }).filter(([, v]) => v !== undefined));
-    this.lay(this.callouts(), withPassage(others, whole as unknown as FilmPassage));
+    const said: readonly (readonly [string, unknown])[] = Object.entries({ ...passage, ...changed });
+    const next = Object.fromEntries(said.filter(([, v]) => v !== undefined)) as unknown as FilmPassage;
+    this.lay(this.callouts(), withPassage(others, next));
   }
 
   protected nearer(index: number, times: number): void {
