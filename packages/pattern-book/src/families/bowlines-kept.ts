@@ -2,48 +2,13 @@
  * Bowlines that are more than one: the tail kept by an overhand of two turns, the tail led back along the standing part, two loops.
  * Laid by height: the nipping turn is flat on the board, the end goes up through it and down again.
  */
-import { type Figure, type Raised } from '@foxtrail/core';
+import type { Figure, Raised } from '@foxtrail/core';
 import { bands, layered, withTails } from '../lay.js';
 import { END, type PatternSource } from '../pattern.js';
+import { COLLAR, DOWN, NIP, scaled, STANDING, UP } from './nip.js';
 
-const scaled = (points: readonly Raised[], by: number): Raised[] => points.map(([x, y, h]) => [x * by, y * by, h]);
-
-/** The standing part down into the nipping turn, and out to the eye at the left. */
-const NIP: readonly Raised[] = [
-  [0, -25, 0.8],
-  [0, -18, 0.8],
-  [0, -10, 0.8],
-  [-1.8, -6.2, 0.8],
-  [-5.6, -2, 0.8],
-  [-6, 3, 0.8],
-  [-2.6, 6.2, 0.8],
-  [2.6, 6.2, 0.8],
-  [6.4, 3, 0.8],
-  [6, -4, 0.9],
-  [2.4, -7, 1.2],
-  [-2.4, -7.2, 1.2],
-  [-8, -6, 1],
-];
-
-/** Up through the nipping turn, round behind the standing part, and down through it again. */
-const UP: readonly Raised[] = [
-  [2.2, 8, -3],
-  [2.2, 3.4, 0],
-  [2.4, -1, 3],
-  [2.8, -7, 3],
-];
-const COLLAR: readonly Raised[] = [
-  [3, -11, 1],
-  [0.4, -15, -3],
-  [-3.4, -13, 1],
-  [-4.4, -8, 3],
-  [-3.8, -4, 3],
-];
-const DOWN: readonly Raised[] = [
-  [-2.6, -0.4, 3],
-  [-2.4, 3.4, 0],
-  [-2.4, 8, -3],
-];
+/** The standing part and its nipping turn. */
+const NIPPED = [...STANDING, ...NIP];
 
 /** Of the keeper: where it begins below the nipping turn, and the length of its two turns. */
 const KEEPER = 9.4;
@@ -90,12 +55,12 @@ function backed(): Figure {
     [1.3, KEEPER - 2.8, -1],
   ];
   const points = [
-    ...scaled(NIP, near),
+    ...scaled(NIPPED, near),
     ...eye,
     ...scaled([...UP, ...COLLAR, ...DOWN], near),
     ...KEEPER_TURNS.map(([along, across, h]): Raised => [across, KEEPER + along, h]),
   ];
-  return withTails(layered([{ points, eyes: [NIP.length + 4] }]));
+  return withTails(layered([{ points, eyes: [NIPPED.length + 4] }]));
 }
 
 function ledBack(): Figure {
@@ -126,8 +91,8 @@ function ledBack(): Figure {
     [2.6, -16, 3],
     [3.6, -21, 3],
   ];
-  const points = scaled([...NIP, ...eye, ...wide, ...DOWN, ...back], 0.6);
-  return withTails(layered([{ points, eyes: [NIP.length + 4] }]));
+  const points = scaled([...NIPPED, ...eye, ...wide, ...DOWN, ...back], 0.6);
+  return withTails(layered([{ points, eyes: [NIPPED.length + 4] }]));
 }
 
 function twoLoops(): Figure {
@@ -164,8 +129,8 @@ function twoLoops(): Figure {
     [-3.6, 13, -3],
     [-5, 18.6, 0],
   ];
-  const points = scaled([...NIP, ...first, ...second, ...COLLAR, ...tail], 0.585);
-  return withTails(layered([{ points, eyes: [NIP.length + 4, NIP.length + first.length + 3] }]));
+  const points = scaled([...NIPPED, ...first, ...second, ...COLLAR, ...tail], 0.585);
+  return withTails(layered([{ points, eyes: [NIPPED.length + 4, NIPPED.length + first.length + 3] }]));
 }
 
 const LOOSENS = 'Draw the knot itself tight before its tail is taken care of.';

@@ -4,6 +4,7 @@
 import { curveOf, lengthTo, type Figure, type Point, type Raised, type Rope } from '@foxtrail/core';
 import { beside, layered, ropesOf, withTails, woven, wovenLike, type Laid } from '../lay.js';
 import { END, type PatternSource } from '../pattern.js';
+import { NIP as NIPPING, STANDING } from './nip.js';
 import { FLIPPED } from './other-ways.js';
 
 /** The bowline: the nipping turn is laid first, the eye goes down at the left and comes back up through it. */
@@ -103,19 +104,8 @@ const NEAR = 0.59;
 /** Two loops the same way, the second behind the first; the end goes through both, as it does through the one of the bowline. */
 function doubleNip(): Figure {
   const opened: Raised[] = [
-    [0, -25, 0.8],
-    [0, -18, 0.8],
-    [0, -10, 0.8],
-    [-1.8, -6.2, 0.8],
-    [-5.6, -2, 0.8],
-    [-6, 3, 0.8],
-    [-2.6, 6.2, 0.8],
-    [2.6, 6.2, 0.8],
-    [6.4, 3, 0.8],
-    [6, -4, 0.9],
-    [2.4, -7, 1.2],
-    [-2.4, -7.2, 1.2],
-    [-8, -6, 1],
+    ...STANDING,
+    ...NIPPING,
     [-11.6, -1, 0],
     [-11, 6, -0.6],
     [-6, 12, -0.6],

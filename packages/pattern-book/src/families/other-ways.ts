@@ -5,47 +5,15 @@
 import type { Figure, Raised } from '@foxtrail/core';
 import { layered, spar, withTails } from '../lay.js';
 import { END, type OtherWay } from '../pattern.js';
+import { COLLAR, DOWN, NIP, scaled, STANDING, UP } from './nip.js';
 
-const scaled = (points: readonly Raised[], by: number): Raised[] => points.map(([x, y, h]) => [x * by, y * by, h]);
 const mirrored = (points: readonly Raised[]): Raised[] => points.map(([x, y, h]) => [-x, y, h]);
 
 /** How much nearer than they are laid strands are drawn. */
 const NEAR = 0.62;
 
-/** The nipping turn of a bowline, from below where it crosses itself and out at the left. */
-const NIP: readonly Raised[] = [
-  [-5.6, -2, 0.8],
-  [-6, 3, 0.8],
-  [-2.6, 6.2, 0.8],
-  [2.6, 6.2, 0.8],
-  [6.4, 3, 0.8],
-  [6, -4, 0.9],
-  [2.4, -7, 1.2],
-  [-2.4, -7.2, 1.2],
-  [-8, -6, 1.2],
-];
-/** The standing part down to it. */
-const STANDING: readonly Raised[] = [
-  [0, -25, 0.8],
-  [0, -18, 0.8],
-  [0, -10, 0.8],
-  [-1.8, -6.2, 0.8],
-];
 /** Up through the nipping turn, round behind the standing part, and down through it again. */
-const COLLAR: readonly Raised[] = [
-  [2.2, 8, -3],
-  [2.2, 3.4, 0],
-  [2.4, -1, 3],
-  [2.8, -7, 3],
-  [3, -11, 1],
-  [0.4, -15, -3],
-  [-3.4, -13, 1],
-  [-4.4, -8, 3],
-  [-3.8, -4, 3],
-  [-2.6, -0.4, 3],
-  [-2.4, 3.4, 0],
-  [-2.4, 8, -3],
-];
+const THROUGH = [...UP, ...COLLAR, ...DOWN];
 
 /** A bight of the standing part down through the loop that follows it, and up again. */
 const SLIPPED_DOWN: readonly Raised[] = [
@@ -114,7 +82,7 @@ const bowline = (): Figure => {
   return withTails(
     layered([
       {
-        points: scaled([...STANDING, ...NIP, ...eye, ...COLLAR, ...tail], NEAR),
+        points: scaled([...STANDING, ...NIP, ...eye, ...THROUGH, ...tail], NEAR),
         eyes: [STANDING.length + NIP.length + 3],
       },
     ]),
@@ -141,7 +109,7 @@ export const FLIPPED: OtherWay = {
 export const AS_A_BOWLINE: OtherWay = {
   name: 'As a bowline is tied',
   figure: () => {
-    const bent: Raised[] = [[2, 24, 0], [2.2, 16, -2], ...COLLAR, [-2.8, 13, -2], [-5, 19, 0]];
+    const bent: Raised[] = [[2, 24, 0], [2.2, 16, -2], ...THROUGH, [-2.8, 13, -2], [-5, 19, 0]];
     const nipping: Raised[] = [...STANDING, ...NIP, [-13, -3.4, 0], [-17, 1, 0], [-19, 5, 0]];
     return withTails(layered([bent, nipping].map((points) => ({ points: mirrored(scaled(points, NEAR)) }))));
   },
