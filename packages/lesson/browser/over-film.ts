@@ -35,6 +35,10 @@ const BESIDE_DRAWING = 0.26;
 const DRAWING = 0.5;
 /** Words whose places are nearer than this, as a share of the height, go below each other. */
 const LINE = 0.085;
+/** How far words stand above their place, and above the middle of a ring, as a share of the height; and beside it, of the width. */
+const ABOVE_PLACE = 0.04;
+const ABOVE_RING = 0.12;
+const ASIDE = 0.02;
 
 const styled = <E extends HTMLElement>(element: E, style: Partial<CSSStyleDeclaration>): E => {
   Object.assign(element.style, style);
@@ -42,6 +46,41 @@ const styled = <E extends HTMLElement>(element: E, style: Partial<CSSStyleDeclar
 };
 
 const percent = (share: number): string => `${(100 * share).toFixed(2)}%`;
+
+/** A ring round a place, or a dot on it. */
+const markAt = (kind: 'label' | 'ring', [x, y]: FramePlace): HTMLElement =>
+  styled(document.createElement('span'), {
+    position: 'absolute',
+    left: percent(x),
+    top: percent(y),
+    width: kind === 'ring' ? '16cqh' : '2.4cqh',
+    aspectRatio: '1',
+    border: `${kind === 'ring' ? '0.9cqh' : '0.4cqh'} solid #ff8b3d`,
+    borderRadius: '50%',
+    background: kind === 'ring' ? 'none' : '#22303a',
+    boxShadow: '0 0 0 2px rgb(16 24 30 / 60%)',
+    transform: 'translate(-50%, -50%)',
+  });
+
+/** Words beside a place, at a height of their own. */
+function wordsAt(words: string, x: number, line: number, isLeft: boolean): HTMLElement {
+  const label = styled(document.createElement('span'), {
+    position: 'absolute',
+    top: percent(Math.min(0.94, Math.max(0.02, line))),
+    ...(isLeft ? { right: percent(1 - x + ASIDE) } : { left: percent(x + ASIDE) }),
+    maxWidth: '46%',
+    padding: '0.6cqh 1.6cqh',
+    borderRadius: '1cqh',
+    background: 'rgb(16 24 30 / 86%)',
+    color: '#fff',
+    fontSize: 'max(14px, 4.4cqh)',
+    fontWeight: '600',
+    lineHeight: '1.2',
+    transform: 'translateY(-50%)',
+  });
+  label.textContent = words;
+  return label;
+}
 
 /** Lays what belongs over a film into the box that holds it; both keep to what the film is until it is let go. */
 export function layOver(
@@ -99,7 +138,8 @@ export function layOver(
         video.pause();
         waiting = setTimeout(() => {
           goOn();
-          void video.play();
+          // A browser that does not let it go on by itself leaves it standing: a press plays it.
+          video.play().catch(() => undefined);
         }, 1000 * passage.still);
       }
     }
@@ -128,39 +168,11 @@ export function layOver(
       inset,
       ...now.flatMap(({ kind, text: words, place: [x, y] }) => {
         const isLeft = x > (inset.hidden || y > DRAWING ? TO_THE_LEFT : BESIDE_DRAWING);
-        const mark = styled(document.createElement('span'), {
-          position: 'absolute',
-          left: percent(x),
-          top: percent(y),
-          width: kind === 'ring' ? '16cqh' : '2.4cqh',
-          aspectRatio: '1',
-          border: `${kind === 'ring' ? '0.9cqh' : '0.4cqh'} solid #ff8b3d`,
-          borderRadius: '50%',
-          background: kind === 'ring' ? 'none' : '#22303a',
-          boxShadow: '0 0 0 2px rgb(16 24 30 / 60%)',
-          transform: 'translate(-50%, -50%)',
-        });
-        let line = y - (kind === 'ring' ? 0.12 : 0.04);
+        let line = y - (kind === 'ring' ? ABOVE_RING : ABOVE_PLACE);
         while (taken.some((t) => Math.abs(t - line) < LINE)) line += LINE;
         taken.push(line);
-        const label = styled(document.createElement('span'), {
-          position: 'absolute',
-          top: percent(Math.min(0.94, Math.max(0.02, line))),
-          ...(isLeft ? { right: percent(1 - x + 0.02) } : { left: percent(x + 0.02) }),
-          maxWidth: '46%',
-          padding: '0.6cqh 1.6cqh',
-          borderRadius: '1cqh',
-          background: 'rgb(16 24 30 / 86%)',
-          color: '#fff',
-          font: '600 max(14px, 4.4cqh)/1.2 inherit',
-          fontFamily: 'inherit',
-          fontSize: 'max(14px, 4.4cqh)',
-          fontWeight: '600',
-          lineHeight: '1.2',
-          transform: 'translateY(-50%)',
-        });
-        label.textContent = words;
-        return words === '' ? [mark] : [mark, label];
+        const mark = markAt(kind, [x, y]);
+        return words === '' ? [mark] : [mark, wordsAt(words, x, line, isLeft)];
       }),
     );
   };
