@@ -65,7 +65,7 @@ const byFamily = (list: readonly FromBook[]): Family[] =>
           <mat-form-field appearance="outline">
             <mat-label>Begin from the pattern book</mat-label>
             <mat-select formControlName="pattern">
-              <mat-option [value]="undefined">with a blank board</mat-option>
+              <mat-option value="">with a blank board</mat-option>
               @for (group of list; track group.family) {
                 <mat-optgroup [label]="group.family">
                   @for (p of group.beginnings; track p.name) {
@@ -141,7 +141,7 @@ export class NewKnotDialog {
   private readonly dialog = inject<MatDialogRef<NewKnotDialog, NewKnot>>(MatDialogRef);
   protected readonly form = inject(NonNullableFormBuilder).group({
     name: '',
-    pattern: undefined as FromBook | undefined,
+    pattern: '' as FromBook | '',
     code: '',
   });
   private readonly attempt = new Attempt();
@@ -159,7 +159,7 @@ export class NewKnotDialog {
       const { name } = this.form.controls;
       const all = this.patterns()?.flatMap((family) => family.beginnings) ?? [];
       // A way to tie is none of the knot's names.
-      const named = all.find((p) => p.id === chosen?.id);
+      const named = chosen === '' ? undefined : all.find((p) => p.id === chosen.id);
       if (named && (name.value === '' || all.some((p) => p.name === name.value))) name.setValue(named.name);
     });
   }
@@ -172,7 +172,7 @@ export class NewKnotDialog {
       return;
     }
     if (code.trim() !== '') this.send(this.read(code, name.data, 'The code'));
-    else if (!pattern) this.send(of({ body: { name: name.data } }));
+    else if (pattern === '') this.send(of({ body: { name: name.data } }));
     else this.send(this.begin(pattern, name.data));
   }
 
