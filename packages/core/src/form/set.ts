@@ -65,6 +65,10 @@ function graspOf(figure: Figure, form: Form, { place, by: [x, y, z] }: Nudge, [c
  * run. From one beginning, strands that lie close may slip past each other.
  */
 const ROOMIER = 2;
+/** But not where that is so many beads: a drawing so crowded that it is laid out this long has had its room, and would be pulled for minutes. */
+const BEADS_AGAIN = 3000;
+
+const beadsOf = ({ chains }: Lift): number => chains.reduce((n, { x }) => n + x.length / 3, 0);
 
 /** A set form, and how its ropes lay on the way there: from the drawing, lifted, to the last moment before they were turned level. */
 export interface Watched {
@@ -90,6 +94,8 @@ export function* setWatched(
 ): Generator<TightenProgress, Result<Watched>, unknown> {
   const first = yield* setOnce(figure, wishes, 1);
   if (!first.ok || !first.value.form.runs) return first;
+  const roomier = lift(figure, ROOMIER);
+  if (!roomier.ok || beadsOf(roomier.value) > BEADS_AGAIN) return first;
   const second = yield* setOnce(figure, wishes, ROOMIER);
   return second.ok && !second.value.form.runs ? second : first;
 }
