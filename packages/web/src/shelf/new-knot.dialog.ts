@@ -139,9 +139,10 @@ export class NewKnotDialog {
   private readonly api = inject(Api);
   protected readonly layout = inject(PlacingService);
   private readonly dialog = inject<MatDialogRef<NewKnotDialog, NewKnot>>(MatDialogRef);
-  protected readonly form = inject(NonNullableFormBuilder).group({
+  private readonly build = inject(NonNullableFormBuilder);
+  protected readonly form = this.build.group({
     name: '',
-    pattern: '' as FromBook | '',
+    pattern: this.build.control<FromBook | ''>(''),
     code: '',
   });
   private readonly attempt = new Attempt();
