@@ -4,7 +4,9 @@ import {
   calloutsAt,
   footageTrouble,
   keyed,
+  mayKey,
   nearOf,
+  ON_FILM,
   onFilm,
   onFilmTrouble,
   passageAt,
@@ -61,7 +63,7 @@ describe('What is laid over a film', () => {
     const callout = calloutFrom('label', 'Nipping turn', 3, [0.2, 0.3], 20);
     expect(calloutsAt({ callouts: [callout] }, 2.9)).toEqual([]);
     expect(calloutsAt({ callouts: [callout] }, 4)).toEqual([
-      { index: 0, kind: 'label', text: 'Nipping turn', place: [0.2, 0.3] },
+      { kind: 'label', text: 'Nipping turn', place: [0.2, 0.3] },
     ]);
     expect(calloutsAt({ callouts: [callout] }, 5.1)).toEqual([]);
     const again = keyed(keyed(callout, 6, [0.4, 0.5]), 6.001, [0.6, 0.5]);
@@ -70,6 +72,11 @@ describe('What is laid over a film', () => {
       [0.6, 0.5],
     ]);
     expect(again.until).toBeGreaterThan(6);
+    const full = {
+      ...callout,
+      keys: Array.from({ length: ON_FILM.keys }, (_, i) => ({ at: i, place: [0, 0] as const })),
+    };
+    expect([mayKey(callout, 6), mayKey(full, 3), mayKey(full, 3.5)]).toEqual([true, true, false]);
   });
   it('has one passage at a time: a new one makes room for itself among the others, and loses none of the rest', () => {
     fc.assert(

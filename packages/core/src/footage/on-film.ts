@@ -60,7 +60,7 @@ const SAME_FRAME = 0.02;
 const SHORTEST = 0.2;
 
 /** How long what begins at a frame goes on at first, in seconds. */
-export const FIRST_LENGTH = 2;
+const FIRST_LENGTH = 2;
 
 /** Where a callout is at a time: between keys straight on and evenly, before the first and after the last as there. */
 export function placeAt(keys: readonly PlaceKey[], time: number): FramePlace {
@@ -72,9 +72,8 @@ export function placeAt(keys: readonly PlaceKey[], time: number): FramePlace {
   return [a.place[0] + share * (b.place[0] - a.place[0]), a.place[1] + share * (b.place[1] - a.place[1])];
 }
 
-/** A callout at a time: where it is then, and which of the film's it is. */
+/** A callout at a time: where it is then. */
 export interface CalloutNow {
-  readonly index: number;
   readonly kind: FilmCallout['kind'];
   readonly text: string;
   readonly place: FramePlace;
@@ -82,9 +81,9 @@ export interface CalloutNow {
 
 /** What is laid over the frame of a time. */
 export const calloutsAt = ({ callouts = [] }: OnFilm, time: number): CalloutNow[] =>
-  callouts.flatMap(({ kind, text, keys, until }, index) => {
+  callouts.flatMap(({ kind, text, keys, until }) => {
     const from = keys[0]?.at ?? Infinity;
-    return time > from - SAME_FRAME && time < until ? [{ index, kind, text, place: placeAt(keys, time) }] : [];
+    return time > from - SAME_FRAME && time < until ? [{ kind, text, place: placeAt(keys, time) }] : [];
   });
 
 /** The passage that a time lies in. */
@@ -107,10 +106,14 @@ export function nearOf({ place: [x, y], times }: { readonly place: FramePlace; r
   return { times, left: edge(x), top: edge(y) };
 }
 
+/** Whether a callout may have a place in the frame of a time: one that it has there is put elsewhere, and it has so many at most. */
+export const mayKey = ({ keys }: FilmCallout, at: number): boolean =>
+  keys.length < ON_FILM.keys || keys.some((k) => Math.abs(k.at - at) <= SAME_FRAME);
+
 /** A callout with its place in the frame of a time; it is shown at least until then. */
 export function keyed(callout: FilmCallout, at: number, place: FramePlace): FilmCallout {
   const others = callout.keys.filter((k) => Math.abs(k.at - at) > SAME_FRAME);
-  const keys = [...others, { at, place }].sort((a, b) => a.at - b.at).slice(0, ON_FILM.keys);
+  const keys = [...others, { at, place }].sort((a, b) => a.at - b.at);
   return { ...callout, keys, until: Math.max(callout.until, at + SHORTEST) };
 }
 

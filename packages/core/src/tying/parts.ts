@@ -228,7 +228,7 @@ export function nameOfPlace(layout: Layout, place: TrailPosition, words: Vocabul
 }
 
 /** A place on the leg by which its rope comes back from the eye: it met nothing on the way there. */
-export function legOfEye(layout: Layout, step: Stretch, at: number, place: TrailPosition): Part | undefined {
+function legOfEye(layout: Layout, step: Stretch, at: number, place: TrailPosition): Part | undefined {
   const { strand } = place;
   const laid = laidPassages(layout.figure, extentsAt(layout, step.index, at - 1e-6), strand).filter(
     (p) => p.other.strand !== strand || p.other.at < p.at,

@@ -221,6 +221,10 @@ export class FilmPage {
       const [document, film, method] = [this.store.document(), this.film()?.film, this.store.inHand()];
       untracked(() => void this.judge.judge(document && film !== undefined ? { document, method, film } : undefined));
     });
+    effect((onCleanup) => {
+      const { made } = this.drawings();
+      onCleanup(() => made.forEach((url) => URL.revokeObjectURL(url)));
+    });
     effect(() => {
       this.src();
       untracked(() => {
@@ -230,7 +234,6 @@ export class FilmPage {
     });
     inject(DestroyRef).onDestroy(() => {
       for (const { url } of this.files().values()) URL.revokeObjectURL(url);
-      for (const url of this.drawings.flatMap((made) => [...made.values()])) URL.revokeObjectURL(url);
     });
   }
 
@@ -314,7 +317,6 @@ export class FilmPage {
     if (film) this.keep(this.films().map((f) => (f === film ? changed(f) : f)));
   }
 
-  private readonly drawings: ReadonlyMap<number, string>[] = [];
   private readonly words = inject(WordsService);
   protected readonly captions = computed((): readonly FilmCue[] => this.film()?.captions ?? []);
   /** Where the film is: the frame that is shown at a place begins before it, and what is said there is said. */
@@ -357,11 +359,10 @@ export class FilmPage {
   protected readonly placing = signal<Placing | undefined>(undefined);
   protected readonly nothing: LaidOver = {};
 
-  /** Addresses of the drawings of the steps, made as they are asked for. */
+  /** Addresses of the drawings of the steps, made as they are asked for, and let go when the method is another one. */
+  private readonly drawings = computed(() => ({ method: this.store.method(), made: new Map<number, string>() }));
   protected readonly picture = computed(() => {
-    const method = this.store.method();
-    const made = new Map<number, string>();
-    this.drawings.push(made);
+    const { method, made } = this.drawings();
     return (step: number): string | undefined => {
       if (!method || !stepsOf(method)[step]) return undefined;
       const known = made.get(step);

@@ -12,6 +12,7 @@ import { MatSelectModule } from '@angular/material/select';
 import {
   calloutFrom,
   keyed,
+  mayKey,
   onFilm,
   ON_FILM,
   passageFrom,
@@ -101,7 +102,12 @@ const AT = 0.05;
           </mat-form-field>
           @if (mayWrite() && !placing()) {
             <div class="begin">
-              <button mat-button type="button" (click)="place.emit({ kind: 'callout', index: i })">
+              <button
+                mat-button
+                type="button"
+                [disabled]="!mayKey(c, time())"
+                (click)="place.emit({ kind: 'callout', index: i })"
+              >
                 It is here now
               </button>
               <button mat-button type="button" [disabled]="time() <= c.keys.at(-1)!.at" (click)="until(i)">
@@ -278,6 +284,7 @@ export class OverFilm {
   readonly place = output<Placing | undefined>();
 
   protected readonly most = ON_FILM.text;
+  protected readonly mayKey = mayKey;
   protected readonly speeds = ON_FILM.speeds;
   protected readonly stills = ON_FILM.stills;
   protected readonly nears = ON_FILM.nears;
