@@ -154,6 +154,36 @@ export const bands = (
     ];
   }).flat();
 
+/** Of the turns of an overhand round another strand, from one to the next. */
+export const OVERHAND_TURN = 3.2;
+
+/**
+ * An overhand of n turns round a strand beside its own, both along the x axis: on along its own strand at `own` below the axis, back above
+ * both, n turns round both, `reach` to either side, and out through the turns across what went back. `low` is where it turns back.
+ */
+export function overhandRound(
+  n: number,
+  { own, reach, low }: Readonly<Record<'own' | 'reach' | 'low', number>>,
+): Raised[] {
+  const far = n * OVERHAND_TURN;
+  return [
+    [0, own, 0],
+    [far / 2, own, 0],
+    [far + 0.8, own, 0],
+    [far + 3.4, low, -1],
+    [far + 3.8, -3.2, 0],
+    [far + 1.6, -5.2, 0],
+    [far / 2, -5.6, 0],
+    [0, -5.4, 0],
+    [-1.8, -4, 0],
+    [-1.2, -1.8, 0.6],
+    [0.3, 0, FRONT],
+    ...bands(n, { x: -0.3, core: 0, reach, pitch: OVERHAND_TURN }).slice(2),
+    [far - 0.3, -reach, 0.3],
+    [far + 0.5, -5.4, FRONT],
+  ];
+}
+
 /** What every tail of a figure that is drawn by hand counts, in diameters from its last crossing: what is not drawn of it is broken out. */
 const TAIL = 18;
 

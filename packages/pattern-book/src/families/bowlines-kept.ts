@@ -3,7 +3,7 @@
  * Laid by height: the nipping turn is flat on the board, the end goes up through it and down again.
  */
 import type { Figure, Raised } from '@foxtrail/core';
-import { bands, layered, withTails } from '../lay.js';
+import { layered, overhandRound, OVERHAND_TURN, withTails } from '../lay.js';
 import { END, type PatternSource } from '../pattern.js';
 import { COLLAR, DOWN, NIP, scaled, STANDING, UP } from './nip.js';
 
@@ -12,28 +12,13 @@ const NIPPED = [...STANDING, ...NIP];
 
 /** Of the keeper: where it begins below the nipping turn, and the length of its two turns. */
 const KEEPER = 9.4;
-const TURN = 3.2;
-const LONG = 2 * TURN;
+const LONG = 2 * OVERHAND_TURN;
 
 /** The end down beside a leg of the eye, back over it, twice round both and out below: along the leg, and across it. */
 const KEEPER_TURNS: readonly Raised[] = [
   [-2.4, -1.3, 0],
-  [0, -1.2, 0],
-  [LONG / 2, -1.2, 0],
-  [LONG + 0.8, -1.2, 0],
-  [LONG + 3.4, 0, -1],
-  [LONG + 3.8, 3.2, 0],
-  [LONG + 1.6, 5.2, 0],
-  [LONG / 2, 5.6, 0],
-  [0, 5.4, 0],
-  [-1.8, 4, 0],
-  [-1.2, 1.8, 0.6],
-  [0.3, 0, 1],
-  ...bands(2, { x: -0.3, core: 0, reach: 2.8, pitch: TURN })
-    .slice(2)
-    .map(([x, y, h]): Raised => [x, -y, h]),
-  [LONG - 0.3, 2.8, 0.3],
-  [LONG + 0.5, 5.4, 1],
+  // The other way over: the leg lies to the right of the end.
+  ...overhandRound(2, { own: 1.2, reach: 2.8, low: 0 }).map(([x, y, h]): Raised => [x, -y, h]),
   [LONG + 1.8, 7.6, 1],
   [LONG + 3.6, 8.9, 1],
   [LONG + 5.6, 9.5, 1],

@@ -3,7 +3,16 @@
  * fisherman's of two of them.
  */
 import { barrel, barrelWeave, coil, CORE, PITCH, throughBarrel, type Figure, type Raised } from '@foxtrail/core';
-import { bands, layered, reversed, ropesOf, withTails, type Laid } from '../lay.js';
+import {
+  bands,
+  layered,
+  overhandRound,
+  OVERHAND_TURN as TURN,
+  reversed,
+  ropesOf,
+  withTails,
+  type Laid,
+} from '../lay.js';
 import { END, type PatternSource } from '../pattern.js';
 import { asBend, asLoop } from './doubled.js';
 
@@ -31,9 +40,6 @@ const OVERHAND: Laid = {
   ],
   weave: 'UOUOUO',
 };
-
-/** Of the turns of a barrel, from one to the next. */
-const TURN = 3.2;
 
 /**
  * An overhand of n turns: the rope runs along its own core, turns back over it, winds n times round the core through the loop this
@@ -98,20 +104,7 @@ function threeLobed(): Figure {
   // Along the two strands, downwards, and across them.
   const barrelled: Raised[] = [
     [-3, own + 0.2, 0],
-    [0, own, 0],
-    [far / 2, own, 0],
-    [far + 0.8, own, 0],
-    [far + 3.4, 0, -1],
-    [far + 3.8, -3.2, 0],
-    [far + 1.6, -5.2, 0],
-    [far / 2, -5.6, 0],
-    [0, -5.4, 0],
-    [-1.8, -4, 0],
-    [-1.2, -1.8, 0.6],
-    [0.3, 0, 1],
-    ...bands(1, { x: -0.3, core: 0, reach: 2.8, pitch: TURN }).slice(2),
-    [far - 0.3, -2.8, 0.3],
-    [far + 0.5, -5.4, 1],
+    ...overhandRound(1, { own, reach: 2.8, low: 0 }),
     [far + 1.2, -8, 1],
     [far - 1, -10.2, 1],
     [-4, -10.4, 1],
@@ -213,20 +206,7 @@ function fishermans(n: number): Figure {
     [-BETWEEN_BARRELS - far / 2, HALF, 0],
     [-BETWEEN_BARRELS, HALF, 0],
     [-BETWEEN_BARRELS / 2, HALF, 0],
-    [0, HALF, 0],
-    [far / 2, HALF, 0],
-    [far + 0.8, HALF, 0],
-    [far + 3.4, -0.2, -1],
-    [far + 3.8, -3.2, 0],
-    [far + 1.6, -5.2, 0],
-    [far / 2, -5.6, 0],
-    [0, -5.4, 0],
-    [-1.8, -4, 0],
-    [-1.2, -1.8, 0.6],
-    [0.3, 0, 1],
-    ...bands(n, { x: -0.3, core: 0, reach: 2.6, pitch: TURN }).slice(2),
-    [far - 0.3, -2.6, 0.3],
-    [far + 0.5, -5.4, 1],
+    ...overhandRound(n, { own: HALF, reach: 2.6, low: -0.2 }),
     [far + 1.8, -7.6, 1],
     [far + 3.6, -8.9, 1],
     [far + 5.6, -9.5, 1],
