@@ -105,6 +105,23 @@ export default tseslint.config(
   ...coreLayers,
   forbid(['packages/pattern-book/src/**'], noIo, upward('contract', 'lesson', 'server', 'web', 'cli')),
   forbid(['packages/contract/src/**'], noIo, upward('lesson', 'server', 'web', 'cli')),
+  {
+    files: ['packages/contract/src/**', 'packages/web/src/*.ts', 'packages/web/src/data/{api,session,theme}.ts'],
+    rules: {
+      '@typescript-eslint/no-restricted-imports': [
+        'error',
+        {
+          paths: [
+            {
+              name: '@foxtrail/core',
+              message: 'The first page waits for it: take values from @foxtrail/core/documents, or types alone.',
+              allowTypeImports: true,
+            },
+          ],
+        },
+      ],
+    },
+  },
   forbid(['packages/lesson/src/**'], noIo, upward('server', 'web', 'cli')),
   forbid(['packages/server/src/**'], upward('web', 'cli')),
   forbid(['packages/cli/src/**'], upward('lesson', 'server', 'web')),

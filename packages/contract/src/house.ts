@@ -1,7 +1,7 @@
 /**
  * The house, its accounts and sessions.
  */
-import { CLASS_SCHOOLS, vocabularySchema, NAME_LIMIT, nameSchema, practiceSchema } from '@foxtrail/core';
+import { CLASS_SCHOOLS, vocabularySchema, NAME_LIMIT, nameSchema, practiceSchema } from '@foxtrail/core/documents';
 import * as z from 'zod';
 import { fromRevision, route } from './route.js';
 

@@ -1,7 +1,7 @@
 /**
  * Kin in the HTTP contract: families, relations, and what is needed to discover them.
  */
-import { KIN_KINDS, KIN_STATES, KNOT_CLASSES, nameSchema, figureFileSchema, MOST_MORE } from '@foxtrail/core';
+import { KIN_KINDS, KIN_STATES, KNOT_CLASSES, nameSchema, figureFileSchema, MOST_MORE } from '@foxtrail/core/documents';
 import * as z from 'zod';
 import { route } from './route.js';
 

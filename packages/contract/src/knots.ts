@@ -11,9 +11,9 @@ import {
   OTHER_METHODS,
   PACE_NAMES,
   USE_GRADES,
-  type Cordage,
   REELS,
-} from '@foxtrail/core';
+} from '@foxtrail/core/documents';
+import type { Cordage } from '@foxtrail/core';
 import type { FormFile } from '@foxtrail/core/form';
 import * as z from 'zod';
 import { houseSchema } from './house.js';

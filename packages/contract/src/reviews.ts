@@ -1,7 +1,7 @@
 /**
  * Reviews of knots that people depend on.
  */
-import { ITEM_KINDS } from '@foxtrail/core';
+import { ITEM_KINDS } from '@foxtrail/core/documents';
 import * as z from 'zod';
 import { route } from './route.js';
 

@@ -1,7 +1,7 @@
 /**
  * What every line of the interface is described by, and how a refusal is told.
  */
-import { conceptId } from '@foxtrail/core';
+import { conceptId } from '@foxtrail/core/documents';
 import * as z from 'zod';
 
 export const problemSchema = z.object({

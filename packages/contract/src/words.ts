@@ -15,7 +15,7 @@ import {
   wordChoiceSchema,
   figureFileSchema,
   NAME_LIMIT,
-} from '@foxtrail/core';
+} from '@foxtrail/core/documents';
 import * as z from 'zod';
 import { fromRevision, route } from './route.js';
 

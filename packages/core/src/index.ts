@@ -113,6 +113,7 @@ export { slingRound, type Raised } from './figure/sling.js';
 export { barrel, barrelWeave, coil, CORE, halfCircle, PITCH, throughBarrel } from './figure/barrel.js';
 export * from './rules/practice.js';
 export * from './rules/differ.js';
+export * from './kin/kinds.js';
 export * from './kin/relations.js';
 export * from './kin/turns.js';
 export * from './kin/doubled.js';

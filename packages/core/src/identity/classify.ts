@@ -7,7 +7,7 @@ import { applyEdit } from '../figure/edit.js';
 import type { Figure, Host } from '../figure/figure.js';
 import type { Result } from '../figure/refusal.js';
 import type { Tangle } from '../topology/tangle.js';
-import type { ClassSchool, KnotClass } from '../words/classes.js';
+import type { KnotClass } from '../words/classes.js';
 import { strandsAlone } from './facts.js';
 import { liftedTangles, orDecline, signatureOf } from './signature.js';
 
@@ -109,18 +109,3 @@ export function classOf(figure: Figure): Result<Classified> {
     };
   });
 }
-
-const GENERAL: Readonly<Partial<Record<KnotClass, string>>> = {
-  stopper: 'stopper knot',
-  'loop in the end': 'loop knot in the end',
-  'loop in mid-rope': 'loop knot in mid-rope',
-  noose: 'running knot',
-  bend: 'joining knot',
-  hitch: 'knot on an object',
-  binding: 'binding knot',
-  sling: 'sling knot',
-};
-
-/** The class in the words of a school: in the general one everything is a knot, in the strict one bends and hitches are not. */
-export const classLabel = (value: KnotClass, school: ClassSchool): string =>
-  school === 'general' ? (GENERAL[value] ?? value) : value;

@@ -25,7 +25,8 @@ import { sharpBends } from '../dressing/dress.js';
 import { doubled, type DoubledAs } from './doubled.js';
 import { withKeeper } from './keeper.js';
 import { kinKnot, proving, type KinProof } from './prove.js';
-import { sayKin, type KinKind } from './relations.js';
+import type { KinKind } from './kinds.js';
+import { sayKin } from './relations.js';
 import { slippedForm } from './slipped.js';
 import { turnsIn, withTurns, type Remade, type Turn } from './turns.js';
 

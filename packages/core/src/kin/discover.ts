@@ -12,7 +12,8 @@ import { TooWide } from '../topology/laurent.js';
 import { mirror } from '../topology/views.js';
 import { doubled } from './doubled.js';
 import { settingOf, type KinKnot } from './prove.js';
-import { BOTH_WAYS, type KinKind } from './relations.js';
+import type { KinKind } from './kinds.js';
+import { BOTH_WAYS } from './relations.js';
 import { pulledThrough } from './slipped.js';
 import { turnsIn, withoutTurn } from './turns.js';
 

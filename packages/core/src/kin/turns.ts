@@ -3,7 +3,7 @@
  * is taken out by going straight from the one place to the other. One more is laid beside it, where the rope passes beside itself the
  * same way round, or after it, where the turns follow each other along what they go round, as those of a coil do.
  */
-import { MOST_MORE } from './relations.js';
+import { MOST_MORE } from './kinds.js';
 import { LIMITS, onBoard } from '../figure/bounds.js';
 import { crossingsOf, meetings, passagesOf, weaveFigure, type Crossing } from '../figure/crossings.js';
 import { atLength, curveOf, directionAt, lengthOf, lengthTo, lineBetween, pointAt } from '../figure/curve.js';

@@ -19,5 +19,20 @@ export type KnotClass = (typeof KNOT_CLASSES)[number];
 export const CLASS_SCHOOLS = ['strict', 'general'] as const;
 export type ClassSchool = (typeof CLASS_SCHOOLS)[number];
 
+const GENERAL: Readonly<Partial<Record<KnotClass, string>>> = {
+  stopper: 'stopper knot',
+  'loop in the end': 'loop knot in the end',
+  'loop in mid-rope': 'loop knot in mid-rope',
+  noose: 'running knot',
+  bend: 'joining knot',
+  hitch: 'knot on an object',
+  binding: 'binding knot',
+  sling: 'sling knot',
+};
+
+/** The class in the words of a school: in the general one everything is a knot, in the strict one bends and hitches are not. */
+export const classLabel = (value: KnotClass, school: ClassSchool): string =>
+  school === 'general' ? (GENERAL[value] ?? value) : value;
+
 export const USE_GRADES = ['light duty', 'load-bearing', 'people depend on it'] as const;
 export type UseGrade = (typeof USE_GRADES)[number];

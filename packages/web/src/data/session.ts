@@ -4,7 +4,7 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
 import { Router, type CanActivateFn } from '@angular/router';
 import type { House, HouseChange, Session, SignIn } from '@foxtrail/contract';
-import { classLabel, type KnotClass } from '@foxtrail/core';
+import { classLabel, type KnotClass } from '@foxtrail/core/documents';
 import { catchError, finalize, map, of, share, switchMap, takeWhile, tap, timer, type Observable } from 'rxjs';
 import { Api } from './api';
 

@@ -2,7 +2,7 @@
  * Light or dark: the system's choice until the author makes one.
  */
 import { computed, effect, Injectable, signal } from '@angular/core';
-import { DARK_LOOK, PAPER_LOOK, type Look } from '@foxtrail/core';
+import { DARK_LOOK, PAPER_LOOK, type Look } from '@foxtrail/core/documents';
 
 const KEY = 'foxtrail-theme';
 

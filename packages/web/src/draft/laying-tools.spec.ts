@@ -204,7 +204,7 @@ describe('the laying tools', () => {
     tools.press([18, -10], false);
     expect(tools.strand()).toBe('b');
     expect(Math.round(tools.to() - tools.from())).toBe(36);
-    tools.side.set('right');
+    expect(tools.side()).toBe('right');
     tools.lay();
     const follower = method().figure.ropes[1]!.points.slice(2);
     expect(follower.length).toBeGreaterThan(10);

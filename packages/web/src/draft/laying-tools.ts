@@ -7,6 +7,7 @@ import {
   changeLayout,
   atLength,
   curveOf,
+  directionAt,
   lastAt,
   lengthOf,
   lengthTo,
@@ -199,6 +200,7 @@ export class LayingTools {
       const near = nearestOn(curveOf(other), this.state.tip() ?? (rope.points.at(-1) as Point)).at;
       this.from.set(other === rope ? Math.round(end - 4) : Math.round(lengthTo(curveOf(other), near)));
       this.to.set(this.from() > lengthOf(curveOf(other)) / 2 ? 1 : Math.floor(lengthOf(curveOf(other))));
+      if (other !== rope) this.followOnItsSide(other);
     } else if (rope) {
       this.strand.set(rope.id);
       this.from.set(Math.round(end * 0.3));
@@ -328,6 +330,16 @@ export class LayingTools {
     return false;
   }
   private begun = true;
+
+  /** The end follows on the side of the strand on which it lies; on the other it would have to cross it first. */
+  private followOnItsSide(followed: Rope): void {
+    const tip = this.state.tip() ?? this.rope()?.points.at(-1);
+    if (!tip) return;
+    const curve = curveOf(followed);
+    const at = atLength(curve, this.from());
+    const [[x, y], [dx, dy]] = [pointAt(curve, at), directionAt(curve, at)];
+    this.side.set((tip[0] - x) * dy - (tip[1] - y) * dx >= 0 ? 'left' : 'right');
+  }
 
   /** The stroke of a bight goes on. */
   draw(sample: Sample): void {
