@@ -1,9 +1,11 @@
 /**
  * Film: a film is chosen, sent, and marked; the desk tells whether it shows the knot, and what is wrong with it.
  */
+import { readFile } from 'node:fs/promises';
 import { expect, test, type Page } from '@playwright/test';
+import { ALL_FORMATS, BufferSource, Input } from 'mediabunny';
 import { mark, methodOf } from './marking';
-import { choose, copyOf, saved, signIn, tab } from './support';
+import { choose, copyOf, fromMenu, saved, signIn, tab } from './support';
 import { crossingsOf, finishedFigure, type Point } from '@foxtrail/core';
 import { seenByStandIn, standInTake } from '@foxtrail/core/reel';
 
@@ -31,6 +33,10 @@ async function recorded(page: Page): Promise<Buffer> {
   });
   return Buffer.from(bytes);
 }
+
+/** Where a stretch of a film begins or ends, in seconds. */
+const place = async (page: Page, which: string): Promise<number> =>
+  Number(await page.getByRole('slider', { name: which }).inputValue());
 
 test('a mirrored film is found by three marks and turned; a wrong crossing is named; both are kept', async ({
   page,
@@ -184,6 +190,29 @@ test('the stand-in films in a mirror: marked, told, turned and published; with a
   await expect(page.locator('.over-film img')).toHaveAttribute('alt', 'Step 2, as it is drawn');
   await saved(page);
   const bench = page.url();
+  // A stretch of it is a scene of a reel, with its words and its sound.
+  await page.getByRole('link', { name: 'Animated' }).click();
+  await page.getByRole('button', { name: 'New reel' }).click();
+  await fromMenu(page, 'Reminder');
+  await page.getByRole('radio', { name: '25', exact: true }).click();
+  await page.getByRole('button', { name: 'Put a scene after it' }).click();
+  await fromMenu(page, 'Film: Take 1, step 1');
+  await expect(page.getByRole('heading', { name: 'A stretch of film' })).toBeVisible();
+  await expect(page.getByRole('img', { name: 'Demonstration. Make a bight to the right.' })).toBeVisible();
+  const [from, to] = [await place(page, 'Begins in the film'), await place(page, 'Ends in the film')];
+  expect(to - from).toBeCloseTo(3, 0);
+  await page.getByRole('button', { name: /^Export WebM/ }).click();
+  const save = page.getByRole('button', { name: 'Save the clip' });
+  await expect(save).toBeVisible({ timeout: 150_000 });
+  const clip = page.waitForEvent('download');
+  await save.click();
+  const input = new Input({
+    source: new BufferSource(await readFile(await (await clip).path())),
+    formats: ALL_FORMATS,
+  });
+  const audio = await input.getPrimaryAudioTrack();
+  expect(await audio?.computeDuration()).toBeCloseTo(await input.computeDuration(), 0);
+  await saved(page);
   await tab(page, 'Sheet');
   await page.getByRole('button', { name: 'Publish', exact: true }).click();
   const address = await page.locator('.address a').getAttribute('href');

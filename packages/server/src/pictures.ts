@@ -34,6 +34,7 @@ import {
   type Point,
   type View,
   type Vocabulary,
+  type TailAsked,
 } from '@foxtrail/core';
 import type { FormFace } from '@foxtrail/core/form';
 import { demonstration, toChapters, toDescriptions, toWebVtt, type Timeline } from '@foxtrail/core/reel';
@@ -260,11 +261,12 @@ function cellSvg(
   );
 }
 
-/** How a clip was filmed: at which pace, whether it begins with the cautions, and which reel it shows, if it shows one. */
+/** How a clip was filmed: at which pace, whether it begins with the cautions, which reel it shows, if one, and what is asked of tails. */
 export interface Filming {
   readonly pace: Pace;
   readonly warned: boolean;
   readonly reel: number | undefined;
+  readonly tail?: TailAsked | undefined;
 }
 
 /** A clip in time, as it was filmed. */
@@ -272,10 +274,10 @@ function clipTimeline(
   { name, entry }: KnotDocument,
   method: Method,
   words: Vocabulary,
-  { pace, warned, reel }: Filming,
+  { pace, warned, reel, tail }: Filming,
 ): Timeline {
   const cautions = warned ? cautionsFor(entry.useGrade, entry.cautions) : [];
-  return demonstration({ method, name, words, pace, cautions, reel });
+  return demonstration({ method, name, words, pace, cautions, reel, tail });
 }
 
 /** Captions that go with a clip, in lines of so many characters at most. */

@@ -16,6 +16,7 @@ import {
   type Method,
   type Step,
   type View,
+  tailAskedOf,
 } from '@foxtrail/core';
 import { filmChapters, filmWebVtt } from '@foxtrail/core/reel';
 import { faceSvg } from '@foxtrail/core/form';
@@ -136,16 +137,19 @@ export function publicRoutes({ pool }: AppOptions): Router {
     const clip = await clipFor(pool, knotId, way - 1, revision);
     const knot = readSaved(document);
     const words = await vocabularyOfKnot(pool, wordedOf(knot));
+    const practice = await housePractice(pool);
+    const tail = tailAskedOf(practice, knot.entry.useGrade, knot.entry.cord.diameterMm);
     return {
       knot,
       method: methodAt(knot, way),
       words,
-      filming: { pace: clip?.pace ?? 'normal', warned: clip?.cautions ?? true, reel: clip?.reel ?? undefined },
+      practice,
+      filming: { pace: clip?.pace ?? 'normal', warned: clip?.cautions ?? true, reel: clip?.reel ?? undefined, tail },
     };
   };
   desk.send(PUBLIC_ROUTES.captions, async ({ parameters: { slug }, query, res }) => {
-    const { knot, method, words, filming } = await besideClip(slug, query.method);
-    const perLine = numberOf(await housePractice(pool), 'caption-line');
+    const { knot, method, words, practice, filming } = await besideClip(slug, query.method);
+    const perLine = numberOf(practice, 'caption-line');
     res.type('text/vtt').send(captions(knot, method, words, filming, perLine));
   });
   desk.send(PUBLIC_ROUTES.chapters, async ({ parameters: { slug }, query, res }) => {

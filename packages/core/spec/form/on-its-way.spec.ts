@@ -6,6 +6,8 @@ import {
   setWatched,
   sightOf,
   stepsOf,
+  tailsOf,
+  WORKSHOP_WORDS,
   type RopeForm,
 } from '../../src/index.js';
 import {
@@ -14,11 +16,15 @@ import {
   marksOn,
   MARK_RADIUS,
   onItsWay,
+  sayTails,
+  tailsMeasured,
   turningOver,
   wayAt,
   type Pose,
   type Tightening,
 } from '../../src/reel/index.js';
+import { knotBeads } from '../../src/form/form.js';
+import { lengthOfVector, less } from '../../src/form/vector.js';
 import { drawnKnot } from '../support/figures.js';
 
 const known = new Map<string, Tightening>();
@@ -152,5 +158,56 @@ describe('marks on a set knot', () => {
       });
       if (stepsOf(method).some((s) => s.does === 'check')) expect(both.flat().length).toBeGreaterThan(0);
     }
+  });
+});
+
+describe('tails that are measured', () => {
+  const asked = { rule: { diameters: 6, millimetres: 0 }, cordMm: 8 } as const;
+
+  it('are drawn out as long as they are, with a ruler that ends on them where they are as long as is asked', () => {
+    for (const file of FILES) {
+      const way = wayOf(file);
+      const figure = figureToSet(drawnKnot(file).method);
+      const tails = tailsOf(figure).filter((t) => !t.inside);
+      for (const side of ['front', 'back'] as const) {
+        const pose = tailsMeasured(figure, heldFrom(way, side), asked);
+        expect(pose.rulers.map((r) => r.rope)).toEqual(tails.map((t) => t.rope));
+        for (const { rope, from, along, aside, unit, thick, wanted, label } of pose.rulers) {
+          const tail = tails.find((t) => t.rope === rope)!;
+          expect([wanted, label]).toEqual([6, '6 d (48 mm)']);
+          expect(Math.hypot(...along)).toBeCloseTo(1, 9);
+          expect(dotOf(along, aside)).toBeCloseTo(0, 9);
+          const [chain, before] = [pose.form, way.form].map((f) => f.chains.find((c) => c.rope === rope)!);
+          const beads = Array.from(chain!.at, (_, i) => placeOf(chain!.x, i));
+          // From where it leaves the knot to its end it is as long as it is drawn.
+          const exit = knotBeads(before!).at(-1)!;
+          const start = beads.findIndex((p) => lengthOfVector(less(p, placeOf(before!.x, exit))) < 1e-9);
+          const long = beads
+            .slice(start + 1)
+            .reduce((sum, p, i) => sum + lengthOfVector(less(p, beads[start + i]!)), 0);
+          expect(long).toBeCloseTo(tail.length * tail.diameter, 2);
+          // What is asked of it is measured along it.
+          const end = [from[0] + wanted * unit * along[0], from[1] + wanted * unit * along[1]] as const;
+          const flat = beads.map((p) => [dotOf(p, pose.sight.right), dotOf(p, pose.sight.down)] as const);
+          const away = Math.min(...flat.map(([x, y]) => Math.hypot(x - end[0], y - end[1])));
+          if (tail.length >= wanted)
+            expect(away)
+              .withContext(`${file} ${side}`)
+              .toBeLessThan(0.3 * thick);
+          const [l, t, r, b] = pose.frame;
+          expect(end[0] > l && end[0] < r && end[1] > t && end[1] < b).toBeTrue();
+        }
+      }
+    }
+  });
+  it('are measured alike for the other hand, and not at all where they end inside', () => {
+    const figure = figureToSet(drawnKnot(FILES[0]!).method);
+    const held = heldFrom(wayOf(FILES[0]!), 'front');
+    const [one, other] = [held, inOtherHand(held)].map((pose) => tailsMeasured(figure, pose, asked).rulers);
+    expect(other!.map((r) => [-r.from[0], r.from[1]].map((v) => v.toFixed(6)))).toEqual(
+      one!.map((r) => [...r.from].map((v) => v.toFixed(6))),
+    );
+    expect(sayTails(figure, WORKSHOP_WORDS, asked)).toContain('at least 6 d (48 mm)');
+    expect(sayTails({ ropes: [], hosts: [] }, WORKSHOP_WORDS, asked)).toBe('');
   });
 });

@@ -37,6 +37,7 @@ import {
   withScene,
   type Filmable,
 } from '../../src/reel/index.js';
+import type { Footage } from '../../src/footage.js';
 import { drawnFiles, drawnKnot } from '../support/figures.js';
 
 const steps = (method: Method): number[] => stepsOf(method).map((s) => s.index);
@@ -274,6 +275,61 @@ describe('the reels of a method', () => {
     const exhibits = layoutsOf(method).at(-1)!.exhibits!.slice(1);
     const done = changeMethod(method, layoutsOf(method).length - 1, { kind: 'show', shown: { exhibits } });
     expect(done.ok && done.value.reels![0]!.scenes).toEqual([{ kind: 'wrong', exhibit: 0 }]);
+  });
+
+  it('show a stretch of a film as it is played, with what is said in it, and only films that there are', () => {
+    const take: Footage = {
+      film: 'a'.repeat(64),
+      name: 'Take 1',
+      duration: 12,
+      frames: [],
+      captions: [
+        { start: 1, end: 2, text: 'Cross the ends.' },
+        { start: 8, end: 9, text: 'Pull.' },
+      ],
+      passages: [{ from: 2, to: 4, speed: 0.5, still: 1 }],
+    };
+    const last = layoutsOf(knot.method).length - 1;
+    const filmed = changeMethod(knot.method, last, { kind: 'show', shown: { footage: [take] } });
+    if (!filmed.ok) throw new Error(filmed.reason);
+    const scene: ReelScene = { kind: 'film', film: take.film, from: 1, to: 6 };
+    const method = withReels(filmed.value, [own([{ kind: 'step', step: 0 }, scene])]);
+    const timeline = reelTimeline(filmable({ ...knot, method }), method.reels![0]!);
+    const { start, end, caption } = chaptersOf(timeline)[1]!;
+    expect(end - start).toBeCloseTo(1 + (1 + 4) + 2, 9);
+    expect(caption).toBe('Cross the ends.');
+    const shownAt = (t: number): number => momentAt(method, timeline, start + t)!.at;
+    [
+      [0, 1],
+      [1.5, 2],
+      [4, 3],
+      [7, 5],
+    ].forEach(([t, at]) => expect(shownAt(t!)).toBeCloseTo(at!, 9));
+    // Longer, it shows more of the film; never what the film has not.
+    const lasting = lastingFor(method, timeline, 1, scene, 10);
+    expect(lasting).toEqual({ ...scene, to: 8 });
+    expect(reelsTrouble(method, [own([lastingFor(method, timeline, 1, scene, 99)])])).toBeUndefined();
+    for (const wrong of [
+      { ...scene, film: 'b'.repeat(64) },
+      { ...scene, to: 13 },
+      { ...scene, to: 1.2 },
+    ])
+      expect(reelsTrouble(method, [own([wrong])])?.place).toBe('reels[0].scenes[0]');
+    const file = readKnot(JSON.parse(JSON.stringify(writeKnot({ ...knot, method }))));
+    expect(file.ok && file.value.method.reels).toEqual(method.reels);
+    // Without its film the scene goes.
+    const gone = changeMethod(method, last, { kind: 'show', shown: { footage: [] } });
+    expect(gone.ok && gone.value.reels![0]!.scenes).toEqual([{ kind: 'step', step: 0 }]);
+  });
+
+  it('measure the tails as the house asks', () => {
+    const reel = own([{ kind: 'tail' }]);
+    const tail = { rule: { diameters: 10, millimetres: 100 }, cordMm: 8 };
+    const [chapter] = chaptersOf(reelTimeline({ ...filmable(knot), tail }, reel));
+    expect(chapter!.caption).toBe('Measure each tail from where it leaves the knot: at least 12.5 d (100 mm).');
+    expect(chapter!.end).toBeGreaterThan(4);
+    const own4 = reelTimeline(filmable(knot), own([{ kind: 'tail', text: 'Four fingers.', seconds: 4 }]));
+    expect([own4.duration, own4.scenes[0]!.caption]).toEqual([4, 'Four fingers.']);
   });
 
   it('say the other hand in the left-handed edition', () => {

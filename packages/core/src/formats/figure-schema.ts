@@ -153,6 +153,7 @@ const nudgeSchema = z.number().min(-DRESSINGS.farthest).max(DRESSINGS.farthest);
 /** Ends and eyes of all ropes. */
 const MOST_PARTS = 10 * LIMITS.strands;
 const filmTime = z.number().min(0).max(FOOTAGE.longest);
+const filmHash = z.string().regex(/^[0-9a-f]{64}$/, 'a film is named by the SHA-256 of its bytes, 64 digits');
 /** What is shown of a knot finished in a layout, at places of its trail. */
 const shownShape = {
   /** The marks of the inspection card, in its order. */
@@ -201,7 +202,7 @@ const shownShape = {
   footage: z
     .array(
       z.looseObject({
-        film: z.string().regex(/^[0-9a-f]{64}$/, 'a film is named by the SHA-256 of its bytes, 64 digits'),
+        film: filmHash,
         name: plainText(FOOTAGE.name),
         duration: z.number().min(0).max(FOOTAGE.longest),
         turned: z.boolean().optional(),
@@ -316,6 +317,15 @@ const reelSchema = z.looseObject({
           title: plainText(REELS.title).optional(),
           text: plainText(REELS.text),
           ...lasting,
+          ...inPass,
+        }),
+        z.looseObject({ kind: z.literal('tail'), text: plainText(REELS.text).optional(), ...lasting, ...inPass }),
+        z.looseObject({
+          kind: z.literal('film'),
+          film: filmHash,
+          from: filmTime,
+          to: filmTime,
+          text: plainText(REELS.text).optional(),
           ...inPass,
         }),
       ]),

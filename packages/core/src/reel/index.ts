@@ -10,5 +10,6 @@ export * from './captions.js';
 export * from './film-captions.js';
 export * from './cleaning.js';
 export * from './watching.js';
+export * from './tail-ruler.js';
 export { fitted } from './fit.js';
 export * from './stand-in.js';

@@ -4,11 +4,15 @@
  * A lesson introduces the knot, shows it slowly with its words, again at its pace without them, and how it is looked over, with the ways
  * it goes wrong. A reminder shows the steps alone, as quickly as half a minute asks for.
  */
+import { playedAt, playedPieces } from '../footage/played.js';
 import { shownExhibits } from '../identity/atlas.js';
+import { sayTails } from './tail-ruler.js';
+import { tailsOf } from '../dressing/tail.js';
 import { stepText } from '../tying/compose.js';
 import { FILM_SPEEDS, LONGEST_HOLD } from '../tying/limits.js';
 import { finishedLayout, stepsOf, type Method, type Step } from '../tying/method.js';
-import { REELS, type Pass, type Reel, type ReelScene } from '../tying/reels.js';
+import { filmOf, REELS, type Pass, type Reel, type ReelScene } from '../tying/reels.js';
+import type { TailAsked } from '../ropes/tail-rule.js';
 import type { Vocabulary } from '../words/vocabulary.js';
 import type { Pace } from './pace.js';
 import { inTime, READING_SPEED, shotsOf, timelineOf, withCautions, type FilmPart, type Timeline } from './timeline.js';
@@ -19,10 +23,14 @@ export interface Filmable {
   readonly name: string;
   readonly words: Vocabulary;
   readonly pace: Pace;
+  /** What the house asks of tails; absent: the usual. */
+  readonly tail?: TailAsked | undefined;
 }
 
 /** How long a look at the finished knot lasts where nothing is to be read, in seconds. */
 const LOOK = 3;
+/** How long a ruler takes to be laid along a tail, in seconds. */
+const MEASURING = 2;
 
 /** What is said while the finished knot is looked at. */
 const SIDES = { front: 'The finished knot, from the front.', back: 'The finished knot, from behind.' } as const;
@@ -31,7 +39,7 @@ const SIDES = { front: 'The finished knot, from the front.', back: 'The finished
 export const sayWrong = (becomes: string, tell: string): string => `Not so: ${becomes}. ${tell}`;
 
 /** A scene of a reel as it is filmed. */
-function passageOf({ method, name, words, pace }: Filmable, isLast: (scene: ReelScene) => boolean) {
+function passageOf({ method, name, words, pace, tail }: Filmable, isLast: (scene: ReelScene) => boolean) {
   const steps = stepsOf(method);
   const shots = shotsOf(method);
   const wrongWays = shownExhibits(finishedLayout(method), name, words);
@@ -54,6 +62,19 @@ function passageOf({ method, name, words, pace }: Filmable, isLast: (scene: Reel
         const seconds = scene.seconds ?? Math.max(LOOK, caption.length / READING_SPEED);
         // The finished knot is what the last step shows.
         return { step: steps.length - 1, caption, shots: [[{ kind: 'hold', side: scene.side }, 0, seconds]] };
+      }
+      case 'tail': {
+        const caption = scene.text ?? sayTails(finishedLayout(method).figure, words, tail);
+        const seconds = scene.seconds ?? Math.max(MEASURING + LOOK, caption.length / READING_SPEED);
+        const moves = Math.min(MEASURING, seconds / 2);
+        return { step: steps.length - 1, caption, shots: [[{ kind: 'tail' }, moves, seconds - moves]] };
+      }
+      case 'film': {
+        const film = filmOf(method, scene.film);
+        const pieces = playedPieces(film ?? {}, scene.from, scene.to);
+        const said = (film?.captions ?? []).filter((c) => c.end > scene.from && c.start < scene.to);
+        const caption = scene.text ?? said.map((c) => c.text).join(' ');
+        return { caption, shots: [[{ kind: 'film', film: scene.film, pieces }, pieces.at(-1)?.end ?? 0, 0]] };
       }
       case 'wrong': {
         const wrong = wrongWays[scene.exhibit];
@@ -117,10 +138,9 @@ function lesson({ method, name }: Filmable, summary: string): ReelScene[] {
   const laying = steps.filter((s) => s.does === 'lay');
   const checks = steps.filter((s) => s.does === 'check');
   const tying = steps.filter((s) => s.does !== 'check');
-  const wrongWays = (finishedLayout(method).exhibits ?? []).map((_, exhibit): ReelScene => ({
-    kind: 'wrong',
-    exhibit,
-  }));
+  const { figure, exhibits = [] } = finishedLayout(method);
+  const wrongWays = exhibits.map((_, exhibit): ReelScene => ({ kind: 'wrong', exhibit }));
+  const tails: ReelScene[] = tailsOf(figure).some((t) => !t.inside) ? [{ kind: 'tail' }] : [];
   const looks: ReelScene[] =
     checks.length > 0
       ? of(checks)
@@ -137,7 +157,7 @@ function lesson({ method, name }: Filmable, summary: string): ReelScene[] {
     ]),
     ...inPass('slow', of(tying, { speed: SLOW })),
     ...inPass('normal', of(laying, { silent: true })),
-    ...inPass('inspection', [...looks, ...wrongWays]),
+    ...inPass('inspection', [...looks, ...tails, ...wrongWays]),
   ];
 }
 
@@ -183,6 +203,12 @@ export function lastingFor(
   scene: ReelScene,
   seconds: number,
 ): ReelScene {
+  if (scene.kind === 'film') {
+    // More or less of the film is shown, as far as it goes.
+    const film = filmOf(method, scene.film);
+    const pieces = playedPieces(film ?? {}, scene.from, film?.duration ?? scene.to);
+    return { ...scene, to: Math.max(scene.from + REELS.shortest, tenth(playedAt(pieces, seconds))) };
+  }
   if (scene.kind !== 'step') return { ...scene, seconds: tenth(between(REELS.shortest, seconds, REELS.longest)) };
   const own = timeline.scenes.filter((s) => s.part === part);
   const sum = (of: (s: (typeof own)[number]) => number): number => own.reduce((all, s) => all + of(s), 0);

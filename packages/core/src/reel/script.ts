@@ -26,6 +26,10 @@ function describeShot({ shot, step }: Scene, method: Method, words: Vocabulary):
       return shot.side === 'front' ? 'The knot, from the front.' : 'The knot, from behind.';
     case 'turn':
       return shot.from === 'front' ? 'It is turned over.' : 'It is turned back.';
+    case 'tail':
+      return 'A ruler is laid beside the tail, from where it leaves the knot.';
+    case 'film':
+      return 'The knot is tied by hand, on film.';
     case 'wrong':
       return 'A knot that is tied wrong: the crossing is ringed.';
     case 'card':

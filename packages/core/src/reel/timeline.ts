@@ -5,6 +5,7 @@
 import { PACES, type Pace } from './pace.js';
 import { curveOf, atLength, lengthTo } from '../figure/curve.js';
 import { ropeOf, type Rope } from '../figure/figure.js';
+import { playedAt, type PlayedPiece } from '../footage/played.js';
 import type { FormSide } from '../form/on-its-way.js';
 import { stepText } from '../tying/compose.js';
 import {
@@ -48,6 +49,10 @@ export type Shot =
   | { readonly kind: 'hold'; readonly side: FormSide }
   /** The knot is turned over by a true half turn. */
   | { readonly kind: 'turn'; readonly from: FormSide }
+  /** A ruler grows beside each tail to the length that is asked. */
+  | { readonly kind: 'tail' }
+  /** A stretch of a film, in its seconds. */
+  | { readonly kind: 'film'; readonly film: string; readonly pieces: readonly PlayedPiece[] }
   /** A wrong way, by its index among those that learners are shown. */
   | { readonly kind: 'wrong'; readonly exhibit: number }
   /** Words alone. */
@@ -211,7 +216,7 @@ export interface Moment {
   /** The step that is shown; absent: none. */
   readonly step?: number | undefined;
   readonly shot: Shot;
-  /** Trail position of the leader; in a scene that lays nothing, 0. */
+  /** Trail position of the leader; of a film its time, in seconds; in a scene that shows neither, 0. */
   readonly at: number;
   /** Share of the scene's motion that is done, slow in and slow out. */
   readonly share: number;
@@ -243,6 +248,6 @@ export function momentAt(method: Method, timeline: Timeline, time: number): Mome
     shot: scene.shot,
     share: ease(t),
     caption: scene.caption,
-    at: step ? reachedAt(step, t) : 0,
+    at: scene.shot.kind === 'film' ? playedAt(scene.shot.pieces, time - scene.start) : step ? reachedAt(step, t) : 0,
   };
 }

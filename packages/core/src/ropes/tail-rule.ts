@@ -22,6 +22,13 @@ export const toMillimetres = (diameters: number, cordMm: number): number => diam
 export const requiredTail = (rule: TailRule, cordMm: number): number =>
   Math.max(rule.diameters, rule.millimetres / cordMm);
 
+/** What is asked of the tails of a knot: by which rule, in which cord, and in which unit it is said. */
+export interface TailAsked {
+  readonly rule: TailRule;
+  readonly cordMm: number;
+  readonly unit?: LengthUnit | undefined;
+}
+
 export type LengthUnit = 'millimetres' | 'inches';
 const MM_PER_INCH = 25.4;
 

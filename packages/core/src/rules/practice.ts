@@ -4,7 +4,7 @@
  * makers' instructions come first.
  */
 import * as z from 'zod';
-import type { TailRule } from '../ropes/tail-rule.js';
+import type { TailRule, TailAsked } from '../ropes/tail-rule.js';
 import { CLASS_SCHOOLS, USE_GRADES, type UseGrade } from '../words/classes.js';
 
 /** A palm of a grown person, in millimetres, where a rule counts in palms: learners measure with their own. */
@@ -317,6 +317,13 @@ export function tailRuleFor(house: HousePractice, grade: UseGrade): TailRule {
   const { diameters, millimetres, palms } = held.value as TailDemand;
   return { diameters, millimetres: Math.max(millimetres, palms * PALM_MM), cites: citeRule(held) };
 }
+
+/** What a house asks of the tails of a knot of a grade in a cord, in the unit that it measures in. */
+export const tailAskedOf = (house: HousePractice, grade: UseGrade, cordMm: number): TailAsked => ({
+  rule: tailRuleFor(house, grade),
+  cordMm,
+  unit: choiceOf(house, 'units') === 'inches' ? 'inches' : 'millimetres',
+});
 
 /** A choice or number of a house. */
 export function choiceOf(house: HousePractice, id: string): string {

@@ -45,6 +45,18 @@ export type ReelScene = InPass &
       }
     /** One of the wrong ways that learners are shown: its index among them. */
     | { readonly kind: 'wrong'; readonly exhibit: number; readonly seconds?: number | undefined }
+    /** A ruler laid beside each tail of the finished knot, as long as the house asks for. */
+    | { readonly kind: 'tail'; readonly text?: string | undefined; readonly seconds?: number | undefined }
+    /** A stretch of a film of the knot, in its seconds; how it is played there is the film's. */
+    | {
+        readonly kind: 'film';
+        /** The film's hash. */
+        readonly film: string;
+        readonly from: number;
+        readonly to: number;
+        /** Absent: what is said in it. */
+        readonly text?: string | undefined;
+      }
     | {
         readonly kind: 'card';
         readonly title?: string | undefined;
@@ -62,6 +74,29 @@ export interface Reel {
 
 const within = (value: number | undefined, least: number, most: number): boolean =>
   value === undefined || (value >= least && value <= most);
+
+/** The film of a method that has a hash. */
+export const filmOf = (method: Method, film: string): Footage | undefined =>
+  layoutsOf(method)
+    .flatMap((l) => l.footage ?? [])
+    .find((f) => f.film === film);
+
+/** What is wrong with a stretch of a film, if anything. */
+function filmTrouble(
+  method: Method,
+  { film, from, to }: Extract<ReelScene, { kind: 'film' }>,
+  place: string,
+): Refusal | undefined {
+  const shown = filmOf(method, film);
+  if (!shown) return refuse(place, 'There is no such film.', 'Choose one of the films of the method.');
+  return from >= 0 && to <= shown.duration + 0.25 && to - from >= REELS.shortest - 1e-9
+    ? undefined
+    : refuse(
+        place,
+        'It leaves the film, or is too short to be seen.',
+        `Show ${REELS.shortest} seconds or more of the ${shown.duration.toFixed(1)} that it has.`,
+      );
+}
 
 /** What is wrong with a scene of a method, if anything. */
 function sceneTrouble(method: Method, scene: ReelScene, place: string): Refusal | undefined {
@@ -89,9 +124,12 @@ function sceneTrouble(method: Method, scene: ReelScene, place: string): Refusal 
         );
       break;
     case 'look':
+    case 'tail':
+    case 'film':
       if ((scene.text ?? '').length > REELS.text)
         return refuse(place, `What is said has ${REELS.text} characters at most.`, 'Say it shorter.');
   }
+  if (scene.kind === 'film') return filmTrouble(method, scene, place);
   return within(scene.seconds, REELS.shortest, REELS.longest)
     ? undefined
     : refuse(place, `It lasts ${REELS.shortest} to ${REELS.longest} seconds.`, 'Let it last as long as it is read.');
@@ -202,6 +240,7 @@ function carryReels(before: Method, after: Method, steps: readonly (readonly num
     old.length === now.length ? i : now.findIndex((e) => e.becomes === old[i]?.becomes);
   const carried = (scene: ReelScene): readonly ReelScene[] => {
     if (scene.kind === 'step') return (steps[scene.step] ?? []).map((step) => ({ ...scene, step }));
+    if (scene.kind === 'film') return filmOf(after, scene.film) ? [scene] : [];
     if (scene.kind !== 'wrong') return [scene];
     const exhibit = wrongNow(scene.exhibit);
     return exhibit < 0 ? [] : [{ ...scene, exhibit }];

@@ -4,7 +4,7 @@
  */
 import { PAPER_LOOK, type Drawing, type Look, type Point } from '@foxtrail/core';
 import { BENCH, beepsOf, rowSeen, seenByStandIn, standInAt, strayAt, type StandInTake } from '@foxtrail/core/reel';
-import { paintDrawing } from '../reel/paint';
+import { paintDrawing } from '../reel/paint-drawing';
 
 /** Size of the frame, and frames a second. */
 export const FRAME = { width: 960, height: 540, rate: 25 } as const;

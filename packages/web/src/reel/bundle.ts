@@ -16,7 +16,8 @@ import { strToU8, zipSync, type Zippable } from 'fflate';
 import { concat, defer, from, map, takeWhile, type Observable } from 'rxjs';
 import type { ExportService } from './export';
 import type { ExportRequest } from './export-messages';
-import { paintMoment, type Scene } from './paint';
+import { paintMoment } from './paint';
+import type { Scene } from './scene';
 import { sizeOf, type Shape } from './shape';
 
 /** A file of the bundle; times are where it lies in the demonstration, in seconds. */

@@ -1,8 +1,14 @@
 /**
  * What the page and the export worker say to each other.
  */
-import type { FigureFile, Pace, View, Vocabulary } from '@foxtrail/core';
+import type { FigureFile, Pace, TailAsked, View, Vocabulary } from '@foxtrail/core';
 import type { Tightening } from '@foxtrail/core/reel';
+
+/** Samples of each channel, so many a second. */
+export interface MixedSound {
+  readonly rate: number;
+  readonly channels: readonly Float32Array<ArrayBuffer>[];
+}
 
 export interface ExportRequest {
   readonly document: FigureFile;
@@ -21,6 +27,10 @@ export interface ExportRequest {
   readonly range?: readonly [from: number, to: number] | undefined;
   /** The words composed texts are written in. */
   readonly words: Vocabulary;
+  /** What the house asks of tails. */
+  readonly tail?: TailAsked | undefined;
+  /** What is heard in it. */
+  readonly sound?: MixedSound | undefined;
   /** The knot on its way into the hand, where it can be set. */
   readonly way?: Tightening | undefined;
 }

@@ -4,7 +4,7 @@
 import { Injectable } from '@angular/core';
 import { Observable } from 'rxjs';
 import type { ExportReport, ExportRequest } from './export-messages';
-import { CAPTION_FONT } from './paint';
+import { CAPTION_FONT } from './paint-drawing';
 
 /** Address of the caption font's Latin file, as the page's own style sheets have it. */
 export function captionFontUrl(): string | undefined {

@@ -11,7 +11,9 @@ import {
 } from '@foxtrail/core';
 import { timelineOf, withCautions } from '@foxtrail/core/reel';
 import { overhand } from '../testing/knots';
-import { momentKey, paintDrawing, paintMoment, type Scene } from './paint';
+import { momentKey, paintMoment } from './paint';
+import { paintDrawing } from './paint-drawing';
+import type { Scene } from './scene';
 
 const hex = (colour: string): number[] => [1, 3, 5].map((i) => parseInt(colour.slice(i, i + 2), 16));
 

@@ -3,14 +3,7 @@
  * on the page and by the export in its worker. Strokes only, no blur: it has to keep up with the encoder.
  */
 import {
-  type Note,
-  pointerOf,
   pictureBox,
-  noteLines,
-  LIT_WIDTH,
-  arrowPath,
-  pullPath,
-  type NumberedPlace,
   drawFigure,
   drawMoment,
   figureInView,
@@ -19,88 +12,16 @@ import {
   remembered,
   ringSize,
   shownExhibits,
-  type Vocabulary,
-  FINE_LINE,
-  strokesOf,
-  OUTLINE,
-  outsideOf,
-  type Box,
-  type Point,
-  type Drawing,
   type Look,
-  type Method,
-  type Run,
-  type View,
-  formStrokes,
-  pullsSeen,
-  stepsOf,
-  viewOfStep,
 } from '@foxtrail/core';
-import {
-  fitted,
-  momentAt,
-  warnsAt,
-  type Timeline,
-  heldFrom,
-  inOtherHand,
-  MARK_RADIUS,
-  marksOn,
-  turningOver,
-  wayAt,
-  type FormSide,
-  type Moment,
-  type Pose,
-  type Tightening,
-} from '@foxtrail/core/reel';
-
-/** What is used of a canvas context, on the page or in a worker. */
-type Context = Pick<
-  OffscreenCanvasRenderingContext2D,
-  | 'setTransform'
-  | 'arc'
-  | 'beginPath'
-  | 'fillStyle'
-  | 'fillRect'
-  | 'textBaseline'
-  | 'textAlign'
-  | 'font'
-  | 'fillText'
-  | 'measureText'
-  | 'lineJoin'
-  | 'lineCap'
-  | 'save'
-  | 'restore'
-  | 'clip'
-  | 'strokeStyle'
-  | 'lineWidth'
-  | 'stroke'
-  | 'fill'
-  | 'setLineDash'
-  | 'lineDashOffset'
->;
-
-export const CAPTION_FONT = 'Atkinson Hyperlegible Next Variable';
-
-/** What is filmed. */
-export interface Scene {
-  readonly method: Method;
-  readonly timeline: Timeline;
-  readonly view: View;
-  readonly look: Look;
-  readonly title: string;
-  /** Whether what is said stands in the picture; absent: it does. */
-  readonly captioned?: boolean | undefined;
-  /** The words that wrong ways are told in. */
-  readonly words: Vocabulary;
-  /** The knot on its way into the hand; without it the scenes that finish the knot show its drawing. */
-  readonly way?: Tightening | undefined;
-}
+import { momentAt, warnsAt, type Moment } from '@foxtrail/core/reel';
+import { type Context, CAPTION_FONT, lettered, paintDrawing, wrap } from './paint-drawing';
+import { paintFilm } from './paint-film';
+import { paintForm } from './paint-form';
+import type { Scene } from './scene';
 
 /** Share of the height that the caption has. */
 const CAPTION_SHARE = 0.17;
-/** Letters are measured by the height, or in a narrow picture by the width. */
-const lettered = (width: number, height: number): number => Math.min(height, width * 0.9);
-
 /** A key of what a moment shows; moments with one key look the same. */
 export function momentKey(scene: Scene, time: number): string {
   if (warnsAt(scene.timeline, time)) return 'cautions';
@@ -108,6 +29,7 @@ export function momentKey(scene: Scene, time: number): string {
   if (!moment) return 'none';
   const { kind } = moment.shot;
   if (kind === 'card' || kind === 'wrong') return `part ${moment.part}`;
+  if (kind === 'film') return `part ${moment.part} ${moment.at.toFixed(3)}`;
   if (kind === 'lay' || !scene.way)
     return `${moment.step} ${moment.at.toFixed(4)}${kind === 'lay' && moment.shot.again ? ' again' : ''}`;
   return `${moment.step} ${kind} ${JSON.stringify(moment.shot)} ${kind === 'hold' ? '' : moment.share.toFixed(4)}`;
@@ -134,6 +56,8 @@ export function paintMoment(ctx: Context, scene: Scene, time: number, width: num
   const captionTop = isSaid ? height * (1 - CAPTION_SHARE) : height;
   if (moment.shot.kind === 'wrong') {
     paintWrong(ctx, scene, moment.shot.exhibit, width, captionTop);
+  } else if (moment.shot.kind === 'film') {
+    paintFilm(ctx, scene, moment.shot.film, moment.at, width, captionTop);
   } else if (scene.way && moment.shot.kind !== 'lay') {
     paintForm(ctx, scene, scene.way, moment, width, captionTop);
   } else if (moment.step !== undefined) {
@@ -150,7 +74,7 @@ export function paintMoment(ctx: Context, scene: Scene, time: number, width: num
 
 /** What stands before a caption: the number of the step that is tied, or that it is no step. */
 const signOf = ({ step, shot }: Moment): string =>
-  shot.kind === 'wrong' ? '✕' : step === undefined || shot.kind === 'hold' ? '' : `${step + 1}`;
+  shot.kind === 'wrong' ? '✕' : step === undefined || shot.kind === 'hold' || shot.kind === 'tail' ? '' : `${step + 1}`;
 
 /** A card: its title, and what it says beneath, in the middle of the picture. */
 function paintCard(ctx: Context, look: Look, title: string, text: string, width: number, height: number): void {
@@ -255,224 +179,4 @@ function paintCaption(ctx: Context, number: string, text: string, top: number, w
   if (fitted !== size) ctx.font = `500 ${fitted}px "${CAPTION_FONT}", sans-serif`;
   const final = fitted === size ? lines : wrap(ctx, text, room);
   final.forEach((line, i) => ctx.fillText(line, left, middle + (i - (final.length - 1) / 2) * fitted * 1.25));
-}
-
-function wrap(ctx: Context, text: string, width: number): string[] {
-  const lines: string[] = [];
-  let line = '';
-  for (const word of text.split(/\s+/)) {
-    const longer = line === '' ? word : `${line} ${word}`;
-    if (line !== '' && ctx.measureText(longer).width > width) {
-      lines.push(line);
-      line = word;
-    } else line = longer;
-  }
-  return line === '' ? lines : [...lines, line];
-}
-
-/** Fits a box of the board into so much of the canvas, at its top left unless it begins elsewhere. */
-function fit(ctx: Context, box: Box, width: number, height: number, [left, top]: Point = [0, 0]): void {
-  const { scale, move } = fitted(box, width, height);
-  ctx.setTransform(scale, 0, 0, scale, left + move[0], top + move[1]);
-}
-
-const otherSide = (side: FormSide): FormSide => (side === 'front' ? 'back' : 'front');
-
-/** How the knot lies, and from where it is seen, in a scene that finishes it. */
-function poseAt(scene: Scene, way: Tightening, { step, shot, share }: Moment): Pose | undefined {
-  const facing = viewOfStep(stepsOf(scene.method)[step ?? -1] ?? { telling: {} }, scene.view);
-  const own: FormSide = facing === 'back' || facing === 'left back' ? 'back' : 'front';
-  const seen = (side: FormSide): FormSide => (own === 'back' ? otherSide(side) : side);
-  const pose = ((): Pose | undefined => {
-    switch (shot.kind) {
-      case 'lay':
-      case 'wrong':
-      case 'card':
-        return undefined;
-      case 'tighten':
-        return wayAt(way, shot.from + share * (shot.to - shot.from), own);
-      case 'hold':
-        return heldFrom(way, seen(shot.side));
-      case 'turn':
-        return turningOver(way, seen(shot.from), share);
-    }
-  })();
-  return pose && (scene.view === 'left' ? inOtherHand(pose) : pose);
-}
-
-/** Room that the arrows of a pull have round a form, in diameters. */
-const PULL_ROOM = 1.6;
-
-/** Paints the knot as it lies in a scene that finishes it. */
-function paintForm(ctx: Context, scene: Scene, way: Tightening, moment: Moment, width: number, height: number): void {
-  const pose = poseAt(scene, way, moment);
-  if (!pose) return;
-  const { look } = scene;
-  const { shot, share } = moment;
-  const pulled = shot.kind === 'tighten' && shot.pulled;
-  // The view draws back a little for the arrows.
-  const room = pulled ? PULL_ROOM * Math.min(1, 4 * share) : 0;
-  const [l, t, r, b] = pose.frame;
-  const frame: Box = [l - room, t - room, r + room, b + room];
-  fit(ctx, frame, width, height);
-  ctx.lineJoin = 'round';
-  for (const { path, colour, width: w, dash = [], offset = 0, butt } of formStrokes(
-    way.figure,
-    pose.form,
-    pose.sight,
-    shownBox(frame, width, height),
-    look,
-  )) {
-    ctx.lineCap = butt ? 'butt' : 'round';
-    ctx.strokeStyle = colour;
-    ctx.lineWidth = w;
-    ctx.setLineDash([...dash]);
-    ctx.lineDashOffset = offset;
-    ctx.stroke(new Path2D(path));
-  }
-  ctx.setLineDash([]);
-  ctx.lineCap = 'butt';
-  if (pulled) {
-    ctx.fillStyle = look.working;
-    ctx.strokeStyle = look.ink;
-    ctx.lineWidth = 0.08;
-    for (const pull of pullsSeen(pose.form, pose.sight, frame)) {
-      const arrow = new Path2D(pullPath(pull));
-      ctx.fill(arrow);
-      ctx.stroke(arrow);
-    }
-  }
-  const { of } = stepsOf(scene.method)[moment.step ?? -1] ?? {};
-  if (shot.kind === 'hold' && of)
-    for (const mark of marksOn(of, pose.form, pose, scene.view === 'back' ? otherSide(shot.side) : shot.side))
-      paintMark(ctx, mark, MARK_RADIUS, look);
-}
-
-/** What of the board the whole canvas shows round a frame: ropes run on to its edge. */
-function shownBox([l, t, r, b]: Box, width: number, height: number): Box {
-  const share = width / height;
-  const [w, h] = [Math.max(r - l, share * (b - t)), Math.max(b - t, (r - l) / share)];
-  const [x, y] = [(l + r) / 2, (t + b) / 2];
-  return [x - w / 2, y - h / 2, x + w / 2, y + h / 2];
-}
-
-/** Paints a drawing, its box fitted into so much of the canvas; what lies outside of the box is painted too. */
-export function paintDrawing(
-  ctx: Context,
-  drawing: Drawing,
-  look: Look,
-  box: Box,
-  width: number,
-  height: number,
-  begins?: Point,
-): void {
-  fit(ctx, box, width, height, begins);
-  ctx.lineJoin = 'round';
-  ctx.lineCap = 'butt';
-  for (const run of drawing.runs.filter((r) => r.kind === 'host')) paintRun(ctx, run, look, box);
-  paintHostMarks(ctx, drawing, look);
-  ctx.lineCap = 'round';
-  ctx.strokeStyle = look.lit;
-  ctx.lineWidth = LIT_WIDTH;
-  for (const path of drawing.lit) ctx.stroke(new Path2D(path));
-  ctx.lineCap = 'butt';
-  for (const run of drawing.runs.filter((r) => r.kind === 'rope')) paintRun(ctx, run, look, box);
-  for (const tip of drawing.tips) {
-    ctx.strokeStyle = look.band;
-    ctx.lineWidth = tip.width;
-    ctx.stroke(new Path2D(tip.band));
-  }
-  ctx.strokeStyle = look.band;
-  ctx.lineWidth = FINE_LINE;
-  for (const line of drawing.lines) ctx.stroke(new Path2D(line));
-  if (drawing.arrow) {
-    const arrow = new Path2D(arrowPath(drawing.arrow.point, drawing.arrow.direction));
-    ctx.fillStyle = look.working;
-    ctx.fill(arrow);
-    ctx.strokeStyle = look.ink;
-    ctx.lineWidth = 0.08;
-    ctx.stroke(arrow);
-  }
-  for (const pull of drawing.pulls) {
-    ctx.fillStyle = look.working;
-    ctx.fill(new Path2D(pullPath(pull)));
-  }
-  for (const { point, at, label } of drawing.marks) paintMark(ctx, { point, at, label }, drawing.markRadius, look);
-  for (const note of drawing.notes) paintNote(ctx, note, look);
-}
-
-/** A numbered place: its line, its disc, its number. */
-function paintMark(ctx: Context, { point: [x, y], at, label }: NumberedPlace, radius: number, look: Look): void {
-  ctx.strokeStyle = look.band;
-  ctx.lineWidth = 0.18;
-  ctx.stroke(new Path2D(`M${x} ${y}L${at[0]} ${at[1]}`));
-  ctx.beginPath();
-  ctx.arc(x, y, radius, 0, 2 * Math.PI);
-  ctx.fillStyle = look.label;
-  ctx.fill();
-  ctx.lineWidth = radius / 7;
-  ctx.stroke();
-  ctx.fillStyle = look.labelText;
-  ctx.textAlign = 'center';
-  ctx.textBaseline = 'alphabetic';
-  ctx.font = `700 ${1.3 * radius}px "${CAPTION_FONT}", sans-serif`;
-  ctx.fillText(label, x, y + 0.47 * radius);
-}
-
-/** A callout: its pointer, its box, its words. */
-function paintNote(ctx: Context, note: Note, look: Look): void {
-  const [l, t, r, b] = note.box;
-  const [[x1, y1], [x2, y2]] = pointerOf(note);
-  ctx.strokeStyle = look.band;
-  ctx.lineWidth = 0.16;
-  ctx.stroke(new Path2D(`M${x1} ${y1}L${x2} ${y2}`));
-  ctx.fillStyle = look.band;
-  ctx.beginPath();
-  ctx.arc(x2, y2, 0.24, 0, 2 * Math.PI);
-  ctx.fill();
-  const box = new Path2D(`M${l} ${t}H${r}V${b}H${l}Z`);
-  ctx.fillStyle = look.label;
-  ctx.fill(box);
-  ctx.lineWidth = 0.09;
-  ctx.stroke(box);
-  ctx.fillStyle = look.labelText;
-  ctx.textAlign = 'center';
-  ctx.textBaseline = 'alphabetic';
-  ctx.font = `600 ${note.size}px "${CAPTION_FONT}", sans-serif`;
-  for (const { text, at } of noteLines(note)) ctx.fillText(text, at[0], at[1]);
-}
-
-function paintRun(ctx: Context, run: Run, look: Look, box: Box): void {
-  ctx.save();
-  for (const clip of run.clips) ctx.clip(new Path2D(outsideOf(clip, box)), 'evenodd');
-  for (const { path, colour, width, dash = [], offset = 0 } of strokesOf(look, run)) {
-    ctx.strokeStyle = colour;
-    ctx.lineWidth = width;
-    ctx.setLineDash([...dash]);
-    ctx.lineDashOffset = offset;
-    ctx.stroke(new Path2D(path));
-  }
-  ctx.setLineDash([]);
-  ctx.restore();
-}
-
-/** Posts seen from the end, and the gates of carabiners. */
-function paintHostMarks(ctx: Context, drawing: Drawing, look: Look): void {
-  ctx.strokeStyle = look.ink;
-  for (const { path, width } of drawing.gates) {
-    ctx.lineWidth = width;
-    ctx.setLineDash([0.5, 0.35]);
-    ctx.stroke(new Path2D(path));
-    ctx.setLineDash([]);
-  }
-  for (const { point, radius } of drawing.posts) {
-    ctx.fillStyle = look.host;
-    for (const k of [1, 0.68, 0.36]) {
-      ctx.beginPath();
-      ctx.arc(point[0], point[1], radius * k, 0, 2 * Math.PI);
-      if (k === 1) ctx.fill();
-      ctx.lineWidth = k === 1 ? OUTLINE : 0.07;
-      ctx.stroke();
-    }
-  }
 }

@@ -8,11 +8,15 @@ import {
   FILM_SPEEDS,
   finishedLayout,
   howToSet,
+  layoutsOf,
   leftHanded,
   numberOf,
+  REELS,
   sameSetting,
   shownExhibits,
   stepsOf,
+  tailAskedOf,
+  tailsOf,
   type Filmed,
   type Pace,
   type Reel,
@@ -35,12 +39,14 @@ import {
   type ReelKind,
   type Tightening,
 } from '@foxtrail/core/reel';
+import { playedOf, type Footage } from '@foxtrail/core/footage';
 import { FormingService } from '../data/forming';
 import { Theme } from '../data/theme';
 import { BenchStore } from '../knot/bench-store';
 import type { FilmChange } from './film-step';
-import type { Scene } from './paint';
+import type { Scene } from './scene';
 import type { Insertion } from './scene-editor';
+import { ReelFilms, type FilmNow } from './reel-films';
 import { sizeOf, type Shape } from './shape';
 import type { SceneMove, SceneTrim } from './tracks';
 
@@ -53,6 +59,19 @@ export type Hand =
 
 export const LINES = [720, 1080] as const;
 export const RATES = [25, 30, 60] as const;
+
+/** What may be shown of a film: all that is played of it, and each of its steps. */
+function stretchesOf(film: Footage): Insertion[] {
+  const [from, to] = playedOf(film);
+  const whole: Insertion = { name: `Film: ${film.name}`, scene: { kind: 'film', film: film.film, from, to } };
+  const steps = (film.steps ?? []).flatMap(({ step, at }, i, all): Insertion[] => {
+    const end = all[i + 1]?.at ?? to;
+    return end - at >= REELS.shortest
+      ? [{ name: `Film: ${film.name}, step ${step + 1}`, scene: { kind: 'film', film: film.film, from: at, to: end } }]
+      : [];
+  });
+  return [whole, ...steps];
+}
 
 @Injectable()
 export class ReelDesk {
@@ -79,6 +98,14 @@ export class ReelDesk {
   readonly warning = computed(() =>
     warnsAt(this.timeline(), this.time()) ? (this.timeline().cautions?.lines ?? []).join(' ') : undefined,
   );
+  /** What the house asks of its tails. */
+  readonly tail = computed(() => {
+    const entry = this.store.knot()?.entry;
+    return entry && tailAskedOf(this.store.practice(), entry.useGrade, entry.cord.diameterMm);
+  });
+  /** The films of the method, as they were taken. */
+  readonly films = computed(() => layoutsOf(this.method()).flatMap((l) => l.footage ?? []));
+  private readonly filmed = inject(ReelFilms);
   readonly reels = computed(() => this.method().reels ?? []);
   /** Which reel is on the desk; none: the steps as they are tied. */
   readonly reelAt = signal<number | undefined>(undefined);
@@ -92,6 +119,7 @@ export class ReelDesk {
       name: this.store.knot()?.name ?? '',
       words: this.store.vocabulary(),
       pace: this.pace(),
+      tail: this.tail(),
       cautions: this.cautions(),
       reel: this.reel() ? this.reelAt() : undefined,
     };
@@ -112,13 +140,17 @@ export class ReelDesk {
   /** What may be put in after the scene that is shown. */
   readonly insertions = computed((): readonly Insertion[] => {
     const shown = this.sceneShown();
-    const speed = (shown?.kind === 'step' ? shown.speed : undefined) ?? this.filmed().speed ?? 1;
+    const speed = (shown?.kind === 'step' ? shown.speed : undefined) ?? this.filmedSo().speed ?? 1;
     return [
       ...(shown?.kind === 'step'
         ? [{ name: 'This step again, slower', scene: { ...shown, speed: Math.max(FILM_SPEEDS.least, speed / 2) } }]
         : []),
       { name: 'The knot from the front', scene: { kind: 'look', side: 'front' } },
       { name: 'The knot from behind', scene: { kind: 'look', side: 'back' } },
+      ...(tailsOf(finishedLayout(this.method()).figure).some((t) => !t.inside)
+        ? [{ name: 'The tail measured', scene: { kind: 'tail' } } as const]
+        : []),
+      ...this.films().flatMap(stretchesOf),
       { name: 'A card', scene: { kind: 'card', text: 'What to look for' } },
       ...this.wrongWays().map((becomes, exhibit): Insertion => ({
         name: `Wrong: ${becomes}`,
@@ -147,13 +179,13 @@ export class ReelDesk {
   /** The step that is shown. */
   readonly step = computed(() => stepsOf(this.method())[this.moment()?.step ?? 0]);
   /** How that step is filmed as it is tied. */
-  readonly filmed = computed((): Filmed => this.step()?.telling.filmed ?? {});
+  readonly filmedSo = computed((): Filmed => this.step()?.telling.filmed ?? {});
   readonly forming = inject(FormingService);
   /** What is set for the scenes that finish the knot. */
   private readonly toSet = computed(
     () =>
       stepsOf(this.method()).some((s) => s.does !== 'lay') ||
-      this.reel()?.scenes.some((s) => s.kind === 'look') === true
+      this.reel()?.scenes.some((s) => s.kind === 'look' || s.kind === 'tail') === true
         ? howToSet(this.method())
         : undefined,
     { equal: sameSetting },
@@ -168,14 +200,31 @@ export class ReelDesk {
     title: this.store.knot()?.name ?? '',
     words: this.store.vocabulary(),
     captioned: this.captioned(),
+    tail: this.tail(),
+    filmed: (film) => this.filmed.picture(film),
     way: this.way(),
   }));
+  /** What is shown of a film, where one is. */
+  private readonly filmNow = computed((): FilmNow | undefined => {
+    const moment = this.moment();
+    if (moment?.shot.kind !== 'film' || this.warning() !== undefined) return undefined;
+    const { film, pieces } = moment.shot;
+    const begun = this.timeline().scenes.find((s) => s.part === moment.part)?.start ?? 0;
+    const piece = pieces.find((p) => this.time() - begun < p.end) ?? pieces.at(-1);
+    const speed = piece && this.playing() ? (piece.to - piece.from) / (piece.end - piece.start) : 0;
+    return { film, time: moment.at, speed };
+  });
   readonly way = computed(() => {
     const hand = this.hand();
     return hand.kind === 'set' ? hand.way : undefined;
   });
 
   constructor() {
+    // A film is brought to what is shown of it; once its picture has come, it is looked at again.
+    effect(() => {
+      this.filmed.came();
+      this.filmed.show(this.filmNow());
+    });
     effect(() => {
       const setting = this.toSet();
       untracked(() => void this.setInHand(setting));

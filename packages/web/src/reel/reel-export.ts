@@ -9,14 +9,15 @@ import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { MatSlideToggleModule } from '@angular/material/slide-toggle';
 import { knotByMethod, writeKnot, type KnotDocument, type Pace, type View } from '@foxtrail/core';
 import { spokenOver, toSubRip, toWebVtt } from '@foxtrail/core/reel';
-import type { Subscription } from 'rxjs';
+import { catchError, defer, finalize, from, of, switchMap, type Observable, type Subscription } from 'rxjs';
 import { inWords } from '../data/problem';
 import { BenchStore } from '../knot/bench-store';
 import { ShelfFacts } from '../knot/shelf-facts';
 import { fileName, saveFile } from '../ui/save-file';
 import { exportBundle, scriptPage } from './bundle';
 import { captionFontUrl, ExportService } from './export';
-import type { ExportRequest } from './export-messages';
+import type { ExportReport, ExportRequest } from './export-messages';
+import { heardIn, mixedSound } from './film-sound';
 import { LINES, RATES, ReelDesk } from './reel-desk';
 import { SHAPE_NAMES, SHAPES, type Shape } from './shape';
 
@@ -87,6 +88,7 @@ export class ReelExport {
         captioned: desk.captioned(),
         fontUrl: captionFontUrl(),
         words: this.store.vocabulary(),
+        tail: desk.tail(),
         way: desk.way(),
       }
     );
@@ -101,7 +103,7 @@ export class ReelExport {
     const { pace, view, reel } = request;
     const method = this.store.inHand();
     this.exporting.set({ kind: 'running', done: 0, total: 1 });
-    this.running = this.exporter.run(request).subscribe((r) => {
+    this.running = this.withSound(request).subscribe((r) => {
       if (r.kind === 'progress') this.exporting.set({ kind: 'running', done: r.done, total: r.total });
       else if (r.kind === 'failed') this.exporting.set(r);
       else {
@@ -114,6 +116,20 @@ export class ReelExport {
     });
   }
 
+  /** One export with what is heard of its films; unsubscribing stops that, too. */
+  private withSound(request: ExportRequest): Observable<ExportReport> {
+    const timeline = this.desk.timeline();
+    if (heardIn(timeline).length === 0) return this.exporter.run(request);
+    return defer(() => {
+      const stop = new AbortController();
+      return from(mixedSound(timeline, stop.signal)).pipe(
+        switchMap((sound) => this.exporter.run({ ...request, sound })),
+        catchError((error: unknown) => of<ExportReport>({ kind: 'failed', reason: inWords(error) })),
+        finalize(() => stop.abort()),
+      );
+    });
+  }
+
   /** The clip, a loop of each step, all that goes with them and a list of it, in one file. */
   protected exportAll(): void {
     const request = this.request();
@@ -122,16 +138,22 @@ export class ReelExport {
     const { desk } = this;
     desk.playing.set(false);
     this.exporting.set({ kind: 'running', done: 0, total: 1 });
-    this.running = exportBundle(this.exporter, {
-      request,
-      knot,
-      scene: desk.scene(),
-      method: desk.shownMethod(),
-      shape: desk.shape(),
-      reel: desk.reel()?.name,
-      cautions: desk.cautions(),
-      perLine: this.desk.perLine(),
-    }).subscribe((r) => {
+    // Steps that are looped are silent.
+    const run = (asked: ExportRequest): Observable<ExportReport> =>
+      asked.range ? this.exporter.run(asked) : this.withSound(asked);
+    this.running = exportBundle(
+      { run },
+      {
+        request,
+        knot,
+        scene: desk.scene(),
+        method: desk.shownMethod(),
+        shape: desk.shape(),
+        reel: desk.reel()?.name,
+        cautions: desk.cautions(),
+        perLine: this.desk.perLine(),
+      },
+    ).subscribe((r) => {
       if (r.kind !== 'finished') this.exporting.set(r);
       else {
         saveFile(r.bundle, `${fileName(knot.name)}-reel.zip`);

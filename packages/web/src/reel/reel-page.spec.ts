@@ -10,6 +10,7 @@ import { captionFontUrl, ExportService } from './export';
 import type { ExportReport, ExportRequest } from './export-messages';
 import { ReelPage } from './reel';
 import { ReelDesk } from './reel-desk';
+import { ReelFilms } from './reel-films';
 
 describe('Reel', () => {
   let bench: FakeBench;
@@ -41,7 +42,7 @@ describe('Reel', () => {
     });
     const forming = { share: () => 0.4, watch: () => new Promise((done) => (settle = done)) };
     TestBed.overrideComponent(ReelPage, {
-      set: { providers: [{ provide: FormingService, useValue: forming }, ReelDesk] },
+      set: { providers: [{ provide: FormingService, useValue: forming }, ReelDesk, ReelFilms] },
     });
     TestBed.inject(Icons);
     fixture = TestBed.createComponent(ReelPage);
@@ -296,8 +297,9 @@ describe('Reel', () => {
         'step',
         'look',
         'look',
+        'tail',
       ]);
-      expect(blocks().length).toBe(8);
+      expect(blocks().length).toBe(9);
       expect([...page.querySelectorAll('.passes span')].map((p) => p.textContent)).toEqual([
         'introduction',
         'slow',
@@ -321,19 +323,19 @@ describe('Reel', () => {
       ]);
       await press(3, { key: 'ArrowLeft', altKey: true });
       await press(2, { key: 'd' });
-      expect(reel().scenes.length).toBe(9);
+      expect(reel().scenes.length).toBe(10);
       expect(reel().scenes[3]).toEqual(reel().scenes[2]);
       await press(3, { key: 'Delete' });
-      expect(reel().scenes.length).toBe(8);
+      expect(reel().scenes.length).toBe(9);
       blocks()[2]!.click();
       await fixture.whenStable();
       await act('Put a scene after it');
       await act('The knot from behind');
       expect(reel().scenes[3]).toEqual({ kind: 'look', side: 'back', pass: 'slow' });
       // What was put in is shown.
-      expect(page.textContent).toContain('Scene 4 of 9');
+      expect(page.textContent).toContain('Scene 4 of 10');
       await act('Leave out');
-      expect(reel().scenes.length).toBe(8);
+      expect(reel().scenes.length).toBe(9);
       // Nothing of it changes how the steps themselves are filmed.
       expect(bench.knot().method.halts.some((h) => h.filmed)).toBeFalse();
     });

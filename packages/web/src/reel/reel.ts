@@ -31,6 +31,7 @@ import { PaceMeter } from './pace-meter';
 import { momentKey, paintMoment } from './paint';
 import { ReelDesk } from './reel-desk';
 import { ReelExport } from './reel-export';
+import { ReelFilms } from './reel-films';
 import { SceneEditor } from './scene-editor';
 import { ReelTracks } from './tracks';
 
@@ -53,7 +54,7 @@ import { ReelTracks } from './tracks';
     StepText,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
-  providers: [FormingService, ReelDesk],
+  providers: [FormingService, ReelDesk, ReelFilms],
   templateUrl: './reel.html',
   styleUrl: './reel.scss',
   host: { '(document:keydown)': 'key($event)' },
@@ -61,6 +62,7 @@ import { ReelTracks } from './tracks';
 export class ReelPage {
   protected readonly store = inject(BenchStore);
   readonly desk = inject(ReelDesk);
+  private readonly films = inject(ReelFilms);
   private readonly canvas = viewChild<ElementRef<HTMLCanvasElement>>('canvas');
   protected readonly paces = Object.keys(PACES) as Pace[];
   protected readonly reelKinds = REEL_KINDS;
@@ -79,6 +81,7 @@ export class ReelPage {
       desk.size();
       this.fonts();
       this.shown();
+      this.films.came();
       const element = this.canvas()?.nativeElement;
       const context = element?.getContext('2d');
       if (element && context) paintMoment(context, desk.scene(), untracked(desk.time), element.width, element.height);

@@ -11,6 +11,7 @@ import { MatSelectModule } from '@angular/material/select';
 import { MatSlideToggleModule } from '@angular/material/slide-toggle';
 import { MatSliderModule } from '@angular/material/slider';
 import { FILM_SPEEDS, LONGEST_HOLD, REELS, type Filmed, type ReelScene } from '@foxtrail/core';
+import { playedOf, type Footage } from '@foxtrail/core/footage';
 import type { TooQuick } from '@foxtrail/core/reel';
 
 /** What may be put in after a scene. */
@@ -18,6 +19,8 @@ export interface Insertion {
   readonly name: string;
   readonly scene: ReelScene;
 }
+
+type FilmScene = Extract<ReelScene, { kind: 'film' }>;
 
 /** Fields of scenes that hold words or seconds, as they are written. */
 type Words = 'title' | 'text';
@@ -27,6 +30,8 @@ const NAMES: Readonly<Record<ReelScene['kind'], string>> = {
   look: 'A look at the knot',
   wrong: 'A wrong way',
   card: 'A card',
+  tail: 'The tail measured',
+  film: 'A stretch of film',
 };
 
 @Component({
@@ -55,6 +60,8 @@ export class SceneEditor {
   readonly lasts = input.required<number>();
   /** What the wrong ways become that learners are shown. */
   readonly wrongWays = input.required<readonly string[]>();
+  /** The films of the method. */
+  readonly films = input.required<readonly Footage[]>();
   readonly insertions = input.required<readonly Insertion[]>();
   readonly quick = input.required<readonly TooQuick[]>();
   readonly mayWrite = input.required<boolean>();
@@ -79,6 +86,26 @@ export class SceneEditor {
     this.changed.emit(
       Object.fromEntries(Object.entries(all).filter(([, v]) => v !== undefined)) as unknown as ReelScene,
     );
+  }
+
+  protected filmOf(hash: string): Footage | undefined {
+    return this.films().find((f) => f.film === hash);
+  }
+
+  /** A stretch has its least length; the end that is not moved stays. */
+  protected stretch(scene: FilmScene, moved: { readonly from: number } | { readonly to: number }): void {
+    const least = REELS.shortest;
+    const tenth = (v: number): number => Math.round(v * 10) / 10;
+    if ('from' in moved) this.change({ from: tenth(Math.max(0, Math.min(moved.from, scene.to - least))) });
+    else this.change({ to: tenth(Math.max(moved.to, scene.from + least)) });
+  }
+
+  /** All that is played of another film. */
+  protected takeFilm(hash: string): void {
+    const film = this.filmOf(hash);
+    if (!film) return;
+    const [from, to] = playedOf(film);
+    this.change({ film: hash, from, to });
   }
 
   protected write(field: Words, words: string): void {

@@ -27,6 +27,8 @@ const NAMES: Readonly<Record<Scene['shot']['kind'], string>> = {
   turn: 'turned over',
   wrong: 'a wrong way',
   card: 'a card',
+  tail: 'measured',
+  film: 'filmed',
 };
 
 const nameOf = ({ shot }: Scene): string =>
@@ -62,7 +64,14 @@ interface CueBlock {
 }
 
 /** What a scene that shows no step of its own is marked with. */
-const SIGNS: Readonly<Record<ReelScene['kind'], string>> = { step: '', look: '◉', wrong: '✕', card: 'T' };
+const SIGNS: Readonly<Record<ReelScene['kind'], string>> = {
+  step: '',
+  look: '◉',
+  wrong: '✕',
+  card: 'T',
+  tail: '↔',
+  film: '▶',
+};
 
 /** How many times as wide as the page the tracks are drawn. */
 const ZOOMS = [1, 2, 4, 8] as const;

@@ -3,12 +3,25 @@
  */
 import { cautionsFor, leftHanded, PAPER_LOOK, readKnot } from '@foxtrail/core';
 import { demonstration } from '@foxtrail/core/reel';
-import { BufferTarget, CanvasSource, Output, Quality, WebMOutputFormat } from 'mediabunny';
+import {
+  AudioSample,
+  AudioSampleSource,
+  BufferTarget,
+  CanvasSource,
+  Output,
+  Quality,
+  WebMOutputFormat,
+} from 'mediabunny';
+import { FilmFrames } from './film-frames';
 import type { ExportReport, ExportRequest } from '../reel/export-messages';
-import { CAPTION_FONT, momentKey, paintMoment, type Scene } from '../reel/paint';
+import { momentKey, paintMoment } from '../reel/paint';
+import { CAPTION_FONT } from '../reel/paint-drawing';
+import type { Scene } from '../reel/scene';
 
 /** Bits a second: flat colours and few moving edges need no more for 720 lines. */
 const BITRATE = 3e6;
+/** Bits of sound a second: speech, and what a rope makes. */
+const SOUND_BITRATE = 96_000;
 /** Frames between two reports of progress. */
 const REPORT_EVERY = 6;
 
@@ -19,6 +32,27 @@ async function loadFont(url: string | undefined): Promise<void> {
   const face = new FontFace(CAPTION_FONT, `url("${url}")`, { weight: '200 800' });
   await face.load();
   self.fonts.add(face);
+}
+
+function soundTrack(output: Output): AudioSampleSource {
+  const source = new AudioSampleSource({ codec: 'opus', quality: new Quality({ bitrate: SOUND_BITRATE }) });
+  output.addAudioTrack(source);
+  return source;
+}
+
+/** A second of what is heard from a time on, or what is left of it. */
+function secondOf({ rate, channels }: NonNullable<ExportRequest['sound']>, time: number): AudioSample {
+  const from = Math.round(time * rate);
+  const count = Math.max(1, Math.min(rate, (channels[0]?.length ?? 0) - from));
+  const data = new Float32Array(count * channels.length);
+  channels.forEach((channel, i) => data.set(channel.subarray(from, from + count), i * count));
+  return new AudioSample({
+    data,
+    format: 'f32-planar',
+    numberOfChannels: channels.length,
+    sampleRate: rate,
+    timestamp: from / rate,
+  });
 }
 
 async function exportClip(request: ExportRequest): Promise<void> {
@@ -45,8 +79,10 @@ async function exportClip(request: ExportRequest): Promise<void> {
     words: request.words,
     pace: request.pace,
     cautions: cautionsFor(useGrade, cautions),
+    tail: request.tail,
     reel: request.reel,
   });
+  const films = new FilmFrames();
   const scene: Scene = {
     method,
     timeline,
@@ -55,6 +91,8 @@ async function exportClip(request: ExportRequest): Promise<void> {
     title: read.value.name,
     words: request.words,
     way: request.way,
+    tail: request.tail,
+    filmed: (film) => films.shown(film),
     captioned: request.captioned,
   };
   const canvas = new OffscreenCanvas(width, height);
@@ -68,18 +106,27 @@ async function exportClip(request: ExportRequest): Promise<void> {
   const target = new BufferTarget();
   const output = new Output({ format: new WebMOutputFormat(), target });
   output.addVideoTrack(source, { frameRate: rate });
+  const sound = request.sound && typeof AudioEncoder !== 'undefined' ? soundTrack(output) : undefined;
   output.setMetadataTags({ title: read.value.name });
   await output.start();
   const [from, to] = request.range ?? [0, timeline.duration];
   const total = Math.max(1, Math.round((to - from) * rate));
   let shown = '';
+  const times = Array.from({ length: total }, (_, i) => from + i / rate);
   for (let i = 0; i < total; i += 1) {
-    const time = from + i / rate;
+    const time = times[i] ?? from;
     const key = momentKey(scene, time);
+    await films.show(scene, times, i);
     // While the rope rests the picture is the same: only the encoder has work.
     if (key !== shown) paintMoment(context, scene, time, width, height);
     shown = key;
     await source.add(i / rate, 1 / rate);
+    // Sound goes with its picture, a second at a time.
+    if (request.sound && sound && i % Math.ceil(rate) === 0) {
+      const heard = secondOf(request.sound, i / rate);
+      await sound.add(heard);
+      heard.close();
+    }
     if (i % REPORT_EVERY === 0) report({ kind: 'progress', done: i, total });
   }
   await output.finalize();

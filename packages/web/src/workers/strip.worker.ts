@@ -5,13 +5,13 @@ import {
   ALL_FORMATS,
   AudioSampleSink,
   BlobSource,
-  CanvasSink,
   Input,
   UrlSource,
   type InputAudioTrack,
   type InputVideoTrack,
 } from 'mediabunny';
 import type { StripReport, StripRequest } from '../film/strip-messages';
+import { picturesAt } from './film-pictures';
 
 /** Sound lies among the pictures: of a film that would have to be fetched wholly for it, only so many bytes are. */
 const FETCHED_FOR_SOUND = 32 * 1024 * 1024;
@@ -19,13 +19,12 @@ const FETCHED_FOR_SOUND = 32 * 1024 * 1024;
 const report = (message: StripReport, transfer: Transferable[] = []): void => postMessage(message, { transfer });
 
 async function pictures(track: InputVideoTrack, { duration, pictures: count, height }: StripRequest): Promise<void> {
-  const sink = new CanvasSink(track, { height, poolSize: 1 });
   const first = await track.getFirstTimestamp();
   const times = Array.from({ length: count }, (_, i) => Math.max(first, (duration * (i + 0.5)) / count));
   let index = 0;
-  for await (const shown of sink.canvasesAtTimestamps(times)) {
+  for await (const shown of picturesAt(track, times, height)) {
     if (shown) {
-      const bitmap = await createImageBitmap(shown.canvas);
+      const bitmap = await createImageBitmap(shown);
       report({ kind: 'picture', index, bitmap }, [bitmap]);
     }
     index += 1;

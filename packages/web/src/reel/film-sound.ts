@@ -1,0 +1,71 @@
+/**
+ * What is heard of the films that a demonstration shows: mixed on the page, where sound can be decoded, for the export to encode.
+ */
+import type { Timeline } from '@foxtrail/core/reel';
+import type { MixedSound } from './export-messages';
+import { filmAddress } from './film-address';
+
+export const SOUND_RATE = 48_000;
+const CHANNELS = 2;
+
+/** A piece of a film that is heard: when in the demonstration, from where in the film, and how quick, all in seconds. */
+interface Heard {
+  readonly film: string;
+  readonly start: number;
+  readonly from: number;
+  readonly lasts: number;
+  readonly speed: number;
+}
+
+/** What is heard of films, in order; where a film stands still it is silent. */
+export const heardIn = ({ scenes }: Timeline): readonly Heard[] =>
+  scenes.flatMap(({ shot, start }): Heard[] =>
+    shot.kind !== 'film'
+      ? []
+      : shot.pieces.flatMap((p): Heard[] =>
+          p.to > p.from
+            ? [
+                {
+                  film: shot.film,
+                  start: start + p.start,
+                  from: p.from,
+                  lasts: p.end - p.start,
+                  speed: (p.to - p.from) / (p.end - p.start),
+                },
+              ]
+            : [],
+        ),
+  );
+
+/** The sound of a film; nothing where it has none that can be decoded. Throws where it cannot be fetched. */
+async function soundOf(film: string, stop: AbortSignal): Promise<AudioBuffer | undefined> {
+  const answer = await fetch(filmAddress(film), { signal: stop });
+  if (!answer.ok)
+    throw new Error('A film of this reel cannot be fetched. Look at it on the desk “Filmed”, then try again.');
+  const decoder = new OfflineAudioContext(CHANNELS, 1, SOUND_RATE);
+  return decoder.decodeAudioData(await answer.arrayBuffer()).catch(() => undefined);
+}
+
+/** What is heard in a demonstration; nothing where no film of it sounds. */
+export async function mixedSound(timeline: Timeline, stop: AbortSignal): Promise<MixedSound | undefined> {
+  const heard = heardIn(timeline);
+  const films = new Map<string, AudioBuffer>();
+  for (const film of new Set(heard.map((h) => h.film))) {
+    const sound = await soundOf(film, stop);
+    if (sound) films.set(film, sound);
+  }
+  if (films.size === 0) return undefined;
+  const mix = new OfflineAudioContext(CHANNELS, Math.ceil(timeline.duration * SOUND_RATE), SOUND_RATE);
+  for (const { film, start, from, lasts, speed } of heard) {
+    const buffer = films.get(film);
+    if (!buffer || from >= buffer.duration) continue;
+    const source = new AudioBufferSourceNode(mix, { buffer, playbackRate: speed });
+    source.connect(mix.destination);
+    source.start(start, from, lasts * speed);
+  }
+  const mixed = await mix.startRendering();
+  return {
+    rate: SOUND_RATE,
+    channels: Array.from({ length: mixed.numberOfChannels }, (_, i) => mixed.getChannelData(i)),
+  };
+}

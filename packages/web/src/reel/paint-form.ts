@@ -1,0 +1,164 @@
+/**
+ * Paints the knot as it lies in the hand, in the scenes that finish it: drawn tight, held, turned over, its tails measured.
+ */
+import { pullPath, type Box, type Point, type Look, formStrokes, pullsSeen, stepsOf, viewOfStep } from '@foxtrail/core';
+import {
+  fitted,
+  heldFrom,
+  inOtherHand,
+  MARK_RADIUS,
+  marksOn,
+  tailsMeasured,
+  turningOver,
+  wayAt,
+  type TailRuler,
+  type FormSide,
+  type Moment,
+  type Pose,
+  type Tightening,
+} from '@foxtrail/core/reel';
+import { type Context, CAPTION_FONT, fit, paintMark } from './paint-drawing';
+import type { Scene } from './scene';
+const otherSide = (side: FormSide): FormSide => (side === 'front' ? 'back' : 'front');
+
+/** How the knot lies, and from where it is seen, in a scene that finishes it. */
+function poseAt(scene: Scene, way: Tightening, { step, shot, share }: Moment): Pose | undefined {
+  const facing = viewOfStep(stepsOf(scene.method)[step ?? -1] ?? { telling: {} }, scene.view);
+  const own: FormSide = facing === 'back' || facing === 'left back' ? 'back' : 'front';
+  const seen = (side: FormSide): FormSide => (own === 'back' ? otherSide(side) : side);
+  const pose = ((): Pose | undefined => {
+    switch (shot.kind) {
+      case 'lay':
+      case 'wrong':
+      case 'card':
+      case 'film':
+        return undefined;
+      case 'tail':
+        return heldFrom(way, seen('front'));
+      case 'tighten':
+        return wayAt(way, shot.from + share * (shot.to - shot.from), own);
+      case 'hold':
+        return heldFrom(way, seen(shot.side));
+      case 'turn':
+        return turningOver(way, seen(shot.from), share);
+    }
+  })();
+  return pose && (scene.view === 'left' ? inOtherHand(pose) : pose);
+}
+
+/** Room that the arrows of a pull have round a form, in diameters. */
+const PULL_ROOM = 1.6;
+
+/** Paints the knot as it lies in a scene that finishes it. */
+export function paintForm(
+  ctx: Context,
+  scene: Scene,
+  way: Tightening,
+  moment: Moment,
+  width: number,
+  height: number,
+): void {
+  const { look } = scene;
+  const { shot, share } = moment;
+  const held = poseAt(scene, way, moment);
+  const measured = held && shot.kind === 'tail' ? tailsMeasured(way.figure, held, scene.tail) : undefined;
+  const pose = measured ?? held;
+  if (!pose) return;
+  const pulled = shot.kind === 'tighten' && shot.pulled;
+  // The view draws back a little for the arrows.
+  const room = pulled ? PULL_ROOM * Math.min(1, 4 * share) : 0;
+  const [l, t, r, b] = pose.frame;
+  const frame: Box = [l - room, t - room, r + room, b + room];
+  fit(ctx, frame, width, height);
+  ctx.lineJoin = 'round';
+  for (const { path, colour, width: w, dash = [], offset = 0, butt } of formStrokes(
+    way.figure,
+    pose.form,
+    pose.sight,
+    shownBox(frame, width, height),
+    look,
+  )) {
+    ctx.lineCap = butt ? 'butt' : 'round';
+    ctx.strokeStyle = colour;
+    ctx.lineWidth = w;
+    ctx.setLineDash([...dash]);
+    ctx.lineDashOffset = offset;
+    ctx.stroke(new Path2D(path));
+  }
+  ctx.setLineDash([]);
+  ctx.lineCap = 'butt';
+  if (pulled) {
+    ctx.fillStyle = look.working;
+    ctx.strokeStyle = look.ink;
+    ctx.lineWidth = 0.08;
+    for (const pull of pullsSeen(pose.form, pose.sight, frame)) {
+      const arrow = new Path2D(pullPath(pull));
+      ctx.fill(arrow);
+      ctx.stroke(arrow);
+    }
+  }
+  for (const ruler of measured?.rulers ?? []) paintRuler(ctx, ruler, share, look, fitted(frame, width, height));
+  const { of } = stepsOf(scene.method)[moment.step ?? -1] ?? {};
+  if (shot.kind === 'hold' && of)
+    for (const mark of marksOn(of, pose.form, pose, scene.view === 'back' ? otherSide(shot.side) : shot.side))
+      paintMark(ctx, mark, MARK_RADIUS, look);
+}
+
+/** A ruler's breadth, how far from the rope it lies, its ticks, how far on its figures stand, and the size of its letters, in diameters. */
+const RULER = { breadth: 0.85, apart: 0.35, tick: 0.32, long: 0.6, figures: 0.75, letters: 1.15 } as const;
+
+/** A ruler beside a tail, laid as far along it as a share of what is asked; at its full length it says how long that is. */
+function paintRuler(
+  ctx: Context,
+  { from, along, aside, unit, thick, wanted, label }: TailRuler,
+  share: number,
+  look: Look,
+  { scale, move }: { readonly scale: number; readonly move: Point },
+): void {
+  const place = (a: number, s: number): string =>
+    `${from[0] + a * along[0] + s * aside[0]} ${from[1] + a * along[1] + s * aside[1]}`;
+  const near = thick / 2 + RULER.apart * thick;
+  const far = near + RULER.breadth * thick;
+  const reach = wanted * unit * share;
+  const body = new Path2D(`M${place(0, near)}L${place(reach, near)}L${place(reach, far)}L${place(0, far)}Z`);
+  ctx.fillStyle = look.label;
+  ctx.fill(body);
+  ctx.strokeStyle = look.band;
+  ctx.lineWidth = 0.09;
+  ctx.stroke(body);
+  for (let k = 1; k * unit < reach - 1e-6; k += 1)
+    ctx.stroke(
+      new Path2D(
+        `M${place(k * unit, near)}L${place(k * unit, near + (k % 5 === 0 ? RULER.long : RULER.tick) * thick)}`,
+      ),
+    );
+  ctx.strokeStyle = look.working;
+  ctx.lineWidth = 0.2;
+  for (const a of [0, reach]) ctx.stroke(new Path2D(`M${place(a, -near)}L${place(a, far)}`));
+  if (share < 1) return;
+  // The words lie along the ruler, never upside down.
+  const turn = along[0] < -0.01 || (Math.abs(along[0]) <= 0.01 && along[1] > 0) ? -1 : 1;
+  const [c, s] = [turn * along[0], turn * along[1]];
+  const size = RULER.letters * thick * scale;
+  const out = far + RULER.figures * thick;
+  const [x, y] = [
+    from[0] + 0.58 * reach * along[0] + out * aside[0],
+    from[1] + 0.58 * reach * along[1] + out * aside[1],
+  ];
+  // Letters of a pixel or two would stand unevenly: they are set at the size at which they are seen.
+  ctx.setTransform(c, s, -s, c, move[0] + scale * x, move[1] + scale * y);
+  ctx.fillStyle = look.labelText;
+  ctx.textAlign = 'center';
+  ctx.textBaseline = 'middle';
+  ctx.font = `700 ${size}px "${CAPTION_FONT}", sans-serif`;
+  ctx.fillText(label, 0, 0);
+  ctx.setTransform(scale, 0, 0, scale, ...move);
+}
+
+/** What of the board the whole canvas shows round a frame: ropes run on to its edge. */
+function shownBox([l, t, r, b]: Box, width: number, height: number): Box {
+  const share = width / height;
+  const [w, h] = [Math.max(r - l, share * (b - t)), Math.max(b - t, (r - l) / share)];
+  const [x, y] = [(l + r) / 2, (t + b) / 2];
+  return [x - w / 2, y - h / 2, x + w / 2, y + h / 2];
+}
