@@ -30,6 +30,15 @@ export type View = 'front' | 'back' | 'left';
 /** A view, or the left-handed knot from behind: what a step that is shown from behind is to the left hand. */
 export type Facing = View | 'left back';
 
+const OTHER_FACING: Readonly<Record<Facing, Facing>> = {
+  front: 'back',
+  back: 'front',
+  left: 'left back',
+  'left back': 'left',
+};
+/** The same knot, tied by the same hand, from its other side. */
+export const otherFacing = (facing: Facing): Facing => OTHER_FACING[facing];
+
 export const isFromBehind = (view: Facing): boolean => view === 'back' || view === 'left back';
 
 export const VIEWS: readonly { readonly view: View; readonly name: string }[] = [
@@ -228,6 +237,13 @@ export function drawMoment(method: Method, k: number, at: number, view: View = '
     lit: telling.lit,
     ...(arrived ? { callouts: telling.callouts } : {}),
   });
+}
+
+/** The same moment as it is seen from the other side: without what is called out on this one. */
+export function drawOtherSide(method: Method, k: number, at: number, view: View = 'front'): Drawing {
+  const step = stepsOf(method)[k];
+  const facing = otherFacing(step ? viewOfStep(step, view) : view);
+  return step ? drawLaid(step, at, facing) : drawFigure(figureInView(finishedFigure(method), facing));
 }
 
 /** Callouts and numbers of a step that lie on a crossing, and the crossings they hide; in the view the step is shown in. */

@@ -293,6 +293,9 @@ const lasting = { seconds: z.number().min(REELS.shortest).max(REELS.longest).opt
 const reelSchema = z.looseObject({
   name: plainText(REELS.name),
   shape: z.enum(REEL_SHAPES).optional(),
+  /** Beside a step: the knot from its other side, the trail beneath. */
+  back: z.boolean().optional(),
+  trail: z.boolean().optional(),
   scenes: z
     .array(
       z.discriminatedUnion('kind', [

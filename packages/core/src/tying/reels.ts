@@ -69,6 +69,10 @@ export interface Reel {
   readonly name: string;
   /** Absent: wide. */
   readonly shape?: ReelShape | undefined;
+  /** While a step is tied, the knot is shown from its other side, too. */
+  readonly back?: boolean | undefined;
+  /** While a step is tied, the trail is shown beneath. */
+  readonly trail?: boolean | undefined;
   readonly scenes: readonly ReelScene[];
 }
 

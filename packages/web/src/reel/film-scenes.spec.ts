@@ -117,7 +117,8 @@ describe('A stretch of film in a reel', () => {
 function sounding(seconds: number, rate = 8000): ArrayBuffer {
   const count = seconds * rate;
   const bytes = new DataView(new ArrayBuffer(44 + 2 * count));
-  const text = (at: number, s: string): void => [...s].forEach((c, i) => bytes.setUint8(at + i, c.charCodeAt(0)));
+  const text = (at: number, s: string): void =>
+    new TextEncoder().encode(s).forEach((code, i) => bytes.setUint8(at + i, code));
   text(0, 'RIFF');
   bytes.setUint32(4, 36 + 2 * count, true);
   text(8, 'WAVEfmt ');

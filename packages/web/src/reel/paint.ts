@@ -16,6 +16,7 @@ import {
 } from '@foxtrail/core';
 import { momentAt, warnsAt, type Moment } from '@foxtrail/core/reel';
 import { type Context, CAPTION_FONT, lettered, paintDrawing, wrap } from './paint-drawing';
+import { paintBack, paintTrail, roomsOf, stepLaid } from './paint-beside';
 import { paintFilm } from './paint-film';
 import { paintForm } from './paint-form';
 import type { Scene } from './scene';
@@ -62,7 +63,12 @@ export function paintMoment(ctx: Context, scene: Scene, time: number, width: num
     paintForm(ctx, scene, scene.way, moment, width, captionTop);
   } else if (moment.step !== undefined) {
     const box = pictureBox(scene.method, moment.step, scene.view);
-    paintDrawing(ctx, drawMoment(scene.method, moment.step, moment.at, scene.view), look, box, width, captionTop);
+    const laid = stepLaid(scene, moment);
+    const rooms = roomsOf(laid ? scene : {}, width, captionTop);
+    const drawing = drawMoment(scene.method, moment.step, moment.at, scene.view);
+    paintDrawing(ctx, drawing, look, box, rooms.step.width, rooms.step.height);
+    if (laid && rooms.back) paintBack(ctx, scene, laid, moment.at, rooms.back);
+    if (laid && rooms.trail) paintTrail(ctx, scene, laid, moment.at, rooms.trail);
     if (moment.shot.kind === 'lay' && moment.shot.again) paintAgain(ctx, look, width, height);
   }
   if (!isSaid) return;

@@ -201,6 +201,8 @@ export class ReelDesk {
     words: this.store.vocabulary(),
     captioned: this.captioned(),
     tail: this.tail(),
+    back: this.reel()?.back,
+    trail: this.reel()?.trail,
     filmed: (film) => this.filmed.picture(film),
     way: this.way(),
   }));
@@ -332,6 +334,14 @@ export class ReelDesk {
   removeScene(at: number): void {
     const reel = this.reel();
     if (reel && reel.scenes.length > 1) this.staying(() => this.change(withScene(reel, at, undefined)), at);
+  }
+
+  /** Whether the other side, or the trail, is shown while steps are tied. */
+  showBeside(what: 'back' | 'trail', isShown: boolean): void {
+    const reel = this.reel();
+    if (!reel) return;
+    const { [what]: _was, ...rest } = reel;
+    this.change(isShown ? { ...rest, [what]: true } : rest);
   }
 
   setShape(shape: Shape): void {

@@ -15,6 +15,7 @@ import {
 } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
+import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MatIconModule } from '@angular/material/icon';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatSliderModule } from '@angular/material/slider';
@@ -40,6 +41,7 @@ import { ReelTracks } from './tracks';
   imports: [
     MatButtonModule,
     MatButtonToggleModule,
+    MatCheckboxModule,
     FilmStep,
     PaceMeter,
     ReelExport,

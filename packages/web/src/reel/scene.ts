@@ -15,6 +15,9 @@ export interface Scene {
   readonly captioned?: boolean | undefined;
   /** The words that wrong ways are told in. */
   readonly words: Vocabulary;
+  /** Beside a step that is tied: the knot from its other side, and the trail beneath. */
+  readonly back?: boolean | undefined;
+  readonly trail?: boolean | undefined;
   /** What the house asks of tails. */
   readonly tail?: TailAsked | undefined;
   /** The picture of a film that is shown by now, where it is there. */

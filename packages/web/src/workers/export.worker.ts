@@ -83,6 +83,7 @@ async function exportClip(request: ExportRequest): Promise<void> {
     reel: request.reel,
   });
   const films = new FilmFrames();
+  const composed = request.reel === undefined ? undefined : method.reels?.[request.reel];
   const scene: Scene = {
     method,
     timeline,
@@ -92,6 +93,8 @@ async function exportClip(request: ExportRequest): Promise<void> {
     words: request.words,
     way: request.way,
     tail: request.tail,
+    back: composed?.back,
+    trail: composed?.trail,
     filmed: (film) => films.shown(film),
     captioned: request.captioned,
   };
