@@ -1,9 +1,9 @@
 // npm run screenshots: one current picture of each main view, from the demo data, into docs/screenshots.
 import { spawnSync } from 'node:child_process';
-import { mkdirSync, mkdtempSync, openSync, rmSync, chmodSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { mkdirSync } from 'node:fs';
 import { join } from 'node:path';
-import { buildWeb, ensureChromium, installPackages, root, webFolder } from './prepare.mjs';
+import { onDemo } from './demo-page.mjs';
+import { root } from './prepare.mjs';
 import { run, say } from './say.mjs';
 
 /** Has the stand-in film the overhand in a mirror, and marks what is seen in its last frame. */
@@ -26,62 +26,14 @@ async function film(page, open) {
 }
 
 await run(async () => {
-  installPackages();
-  // The core is read as it is written.
-  (await import('tsx/esm/api')).register();
-  ensureChromium();
-  await buildWeb();
-  const { startCluster, makeDatabase, startServer, freePort } = await import('./cluster.mjs');
-  const { chromium } = await import('@playwright/test');
-  const scratch = mkdtempSync(join(tmpdir(), 'foxtrail-shots-'));
-  chmodSync(scratch, 0o755);
-  const undo = [() => rmSync(scratch, { recursive: true, force: true })];
   const out = join(root, 'docs/screenshots');
   mkdirSync(out, { recursive: true });
-  try {
-    const cluster = await startCluster(scratch);
-    undo.push(cluster.stop);
-    const server = await startServer({
-      root,
-      databaseUrl: await makeDatabase(cluster.url, 'shots', { fresh: true }),
-      port: await freePort(),
-      webFolder,
-      demo: true,
-      output: openSync(join(scratch, 'log'), 'a'),
-    });
-    undo.push(server.stop);
-    const base = `http://127.0.0.1:${server.port}`;
-    const browser = await chromium.launch({
-      executablePath: process.env.CHROME_BIN,
-      chromiumSandbox: false,
-      args: [
-        '--disable-gpu',
-        '--disable-quic',
-        '--no-first-run',
-        '--disable-background-networking',
-        '--disable-component-update',
-        '--disable-sync',
-      ],
-    });
-    undo.push(() => browser.close());
-    const page = await (
-      await browser.newContext({ baseURL: base, viewport: { width: 1280, height: 800 }, reducedMotion: 'reduce' })
-    ).newPage();
+  await onDemo(async ({ page, base, browser, open }) => {
     const shot = async (name) => {
       await page.waitForTimeout(900);
       await page.screenshot({ path: join(out, `${name}.png`) });
       say(`docs/screenshots/${name}.png`);
     };
-    const open = async (name, tab) => {
-      await page.goto(`${base}/shelf`);
-      await page.getByRole('link', { name, exact: true }).click();
-      await page.waitForURL('**/draft');
-      await page.locator('svg.board').waitFor();
-      if (tab) await page.getByRole('navigation', { name: 'This knot' }).getByRole('link', { name: tab }).click();
-    };
-    await page.goto(`${base}/sign-in`);
-    await page.getByRole('button', { name: /Wren Tallow/ }).click();
-    await page.waitForURL('**/shelf');
     await open('Bowline', 'Review');
     await page.locator('.items').waitFor();
     await shot('review');
@@ -185,8 +137,6 @@ await run(async () => {
     await paper.setContent(sheet.stdout);
     await paper.screenshot({ path: join(out, 'pattern-forms.png'), fullPage: true });
     say('docs/screenshots/pattern-forms.png');
-  } finally {
-    while (undo.length > 0) await undo.pop()();
-  }
+  });
 });
 process.exit(process.exitCode);

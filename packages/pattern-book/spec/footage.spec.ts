@@ -1,12 +1,15 @@
+import { readFileSync } from 'node:fs';
 import {
   crossingsOf,
   curveOf,
   finishedFigure,
+  finishedLayout,
   flipped,
   backView,
   mirror,
   mistakeOf,
   pointAt,
+  readKnotText,
   hostOf,
   ropeOf,
   type Crossing,
@@ -14,9 +17,16 @@ import {
   type Point,
   type TrailPosition,
 } from '@foxtrail/core';
-import { judgeFootage, type FilmView, type FootageVerdict, type NumberedMark } from '@foxtrail/core/footage';
+import {
+  contentsName,
+  footageTrouble,
+  judgeFootage,
+  type FilmView,
+  type FootageVerdict,
+  type NumberedMark,
+} from '@foxtrail/core/footage';
 import { patternKeys, patterns } from '../src/index.js';
-import { otherwiseOf } from '../src/footage.js';
+import { otherwiseOf, verdictOnFilm } from '../src/footage.js';
 
 const VIEWS: readonly FilmView[] = (['tying side', 'behind'] as const).flatMap((side) =>
   [false, true].map((mirrored) => ({ side, mirrored })),
@@ -140,5 +150,23 @@ describe('Footage of the patterns of the book', () => {
       }
       expect(found.state).withContext(id).toBe('agrees');
     }
+  });
+});
+
+describe('The film of the demo', () => {
+  it('shows its knot from the tying side, by every crossing, and its steps and captions lie in it', () => {
+    const read = readKnotText(readFileSync(new URL('../../../demo/figure-eight.json', import.meta.url), 'utf8'));
+    if (!read.ok) throw new Error(read.reason);
+    const { figure, footage = [] } = finishedLayout(read.value.method);
+    const [film] = footage;
+    const verdict = verdictOnFilm(figure, film!);
+    expect([verdict.state, verdict.view]).toEqual(['agrees', { side: 'tying side', mirrored: false }]);
+    expect(footageTrouble(footage)).toBeUndefined();
+    const bytes = readFileSync(new URL('../../../demo/films/figure-eight.webm', import.meta.url));
+    const contents = contentsName();
+    contents.take(bytes);
+    expect(contents.name()).toBe(film!.film);
+    expect(bytes.length).toBeLessThan(300_000);
+    expect(film!.captions!.length).toBe(film!.steps!.length);
   });
 });

@@ -373,14 +373,14 @@ describe('publishing', () => {
   });
   it('shows the published revision until it is published again', async () => {
     const author = await server.author();
-    const { id } = await imported(author, 'figure-eight.json');
+    const { id } = await imported(author, 'sheet-bend.json');
     const { slug } = (await author.post(`/api/knots/${id}/publication`).expect(200)).body as { slug: string };
     await author
-      .put(`/api/knots/${id}`, { document: { ...demoDocument('figure-eight.json'), name: 'Later' } }, 1)
+      .put(`/api/knots/${id}`, { document: { ...demoDocument('sheet-bend.json'), name: 'Later' } }, 1)
       .expect(200);
     const shown = async (): Promise<string | undefined> =>
       publicKnotSchema.parse((await server.visitor().get(`/api/public/knots/${slug}`)).body).document.name;
-    expect(await shown()).toBe('Figure eight');
+    expect(await shown()).toBe('Sheet bend for line laundry');
     await author.post(`/api/knots/${id}/publication`).expect(200);
     expect(await shown()).toBe('Later');
   });

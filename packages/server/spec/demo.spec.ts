@@ -1,3 +1,5 @@
+import { createHash } from 'node:crypto';
+import { readFile } from 'node:fs/promises';
 import { DEMO_FILES, DEMO_SIGN_INS, loadDemo, migrate } from '../src/index.js';
 import { startTestServer } from './server.js';
 
@@ -18,6 +20,12 @@ describe('the demo data', () => {
       const session = (await server.visitor().get('/api/session')).body as { demo: unknown[]; house: { name: string } };
       expect(session.house.name).toBe('Larkmoor');
       expect(session.demo.length).toBe(2);
+      // A film of the kite yard is there for its learners.
+      const film = await readFile(new URL('../../../demo/films/figure-eight.webm', import.meta.url));
+      const named = createHash('sha256').update(film).digest('hex');
+      const shown = await server.visitor().get(`/api/public/knots/figure-eight/films/${named}`).expect(200);
+      expect(shown.headers['content-type']).toBe('video/webm');
+      expect(Number(shown.headers['content-length'])).toBe(film.length);
     } finally {
       await server.close();
     }

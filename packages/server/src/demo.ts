@@ -2,9 +2,13 @@
  * The demo data: the kite yard Larkmoor, all made up. Its knots are figure files, taken in by the same import as anyone's.
  */
 import { readKnotText, type HousePractice, type KinKind, type WordChoice } from '@foxtrail/core';
+import { FILM_PIECE } from '@foxtrail/contract';
+import { contentsName } from '@foxtrail/core/footage';
 import { readFile } from 'node:fs/promises';
+import { Readable } from 'node:stream';
 import type pg from 'pg';
 import { accountOf, ensureAccount, signIn } from './accounts.js';
+import { beginFilm, takeFilm, takePiece } from './films.js';
 import { changeHouse, houseRules } from './house.js';
 import { stateKin } from './kin.js';
 import { createKnot } from './knots.js';
@@ -52,6 +56,26 @@ const LARKMOOR_KIN: readonly (readonly [from: string, to: string, kind: KinKind,
 ];
 const DRAFTS = new Set<string>(['overhand.json', 'rolling-hitch.json', 'water-knot.json']);
 
+/** Films that its knots show, by the stand-in camera (`npm run demo-film`). */
+const DEMO_FILMS = ['figure-eight.webm'] as const;
+
+/** Takes a film as it would be sent. */
+async function takeDemoFilm(pool: pg.Pool, file: string): Promise<void> {
+  const bytes = await readFile(new URL(`../../../demo/films/${file}`, import.meta.url));
+  const contents = contentsName();
+  contents.take(bytes);
+  const film = contents.name();
+  await beginFilm(pool, film, bytes.length);
+  for (let number = 0; number * FILM_PIECE < bytes.length; number += 1)
+    await takePiece(
+      pool,
+      film,
+      number,
+      Readable.from([bytes.subarray(number * FILM_PIECE, (number + 1) * FILM_PIECE)]),
+    );
+  await takeFilm(pool, film);
+}
+
 /** Loads Larkmoor when the library is empty; tells whether it did. */
 export async function loadDemo(pool: pg.Pool): Promise<boolean> {
   const any = await pool.query('select 1 from knot limit 1');
@@ -65,6 +89,7 @@ export async function loadDemo(pool: pg.Pool): Promise<boolean> {
   const { token } = await signIn(pool, DEMO_SIGN_INS[0].name, DEMO_SIGN_INS[0].password, 'demo');
   const account = await accountOf(pool, token);
   if (!account) throw new Error('the demo author cannot sign in');
+  for (const file of DEMO_FILMS) await takeDemoFilm(pool, file);
   const made = new Map<string, string>();
   for (const file of DEMO_FILES) {
     const text = await readFile(new URL(`../../../demo/${file}`, import.meta.url), 'utf8');
