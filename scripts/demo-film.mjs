@@ -46,7 +46,27 @@ async function small(browser, base, bytes) {
   return Buffer.from(made);
 }
 
+const file = join(root, `demo/${FILE}.json`);
+const before = readFileSync(file, 'utf8');
+
+/** The knot's file, in as few lines as its places allow. */
+function write(knot) {
+  writeFileSync(file, JSON.stringify(knot));
+  const prettier = join(root, 'node_modules/prettier/bin/prettier.cjs');
+  const options = ['--no-config', '--print-width', '120', '--object-wrap', 'collapse', '--parser', 'json', '--write'];
+  spawnSync(process.execPath, [prettier, '--ignore-path', '', ...options, file]);
+}
+
 await run(async () => {
+  // It is filmed as if for the first time.
+  const unfilmed = JSON.parse(before);
+  delete (unfilmed.method.relaid?.at(-1) ?? unfilmed.method).footage;
+  delete unfilmed.method.reels;
+  write(unfilmed);
+  let done = false;
+  process.on('exit', () => {
+    if (!done) writeFileSync(file, before);
+  });
   await onDemo(async ({ page, browser, base, open }) => {
     const core = await import('../packages/core/src/index.ts');
     const { seenByStandIn, standInTake } = await import('../packages/core/src/reel/index.ts');
@@ -57,7 +77,6 @@ await run(async () => {
     await page.getByRole('heading', { name: 'Take 1' }).waitFor({ timeout: 90_000 });
     const data = await (await page.request.get(await filmOf(page, base))).body();
     const film = await small(browser, base, data);
-    const file = join(root, `demo/${FILE}.json`);
     const knot = JSON.parse(readFileSync(file, 'utf8'));
     const read = core.readKnot(knot);
     if (!read.ok) throw new Error(read.reason);
@@ -115,19 +134,8 @@ await run(async () => {
     ];
     mkdirSync(join(root, 'demo/films'), { recursive: true });
     writeFileSync(join(root, `demo/films/${FILE}.webm`), film);
-    writeFileSync(file, JSON.stringify(knot));
-    const lines = [
-      '--no-config',
-      '--print-width',
-      '120',
-      '--object-wrap',
-      'collapse',
-      '--parser',
-      'json',
-      '--write',
-      file,
-    ];
-    spawnSync(process.execPath, [join(root, 'node_modules/prettier/bin/prettier.cjs'), '--ignore-path', '', ...lines]);
+    write(knot);
+    done = true;
   });
 });
 process.exit(process.exitCode);

@@ -241,6 +241,17 @@ describe('The book, told', () => {
       /Follow the first strand back/,
     );
   });
+  it('says of a step that does what its leader has done before that it does so again, and of no other', () => {
+    const again = (id: string): number[] =>
+      textsOf(id).flatMap((text, i) => (/ again(?:, and out [a-z ]+)?\.$/.test(text) ? [i + 1] : []));
+    expect(again('double-sheet-bend')).toEqual([5, 6]);
+    expect(again('triple-sheet-bend')).toEqual([5, 6, 7, 8]);
+    expect(again('granny')).toEqual([4]);
+    expect(again('bowline-two-loops')).toEqual([3]);
+    for (const id of ['reef', 'bowline', 'clove-hitch', 'two-half-hitches', 'interlocked-overhands', 'killick-hitch'])
+      expect(again(id)).withContext(id).toEqual([]);
+    expect(readTold(textsOf('granny')[3]!).stopped).toBeUndefined();
+  });
   it('goes through both loops at once from whichever side it is looked at, and of either hand', () => {
     const through = (figure: Figure): string[] => {
       const halted = changeMethod(methodFor(figure), 0, { kind: 'propose-halts' });

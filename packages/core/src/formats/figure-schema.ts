@@ -329,6 +329,7 @@ const reelSchema = z.looseObject({
           from: filmTime,
           to: filmTime,
           text: plainText(REELS.text).optional(),
+          beside: z.boolean().optional(),
           ...inPass,
         }),
       ]),

@@ -15,7 +15,16 @@ import { filmOf, REELS, type Pass, type Reel, type ReelScene } from '../tying/re
 import type { TailAsked } from '../ropes/tail-rule.js';
 import type { Vocabulary } from '../words/vocabulary.js';
 import type { Pace } from './pace.js';
-import { inTime, READING_SPEED, shotsOf, timelineOf, withCautions, type FilmPart, type Timeline } from './timeline.js';
+import {
+  inTime,
+  READING_SPEED,
+  shotsOf,
+  timelineOf,
+  withCautions,
+  type FilmPart,
+  type Shot,
+  type Timeline,
+} from './timeline.js';
 
 /** What a reel is of: the method, what the knot is called, and in what words. */
 export interface Filmable {
@@ -74,7 +83,8 @@ function passageOf({ method, name, words, pace, tail }: Filmable, isLast: (scene
         const pieces = playedPieces(film ?? {}, scene.from, scene.to);
         const said = (film?.captions ?? []).filter((c) => c.end > scene.from && c.start < scene.to);
         const caption = scene.text ?? said.map((c) => c.text).join(' ');
-        return { caption, shots: [[{ kind: 'film', film: scene.film, pieces }, pieces.at(-1)?.end ?? 0, 0]] };
+        const shot: Shot = { kind: 'film', film: scene.film, pieces, beside: scene.beside };
+        return { caption, shots: [[shot, pieces.at(-1)?.end ?? 0, 0]] };
       }
       case 'wrong': {
         const wrong = wrongWays[scene.exhibit];

@@ -52,7 +52,13 @@ export type Shot =
   /** A ruler grows beside each tail to the length that is asked. */
   | { readonly kind: 'tail' }
   /** A stretch of a film, in its seconds. */
-  | { readonly kind: 'film'; readonly film: string; readonly pieces: readonly PlayedPiece[] }
+  | {
+      readonly kind: 'film';
+      readonly film: string;
+      readonly pieces: readonly PlayedPiece[];
+      /** With the drawing of the step beside it. */
+      readonly beside?: boolean | undefined;
+    }
   /** A wrong way, by its index among those that learners are shown. */
   | { readonly kind: 'wrong'; readonly exhibit: number }
   /** Words alone. */

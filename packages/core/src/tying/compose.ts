@@ -312,7 +312,7 @@ export function composeStep(method: Method, index: number, words: Vocabulary): C
   const step = stepsOf(method)[index];
   if (!step) return { moves: [], text: '', crossings: [] };
   const composed = step.stretch
-    ? composeStretch(step.of, step.stretch, words)
+    ? composeAgain(step.of, step.stretch, words)
     : { moves: [], text: finishText(method, step, words), crossings: [] };
   const { passes } = step.of;
   const opens = stepsOf(method)[index - 1]?.layout !== step.layout;
@@ -321,6 +321,23 @@ export function composeStep(method: Method, index: number, words: Vocabulary): C
   if (again) text = `As in step ${numberOf(method, step, again.of)}, ${again.way}: ${uncapital(text)}`;
   if (opens && passes !== undefined) text = `${capital(passes.replace(/[.!?]*$/, '.'))} ${text}`;
   return { ...composed, text };
+}
+
+/** Where the end is after a step, at the end of its text. */
+const OUT = /,? (?:and )?out (?:to the (?:left|right)|at the (?:top|bottom))\.$/;
+
+/** A step composed: one that does what its leader has done before says that it does so again. */
+function composeAgain(layout: Layout, step: Stretch, words: Vocabulary): ComposedStep {
+  const composed = composeStretch(layout, step, words);
+  const said = (text: string): string => text.replace(OUT, '.');
+  const own = said(composed.text);
+  if (composed.crossings.length === 0 || !own.startsWith('Take ') || /\. | again\b/.test(own)) return composed;
+  const isAgain = stretchesOf(layout).some(
+    (s) => s.index < step.index && s.leader === step.leader && said(composeStretch(layout, s, words).text) === own,
+  );
+  if (!isAgain) return composed;
+  const out = OUT.exec(composed.text)?.[0] ?? '.';
+  return { ...composed, text: `${own.slice(0, -1)} again${out}` };
 }
 
 /** The number of a layout's step among all steps, as it is said to people. */

@@ -56,6 +56,8 @@ export type ReelScene = InPass &
         readonly to: number;
         /** Absent: what is said in it. */
         readonly text?: string | undefined;
+        /** The step that is tied then is drawn beside it, as far as it has come. */
+        readonly beside?: boolean | undefined;
       }
     | {
         readonly kind: 'card';

@@ -204,7 +204,7 @@ const PHRASES: readonly (readonly [RegExp, (m: RegExpExecArray) => readonly Told
 
 /** Words that lead from one move to the next and tell none themselves. */
 const BETWEEN =
-  /^(?:[,.:;\s]+|tie an overhand[^:.]*(?=: )|and (?!out )|then |so |(?:take|bring|tuck|pass|lead) (?:(?:a|the) bight(?: of the [a-z]+ rope)?|the [a-z ]*?end(?: of the [a-z]+ rope)?|it) |to make an? [a-z ]+?(?=[,.]|$)|and out (?:to the (?:left|right)|at the (?:top|bottom))|out (?:to the (?:left|right)|at the (?:top|bottom)))/;
+  /^(?:[,.:;\s]+|tie an overhand[^:.]*(?=: )|and (?!out )|then |so |again(?=[,.]|$)|(?:take|bring|tuck|pass|lead) (?:(?:a|the) bight(?: of the [a-z]+ rope)?|the [a-z ]*?end(?: of the [a-z]+ rope)?|it) |to make an? [a-z ]+?(?=[,.]|$)|and out (?:to the (?:left|right)|at the (?:top|bottom))|out (?:to the (?:left|right)|at the (?:top|bottom)))/;
 
 /** Reads a text as far as it goes. */
 export function readTold(text: string): Told {

@@ -21,10 +21,10 @@ function filmed(footage: Footage): Method {
   if (!done.ok) throw new Error(done.reason);
   return done.value;
 }
-const timelineOf = (method: Method, from: number, to: number): Timeline =>
+const timelineOf = (method: Method, from: number, to: number, beside?: boolean): Timeline =>
   reelTimeline(
     { method, name: 'Overhand knot', words: WORKSHOP_WORDS, pace: 'normal' },
-    { name: 'R', scenes: [{ kind: 'film', film: FILM, from, to }] },
+    { name: 'R', scenes: [{ kind: 'film', film: FILM, from, to, ...(beside === true ? { beside } : {}) }] },
   );
 
 /** A picture, red on its left and blue on its right. */
@@ -110,6 +110,27 @@ describe('A stretch of film in a reel', () => {
     painted(hidden, 3);
     expect(colour(600, 30)).toBe('other');
     expect(colour(100, 180)).toBe('red');
+  });
+  it('has the drawing of its step beside it where that is asked for, farther laid as the film goes on', () => {
+    const footage = film({
+      steps: [
+        { step: 0, at: 0 },
+        { step: 1, at: 4 },
+      ],
+    });
+    const timeline = timelineOf(filmed(footage), 0, 10, true);
+    const laid = (time: number): number => {
+      painted(footage, time, { timeline });
+      const { data } = context.getImageData(420, 0, 220, 360);
+      const [r, g, b] = [1, 3, 5].map((i) => parseInt(PAPER_LOOK.working.slice(i, i + 2), 16));
+      let n = 0;
+      for (let i = 0; i < data.length; i += 4)
+        if (Math.abs(data[i]! - r!) + Math.abs(data[i + 1]! - g!) + Math.abs(data[i + 2]! - b!) < 24) n += 1;
+      return n;
+    };
+    expect(laid(3.9)).toBeGreaterThan(laid(1));
+    // The film is whole, smaller, and nothing lies over it.
+    expect([colour(40, 180), colour(380, 180), colour(40, 30)]).toEqual(['red', 'blue', 'other']);
   });
 });
 

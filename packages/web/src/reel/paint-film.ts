@@ -3,10 +3,11 @@
  * of the step beside where a hand hides the knot.
  */
 import { pictureBox, drawMoment, type Point, stepsOf, filmOf } from '@foxtrail/core';
-import { reachedAt } from '@foxtrail/core/reel';
-import { playedOf } from '@foxtrail/core/footage';
+import { reachedAt, type Shot } from '@foxtrail/core/reel';
+import { playedOf, type Footage } from '@foxtrail/core/footage';
 import { calloutsAt, nearOf, passageAt, stepAt } from '@foxtrail/core/on-film';
 import { type Context, CAPTION_FONT, lettered, paintDrawing } from './paint-drawing';
+import { roomsOf, type Room } from './paint-beside';
 import type { Scene } from './scene';
 
 const LIGHT = '#fffdf8';
@@ -19,20 +20,23 @@ const TO_THE_LEFT = 0.6;
 /** The drawing beside: share of the width that it has. */
 const BESIDE = 0.34;
 
-/** Where a film's picture stands on the canvas. */
-interface Stage {
-  readonly left: number;
-  readonly top: number;
-  readonly width: number;
-  readonly height: number;
-}
+type FilmShot = Extract<Shot, { kind: 'film' }>;
 
 /** Paints the frame of a time of a film, as large as it fits. */
-export function paintFilm(ctx: Context, scene: Scene, hash: string, time: number, width: number, height: number): void {
+export function paintFilm(
+  ctx: Context,
+  scene: Scene,
+  { film: hash, beside = false }: FilmShot,
+  time: number,
+  whole: number,
+  tall: number,
+): void {
   const film = filmOf(scene.method, hash);
   const shown = scene.filmed?.(hash);
+  const rooms = roomsOf({ back: beside }, whole, tall);
+  const { width, height } = rooms.step;
   ctx.fillStyle = BEHIND_WORDS;
-  ctx.fillRect(0, 0, width, height);
+  ctx.fillRect(0, 0, whole, tall);
   if (!film || !shown) {
     const size = lettered(width, height) / 20;
     ctx.font = `600 ${size}px "${CAPTION_FONT}", sans-serif`;
@@ -43,7 +47,7 @@ export function paintFilm(ctx: Context, scene: Scene, hash: string, time: number
     return;
   }
   const scale = Math.min(width / shown.width, height / shown.height);
-  const stage: Stage = {
+  const stage: Room = {
     left: (width - scale * shown.width) / 2,
     top: (height - scale * shown.height) / 2,
     width: scale * shown.width,
@@ -68,7 +72,7 @@ export function paintFilm(ctx: Context, scene: Scene, hash: string, time: number
   ctx.setTransform(1, 0, 0, 1, 0, 0);
   const lines: number[] = [];
   // Words keep clear of the drawing beside.
-  const room = passage?.hidden === true ? 1 - BESIDE - 0.04 : 1;
+  const room = passage?.hidden === true && !beside ? 1 - BESIDE - 0.04 : 1;
   for (const { kind, text, place } of calloutsAt(film, time)) {
     const across = (place[0] - left) * times;
     const [x, y] = [isTurned ? 1 - across : across, (place[1] - top) * times];
@@ -76,11 +80,12 @@ export function paintFilm(ctx: Context, scene: Scene, hash: string, time: number
     paintPlace(ctx, kind, [x, y], stage);
     if (text !== '') paintWords(ctx, text, [x, y - (kind === 'ring' ? SIZES.ring + 0.04 : 0.04)], lines, stage, room);
   }
-  if (passage?.hidden === true) paintBeside(ctx, scene, hash, time, stage);
+  if (rooms.back) paintStep(ctx, scene, film, time, padded(levelWith(stage, rooms.back)));
+  else if (passage?.hidden === true) paintStep(ctx, scene, film, time, corner(stage));
 }
 
 /** A ring round a place, or a dot on it. */
-function paintPlace(ctx: Context, kind: 'label' | 'ring', [x, y]: Point, { left, top, width, height }: Stage): void {
+function paintPlace(ctx: Context, kind: 'label' | 'ring', [x, y]: Point, { left, top, width, height }: Room): void {
   ctx.beginPath();
   ctx.arc(left + x * width, top + y * height, height * (kind === 'ring' ? SIZES.ring : SIZES.dot), 0, 2 * Math.PI);
   ctx.strokeStyle = BEHIND_WORDS;
@@ -97,7 +102,7 @@ function paintWords(
   text: string,
   [x, y]: Point,
   lines: number[],
-  { left, top, width, height }: Stage,
+  { left, top, width, height }: Room,
   room: number,
 ): void {
   const size = height * SIZES.letters;
@@ -117,30 +122,37 @@ function paintWords(
   ctx.fillText(text, from + 0.6 * size, middle);
 }
 
+/** The upper right corner of a film, for the drawing of a step. */
+const corner = ({ left, top, width, height }: Room): Room => {
+  const [w, h] = [width * BESIDE, height * BESIDE * 1.2];
+  return { left: left + width - w - width * 0.02, top: top + height * 0.03, width: w, height: h };
+};
+
+/** A room beside another, their middles at one height; one beneath it stays. */
+const levelWith = (other: Room, room: Room): Room =>
+  room.left > 0 ? { ...room, top: Math.max(0, other.top + (other.height - room.height) / 2) } : room;
+
+const padded = ({ left, top, width, height }: Room): Room => {
+  const pad = 0.04 * Math.min(width, height);
+  return { left: left + pad, top: top + pad, width: width - 2 * pad, height: height - 2 * pad };
+};
+
 /** The drawing of the step that is tied by then, laid as far as the film has come with it. */
-function paintBeside(
-  ctx: Context,
-  scene: Scene,
-  hash: string,
-  time: number,
-  { left, top, width, height }: Stage,
-): void {
-  const film = filmOf(scene.method, hash);
-  const index = stepAt(film?.steps, time);
-  const step = index === undefined ? undefined : stepsOf(scene.method)[index];
-  if (!film || !step) return;
+function paintStep(ctx: Context, scene: Scene, film: Footage, time: number, { left, top, width, height }: Room): void {
+  const index = stepAt(film.steps, time) ?? 0;
+  const step = stepsOf(scene.method)[index];
+  if (!step) return;
   const began = film.steps?.find((s) => s.step === index)?.at ?? 0;
   const next = film.steps?.find((s) => s.at > began)?.at ?? playedOf(film)[1];
-  const share = next > began ? Math.min(1, (time - began) / (next - began)) : 1;
-  const [w, h] = [width * BESIDE, height * BESIDE * 1.2];
-  const [x, y] = [left + width - w - width * 0.02, top + height * 0.03];
-  const frame = new Path2D(`M${x} ${y}h${w}v${h}h${-w}Z`);
+  const share = next > began ? Math.min(1, Math.max(0, (time - began) / (next - began))) : 1;
+  const frame = new Path2D(`M${left} ${top}h${width}v${height}h${-width}Z`);
   ctx.save();
   ctx.fillStyle = scene.look.paper;
   ctx.fill(frame);
   ctx.clip(frame);
   const drawing = drawMoment(scene.method, step.index, reachedAt(step, share), scene.view);
-  paintDrawing(ctx, drawing, scene.look, pictureBox(scene.method, step.index, scene.view), w, h, [x, y]);
+  const box = pictureBox(scene.method, step.index, scene.view);
+  paintDrawing(ctx, drawing, scene.look, box, width, height, [left, top]);
   ctx.restore();
   ctx.setTransform(1, 0, 0, 1, 0, 0);
   ctx.strokeStyle = BEHIND_WORDS;

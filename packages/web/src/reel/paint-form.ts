@@ -1,7 +1,17 @@
 /**
  * Paints the knot as it lies in the hand, in the scenes that finish it: drawn tight, held, turned over, its tails measured.
  */
-import { pullPath, type Box, type Point, type Look, formStrokes, pullsSeen, stepsOf, viewOfStep } from '@foxtrail/core';
+import {
+  pullPath,
+  type Box,
+  type Point,
+  type Look,
+  formStrokes,
+  pullsSeen,
+  remembered,
+  stepsOf,
+  viewOfStep,
+} from '@foxtrail/core';
 import {
   fitted,
   heldFrom,
@@ -11,6 +21,7 @@ import {
   tailsMeasured,
   turningOver,
   wayAt,
+  type MeasuredPose,
   type TailRuler,
   type FormSide,
   type Moment,
@@ -19,6 +30,7 @@ import {
 } from '@foxtrail/core/reel';
 import { type Context, CAPTION_FONT, fit, paintMark } from './paint-drawing';
 import type { Scene } from './scene';
+
 const otherSide = (side: FormSide): FormSide => (side === 'front' ? 'back' : 'front');
 
 /** How the knot lies, and from where it is seen, in a scene that finishes it. */
@@ -61,7 +73,7 @@ export function paintForm(
   const { look } = scene;
   const { shot, share } = moment;
   const held = poseAt(scene, way, moment);
-  const measured = held && shot.kind === 'tail' ? tailsMeasured(way.figure, held, scene.tail) : undefined;
+  const measured = held && shot.kind === 'tail' ? measuredAs(scene, way, held) : undefined;
   const pose = measured ?? held;
   if (!pose) return;
   const pulled = shot.kind === 'tighten' && shot.pulled;
@@ -102,6 +114,17 @@ export function paintForm(
   if (shot.kind === 'hold' && of)
     for (const mark of marksOn(of, pose.form, pose, scene.view === 'back' ? otherSide(shot.side) : shot.side))
       paintMark(ctx, mark, MARK_RADIUS, look);
+}
+
+/** What has been measured of a knot, by the side and hand from which it is seen and by what is asked: every frame shows the same. */
+const measuredOf = remembered((_way: Tightening) => new Map<string, MeasuredPose>());
+
+function measuredAs({ view, tail }: Scene, way: Tightening, held: Pose): MeasuredPose {
+  const known = measuredOf(way);
+  const key = JSON.stringify([view, tail, held.sight.near]);
+  const measured = known.get(key) ?? tailsMeasured(way.figure, held, tail);
+  known.set(key, measured);
+  return measured;
 }
 
 /** A ruler's breadth, how far from the rope it lies, its ticks, how far on its figures stand, and the size of its letters, in diameters. */

@@ -58,7 +58,7 @@ export function paintMoment(ctx: Context, scene: Scene, time: number, width: num
   if (moment.shot.kind === 'wrong') {
     paintWrong(ctx, scene, moment.shot.exhibit, width, captionTop);
   } else if (moment.shot.kind === 'film') {
-    paintFilm(ctx, scene, moment.shot.film, moment.at, width, captionTop);
+    paintFilm(ctx, scene, moment.shot, moment.at, width, captionTop);
   } else if (scene.way && moment.shot.kind !== 'lay') {
     paintForm(ctx, scene, scene.way, moment, width, captionTop);
   } else if (moment.step !== undefined) {
