@@ -11,6 +11,8 @@ import { run, say } from './say.mjs';
 const KNOT = 'Figure eight';
 const FILE = 'figure-eight';
 const TAKE = 'From the bench';
+/** Until when its last step is played slowly, in seconds. */
+const READ = 6.5;
 /** Size and bits a second of what is kept. */
 const SMALL = { width: 640, height: 360, picture: 260_000, sound: 24_000 };
 
@@ -113,6 +115,8 @@ await run(async () => {
       duration: Number(take.duration.toFixed(2)),
       frames: [{ at, marks }],
       steps: begun,
+      // Slow enough to be read.
+      passages: begun.map(({ at: start }, i) => ({ from: start, to: begun[i + 1]?.at ?? READ, speed: 0.5, still: 2 })),
       captions: begun.map(({ step, at: start }, i) => ({
         start,
         end: begun[i + 1]?.at ?? Number(take.duration.toFixed(2)),
@@ -126,7 +130,13 @@ await run(async () => {
         name: 'From the bench',
         scenes: [
           { kind: 'card', title: knot.name, text: knot.entry.summary },
-          { kind: 'film', film: footage.film, from: 0, to: footage.duration },
+          {
+            kind: 'film',
+            film: footage.film,
+            from: 0,
+            to: footage.duration,
+            text: 'Over, round behind, and down through the loop.',
+          },
           { kind: 'look', side: 'back' },
           { kind: 'tail' },
         ],

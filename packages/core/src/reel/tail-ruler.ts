@@ -64,11 +64,48 @@ interface FreeTail {
   readonly way: Vector;
 }
 
-function freeTail(chain: Chain): FreeTail | undefined {
+/** Strands whose directions have more than this cosine lie beside one another and do not cross. */
+const BESIDE = 0.8;
+/** A straight tail may pass under so much of its own knot, in diameters. */
+const UNDER = 3;
+/** Beads so far apart along a rope are other parts of it, in diameters. */
+const ELSEWHERE = 2;
+
+function freeTail(chain: Chain, form: Form): FreeTail | undefined {
   const last = chain.at.length - 1;
   const outlet = chain.outlets.find((o) => o.kind === 'tail' && o.first === last && o.inside !== true);
-  const exit = knotBeads(chain).at(-1);
-  return outlet && exit !== undefined ? { exit, way: outlet.way } : undefined;
+  const straight = knotBeads(chain).at(-1);
+  return outlet && straight !== undefined
+    ? { exit: pastCrossings(chain, form, straight, outlet.way), way: outlet.way }
+    : undefined;
+}
+
+/** The last bead of a tail, from where it is straight, that a strand crosses which touches it: there it leaves the knot. */
+function pastCrossings(chain: Chain, form: Form, straight: number, way: Vector): number {
+  const others = form.chains.flatMap((other) =>
+    Array.from({ length: other.at.length - 1 }, (_, i) => ({
+      other,
+      bead: i,
+      place: placeOf(other.x, i),
+      on: less(placeOf(other.x, i + 1), placeOf(other.x, i)),
+    })).filter(({ on }) => Math.abs(dotOf(on, way)) < BESIDE * lengthOfVector(on)),
+  );
+  let exit = straight;
+  let run = 0;
+  for (let i = straight + 1; i < chain.at.length; i += 1) {
+    const place = placeOf(chain.x, i);
+    const gap = lengthOfVector(less(place, placeOf(chain.x, i - 1)));
+    run += gap;
+    if (run > 2 * UNDER * chain.radius) break;
+    const apart = Math.ceil((2 * ELSEWHERE * chain.radius) / Math.max(gap, 1e-6));
+    const isCrossed = others.some(
+      ({ other, bead, place: q }) =>
+        (other !== chain || Math.abs(bead - i) > apart) &&
+        lengthOfVector(less(q, place)) < 1.08 * (chain.radius + other.radius),
+    );
+    if (isCrossed) exit = i;
+  }
+  return exit;
 }
 
 /** How far a tail is followed from where it leaves the knot before it is drawn aside, and the radius of that bend, in diameters. */
@@ -171,9 +208,9 @@ export function tailsMeasured(figure: Figure, { form, sight }: Pose, asked: Tail
   const places = (chain: Chain, from = 0, to = chain.at.length): Point[] =>
     Array.from({ length: Math.max(0, to - from) }, (_, i) => flat(placeOf(chain.x, from + i)));
   const tails = tailsOf(figure).filter((t) => !t.inside);
-  const taken = form.chains.flatMap((c) => places(c, 0, freeTail(c)?.exit ?? c.at.length));
+  const taken = form.chains.flatMap((c) => places(c, 0, freeTail(c, form)?.exit ?? c.at.length));
   const measured = form.chains.map((chain): MeasuredTail | undefined => {
-    const [tail, free] = [tails.find((t) => t.rope === chain.rope), freeTail(chain)];
+    const [tail, free] = [tails.find((t) => t.rope === chain.rope), freeTail(chain, form)];
     if (!tail || !free || Math.hypot(...flat(free.way)) < LEAST_SEEN) return undefined;
     const { wanted, label } = askedOf(figure, chain.rope, asked);
     /** How much of other rope a tail hides, or is hidden by, on that way. */
