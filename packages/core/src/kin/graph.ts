@@ -2,8 +2,7 @@
  * The graph of kin: knots of the shelf and of the pattern book, and what leads from one to another. A pattern that the shelf has a knot of
  * gives its place, and its relations, to that knot.
  */
-import type { KinState } from './kinds.js';
-import type { KinKind } from './kinds.js';
+import type { KinKind, KinState } from './kinds.js';
 import { differenceOf } from './relations.js';
 
 /** A relation as it is stated, between references like `knot:…` and `pattern:…`. */

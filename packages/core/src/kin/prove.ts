@@ -2,7 +2,6 @@
  * Kinship proved: a relation that is stated between two knots is tried on their figures. What the computation finds is proved, what it
  * excludes is refuted, and what it cannot decide stays open, to be judged by a person.
  */
-import type { KinState } from './kinds.js';
 import { crossingsOf, passagesOf } from '../figure/crossings.js';
 import type { Figure } from '../figure/figure.js';
 import { drive, type Work } from '../identity/atlas.js';
@@ -14,7 +13,7 @@ import type { Result } from '../figure/refusal.js';
 import { finishedLayout, slipBights, type BightLeader, type Method } from '../tying/method.js';
 import { theKnot } from '../words/vocabulary.js';
 import { doubled } from './doubled.js';
-import type { KinKind } from './kinds.js';
+import type { KinKind, KinState } from './kinds.js';
 import { verbFor } from './relations.js';
 import { pulledThrough } from './slipped.js';
 import { turnsIn, withoutTurn } from './turns.js';

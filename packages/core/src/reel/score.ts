@@ -6,8 +6,6 @@
  */
 import { playedAt, playedPieces } from '../footage/played.js';
 import { shownExhibits } from '../identity/atlas.js';
-import { sayTails } from './tail-ruler.js';
-import { tailsOf } from '../dressing/tail.js';
 import { stepText } from '../tying/compose.js';
 import { FILM_SPEEDS, LONGEST_HOLD } from '../tying/limits.js';
 import { finishedLayout, stepsOf, type Method, type Step } from '../tying/method.js';
@@ -15,6 +13,7 @@ import { filmOf, REELS, type Pass, type Reel, type ReelScene } from '../tying/re
 import type { TailAsked } from '../ropes/tail-rule.js';
 import type { Vocabulary } from '../words/vocabulary.js';
 import type { Pace } from './pace.js';
+import { measurable, sayTails } from './tail-ruler.js';
 import {
   inTime,
   READING_SPEED,
@@ -150,7 +149,7 @@ function lesson({ method, name }: Filmable, summary: string): ReelScene[] {
   const tying = steps.filter((s) => s.does !== 'check');
   const { figure, exhibits = [] } = finishedLayout(method);
   const wrongWays = exhibits.map((_, exhibit): ReelScene => ({ kind: 'wrong', exhibit }));
-  const tails: ReelScene[] = tailsOf(figure).some((t) => !t.inside) ? [{ kind: 'tail' }] : [];
+  const tails: ReelScene[] = measurable(figure).length > 0 ? [{ kind: 'tail' }] : [];
   const looks: ReelScene[] =
     checks.length > 0
       ? of(checks)

@@ -24,9 +24,12 @@ function askedOf(figure: Figure, rope: string, { rule, cordMm, unit }: TailAsked
   return { wanted, label: sayLength(wanted, ownMm, unit) };
 }
 
+/** The tails that come out of the knot. */
+export const measurable = (figure: Figure): Tail[] => tailsOf(figure).filter((t) => !t.inside);
+
 /** What is said while tails are measured: how long they are to be, for each rope where they differ. */
 export function sayTails(figure: Figure, words: Vocabulary, asked: TailAsked = USUAL): string {
-  const tails = tailsOf(figure).map(({ rope }) => ({ rope, ...askedOf(figure, rope, asked) }));
+  const tails = measurable(figure).map(({ rope }) => ({ rope, ...askedOf(figure, rope, asked) }));
   const [first] = tails;
   if (!first) return '';
   const isSame = tails.every((t) => t.label === first.label);
@@ -207,7 +210,7 @@ export function tailsMeasured(figure: Figure, { form, sight }: Pose, asked: Tail
   const flat = (p: Vector): Point => [dotOf(p, sight.right), dotOf(p, sight.down)];
   const places = (chain: Chain, from = 0, to = chain.at.length): Point[] =>
     Array.from({ length: Math.max(0, to - from) }, (_, i) => flat(placeOf(chain.x, from + i)));
-  const tails = tailsOf(figure).filter((t) => !t.inside);
+  const tails = measurable(figure);
   const taken = form.chains.flatMap((c) => places(c, 0, freeTail(c, form)?.exit ?? c.at.length));
   const measured = form.chains.map((chain): MeasuredTail | undefined => {
     const [tail, free] = [tails.find((t) => t.rope === chain.rope), freeTail(chain, form)];

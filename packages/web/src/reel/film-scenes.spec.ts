@@ -101,6 +101,9 @@ describe('A stretch of film in a reel', () => {
   it('says that it is being fetched until its picture is there, and another frame is another picture', () => {
     const scene = painted(film(), 1, { filmed: () => undefined });
     expect(colour(100, 100)).toBe('other');
+    const fetched = context.getImageData(0, 0, 640, 360).data.join();
+    painted(film(), 1, { filmed: () => 'lost' });
+    expect(context.getImageData(0, 0, 640, 360).data.join()).not.toBe(fetched);
     expect(momentKey(scene, 1)).not.toBe(momentKey(scene, 1.05));
   });
   it('shows the drawing of the step where a hand hides the knot', () => {

@@ -37,13 +37,14 @@ export function paintFilm(
   const { width, height } = rooms.step;
   ctx.fillStyle = BEHIND_WORDS;
   ctx.fillRect(0, 0, whole, tall);
-  if (!film || !shown) {
+  if (!film || !shown || shown === 'lost') {
     const size = lettered(width, height) / 20;
     ctx.font = `600 ${size}px "${CAPTION_FONT}", sans-serif`;
     ctx.textAlign = 'center';
     ctx.textBaseline = 'middle';
     ctx.fillStyle = LIGHT;
-    ctx.fillText('The film is being fetched …', width / 2, height / 2);
+    const says = film && shown !== 'lost' ? 'The film is being fetched …' : 'This film cannot be shown.';
+    ctx.fillText(says, width / 2, height / 2);
     return;
   }
   const scale = Math.min(width / shown.width, height / shown.height);

@@ -16,7 +16,6 @@ import {
   shownExhibits,
   stepsOf,
   tailAskedOf,
-  tailsOf,
   type Filmed,
   type Pace,
   type Reel,
@@ -29,6 +28,7 @@ import {
   composeReel,
   demonstration,
   lastingFor,
+  measurable,
   momentAt,
   paceOf,
   tooQuick,
@@ -147,7 +147,7 @@ export class ReelDesk {
         : []),
       { name: 'The knot from the front', scene: { kind: 'look', side: 'front' } },
       { name: 'The knot from behind', scene: { kind: 'look', side: 'back' } },
-      ...(tailsOf(finishedLayout(this.method()).figure).some((t) => !t.inside)
+      ...(measurable(finishedLayout(this.method()).figure).length > 0
         ? [{ name: 'The tail measured', scene: { kind: 'tail' } } as const]
         : []),
       ...this.films().flatMap(stretchesOf),

@@ -32,9 +32,10 @@ export class ReelFilms {
     });
   }
 
-  /** The picture of a film that is shown by now. */
-  picture(film: string): FilmPicture | undefined {
+  /** The picture of a film that is shown by now, or that it cannot be had. */
+  picture(film: string): FilmPicture | 'lost' | undefined {
     const video = this.videos.get(film);
+    if (video?.error) return 'lost';
     return video && video.readyState >= HTMLMediaElement.HAVE_CURRENT_DATA && video.videoWidth > 0
       ? { image: video, width: video.videoWidth, height: video.videoHeight }
       : undefined;

@@ -25,6 +25,13 @@ type FilmScene = Extract<ReelScene, { kind: 'film' }>;
 /** Fields of scenes that hold words or seconds, as they are written. */
 type Words = 'title' | 'text';
 
+/** What is said where the author says nothing else. */
+const USUAL = {
+  look: 'Which side it is',
+  tail: 'How long the house wants it',
+  film: 'What is said in the film',
+} as const;
+
 const NAMES: Readonly<Record<ReelScene['kind'], string>> = {
   step: 'Step',
   look: 'A look at the knot',
@@ -74,6 +81,7 @@ export class SceneEditor {
 
   protected readonly speeds = FILM_SPEEDS;
   protected readonly limits = REELS;
+  protected readonly usual = USUAL;
   protected readonly longest = LONGEST_HOLD;
   protected readonly heading = computed(() => {
     const scene = this.scene();

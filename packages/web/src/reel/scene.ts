@@ -20,8 +20,8 @@ export interface Scene {
   readonly trail?: boolean | undefined;
   /** What the house asks of tails. */
   readonly tail?: TailAsked | undefined;
-  /** The picture of a film that is shown by now, where it is there. */
-  readonly filmed?: ((film: string) => FilmPicture | undefined) | undefined;
+  /** The picture of a film that is shown by now; none until it has come, and never one of a film that cannot be had. */
+  readonly filmed?: ((film: string) => FilmPicture | 'lost' | undefined) | undefined;
   /** The knot on its way into the hand; without it the scenes that finish the knot show its drawing. */
   readonly way?: Tightening | undefined;
 }
