@@ -205,3 +205,74 @@ test('a reel is composed: its scenes dragged, said, left out and taken back; exp
   // Its cautions, and each of its scenes.
   await expect(page.locator('.clip .desk').getByRole('listitem')).toHaveCount(count + 1);
 });
+
+test('a voice is spoken over a scene, thrown away, kept; the clip is heard where it is spoken', async ({ page }) => {
+  await signIn(page);
+  await copyOf(page, 'Reef knot');
+  await tab(page, 'Reel');
+  await page.getByRole('button', { name: 'New reel' }).click();
+  await fromMenu(page, 'Reminder');
+  const voice = page.locator('ft-scene-voice');
+  const whole = async (): Promise<string> =>
+    ((await page.locator('.clock').textContent()) ?? '').split(' of ')[1] ?? '';
+  await page.getByRole('list', { name: 'Scenes' }).getByRole('button').first().click();
+  await page.getByLabel('With its words').click();
+  await voice.getByRole('combobox', { name: 'Who speaks' }).click();
+  await page.getByRole('option', { name: 'Stand-in voice (simulated)' }).click();
+  await expect(voice).toContainText('simulated');
+  const before = await whole();
+
+  // Thrown away, nothing of it is left.
+  await voice.getByRole('button', { name: 'Record', exact: true }).click();
+  await expect(voice.getByRole('timer')).toBeVisible();
+  await voice.getByRole('button', { name: 'Throw it away' }).click();
+  await expect(voice.getByRole('button', { name: 'Record', exact: true })).toBeVisible();
+  expect(await whole()).toBe(before);
+
+  await voice.getByRole('button', { name: 'Record', exact: true }).click();
+  await expect(voice.locator('.wave')).toBeVisible({ timeout: 60_000 });
+  const voices = page.getByRole('list', { name: 'Voice in time' }).getByRole('listitem');
+  await expect(voices).toHaveCount(1);
+  await saved(page);
+
+  // It is kept with the knot, and heard in the clip: from the first scene on, and not at its end.
+  await page.reload();
+  await page.getByRole('button', { name: 'Reminder', exact: true }).click();
+  await page.getByRole('list', { name: 'Scenes' }).getByRole('button').first().click();
+  await expect(voice.locator('.wave')).toBeVisible();
+  await page.getByRole('radio', { name: '25', exact: true }).click();
+  await page.getByRole('button', { name: /^Export WebM/ }).click();
+  await expect(page.getByRole('button', { name: 'Save the clip' })).toBeVisible({ timeout: 150_000 });
+  const [from, lasts] = await voices
+    .first()
+    .evaluate((v) => [parseFloat((v as HTMLElement).style.left), parseFloat((v as HTMLElement).style.width)]);
+  const [clip] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'Save the clip' }).click(),
+  ]);
+  const heard = await page.evaluate(
+    async ({ bytes, begins, ends }) => {
+      const film = Uint8Array.from(atob(bytes), (c) => c.charCodeAt(0));
+      const sound = await new OfflineAudioContext(1, 1, 48_000).decodeAudioData(film.buffer);
+      const samples = sound.getChannelData(0);
+      const loud = (a: number, b: number): number => {
+        const own = samples.subarray(Math.round(a * samples.length), Math.round(b * samples.length));
+        return Math.sqrt(own.reduce((sum, s) => sum + s * s, 0) / Math.max(1, own.length));
+      };
+      return [loud(begins, ends), loud(ends + 0.04, 1)];
+    },
+    {
+      bytes: (await readFile(await clip.path())).toString('base64'),
+      begins: (from ?? 0) / 100,
+      ends: ((from ?? 0) + (lasts ?? 0)) / 100,
+    },
+  );
+  expect(heard[0]).toBeGreaterThan(0.01);
+  expect(heard[1]).toBeLessThan(0.001);
+
+  // Taken away, and back.
+  await voice.getByRole('button', { name: 'Take it away' }).click();
+  await expect(voices).toHaveCount(0);
+  await page.keyboard.press('Control+z');
+  await expect(voices).toHaveCount(1);
+});

@@ -127,6 +127,8 @@ export interface DrawOptions {
   readonly labels?: boolean;
   readonly lit?: readonly TrailSpan[] | undefined;
   readonly callouts?: readonly Callout[] | undefined;
+  /** The rope runs as its end goes on: what shows how it is made goes with the end. */
+  readonly runs?: boolean | undefined;
   /** Height of their letters, in diameters; where a picture is too small for letters, 0: they are left out. */
   readonly noteSize?: number | undefined;
   /** What shows that the knot is dressed, set or checked. */
@@ -286,7 +288,10 @@ function drawStrands(figure: Figure, options: DrawOptions): Drawing {
       options.working?.strand === strand.id && options.working.from < end ? options.working.from : undefined;
     const splitEnd = split === undefined ? undefined : options.working?.to;
     const rope = kind === 'rope' ? strand : undefined;
-    const half = rope?.cordage?.mark === 'two-tone' ? atLength(curve, lengthOf(curve) / 2) : undefined;
+    // So much of the rope is still to come through: what is at its end by now is at the very end of it.
+    const ahead = options.runs === true && rope && !rope.closed ? lengthOf(curve) - lengthTo(curve, end) : 0;
+    const half =
+      rope?.cordage?.mark === 'two-tone' ? atLength(curve, Math.max(0, lengthOf(curve) / 2 - ahead)) : undefined;
     const flips = rope && isFlat(rope.cordage) ? (rope.flips ?? []) : [];
     const cuts = [
       0,
@@ -323,8 +328,8 @@ function drawStrands(figure: Figure, options: DrawOptions): Drawing {
           ...breaks.map((b) => b.gap),
         ],
         width,
-        start: lapped(INNER_LAP),
-        ...(rope?.cordage ? materialOf(rope, curve, [from, to], half) : {}),
+        start: lapped(INNER_LAP) + ahead,
+        ...(rope?.cordage ? materialOf(rope, curve, [from, to], half, ahead) : {}),
       });
     }
     if (rope) {
@@ -408,11 +413,12 @@ const materialOf = (
   curve: Curve,
   [from, to]: readonly [number, number],
   half: number | undefined,
+  ahead: number,
 ): Pick<Run, 'cordage' | 'second' | 'side' | 'texture'> => ({
   cordage: rope.cordage,
   ...(half !== undefined && from >= half - 1e-9 ? { second: true } : {}),
   ...(isFlat(rope.cordage) ? { side: sideAt(rope, (from + to) / 2) } : {}),
-  texture: textureOf(curve, [from, to], diameterOf(rope), rope.cordage?.construction),
+  texture: textureOf(curve, [from, to], diameterOf(rope), rope.cordage?.construction, ahead),
 });
 
 /** Runs lap over the one before by this much, so that no hair line shows between them. */

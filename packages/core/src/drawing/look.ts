@@ -26,6 +26,8 @@ export interface Look {
   readonly labelText: string;
   /** The band under what a step lights. */
   readonly lit: string;
+  /** Whether plain ropes have bands, by which they are seen to run. */
+  readonly banded?: boolean | undefined;
 }
 
 /** Thickness of the ink line round a rope, in diameters. */
@@ -34,6 +36,8 @@ export const OUTLINE = 0.11;
 export const FINE_LINE = 0.12;
 /** Length of a cross band and of the rope between two, in diameters. */
 export const TICK: readonly [number, number] = [0.16, 0.74];
+/** The same of the bands by which a plain rope is seen to run: far enough apart that the eye keeps to one. */
+const BAND: readonly [number, number] = [0.45, 3.55];
 
 export const PAPER_LOOK: Look = {
   paper: '#f6efe3',
@@ -129,6 +133,8 @@ export function strokesOf(look: Look, run: Run): Stroke[] {
     strokes.push(inner(run.working ? look.workingCore : (cordage?.second ?? core), fine * 0.3));
   if (flat && run.side === 'back') strokes.push(inner(line, fine * 0.5, { dash: [0.07, 0.33], offset: run.start }));
   if (tick !== 'none') strokes.push(inner(tick, fine, { dash: TICK, offset: run.start }));
+  if (look.banded === true && run.kind === 'rope' && tick === 'none' && !flat && run.texture === undefined)
+    strokes.push(inner(line, fine, { dash: BAND, offset: run.start }));
   if (run.texture !== undefined)
     strokes.push({ path: run.texture, colour: line, width: FINE * Math.min(1, run.width) });
   if (cordage?.mark === 'tracer' && !flat)

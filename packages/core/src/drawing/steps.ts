@@ -234,6 +234,7 @@ export function drawMoment(method: Method, k: number, at: number, view: View = '
   const { stretch, telling } = step;
   const arrived = !stretch || Math.abs(at - stretch.to) < 1e-6;
   return drawLaid(step, at, viewOfStep(step, view), {
+    runs: true,
     lit: telling.lit,
     ...(arrived ? { callouts: telling.callouts } : {}),
   });
@@ -243,7 +244,7 @@ export function drawMoment(method: Method, k: number, at: number, view: View = '
 export function drawOtherSide(method: Method, k: number, at: number, view: View = 'front'): Drawing {
   const step = stepsOf(method)[k];
   const facing = otherFacing(step ? viewOfStep(step, view) : view);
-  return step ? drawLaid(step, at, facing) : drawFigure(figureInView(finishedFigure(method), facing));
+  return step ? drawLaid(step, at, facing, { runs: true }) : drawFigure(figureInView(finishedFigure(method), facing));
 }
 
 /** Callouts and numbers of a step that lie on a crossing, and the crossings they hide; in the view the step is shown in. */

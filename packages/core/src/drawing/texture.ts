@@ -25,20 +25,22 @@ function beside(curve: Curve, along: number, aside: number): string {
 
 /**
  * The lines of a texture between two places of a trail, as path data; nothing for a plain sheath. Laid rope is laid right-handed from
- * wherever it is seen. Lines stand at whole pitches along the rope, so that they stay where they are while its end is laid on.
+ * wherever it is seen. Lines stand at whole pitches along the rope, so that they stay where they are while its end is laid on; where so much
+ * of it is still ahead, to come through as its end goes on, they go on with it.
  */
 export function textureOf(
   curve: Curve,
   [from, to]: readonly [number, number],
   width: number,
   construction: Construction | undefined,
+  ahead = 0,
 ): string | undefined {
   const [start, end] = [lengthTo(curve, from), lengthTo(curve, to)];
   if (construction === 'laid' || construction === 'braided') {
     const [pitch, slant, far] = [PITCH[construction] * width, (SLANT[construction] * width) / 2, ACROSS * width];
     const lines: string[] = [];
-    for (let k = Math.ceil((start + slant) / pitch); k * pitch <= end - slant; k += 1) {
-      const s = k * pitch;
+    for (let k = Math.ceil((start + ahead + slant) / pitch); k * pitch - ahead <= end - slant; k += 1) {
+      const s = k * pitch - ahead;
       lines.push(
         construction === 'laid'
           ? `M${beside(curve, s - slant, -far)}L${beside(curve, s + slant, far)}`

@@ -232,6 +232,8 @@ function runStrokes(look: Look, painted: Painted, run: SeenRun): FormStroke[] {
   const { strand, kind, index, cordage, tails, lengths } = painted;
   const path = pathOf(strand, run);
   const lapped = run.layer === 'texture' ? pathOf(strand, run, LAP) : path;
+  // Bands by which a rope is seen to run go out of the knot on either side, as it is drawn tight.
+  const anchor = look.banded === true ? (lengths[lengths.length >> 1] ?? 0) : 0;
   const all = strokesOf(look, {
     strand: '',
     kind,
@@ -242,7 +244,7 @@ function runStrokes(look: Look, painted: Painted, run: SeenRun): FormStroke[] {
     inner: lapped,
     clips: [],
     width: 2 * strand.radius + OUTLINE,
-    start: (lengths[((run.from % lengths.length) + lengths.length) % lengths.length] ?? 0) - LAP,
+    start: (lengths[((run.from % lengths.length) + lengths.length) % lengths.length] ?? 0) - LAP - anchor,
   });
   const [ink, body, ...texture] = all;
   if (run.layer === 'ink') return [ink!];

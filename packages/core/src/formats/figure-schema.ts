@@ -287,7 +287,11 @@ const relaidSchema = z.looseObject({
   passes: layoutName,
   ...layingShape,
 });
-const inPass = { pass: z.enum(PASSES).optional() };
+const anyScene = {
+  pass: z.enum(PASSES).optional(),
+  /** What is said over it: the SHA-256 of the sound, and what of it is heard, in its seconds. */
+  voice: z.object({ sound: filmHash, from: filmTime, to: filmTime }).optional(),
+};
 const lasting = { seconds: z.number().min(REELS.shortest).max(REELS.longest).optional() };
 /** A demonstration that its author composed, scene by scene. */
 const reelSchema = z.looseObject({
@@ -296,6 +300,8 @@ const reelSchema = z.looseObject({
   /** Beside a step: the knot from its other side, the trail beneath. */
   back: z.boolean().optional(),
   trail: z.boolean().optional(),
+  /** Bands on plain ropes, by which they are seen to run. */
+  bands: z.boolean().optional(),
   scenes: z
     .array(
       z.discriminatedUnion('kind', [
@@ -305,24 +311,24 @@ const reelSchema = z.looseObject({
           speed: z.number().min(FILM_SPEEDS.least).max(FILM_SPEEDS.most).optional(),
           hold: z.number().min(0).max(LONGEST_HOLD).optional(),
           silent: z.boolean().optional(),
-          ...inPass,
+          ...anyScene,
         }),
         z.looseObject({
           kind: z.literal('look'),
           side: z.enum(['front', 'back']),
           text: plainText(REELS.text).optional(),
           ...lasting,
-          ...inPass,
+          ...anyScene,
         }),
-        z.looseObject({ kind: z.literal('wrong'), exhibit: z.number().int().min(0), ...lasting, ...inPass }),
+        z.looseObject({ kind: z.literal('wrong'), exhibit: z.number().int().min(0), ...lasting, ...anyScene }),
         z.looseObject({
           kind: z.literal('card'),
           title: plainText(REELS.title).optional(),
           text: plainText(REELS.text),
           ...lasting,
-          ...inPass,
+          ...anyScene,
         }),
-        z.looseObject({ kind: z.literal('tail'), text: plainText(REELS.text).optional(), ...lasting, ...inPass }),
+        z.looseObject({ kind: z.literal('tail'), text: plainText(REELS.text).optional(), ...lasting, ...anyScene }),
         z.looseObject({
           kind: z.literal('film'),
           film: filmHash,
@@ -330,7 +336,7 @@ const reelSchema = z.looseObject({
           to: filmTime,
           text: plainText(REELS.text).optional(),
           beside: z.boolean().optional(),
-          ...inPass,
+          ...anyScene,
         }),
       ]),
     )

@@ -16,12 +16,13 @@ import type { Pace } from './pace.js';
 import { measurable, sayTails } from './tail-ruler.js';
 import {
   inTime,
-  READING_SPEED,
+  readingTime,
   shotsOf,
   timelineOf,
   withCautions,
   type FilmPart,
   type Shot,
+  type Timed,
   type Timeline,
 } from './timeline.js';
 
@@ -40,6 +41,9 @@ const LOOK = 3;
 /** How long a ruler takes to be laid along a tail, in seconds. */
 const MEASURING = 2;
 
+/** How long a scene goes on after its voice, in seconds. */
+const BREATH = 0.4;
+
 /** What is said while the finished knot is looked at. */
 const SIDES = { front: 'The finished knot, from the front.', back: 'The finished knot, from behind.' } as const;
 
@@ -49,9 +53,19 @@ export const sayWrong = (becomes: string, tell: string): string => `Not so: ${be
 /** A scene of a reel as it is filmed. */
 function passageOf({ method, name, words, pace, tail }: Filmable, isLast: (scene: ReelScene) => boolean) {
   const steps = stepsOf(method);
+  const last = steps.length - 1;
   const shots = shotsOf(method);
   const wrongWays = shownExhibits(finishedLayout(method), name, words);
-  return (scene: ReelScene): FilmPart => {
+  const shown = (scene: ReelScene): FilmPart => {
+    const { voice } = scene;
+    // A scene with a voice lasts until all is said, and a breath more; one without, until all is read.
+    const spoken = voice && voice.to - voice.from + BREATH;
+    const saying = (caption: string, more = 0): number => spoken ?? readingTime(caption) + more;
+    const still = (shot: Shot, own: number | undefined, usual: number): Timed => [
+      shot,
+      0,
+      Math.max(own ?? usual, spoken ?? 0),
+    ];
     switch (scene.kind) {
       case 'step': {
         const step = steps[scene.step] as Step;
@@ -62,20 +76,22 @@ function passageOf({ method, name, words, pace, tail }: Filmable, isLast: (scene
           hold: scene.hold ?? filmed.hold,
           // A reel says by a scene of its own that a step is shown once more.
           again: false,
+          reading: saying(caption),
         };
-        return { step: scene.step, caption, shots: shots(step, { ...take, caption, pace, isLast: isLast(scene) }) };
+        return { step: scene.step, caption, shots: shots(step, { ...take, pace, isLast: isLast(scene) }) };
       }
       case 'look': {
         const caption = scene.text ?? SIDES[scene.side];
-        const seconds = scene.seconds ?? Math.max(LOOK, caption.length / READING_SPEED);
+        const usual = Math.max(LOOK, saying(caption));
         // The finished knot is what the last step shows.
-        return { step: steps.length - 1, caption, shots: [[{ kind: 'hold', side: scene.side }, 0, seconds]] };
+        return { step: last, caption, shots: [still({ kind: 'hold', side: scene.side }, scene.seconds, usual)] };
       }
       case 'tail': {
         const caption = scene.text ?? sayTails(finishedLayout(method).figure, words, tail);
-        const seconds = scene.seconds ?? Math.max(MEASURING + LOOK, caption.length / READING_SPEED);
+        const usual = Math.max(MEASURING + LOOK, saying(caption));
+        const [shot, , seconds] = still({ kind: 'tail' }, scene.seconds, usual);
         const moves = Math.min(MEASURING, seconds / 2);
-        return { step: steps.length - 1, caption, shots: [[{ kind: 'tail' }, moves, seconds - moves]] };
+        return { step: last, caption, shots: [[shot, moves, seconds - moves]] };
       }
       case 'film': {
         const film = filmOf(method, scene.film);
@@ -83,20 +99,24 @@ function passageOf({ method, name, words, pace, tail }: Filmable, isLast: (scene
         const said = (film?.captions ?? []).filter((c) => c.end > scene.from && c.start < scene.to);
         const caption = scene.text ?? said.map((c) => c.text).join(' ');
         const shot: Shot = { kind: 'film', film: scene.film, pieces, beside: scene.beside };
-        return { caption, shots: [[shot, pieces.at(-1)?.end ?? 0, 0]] };
+        const plays = pieces.at(-1)?.end ?? 0;
+        // Where more is said than shown, it stands on its last frame.
+        return { caption, shots: [[shot, plays, Math.max(0, (spoken ?? 0) - plays)]] };
       }
       case 'wrong': {
         const wrong = wrongWays[scene.exhibit];
         const caption = wrong ? sayWrong(wrong.becomes, wrong.tell) : '';
-        const seconds = scene.seconds ?? caption.length / READING_SPEED + 1;
-        return { caption, shots: [[{ kind: 'wrong', exhibit: scene.exhibit }, 0, seconds]] };
+        // The camera moves all the time that it is shown.
+        const [shot, , seconds] = still({ kind: 'wrong', exhibit: scene.exhibit }, scene.seconds, saying(caption, 1));
+        return { caption, shots: [[shot, seconds, 0]] };
       }
       case 'card': {
-        const seconds = scene.seconds ?? Math.max(LOOK, `${scene.title ?? ''} ${scene.text}`.length / READING_SPEED);
-        return { caption: scene.text, shots: [[{ kind: 'card', title: scene.title }, 0, seconds]] };
+        const usual = Math.max(LOOK, saying(`${scene.title ?? ''} ${scene.text}`));
+        return { caption: scene.text, shots: [still({ kind: 'card', title: scene.title }, scene.seconds, usual)] };
       }
     }
   };
+  return (scene: ReelScene): FilmPart => ({ ...shown(scene), voice: scene.voice });
 }
 
 /** A reel laid out in time; its passages are its scenes. */

@@ -18,10 +18,15 @@ import {
   type Method,
   type Step,
 } from '../tying/method.js';
+import type { Voice } from '../tying/reels.js';
 import type { Vocabulary } from '../words/vocabulary.js';
 
 /** Comfortable reading of captions, in characters a second; the usual subtitling guidance lies between 12 and 20. */
-export const READING_SPEED = 15;
+const READING_SPEED = 15;
+
+/** How long a text takes to read, in seconds. */
+export const readingTime = (text: string): number => text.length / READING_SPEED;
+
 /** Least time a stretch takes, and least rest after it, in seconds: a glance is enough to see what changed. */
 const LEAST_LAYING = 0.8;
 const LEAST_REST = 1;
@@ -75,6 +80,8 @@ export interface Scene {
   readonly laid: number;
   readonly end: number;
   readonly caption: string;
+  /** Who speaks from here on. */
+  readonly voice?: Voice | undefined;
 }
 
 export interface Timeline {
@@ -120,7 +127,8 @@ export type Timed = readonly [shot: Shot, moves: number, rests: number];
 
 /** How a step is filmed at a time and a place: what it says there, at what pace, and whether the demonstration ends with it. */
 export interface Take extends Filmed {
-  readonly caption: string;
+  /** Seconds that it takes to read or to say what is said there. */
+  readonly reading: number;
   readonly pace: Pace;
   readonly isLast: boolean;
 }
@@ -128,9 +136,8 @@ export interface Take extends Filmed {
 /** The shots of each step of a method, in time. */
 export function shotsOf(method: Method): (step: Step, take: Take) => readonly Timed[] {
   const tightenings = tighteningShots(stepsOf(method));
-  return (step, { caption, pace, isLast, speed = 1, hold = 0, again = false }) => {
+  return (step, { reading, pace, isLast, speed = 1, hold = 0, again = false }) => {
     const swift = PACES[pace] / PACES.normal;
-    const reading = caption.length / READING_SPEED;
     const rest = (moves: number): number => Math.max(isLast ? LAST_REST : LEAST_REST, reading - moves) + hold;
     if (step.does === 'check') {
       const turn = TURNING / (swift * speed);
@@ -158,6 +165,8 @@ export function shotsOf(method: Method): (step: Step, take: Take) => readonly Ti
 export interface FilmPart {
   readonly step?: number | undefined;
   readonly caption: string;
+  /** Who speaks over it, from its beginning on. */
+  readonly voice?: Voice | undefined;
   readonly shots: readonly Timed[];
 }
 
@@ -165,9 +174,10 @@ export interface FilmPart {
 export function inTime(passages: readonly FilmPart[]): Timeline {
   const scenes: Scene[] = [];
   let now = 0;
-  for (const [part, { step, caption, shots }] of passages.entries())
-    for (const [shot, moves, rests] of shots) {
-      scenes.push({ part, step, shot, start: now, laid: now + moves, end: now + moves + rests, caption });
+  for (const [part, { step, caption, voice, shots }] of passages.entries())
+    for (const [i, [shot, moves, rests]] of shots.entries()) {
+      const spoken = i === 0 && voice ? { voice } : {};
+      scenes.push({ part, step, shot, start: now, laid: now + moves, end: now + moves + rests, caption, ...spoken });
       now += moves + rests;
     }
   return { scenes, duration: now };
@@ -181,7 +191,8 @@ export function timelineOf(method: Method, pace: Pace, words: Vocabulary): Timel
     steps.map((step): FilmPart => {
       const caption = stepText(method, step.index, words);
       const isLast = step.index === steps.length - 1;
-      return { step: step.index, caption, shots: shots(step, { ...step.telling.filmed, caption, pace, isLast }) };
+      const take = { ...step.telling.filmed, reading: readingTime(caption), pace, isLast };
+      return { step: step.index, caption, shots: shots(step, take) };
     }),
   );
 }
@@ -227,6 +238,8 @@ export interface Moment {
   /** Share of the scene's motion that is done, slow in and slow out. */
   readonly share: number;
   readonly caption: string;
+  /** The step that was laid just before, where one was. */
+  readonly before?: number | undefined;
 }
 
 /** Slow in, slow out. */
@@ -243,8 +256,11 @@ export function reachedAt({ of, stretch }: Step, t: number): number {
 
 /** What is shown at a time in seconds; before the start and past the end, the first and last moment. */
 export function momentAt(method: Method, timeline: Timeline, time: number): Moment | undefined {
-  const scene = timeline.scenes.find((s) => time < s.end) ?? timeline.scenes.at(-1);
+  const found = timeline.scenes.findIndex((s) => time < s.end);
+  const at = found < 0 ? timeline.scenes.length - 1 : found;
+  const scene = timeline.scenes[at];
   if (!scene) return undefined;
+  const last = timeline.scenes[at - 1];
   const step = scene.step === undefined ? undefined : stepsOf(method)[scene.step];
   const moves = scene.laid - scene.start;
   const t = moves > 0 ? Math.min(1, Math.max(0, (time - scene.start) / moves)) : 1;
@@ -254,6 +270,7 @@ export function momentAt(method: Method, timeline: Timeline, time: number): Mome
     shot: scene.shot,
     share: ease(t),
     caption: scene.caption,
+    before: last?.shot.kind === 'lay' ? last.step : undefined,
     at: scene.shot.kind === 'film' ? playedAt(scene.shot.pieces, time - scene.start) : step ? reachedAt(step, t) : 0,
   };
 }

@@ -19,11 +19,21 @@ export type ReelShape = (typeof REEL_SHAPES)[number];
 export const PASSES = ['introduction', 'slow', 'normal', 'inspection'] as const;
 export type Pass = (typeof PASSES)[number];
 
-interface InPass {
-  readonly pass?: Pass | undefined;
+/** A take of somebody speaking: the hash of its sound, and from when to when it is heard, in its seconds. */
+export interface Voice {
+  readonly sound: string;
+  readonly from: number;
+  readonly to: number;
 }
 
-export type ReelScene = InPass &
+/** What every scene may have. */
+interface AnyScene {
+  readonly pass?: Pass | undefined;
+  /** What is said over it, spoken; a scene lasts as long as its voice at least. */
+  readonly voice?: Voice | undefined;
+}
+
+export type ReelScene = AnyScene &
   (
     | {
         readonly kind: 'step';
@@ -75,6 +85,8 @@ export interface Reel {
   readonly back?: boolean | undefined;
   /** While a step is tied, the trail is shown beneath. */
   readonly trail?: boolean | undefined;
+  /** Plain ropes have bands, by which they are seen to run. */
+  readonly bands?: boolean | undefined;
   readonly scenes: readonly ReelScene[];
 }
 
@@ -106,6 +118,13 @@ function filmTrouble(
 
 /** What is wrong with a scene of a method, if anything. */
 function sceneTrouble(method: Method, scene: ReelScene, place: string): Refusal | undefined {
+  const { voice } = scene;
+  if (voice && !(voice.from >= 0 && within(voice.to - voice.from, 0.1, REELS.longest)))
+    return refuse(
+      place,
+      `Its voice is heard for ${(voice.to - voice.from).toFixed(1)} seconds.`,
+      `A voice lasts ${REELS.longest} seconds at most: say less, or make two scenes of it.`,
+    );
   switch (scene.kind) {
     case 'step':
       if (!stepsOf(method)[scene.step])
@@ -160,6 +179,12 @@ export function reelsTrouble(method: Method, reels: readonly Reel[]): Refusal | 
   }
   return undefined;
 }
+
+/** The voices of reels, each by its hash, with the reel that it belongs to. */
+export const voicesOf = (reels: readonly Reel[]): readonly { readonly sound: string; readonly reel: string }[] =>
+  reels.flatMap(({ name, scenes }) =>
+    scenes.flatMap(({ voice }) => (voice ? [{ sound: voice.sound, reel: name }] : [])),
+  );
 
 /** Whether a step of the same layout lays what an earlier one did, or some of it: by where its stretch ends. */
 function covers(before: Step, after: Step): boolean {

@@ -14,9 +14,9 @@ export type Sending =
   | { readonly kind: 'reading' | 'sending'; readonly share: number }
   | { readonly kind: 'failed'; readonly reason: string };
 
-/** A file that may be sent. */
+/** What may be sent: a film, or a voice, which is kept as films are. */
 export interface ChosenFilm {
-  readonly file: File;
+  readonly file: Blob;
   /** Its name by its contents. */
   readonly film: string;
   readonly duration: number;
@@ -87,17 +87,24 @@ export class FilmSending {
     const turn = (this.turn += 1);
     this.state.set({ kind: 'reading', share: 0 });
     const looked = await lookAt(file);
+    if (turn !== this.turn) return undefined;
     if (typeof looked === 'string') {
       this.state.set({ kind: 'failed', reason: looked });
       return undefined;
     }
+    return this.named(file, looked.duration);
+  }
+
+  /** What a recording is called by its contents; its duration is known. Nothing where it was stopped. */
+  async named(file: Blob, duration: number): Promise<ChosenFilm | undefined> {
+    const turn = (this.turn += 1);
     const contents = contentsName();
     for (let from = 0; from < file.size; from += FILM_PIECE) {
       contents.take(new Uint8Array(await file.slice(from, from + FILM_PIECE).arrayBuffer()));
       if (turn !== this.turn) return undefined;
       this.state.set({ kind: 'reading', share: Math.min(1, (from + FILM_PIECE) / file.size) });
     }
-    return { file, film: contents.name(), duration: looked.duration };
+    return { file, film: contents.name(), duration };
   }
 
   /** Sends a film, from where it stopped. Resolves to whether it is there wholly. */

@@ -66,7 +66,9 @@ describe('All of a demonstration in one file', () => {
     expect(manifest.files.map((f) => f.name)).toEqual([
       'clip.webm',
       'loops/step-1.webm',
+      'loops/step-1.gif',
       'loops/step-2.webm',
+      'loops/step-2.gif',
       'poster.png',
       'captions.vtt',
       'captions.srt',
@@ -78,8 +80,10 @@ describe('All of a demonstration in one file', () => {
     for (const { name, size } of manifest.files) expect(files[name]!.length).withContext(name).toBe(size);
     // Loops are small, without words, and lie where their steps do.
     const chapters = chaptersOf(timeline);
-    expect(asked.map((r) => r.range)).toEqual([undefined, ...chapters.map((c) => [c.start, c.end] as const)]);
-    expect(asked.map((r) => r.captioned)).toEqual([true, false, false]);
+    const places = chapters.map((c) => [c.start, c.end] as const);
+    expect(asked.map((r) => r.range)).toEqual([undefined, ...places.flatMap((p) => [p, p])]);
+    expect(asked.map((r) => r.captioned)).toEqual([true, false, false, false, false]);
+    expect(asked.map((r) => r.as ?? 'webm')).toEqual(['webm', 'webm', 'gif', 'webm', 'gif']);
     expect(asked[1]!.height).toBe(360);
     expect(readKnot(JSON.parse(strFromU8(files['figure.json']!))).ok).toBeTrue();
     expect(strFromU8(files['descriptions.vtt']!)).toMatch(/^WEBVTT\n/);

@@ -89,8 +89,10 @@ export type BundleReport =
 /** A step to be looped is small: it is seen beside its words. */
 const LOOP_LINES = 360;
 const LOOP_RATE = 25;
+/** Frames a second of one as a picture: every eight hundredths, which all programs show at their time. */
+const PICTURE_RATE = 12.5;
 
-interface Take extends Omit<BundledFile, 'content' | 'type'> {
+interface Take extends Omit<BundledFile, 'content'> {
   readonly start: number;
   readonly end: number;
   readonly request: ExportRequest;
@@ -101,6 +103,7 @@ interface Take extends Omit<BundledFile, 'content' | 'type'> {
 function takesOf({ request, scene: { timeline }, shape }: Bundling): readonly Take[] {
   const take = (file: Pick<Take, 'name' | 'what' | 'start' | 'end'>, asked: ExportRequest): Take => ({
     ...file,
+    type: asked.as === 'gif' ? 'image/gif' : 'video/webm',
     request: asked,
     frames: Math.max(1, Math.round((file.end - file.start) * asked.rate)),
   });
@@ -111,10 +114,17 @@ function takesOf({ request, scene: { timeline }, shape }: Bundling): readonly Ta
   const small = { ...request, ...sizeOf(shape, LOOP_LINES), rate: LOOP_RATE, captioned: false };
   return [
     take({ name: 'clip.webm', what: 'The demonstration', start: 0, end: timeline.duration }, request),
-    ...firsts.map(({ step, start, end }) => {
+    ...firsts.flatMap(({ step, start, end }) => {
       const number = (step ?? 0) + 1;
-      const file = { name: `loops/step-${number}.webm`, what: `Step ${number}, to be looped`, start, end };
-      return take(file, { ...small, range: [start, end] });
+      const of = { start, end };
+      const one: ExportRequest = { ...small, range: [start, end] };
+      return [
+        take({ name: `loops/step-${number}.webm`, what: `Step ${number}, to be looped`, ...of }, one),
+        take(
+          { name: `loops/step-${number}.gif`, what: `Step ${number}, as a picture that moves`, ...of },
+          { ...one, as: 'gif', rate: PICTURE_RATE },
+        ),
+      ];
     }),
   ];
 }
@@ -153,9 +163,9 @@ export function exportBundle(exporter: Pick<ExportService, 'run'>, bundling: Bun
     return defer(() => exporter.run(take.request)).pipe(
       map((report): BundleReport => {
         if (report.kind === 'failed') return report;
-        const { name, what, start, end } = take;
+        const { name, what, start, end, type } = take;
         if (report.kind === 'finished')
-          made.push({ name, what, start, end, type: 'video/webm', content: new Uint8Array(report.bytes) });
+          made.push({ name, what, start, end, type, content: new Uint8Array(report.bytes) });
         const done = report.kind === 'finished' ? take.frames : report.done;
         return { kind: 'running', done: before + done, total, what };
       }),

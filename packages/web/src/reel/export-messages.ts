@@ -10,8 +10,13 @@ export interface MixedSound {
   readonly channels: readonly Float32Array<ArrayBuffer>[];
 }
 
+/** What is written: a film, or a picture that moves and plays everywhere a picture is shown. */
+export type Written = 'webm' | 'gif';
+
 export interface ExportRequest {
   readonly document: FigureFile;
+  /** Absent: a film. */
+  readonly as?: Written | undefined;
   /** Which reel of its method is filmed; none: the steps as they are tied. */
   readonly reel?: number | undefined;
   readonly pace: Pace;

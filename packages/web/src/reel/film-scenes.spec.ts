@@ -2,7 +2,7 @@ import { PAPER_LOOK, WORKSHOP_WORDS, changeMethod, layoutsOf, type Method } from
 import type { Footage } from '@foxtrail/core/footage';
 import { reelTimeline, type Timeline } from '@foxtrail/core/reel';
 import { overhand } from '../testing/knots';
-import { heardIn, mixedSound, SOUND_RATE } from './film-sound';
+import { BENEATH_VOICE, heardIn, mixedSound, SOUND_RATE } from './film-sound';
 import { momentKey, paintMoment } from './paint';
 import type { FilmPicture, Scene } from './scene';
 
@@ -177,6 +177,37 @@ describe('What is heard of films in a reel', () => {
       sound.channels[0]!.subarray(at * SOUND_RATE, (at + 0.2) * SOUND_RATE).some((v) => Math.abs(v) > 0.2);
     // From 5 seconds of the film on; while it stands still there is silence.
     expect([0.4, 1.4, 2.4, 3.4, 5, 8].map(loud)).toEqual([false, true, false, true, true, true]);
+  });
+  it('is a voice over its scene, the film low beneath it', async () => {
+    spyOn(window, 'fetch').and.callFake(() => Promise.resolve(new Response(sounding(10))));
+    const method = filmed(film());
+    const voice = { sound: 'b'.repeat(64), from: 5, to: 7 };
+    const timeline = reelTimeline(
+      { method, name: 'Overhand knot', words: WORKSHOP_WORDS, pace: 'normal' },
+      {
+        name: 'R',
+        scenes: [
+          { kind: 'card', text: 'Look.', seconds: 4, voice },
+          { kind: 'film', film: FILM, from: 5, to: 9, voice },
+        ],
+      },
+    );
+    expect(heardIn(timeline).map(({ film: of, start, lasts, loud }) => [of[0], start, lasts, loud])).toEqual([
+      ['b', 0, 2, 1],
+      ['b', 4, 2, 1],
+      ['a', 4, 4, BENEATH_VOICE],
+    ]);
+    const sound = (await mixedSound(timeline, stop))!;
+    const loud = (at: number): number =>
+      sound.channels[0]!.subarray(at * SOUND_RATE, (at + 0.2) * SOUND_RATE).reduce(
+        (m, v) => Math.max(m, Math.abs(v)),
+        0,
+      );
+    expect(loud(1)).toBeGreaterThan(0.3);
+    expect(loud(3)).toBe(0);
+    // The voice alone, of a film that is as loud as it is: a fifth of that is left when it has ended.
+    expect(loud(7) / loud(1)).toBeCloseTo(BENEATH_VOICE, 1);
+    expect(loud(5)).toBeGreaterThan(0.3);
   });
   it('is nothing where no film sounds, and a film that cannot be fetched is told', async () => {
     const timeline = timelineOf(filmed(film()), 0, 2);

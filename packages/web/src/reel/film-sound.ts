@@ -1,7 +1,7 @@
 /**
- * What is heard of the films that a demonstration shows: mixed on the page, where sound can be decoded, for the export to encode.
+ * What is heard of a demonstration, of its films and of who speaks over it: mixed on the page, where sound can be decoded, for the export to encode.
  */
-import type { Timeline } from '@foxtrail/core/reel';
+import type { Shot, Timeline } from '@foxtrail/core/reel';
 import type { MixedSound } from './export-messages';
 import { filmAddress } from './film-address';
 
@@ -15,33 +15,39 @@ interface Heard {
   readonly from: number;
   readonly lasts: number;
   readonly speed: number;
+  /** How loud: 1 as it was taken. */
+  readonly loud: number;
 }
 
-/** What is heard of films, in order; where a film stands still it is silent. */
-export const heardIn = ({ scenes }: Timeline): readonly Heard[] =>
-  scenes.flatMap(({ shot, start }): Heard[] =>
-    shot.kind !== 'film'
-      ? []
-      : shot.pieces.flatMap((p): Heard[] =>
-          p.to > p.from
-            ? [
-                {
-                  film: shot.film,
-                  start: start + p.start,
-                  from: p.from,
-                  lasts: p.end - p.start,
-                  speed: (p.to - p.from) / (p.end - p.start),
-                },
-              ]
-            : [],
-        ),
-  );
+/** How loud a film is while somebody speaks over it. */
+export const BENEATH_VOICE = 0.2;
+
+/** What is heard of films and voices, in order; where a film stands still it is silent. */
+export function heardIn({ scenes }: Timeline): readonly Heard[] {
+  const spoken = new Set(scenes.flatMap(({ voice, part }) => (voice ? [part] : [])));
+  return scenes.flatMap(({ shot, start, part, voice }): Heard[] => [
+    ...(voice ? [{ film: voice.sound, start, from: voice.from, lasts: voice.to - voice.from, speed: 1, loud: 1 }] : []),
+    ...(shot.kind === 'film' ? ofFilm(shot, start, spoken.has(part) ? BENEATH_VOICE : 1) : []),
+  ]);
+}
+
+const ofFilm = ({ film, pieces }: Extract<Shot, { kind: 'film' }>, start: number, loud: number): Heard[] =>
+  pieces
+    .filter((p) => p.to > p.from)
+    .map((p) => ({
+      film,
+      start: start + p.start,
+      from: p.from,
+      lasts: p.end - p.start,
+      speed: (p.to - p.from) / (p.end - p.start),
+      loud,
+    }));
 
 /** The sound of a film; nothing where it has none that can be decoded. Throws where it cannot be fetched. */
 async function soundOf(film: string, stop: AbortSignal): Promise<AudioBuffer | undefined> {
   const answer = await fetch(filmAddress(film), { signal: stop });
   if (!answer.ok)
-    throw new Error('A film of this reel cannot be fetched. Look at it on the desk “Filmed”, then try again.');
+    throw new Error('A film or a voice of this reel cannot be fetched. Look at its scenes, then try again.');
   const decoder = new OfflineAudioContext(CHANNELS, 1, SOUND_RATE);
   return decoder.decodeAudioData(await answer.arrayBuffer()).catch(() => undefined);
 }
@@ -56,11 +62,11 @@ export async function mixedSound(timeline: Timeline, stop: AbortSignal): Promise
   }
   if (films.size === 0) return undefined;
   const mix = new OfflineAudioContext(CHANNELS, Math.ceil(timeline.duration * SOUND_RATE), SOUND_RATE);
-  for (const { film, start, from, lasts, speed } of heard) {
+  for (const { film, start, from, lasts, speed, loud } of heard) {
     const buffer = films.get(film);
     if (!buffer || from >= buffer.duration) continue;
     const source = new AudioBufferSourceNode(mix, { buffer, playbackRate: speed });
-    source.connect(mix.destination);
+    source.connect(new GainNode(mix, { gain: loud })).connect(mix.destination);
     source.start(start, from, lasts * speed);
   }
   const mixed = await mix.startRendering();

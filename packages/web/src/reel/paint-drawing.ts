@@ -24,6 +24,7 @@ import { fitted } from '@foxtrail/core/reel';
 export type Context = Pick<
   OffscreenCanvasRenderingContext2D,
   | 'setTransform'
+  | 'getTransform'
   | 'arc'
   | 'beginPath'
   | 'fillStyle'
@@ -115,10 +116,7 @@ export function paintMark(ctx: Context, { point: [x, y], at, label }: NumberedPl
   ctx.lineWidth = radius / 7;
   ctx.stroke();
   ctx.fillStyle = look.labelText;
-  ctx.textAlign = 'center';
-  ctx.textBaseline = 'alphabetic';
-  ctx.font = `700 ${1.3 * radius}px "${CAPTION_FONT}", sans-serif`;
-  ctx.fillText(label, x, y + 0.47 * radius);
+  paintLetters(ctx, label, [x, y + 0.47 * radius], 1.3 * radius, 700);
 }
 
 /** A callout: its pointer, its box, its words. */
@@ -138,10 +136,29 @@ function paintNote(ctx: Context, note: Note, look: Look): void {
   ctx.lineWidth = 0.09;
   ctx.stroke(box);
   ctx.fillStyle = look.labelText;
+  for (const { text, at } of noteLines(note)) paintLetters(ctx, text, at, note.size, 600);
+}
+
+/**
+ * Letters of the board about a place on it, lying along a direction, in diameters. They are set at the size at which they are seen: letters of
+ * a pixel or two that are made larger stand unevenly.
+ */
+export function paintLetters(
+  ctx: Context,
+  text: string,
+  [x, y]: Point,
+  size: number,
+  weight: 600 | 700,
+  [across, down]: Point = [1, 0],
+): void {
+  // The board is made larger and moved, never turned.
+  const { a: scale, e, f } = ctx.getTransform();
+  ctx.setTransform(across, down, -down, across, e + scale * x, f + scale * y);
   ctx.textAlign = 'center';
   ctx.textBaseline = 'alphabetic';
-  ctx.font = `600 ${note.size}px "${CAPTION_FONT}", sans-serif`;
-  for (const { text, at } of noteLines(note)) ctx.fillText(text, at[0], at[1]);
+  ctx.font = `${weight} ${size * scale}px "${CAPTION_FONT}", sans-serif`;
+  ctx.fillText(text, 0, 0);
+  ctx.setTransform(scale, 0, 0, scale, e, f);
 }
 
 function paintRun(ctx: Context, run: Run, look: Look, box: Box): void {

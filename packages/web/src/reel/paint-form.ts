@@ -1,19 +1,8 @@
 /**
  * Paints the knot as it lies in the hand, in the scenes that finish it: drawn tight, held, turned over, its tails measured.
  */
+import { pullPath, type Box, type Look, formStrokes, pullsSeen, remembered, stepsOf, viewOfStep } from '@foxtrail/core';
 import {
-  pullPath,
-  type Box,
-  type Point,
-  type Look,
-  formStrokes,
-  pullsSeen,
-  remembered,
-  stepsOf,
-  viewOfStep,
-} from '@foxtrail/core';
-import {
-  fitted,
   heldFrom,
   inOtherHand,
   MARK_RADIUS,
@@ -28,7 +17,7 @@ import {
   type Pose,
   type Tightening,
 } from '@foxtrail/core/reel';
-import { type Context, CAPTION_FONT, fit, paintMark } from './paint-drawing';
+import { type Context, fit, paintLetters, paintMark } from './paint-drawing';
 import type { Scene } from './scene';
 
 const otherSide = (side: FormSide): FormSide => (side === 'front' ? 'back' : 'front');
@@ -109,7 +98,7 @@ export function paintForm(
       ctx.stroke(arrow);
     }
   }
-  for (const ruler of measured?.rulers ?? []) paintRuler(ctx, ruler, share, look, fitted(frame, width, height));
+  for (const ruler of measured?.rulers ?? []) paintRuler(ctx, ruler, share, look);
   const { of } = stepsOf(scene.method)[moment.step ?? -1] ?? {};
   if (shot.kind === 'hold' && of)
     for (const mark of marksOn(of, pose.form, pose, scene.view === 'back' ? otherSide(shot.side) : shot.side))
@@ -136,7 +125,6 @@ function paintRuler(
   { from, along, aside, unit, thick, wanted, label }: TailRuler,
   share: number,
   look: Look,
-  { scale, move }: { readonly scale: number; readonly move: Point },
 ): void {
   const place = (a: number, s: number): string =>
     `${from[0] + a * along[0] + s * aside[0]} ${from[1] + a * along[1] + s * aside[1]}`;
@@ -162,20 +150,15 @@ function paintRuler(
   // The words lie along the ruler, never upside down.
   const turn = along[0] < -0.01 || (Math.abs(along[0]) <= 0.01 && along[1] > 0) ? -1 : 1;
   const [c, s] = [turn * along[0], turn * along[1]];
-  const size = RULER.letters * thick * scale;
+  const size = RULER.letters * thick;
+  // Letters stand on their line; their middle is a third of their size above it.
   const out = far + RULER.figures * thick;
   const [x, y] = [
-    from[0] + 0.58 * reach * along[0] + out * aside[0],
-    from[1] + 0.58 * reach * along[1] + out * aside[1],
+    from[0] + 0.58 * reach * along[0] + out * aside[0] - s * size * 0.35,
+    from[1] + 0.58 * reach * along[1] + out * aside[1] + c * size * 0.35,
   ];
-  // Letters of a pixel or two would stand unevenly: they are set at the size at which they are seen.
-  ctx.setTransform(c, s, -s, c, move[0] + scale * x, move[1] + scale * y);
   ctx.fillStyle = look.labelText;
-  ctx.textAlign = 'center';
-  ctx.textBaseline = 'middle';
-  ctx.font = `700 ${size}px "${CAPTION_FONT}", sans-serif`;
-  ctx.fillText(label, 0, 0);
-  ctx.setTransform(scale, 0, 0, scale, ...move);
+  paintLetters(ctx, label, [x, y], size, 700, [c, s]);
 }
 
 /** What of the board the whole canvas shows round a frame: ropes run on to its edge. */

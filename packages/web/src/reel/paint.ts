@@ -14,7 +14,7 @@ import {
   shownExhibits,
   type Look,
 } from '@foxtrail/core';
-import { momentAt, warnsAt, type Moment } from '@foxtrail/core/reel';
+import { cameraAt, momentAt, warnsAt, wrongCamera, type Moment } from '@foxtrail/core/reel';
 import { type Context, CAPTION_FONT, lettered, paintDrawing, wrap } from './paint-drawing';
 import { paintBack, paintTrail, roomsOf, stepLaid } from './paint-beside';
 import { paintFilm } from './paint-film';
@@ -29,7 +29,8 @@ export function momentKey(scene: Scene, time: number): string {
   const moment = momentAt(scene.method, scene.timeline, time);
   if (!moment) return 'none';
   const { kind } = moment.shot;
-  if (kind === 'card' || kind === 'wrong') return `part ${moment.part}`;
+  if (kind === 'card') return `part ${moment.part}`;
+  if (kind === 'wrong') return `part ${moment.part} ${moment.share.toFixed(4)}`;
   if (kind === 'film') return `part ${moment.part} ${moment.at.toFixed(3)}`;
   if (kind === 'lay' || !scene.way)
     return `${moment.step} ${moment.at.toFixed(4)}${kind === 'lay' && moment.shot.again ? ' again' : ''}`;
@@ -56,15 +57,17 @@ export function paintMoment(ctx: Context, scene: Scene, time: number, width: num
   const isSaid = moment.caption !== '' && scene.captioned !== false;
   const captionTop = isSaid ? height * (1 - CAPTION_SHARE) : height;
   if (moment.shot.kind === 'wrong') {
-    paintWrong(ctx, scene, moment.shot.exhibit, width, captionTop);
+    paintWrong(ctx, scene, moment.shot.exhibit, moment.share, width, captionTop);
   } else if (moment.shot.kind === 'film') {
     paintFilm(ctx, scene, moment.shot, moment.at, width, captionTop);
   } else if (scene.way && moment.shot.kind !== 'lay') {
     paintForm(ctx, scene, scene.way, moment, width, captionTop);
   } else if (moment.step !== undefined) {
-    const box = pictureBox(scene.method, moment.step, scene.view);
     const laid = stepLaid(scene, moment);
     const rooms = roomsOf(laid ? scene : {}, width, captionTop);
+    const box = laid
+      ? cameraAt(scene.method, moment, scene.view, rooms.step)
+      : pictureBox(scene.method, moment.step, scene.view);
     const drawing = drawMoment(scene.method, moment.step, moment.at, scene.view);
     paintDrawing(ctx, drawing, look, box, rooms.step.width, rooms.step.height);
     if (laid && rooms.back) paintBack(ctx, scene, laid, moment.at, rooms.back);
@@ -115,17 +118,18 @@ const wrongWays = remembered((scene: Scene) => {
 });
 
 /** A wrong way: the knot so laid, its wrong crossings ringed, a cross in the corner. */
-function paintWrong(ctx: Context, scene: Scene, exhibit: number, width: number, height: number): void {
+function paintWrong(ctx: Context, scene: Scene, exhibit: number, share: number, width: number, height: number): void {
   const wrong = wrongWays(scene)[exhibit];
   if (!wrong) return;
   const { look } = scene;
-  const box = heartBox(wrong.figure);
+  const box = wrongCamera(wrong.figure, wrong.points, share);
+  const ring = ringSize(heartBox(wrong.figure));
   paintDrawing(ctx, drawFigure(wrong.figure), look, box, width, height);
   ctx.strokeStyle = look.working;
-  ctx.lineWidth = ringSize(box) / 6;
+  ctx.lineWidth = ring / 6;
   for (const [x, y] of wrong.points) {
     ctx.beginPath();
-    ctx.arc(x, y, ringSize(box), 0, 2 * Math.PI);
+    ctx.arc(x, y, ring, 0, 2 * Math.PI);
     ctx.stroke();
   }
   const size = lettered(width, height) / 9;

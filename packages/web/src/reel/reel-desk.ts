@@ -22,6 +22,7 @@ import {
   type ReelScene,
   type Setting,
   type View,
+  type Voice,
 } from '@foxtrail/core';
 import {
   chaptersOf,
@@ -31,6 +32,7 @@ import {
   measurable,
   momentAt,
   paceOf,
+  spokenOver,
   tooQuick,
   warnsAt,
   withMoved,
@@ -46,6 +48,7 @@ import { BenchStore } from '../knot/bench-store';
 import type { FilmChange } from './film-step';
 import type { Scene } from './scene';
 import type { Insertion } from './scene-editor';
+import { BENEATH_VOICE } from './film-sound';
 import { ReelFilms, type FilmNow } from './reel-films';
 import { sizeOf, type Shape } from './shape';
 import type { SceneMove, SceneTrim } from './tracks';
@@ -88,6 +91,9 @@ export class ReelDesk {
   /** The place in the demonstration, in seconds. */
   readonly time = signal(0);
   readonly playing = signal(false);
+  /** Whether somebody speaks over the scene that is shown: it is played to its end then, and no farther. */
+  readonly speaking = signal(false);
+  private spokenAt: number | undefined;
 
   readonly method = computed(() => this.store.method() ?? { figure: { ropes: [], hosts: [] }, leaders: [], halts: [] });
   readonly cautions = computed(() => {
@@ -137,6 +143,8 @@ export class ReelDesk {
       (e) => e.becomes,
     ),
   );
+  /** What is said over it. */
+  readonly said = computed(() => spokenOver(this.timeline()).find((s) => s.part === this.sceneAt())?.text ?? '');
   /** What may be put in after the scene that is shown. */
   readonly insertions = computed((): readonly Insertion[] => {
     const shown = this.sceneShown();
@@ -196,7 +204,7 @@ export class ReelDesk {
     method: this.method(),
     timeline: this.timeline(),
     view: this.view(),
-    look: this.theme.look(),
+    look: { ...this.theme.look(), banded: this.reel()?.bands },
     title: this.store.knot()?.name ?? '',
     words: this.store.vocabulary(),
     captioned: this.captioned(),
@@ -206,15 +214,26 @@ export class ReelDesk {
     filmed: (film) => this.filmed.picture(film),
     way: this.way(),
   }));
-  /** What is shown of a film, where one is. */
-  private readonly filmNow = computed((): FilmNow | undefined => {
+  /** What is shown of a film, and who is heard over it. */
+  private readonly filmNow = computed((): readonly FilmNow[] => {
     const moment = this.moment();
-    if (moment?.shot.kind !== 'film' || this.warning() !== undefined) return undefined;
-    const { film, pieces } = moment.shot;
-    const begun = this.timeline().scenes.find((s) => s.part === moment.part)?.start ?? 0;
-    const piece = pieces.find((p) => this.time() - begun < p.end) ?? pieces.at(-1);
-    const speed = piece && this.playing() ? (piece.to - piece.from) / (piece.end - piece.start) : 0;
-    return { film, time: moment.at, speed };
+    if (!moment || this.warning() !== undefined) return [];
+    const { voice, start = 0 } = this.timeline().scenes.find((s) => s.part === moment.part) ?? {};
+    const since = this.time() - start;
+    const now: FilmNow[] = [];
+    if (moment.shot.kind === 'film') {
+      const { film, pieces } = moment.shot;
+      const piece = pieces.find((p) => since < p.end) ?? pieces.at(-1);
+      const runs = piece && this.playing() && since < piece.end;
+      const speed = runs ? (piece.to - piece.from) / (piece.end - piece.start) : 0;
+      now.push({ film, time: moment.at, speed, loud: voice ? BENEATH_VOICE : 1 });
+    }
+    // While one is spoken anew, the one before is not heard.
+    if (voice && !this.speaking()) {
+      const time = Math.min(voice.to, voice.from + since);
+      now.push({ film: voice.sound, time, speed: this.playing() && time < voice.to ? 1 : 0, loud: 1 });
+    }
+    return now;
   });
   readonly way = computed(() => {
     const hand = this.hand();
@@ -260,6 +279,8 @@ export class ReelDesk {
   /** Takes a reel to the desk, or the steps as they are tied. */
   take(reel: number | undefined): void {
     this.playing.set(false);
+    this.speaking.set(false);
+    this.spokenAt = undefined;
     this.reelAt.set(reel);
     this.time.set(0);
   }
@@ -298,9 +319,33 @@ export class ReelDesk {
     );
   }
 
+  /** Where playing comes to an end: of the demonstration, or of the scene that is spoken over. */
+  readonly until = computed(() => {
+    const scene = this.speaking() ? this.chapters()[this.spokenAt ?? 0] : undefined;
+    return scene ? scene.end - 0.01 : this.timeline().duration;
+  });
+
+  /** Somebody speaks over the scene that is shown, from its beginning; or does not any more. */
+  speak(begins: boolean): void {
+    this.speaking.set(begins);
+    if (!begins) return;
+    this.spokenAt = this.sceneAt();
+    const scene = this.chapters()[this.spokenAt];
+    if (scene) this.time.set(scene.start);
+  }
+
   changeScene(scene: ReelScene): void {
     const [reel, at] = [this.reel(), this.sceneAt()];
     if (reel) this.staying(() => this.change(withScene(reel, at, scene), `scene-${at}`));
+  }
+
+  /** What is spoken over a scene: of one that was recorded, the scene that was shown then; nothing: nobody speaks. */
+  changeVoice(voice: Voice | undefined): void {
+    const [reel, at] = [this.reel(), voice ? (this.spokenAt ?? this.sceneAt()) : this.sceneAt()];
+    const scene = reel?.scenes[at];
+    if (!reel || !scene) return;
+    const { voice: _before, ...rest } = scene;
+    this.staying(() => this.change(withScene(reel, at, voice ? { ...rest, voice } : rest)));
   }
 
   lastScene({ part, seconds }: SceneTrim): void {
@@ -336,8 +381,8 @@ export class ReelDesk {
     if (reel && reel.scenes.length > 1) this.staying(() => this.change(withScene(reel, at, undefined)), at);
   }
 
-  /** Whether the other side, or the trail, is shown while steps are tied. */
-  showBeside(what: 'back' | 'trail', isShown: boolean): void {
+  /** Whether the other side, or the trail, is shown while steps are tied; whether the rope has bands. */
+  show(what: 'back' | 'trail' | 'bands', isShown: boolean): void {
     const reel = this.reel();
     if (!reel) return;
     const { [what]: _was, ...rest } = reel;

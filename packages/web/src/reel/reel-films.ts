@@ -1,5 +1,6 @@
 /**
- * The films that scenes of a reel show, at the time that is shown of each: pictures for the canvas, and their sound while it plays.
+ * The films that scenes of a reel show, and the voices that are heard over them, at the time that is shown of each: pictures for the
+ * canvas, and their sound while it plays.
  */
 import { DestroyRef, inject, Injectable, signal } from '@angular/core';
 import { filmAddress } from './film-address';
@@ -9,11 +10,15 @@ import type { FilmPicture } from './scene';
 const DRIFT = 0.2;
 const SAME = 0.01;
 
-/** What is shown of a film: its time, in seconds, and how many times as quick as it was filmed it runs; 0 where it stands. */
+/**
+ * What is shown of a film, or heard of a voice: its time, in seconds, how many times as quick as it was filmed it runs, 0 where it stands,
+ * and how loud it is, 1 as it was taken.
+ */
 export interface FilmNow {
   readonly film: string;
   readonly time: number;
   readonly speed: number;
+  readonly loud: number;
 }
 
 @Injectable()
@@ -41,20 +46,24 @@ export class ReelFilms {
       : undefined;
   }
 
-  /** Shows a film at a time, and no other; without one all stand still. */
-  show(now: FilmNow | undefined): void {
-    for (const [film, video] of this.videos) if (film !== now?.film && !video.paused) video.pause();
-    if (!now) return;
-    const video = this.videos.get(now.film) ?? this.fetched(now.film);
+  /** Shows films at their times, and no other: those stand still. */
+  show(now: readonly FilmNow[]): void {
+    for (const [film, video] of this.videos) if (!video.paused && now.every((n) => n.film !== film)) video.pause();
+    for (const one of now) this.bring(one);
+  }
+
+  private bring({ film, time, speed, loud }: FilmNow): void {
+    const video = this.videos.get(film) ?? this.fetched(film);
     if (video.readyState < HTMLMediaElement.HAVE_METADATA) return;
-    const off = Math.abs(video.currentTime - now.time);
-    if (now.speed <= 0) {
+    video.volume = loud;
+    const off = Math.abs(video.currentTime - time);
+    if (speed <= 0) {
       if (!video.paused) video.pause();
-      if (off > SAME && !video.seeking) video.currentTime = now.time;
+      if (off > SAME && !video.seeking) video.currentTime = time;
       return;
     }
-    video.playbackRate = Math.min(16, Math.max(0.0625, now.speed));
-    if (off > DRIFT && !video.seeking) video.currentTime = now.time;
+    video.playbackRate = Math.min(16, Math.max(0.0625, speed));
+    if (off > DRIFT && !video.seeking) video.currentTime = time;
     // A page on which nothing was pressed may not sound: it plays on without.
     if (video.paused)
       void video.play().catch(() => {

@@ -34,6 +34,7 @@ import { ReelDesk } from './reel-desk';
 import { ReelExport } from './reel-export';
 import { ReelFilms } from './reel-films';
 import { SceneEditor } from './scene-editor';
+import { SceneVoice } from './scene-voice';
 import { ReelTracks } from './tracks';
 
 @Component({
@@ -48,6 +49,7 @@ import { ReelTracks } from './tracks';
     ReelKinds,
     ReelTracks,
     SceneEditor,
+    SceneVoice,
     ViewToggle,
     MatIconModule,
     MatMenuModule,
@@ -99,14 +101,19 @@ export class ReelPage {
       return;
     }
     if (this.desk.time() >= this.desk.timeline().duration - 0.05) this.desk.time.set(0);
+    this.play();
+  }
+
+  private play(): void {
+    cancelAnimationFrame(this.frame);
     this.desk.playing.set(true);
     let last = performance.now();
     const run = (now: number): void => {
       if (!this.desk.playing()) return;
       const time = this.desk.time() + (now - last) / 1000;
       last = now;
-      if (time >= this.desk.timeline().duration) {
-        this.desk.time.set(this.desk.timeline().duration);
+      if (time >= this.desk.until()) {
+        this.desk.time.set(this.desk.until());
         this.desk.playing.set(false);
         return;
       }
@@ -114,6 +121,13 @@ export class ReelPage {
       this.frame = requestAnimationFrame(run);
     };
     this.frame = requestAnimationFrame(run);
+  }
+
+  /** Somebody speaks over the scene that is shown: it is played to its end. */
+  protected speak(begins: boolean): void {
+    this.desk.speak(begins);
+    if (begins) this.play();
+    else this.desk.playing.set(false);
   }
 
   protected jump(by: 1 | -1): void {

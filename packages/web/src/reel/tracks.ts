@@ -199,6 +199,13 @@ export class ReelTracks {
     });
   });
 
+  /** Who speaks, in time. */
+  protected readonly voices = computed(() =>
+    this.timeline().scenes.flatMap(({ voice, start, part }) =>
+      voice ? [{ part, left: this.share(start), width: this.share(voice.to - voice.from) }] : [],
+    ),
+  );
+
   private textOf({ step }: Pick<Chapter, 'step'>, scene: ReelScene | undefined): string {
     return scene && scene.kind !== 'step' ? SIGNS[scene.kind] : String((step ?? 0) + 1);
   }

@@ -1,5 +1,5 @@
 /**
- * Draws the demonstration frame by frame and encodes it as WebM (VP9).
+ * Draws the demonstration frame by frame and encodes it as WebM (VP9), or as a picture that moves (GIF).
  */
 import { cautionsFor, leftHanded, PAPER_LOOK, readKnot } from '@foxtrail/core';
 import { demonstration } from '@foxtrail/core/reel';
@@ -55,8 +55,45 @@ function secondOf({ rate, channels }: NonNullable<ExportRequest['sound']>, time:
   });
 }
 
+/** Takes frames in order, each shown for so long; at the end gives the file. */
+interface Writer {
+  readonly add: (time: number, isNew: boolean) => Promise<void>;
+  readonly end: () => Promise<ArrayBuffer>;
+}
+
+async function filmWriter(canvas: OffscreenCanvas, { rate, sound }: ExportRequest, title: string): Promise<Writer> {
+  const source = new CanvasSource(canvas, {
+    codec: 'vp9',
+    quality: new Quality({ bitrate: BITRATE }),
+    keyFrameInterval: 2,
+    hardwareAcceleration: 'prefer-software',
+  });
+  const target = new BufferTarget();
+  const output = new Output({ format: new WebMOutputFormat(), target });
+  output.addVideoTrack(source, { frameRate: rate });
+  const track = sound && typeof AudioEncoder !== 'undefined' ? soundTrack(output) : undefined;
+  output.setMetadataTags({ title });
+  await output.start();
+  let heardTo = 0;
+  return {
+    add: async (time) => {
+      await source.add(time, 1 / rate);
+      // Sound goes with its picture, a second at a time.
+      if (!sound || !track || time < heardTo - 1e-6) return;
+      const heard = secondOf(sound, time);
+      await track.add(heard);
+      heard.close();
+      heardTo += 1;
+    },
+    end: async () => {
+      await output.finalize();
+      return target.buffer as ArrayBuffer;
+    },
+  };
+}
+
 async function exportClip(request: ExportRequest): Promise<void> {
-  if (typeof VideoEncoder === 'undefined') {
+  if (request.as !== 'gif' && typeof VideoEncoder === 'undefined') {
     report({
       kind: 'failed',
       reason: 'This browser cannot encode video. The captions and the pictures can still be exported.',
@@ -88,7 +125,7 @@ async function exportClip(request: ExportRequest): Promise<void> {
     method,
     timeline,
     view: request.view,
-    look: PAPER_LOOK,
+    look: { ...PAPER_LOOK, banded: composed?.bands },
     title: read.value.name,
     words: request.words,
     way: request.way,
@@ -99,19 +136,14 @@ async function exportClip(request: ExportRequest): Promise<void> {
     captioned: request.captioned,
   };
   const canvas = new OffscreenCanvas(width, height);
-  const context = canvas.getContext('2d', { alpha: false }) as OffscreenCanvasRenderingContext2D;
-  const source = new CanvasSource(canvas, {
-    codec: 'vp9',
-    quality: new Quality({ bitrate: BITRATE }),
-    keyFrameInterval: 2,
-    hardwareAcceleration: 'prefer-software',
-  });
-  const target = new BufferTarget();
-  const output = new Output({ format: new WebMOutputFormat(), target });
-  output.addVideoTrack(source, { frameRate: rate });
-  const sound = request.sound && typeof AudioEncoder !== 'undefined' ? soundTrack(output) : undefined;
-  output.setMetadataTags({ title: read.value.name });
-  await output.start();
+  const isPicture = request.as === 'gif';
+  const context = canvas.getContext('2d', {
+    alpha: false,
+    willReadFrequently: isPicture,
+  }) as OffscreenCanvasRenderingContext2D;
+  const writer = isPicture
+    ? await (await import('./moving-picture')).pictureWriter(context, rate)
+    : await filmWriter(canvas, request, read.value.name);
   const [from, to] = request.range ?? [0, timeline.duration];
   const total = Math.max(1, Math.round((to - from) * rate));
   let shown = '';
@@ -121,19 +153,13 @@ async function exportClip(request: ExportRequest): Promise<void> {
     const key = momentKey(scene, time);
     await films.show(scene, times, i);
     // While the rope rests the picture is the same: only the encoder has work.
-    if (key !== shown) paintMoment(context, scene, time, width, height);
+    const isNew = key !== shown;
+    if (isNew) paintMoment(context, scene, time, width, height);
     shown = key;
-    await source.add(i / rate, 1 / rate);
-    // Sound goes with its picture, a second at a time.
-    if (request.sound && sound && i % Math.ceil(rate) === 0) {
-      const heard = secondOf(request.sound, i / rate);
-      await sound.add(heard);
-      heard.close();
-    }
+    await writer.add(i / rate, isNew);
     if (i % REPORT_EVERY === 0) report({ kind: 'progress', done: i, total });
   }
-  await output.finalize();
-  const bytes = target.buffer as ArrayBuffer;
+  const bytes = await writer.end();
   report(
     { kind: 'finished', bytes, duration: total / rate, frames: total, seconds: (performance.now() - began) / 1000 },
     [bytes],
