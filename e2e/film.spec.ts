@@ -4,9 +4,20 @@
 import { readFile } from 'node:fs/promises';
 import { expect, test, type Page } from '@playwright/test';
 import { ALL_FORMATS, BufferSource, Input } from 'mediabunny';
+import { Hand, type Place } from './hand';
 import { mark, methodOf } from './marking';
 import { choose, copyOf, fromMenu, saved, signIn, tab } from './support';
-import { crossingsOf, finishedFigure, type Point } from '@foxtrail/core';
+import {
+  atLength,
+  crossingsOf,
+  curveOf,
+  finishedFigure,
+  layoutsOf,
+  lengthOf,
+  lengthTo,
+  pointAt,
+  type Point,
+} from '@foxtrail/core';
 import { seenByStandIn, standInTake } from '@foxtrail/core/reel';
 
 /** Two seconds of something that moves, recorded by the browser as a camera would be. */
@@ -257,4 +268,44 @@ test('the stand-in films in a mirror: marked, told, turned and published; with a
   await choose(page, 'A crossing laid the other way', 'crossing 2 wrong');
   await filmed('Take 2', { wrong: 2 });
   await expect(page.getByRole('heading', { name: /crossing 2 is the other way/ })).toBeVisible();
+});
+
+test('a frame of a film is laid under a new board; the rope drawn over it is the knot that was filmed', async ({
+  page,
+}) => {
+  await signIn(page);
+  await copyOf(page, 'Figure eight');
+  const method = await methodOf(page);
+  const take = standInTake(method, {});
+  const at = layoutsOf(method).at(-1)!.footage![0]!.frames[0]!.at;
+  await tab(page, 'Reel');
+  await page.getByRole('link', { name: 'Filmed' }).click();
+  await page.getByRole('button', { name: `${at.toFixed(2)} s: 4 marks` }).click();
+  await expect(page.getByRole('img', { name: /^The film at/ })).toHaveAttribute('aria-label', /4 marks/);
+  await page.getByRole('button', { name: 'Draw this frame' }).click();
+  await page.waitForURL(/draft/);
+  const under = page.locator('svg.board image');
+  await expect(under).toBeVisible();
+  // Where the picture lies on the board, and where the rope lies in the picture.
+  const [left, top, wide, tall] = await under.evaluate((i) =>
+    ['x', 'y', 'width', 'height'].map((name) => Number(i.getAttribute(name))),
+  );
+  const figure = finishedFigure(take.method);
+  const rope = figure.ropes[0]!;
+  const curve = curveOf(rope);
+  const length = lengthOf(curve);
+  const passes = crossingsOf(figure).map((c) => lengthTo(curve, c.under.at));
+  const apart = 1.2;
+  const places: Place[] = [];
+  let letters = '';
+  for (let s = 0; s <= length; s += apart) {
+    const [u, v] = seenByStandIn(take, pointAt(curve, atLength(curve, s)), at, 16 / 9);
+    if (u < 0.03 || u > 0.97) continue;
+    places.push([left! + u * wide!, top! + v * tall!]);
+    letters += passes.some((p) => p > s - apart && p <= s) ? 'U' : 'O';
+  }
+  const hand = new Hand(page);
+  await hand.draw(places, letters);
+  await hand.crossings(4);
+  await hand.is('igure eight');
 });

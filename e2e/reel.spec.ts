@@ -245,7 +245,10 @@ test('a voice is spoken over a scene, thrown away, kept; the clip is heard where
   await expect(page.getByRole('button', { name: 'Save the clip' })).toBeVisible({ timeout: 150_000 });
   const [from, lasts] = await voices
     .first()
-    .evaluate((v) => [parseFloat((v as HTMLElement).style.left), parseFloat((v as HTMLElement).style.width)]);
+    .evaluate((v): [number, number] => [
+      parseFloat((v as HTMLElement).style.left),
+      parseFloat((v as HTMLElement).style.width),
+    ]);
   const [clip] = await Promise.all([
     page.waitForEvent('download'),
     page.getByRole('button', { name: 'Save the clip' }).click(),
@@ -263,8 +266,8 @@ test('a voice is spoken over a scene, thrown away, kept; the clip is heard where
     },
     {
       bytes: (await readFile(await clip.path())).toString('base64'),
-      begins: (from ?? 0) / 100,
-      ends: ((from ?? 0) + (lasts ?? 0)) / 100,
+      begins: from / 100,
+      ends: (from + lasts) / 100,
     },
   );
   expect(heard[0]).toBeGreaterThan(0.01);

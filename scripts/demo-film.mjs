@@ -4,6 +4,7 @@ import { spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { ALL_FORMATS, BufferSource, EncodedPacketSink, Input } from 'mediabunny';
 import { onDemo } from './demo-page.mjs';
 import { root } from './prepare.mjs';
 import { run, say } from './say.mjs';
@@ -85,7 +86,7 @@ await run(async () => {
     const { method } = read.value;
     const figure = core.finishedFigure(method);
     const take = standInTake(method, {});
-    const at = Number((take.duration - 0.6).toFixed(2));
+    const at = await frameBefore(film, take.duration - 0.6);
     const share = (p) => seenByStandIn(take, p, at, 16 / 9).map((v) => Number(v.toFixed(4)));
     const along = ({ strand, at: place }, [x, y]) => {
       const [u, v] = core.directionAt(core.curveOf(core.ropeOf(figure, strand)), place);
@@ -149,6 +150,14 @@ await run(async () => {
   });
 });
 process.exit(process.exitCode);
+
+/** When the last frame of a film before a time begins, in seconds: marks belong to a frame. */
+async function frameBefore(film, time) {
+  const track = await new Input({ source: new BufferSource(film), formats: ALL_FORMATS }).getPrimaryVideoTrack();
+  let at = 0;
+  for await (const { timestamp } of new EncodedPacketSink(track).packets()) if (timestamp <= time) at = timestamp;
+  return Number(at.toFixed(3));
+}
 
 /** Where the film of the knot that is open has been sent to. */
 async function filmOf(page, base) {

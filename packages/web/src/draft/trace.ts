@@ -5,7 +5,7 @@
 import { computed, DestroyRef, effect, inject, Injectable, signal, untracked } from '@angular/core';
 import type { Box } from '@foxtrail/core';
 import type { CanvasSink, Input } from 'mediabunny';
-import { kept, TRACES } from '../data/kept';
+import { forgetTrace, keepTrace, traceOf } from '../data/traces';
 
 /** Largest picture file and clip, in bytes, and largest picture, in pixels: what a browser shows without stumbling. */
 const MOST_BYTES = 25_000_000;
@@ -19,16 +19,6 @@ interface Picture {
   readonly name: string;
   /** Where it lies on the board, in diameters. */
   readonly box: Box;
-}
-
-/** A picture as it is kept in the browser. */
-interface Kept {
-  readonly knot: string;
-  readonly blob: Blob;
-  readonly name: string;
-  readonly box: Box;
-  readonly strength: number;
-  readonly mirrored: boolean;
 }
 
 @Injectable()
@@ -59,7 +49,7 @@ export class TraceService {
       const knot = untracked(this.knot);
       if (knot === undefined || !picture) return;
       const { blob, name, box } = picture;
-      void keep({ knot, blob, name, box, strength, mirrored });
+      void keepTrace({ knot, blob, name, box, strength, mirrored });
     });
   }
 
@@ -69,7 +59,7 @@ export class TraceService {
     this.letGo();
     this.closeClip();
     this.knot.set(knot);
-    const found = await keptOf(knot);
+    const found = await traceOf(knot);
     if (!found || this.knot() !== knot || this.picture()) return;
     this.strength.set(found.strength);
     this.mirrored.set(found.mirrored);
@@ -156,7 +146,7 @@ export class TraceService {
     const knot = this.knot();
     this.letGo();
     this.closeClip();
-    if (knot !== undefined) void forget(knot);
+    if (knot !== undefined) void forgetTrace(knot);
   }
 
   private letGo(): void {
@@ -199,13 +189,3 @@ async function openedClip(file: File): Promise<OpenedClip | undefined> {
   input.dispose();
   return undefined;
 }
-
-// What cannot be kept (a private window, a full disk) is still shown until the page is left.
-const keep = async (entry: Kept): Promise<void> => {
-  await (await kept()).put(TRACES, entry).catch(() => undefined);
-};
-const keptOf = async (knot: string): Promise<Kept | undefined> =>
-  (await (await kept()).get(TRACES, knot).catch(() => undefined)) as Kept | undefined;
-const forget = async (knot: string): Promise<void> => {
-  await (await kept()).delete(TRACES, knot).catch(() => undefined);
-};

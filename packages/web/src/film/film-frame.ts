@@ -313,7 +313,7 @@ export class FilmFrame {
 
   protected readonly x = (p: Point): number => 1000 * (this.turned() ? 1 - p[0] : p[0]);
   protected readonly y = (p: Point): number => 1000 * p[1];
-  protected readonly element = computed(() => this.video().nativeElement);
+  readonly element = computed(() => this.video().nativeElement);
 
   /** What is seen of a frame that is looked at nearer, while it stands still and is seen whole; thousandths. */
   protected readonly near = computed(() => {

@@ -70,6 +70,7 @@ import { RecordFilm } from './record';
 import { FilmSending, type ChosenFilm } from './sending';
 import { OverFilm, placedOn, type Placing } from './over-film';
 import { FilmStrip } from './strip';
+import { TraceFrame } from './trace-frame';
 import { FootageJudge } from './verdict';
 
 /** How far along a strand its letter stands from the crossing, in diameters. */
@@ -101,6 +102,7 @@ const filmName = (file: string): string =>
     FilmParts,
     FilmStrip,
     OverFilm,
+    TraceFrame,
     MarkedFigure,
     MatButtonModule,
     MatButtonToggleModule,
@@ -120,6 +122,7 @@ export class FilmPage {
   protected readonly sending = inject(FilmSending);
   protected readonly judge = inject(FootageJudge);
   private readonly frame = viewChild(FilmFrame);
+  protected readonly frameElement = computed(() => this.frame()?.element());
 
   private readonly layout = computed(() => {
     const method = this.store.method();

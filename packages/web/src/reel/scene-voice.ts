@@ -82,8 +82,9 @@ export class SceneVoice {
   /** How loud it is by now, from 0 to 1; 1 is too loud. */
   protected readonly level = signal(0);
   protected readonly tooLoud = signal(false);
-  /** The wave of the voice, or that it cannot be had. */
-  protected readonly wave = signal<string | 'lost' | undefined>(undefined);
+  /** The wave of the voice, and whether it cannot be had. */
+  protected readonly wave = signal<string | undefined>(undefined);
+  protected readonly lost = signal(false);
   protected readonly on = computed(() => {
     const state = this.recorder.state();
     return state.kind === 'on' ? state : undefined;
@@ -120,12 +121,14 @@ export class SceneVoice {
   /** The wave of what is heard. */
   private async draw(voice: Voice | undefined): Promise<void> {
     this.wave.set(undefined);
+    this.lost.set(false);
     if (!voice) return;
     const answer = await fetch(filmAddress(voice.sound)).catch(() => undefined);
     const samples = answer?.ok ? await samplesOf(await answer.arrayBuffer()) : undefined;
     if (this.voice() !== voice) return;
     const at = (seconds: number): number => Math.round(seconds * SOUND_RATE);
-    this.wave.set(samples ? waveOf(peaksOf(samples.subarray(at(voice.from), at(voice.to)), PEAKS)) : 'lost');
+    this.lost.set(!samples);
+    if (samples) this.wave.set(waveOf(peaksOf(samples.subarray(at(voice.from), at(voice.to)), PEAKS)));
   }
 
   protected async record(): Promise<void> {

@@ -142,7 +142,7 @@ async function exportClip(request: ExportRequest): Promise<void> {
     willReadFrequently: isPicture,
   }) as OffscreenCanvasRenderingContext2D;
   const writer = isPicture
-    ? await (await import('./moving-picture')).pictureWriter(context, rate)
+    ? (await import('./moving-picture')).pictureWriter(context, rate)
     : await filmWriter(canvas, request, read.value.name);
   const [from, to] = request.range ?? [0, timeline.duration];
   const total = Math.max(1, Math.round((to - from) * rate));
