@@ -279,3 +279,46 @@ test('a voice is spoken over a scene, thrown away, kept; the clip is heard where
   await page.keyboard.press('Control+z');
   await expect(voices).toHaveCount(1);
 });
+
+test('a scene points out a place of its rope: pressed in the picture, said, moved by keys; it is kept, and taken off', async ({
+  page,
+}) => {
+  await signIn(page);
+  await copyOf(page, 'Bowline');
+  await tab(page, 'Reel');
+  await page.getByRole('button', { name: 'Whole lesson', exact: true }).click();
+  const scenes = page.getByRole('list', { name: 'Scenes' }).getByRole('button');
+  const points = page.locator('ft-scene-callouts');
+  await scenes.filter({ hasText: '3' }).first().click();
+  const before = await picture(page);
+  await points.getByRole('button', { name: 'Words' }).click();
+  await expect(points).toContainText('Press the place on the rope');
+  const words = points.getByRole('textbox', { name: 'Words' });
+  await expect(words).toHaveValue('Look here');
+  await expect.poll(() => picture(page)).not.toBe(before);
+
+  // Pressed where no rope is, nothing moves; pressed on the rope, it lies there.
+  const along = points.getByRole('slider', { name: /^Place along the rope/ });
+  const first = await along.inputValue();
+  const canvas = page.locator('canvas');
+  const box = (await canvas.boundingBox())!;
+  await canvas.click({ position: { x: box.width * 0.05, y: box.height * 0.5 } });
+  await expect(along).toHaveValue(first);
+  await canvas.click({ position: { x: box.width * 0.5, y: box.height * 0.12 } });
+  await expect(along).not.toHaveValue(first);
+  await points.getByRole('button', { name: 'Done' }).click();
+  await words.fill('standing part');
+  await words.press('Tab');
+  const placed = await along.inputValue();
+  await along.focus();
+  await page.keyboard.press('ArrowRight');
+  await expect(along).not.toHaveValue(placed);
+  await saved(page);
+
+  await page.reload();
+  await page.getByRole('button', { name: 'Whole lesson', exact: true }).click();
+  await scenes.filter({ hasText: '3' }).first().click();
+  await expect(words).toHaveValue('standing part');
+  await points.getByRole('button', { name: 'Take it off: standing part' }).click();
+  await expect(words).toHaveCount(0);
+});

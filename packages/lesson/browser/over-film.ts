@@ -7,6 +7,8 @@ import {
   nearOf,
   passageAt,
   stepAt,
+  WORDS_ABOVE,
+  type FilmCallout,
   type FilmPassage,
   type FramePlace,
   type OnFilm,
@@ -35,9 +37,7 @@ const BESIDE_DRAWING = 0.26;
 const DRAWING = 0.5;
 /** Words whose places are nearer than this, as a share of the height, go below each other. */
 const LINE = 0.085;
-/** How far words stand above their place, and above the middle of a ring, as a share of the height; and beside it, of the width. */
-const ABOVE_PLACE = 0.04;
-const ABOVE_RING = 0.12;
+/** How far words stand beside their place, as a share of the width. */
 const ASIDE = 0.02;
 
 const styled = <E extends HTMLElement>(element: E, style: Partial<CSSStyleDeclaration>): E => {
@@ -47,20 +47,35 @@ const styled = <E extends HTMLElement>(element: E, style: Partial<CSSStyleDeclar
 
 const percent = (share: number): string => `${(100 * share).toFixed(2)}%`;
 
-/** A ring round a place, or a dot on it. */
-const markAt = (kind: 'label' | 'ring', [x, y]: FramePlace): HTMLElement =>
-  styled(document.createElement('span'), {
+const MARKED = '#ff8b3d';
+const BAR = `transparent 43%, ${MARKED} 43% 57%, transparent 57%`;
+
+/** What marks a place, by its kind: a dot, a ring, an arrow down to it, a cross; or what lies there is blurred. */
+const MARKS: Readonly<Record<FilmCallout['kind'], Partial<CSSStyleDeclaration>>> = {
+  label: { width: '2.4cqh', border: `0.4cqh solid ${MARKED}`, borderRadius: '50%', background: '#22303a' },
+  ring: { width: '16cqh', border: `0.9cqh solid ${MARKED}`, borderRadius: '50%' },
+  arrow: {
+    width: '9cqh',
+    aspectRatio: '9 / 16',
+    background: MARKED,
+    clipPath: 'polygon(50% 100%, 0 62%, 32% 62%, 32% 0, 68% 0, 68% 62%, 100% 62%)',
+    transform: 'translate(-50%, -100%)',
+  },
+  cross: { width: '17cqh', background: `linear-gradient(45deg, ${BAR}), linear-gradient(-45deg, ${BAR})` },
+  blur: { width: '20cqh', borderRadius: '50%', backdropFilter: 'blur(2.6cqh)' },
+};
+
+const markAt = (kind: FilmCallout['kind'], [x, y]: FramePlace): HTMLElement => {
+  const mark = styled(document.createElement('span'), {
     position: 'absolute',
     left: percent(x),
     top: percent(y),
-    width: kind === 'ring' ? '16cqh' : '2.4cqh',
     aspectRatio: '1',
-    border: `${kind === 'ring' ? '0.9cqh' : '0.4cqh'} solid #ff8b3d`,
-    borderRadius: '50%',
-    background: kind === 'ring' ? 'none' : '#22303a',
-    boxShadow: '0 0 0 2px rgb(16 24 30 / 60%)',
+    boxShadow: kind === 'label' || kind === 'ring' ? '0 0 0 2px rgb(16 24 30 / 60%)' : 'none',
     transform: 'translate(-50%, -50%)',
   });
+  return styled(mark, MARKS[kind]);
+};
 
 /** Words beside a place, at a height of their own. */
 function wordsAt(words: string, x: number, line: number, isLeft: boolean): HTMLElement {
@@ -168,7 +183,7 @@ export function layOver(
       inset,
       ...now.flatMap(({ kind, text: words, place: [x, y] }) => {
         const isLeft = x > (inset.hidden || y > DRAWING ? TO_THE_LEFT : BESIDE_DRAWING);
-        let line = y - (kind === 'ring' ? ABOVE_RING : ABOVE_PLACE);
+        let line = y - WORDS_ABOVE[kind];
         while (taken.some((t) => Math.abs(t - line) < LINE)) line += LINE;
         taken.push(line);
         const mark = markAt(kind, [x, y]);

@@ -46,10 +46,23 @@ function linesOf(text: string): string[] {
 const awayFrom = ([l, t, r, b]: Box, [x, y]: Point): number =>
   Math.hypot(Math.max(l - x, 0, x - r), Math.max(t - y, 0, y - b));
 
+/** Whether a box lies in another one. */
+const holds = ([l, t, r, b]: Box, [x, y, z, w]: Box): boolean => x >= l && y >= t && z <= r && w <= b;
+/** Words that are cut off are worse than words on a crossing. */
+const OUT_OF_VIEW = 20;
+
 const WAYS = 24;
 const DISTANCES = [1.6, 2.6, 4, 5.5, 7.5, 10, 13];
 /** Clear paper round a callout, in diameters; more is no better. */
 const CLEAR = 1;
+
+/** What words are set about: places of rope and of crossings that they keep clear of, boxes that they do not cover, and what is in view. */
+export interface Surroundings {
+  readonly rope: readonly Point[];
+  readonly crossings: readonly { readonly number: number; readonly point: Point }[];
+  readonly taken?: readonly Box[] | undefined;
+  readonly frame?: Box | undefined;
+}
 
 /** Sets the callouts whose place is laid, one after the other. `taken` are boxes that are not to be covered: numbers, the gauge. */
 export function placeNotes(
@@ -59,14 +72,33 @@ export function placeNotes(
   taken: readonly Box[] = [],
   size = NOTE_SIZE,
 ): Note[] {
-  const rope = figure.ropes.flatMap((r) => lineBetween(curveOf(r), 0, Math.min(lastAt(r), reached(extents, r.id))));
-  const crossings = crossingsOf(figure).filter((c) => isReached(extents, c.first) && isReached(extents, c.second));
-  const set: Note[] = [];
-  for (const callout of callouts) {
+  const wanted = callouts.flatMap((callout) => {
     const strand = ropeOf(figure, callout.strand) ?? hostOf(figure, callout.strand);
-    if (!strand || callout.text.trim() === '' || !isReached(extents, callout)) continue;
-    const at = pointAt(curveOf(strand), callout.at);
-    const lines = linesOf(callout.text);
+    return strand && isReached(extents, callout)
+      ? [{ at: pointAt(curveOf(strand), callout.at), text: callout.text }]
+      : [];
+  });
+  return setNotes(wanted, { ...laidRope(figure, extents), taken }, size);
+}
+
+/** The places of a figure's ropes and crossings that words keep clear of, as far as they are laid. */
+export function laidRope(figure: Figure, extents: Extents): Surroundings {
+  return {
+    rope: figure.ropes.flatMap((r) => lineBetween(curveOf(r), 0, Math.min(lastAt(r), reached(extents, r.id)))),
+    crossings: crossingsOf(figure).filter((c) => isReached(extents, c.first) && isReached(extents, c.second)),
+  };
+}
+
+/** Sets words at places, one after the other, where they hide as little as may be; none where there are no words. */
+export function setNotes(
+  wanted: readonly { readonly at: Point; readonly text: string }[],
+  { rope, crossings, taken = [], frame }: Surroundings,
+  size = NOTE_SIZE,
+): Note[] {
+  const set: Note[] = [];
+  for (const { at, text } of wanted) {
+    if (text.trim() === '') continue;
+    const lines = linesOf(text);
     const width = (Math.max(...lines.map((l) => l.length)) * LETTER + 2 * ROOM) * size;
     const height = (lines.length * LINE + ROOM) * size;
     const others = [...taken, ...set.map((n) => n.box)];
@@ -82,7 +114,9 @@ export function placeNotes(
         const room = Math.min(CLEAR + 0.5, ...rope.map((p) => awayFrom(box, p))) - 0.5;
         const hidden = crossings.filter((c) => awayFrom(box, c.point) < HIDES).length;
         const covers = others.filter((o) => boxesMeet(o, box)).length;
-        const score = 6 * Math.min(0, room - 0.2) + room - 0.22 * far - 5 * hidden - 8 * covers;
+        const isOut = frame !== undefined && !holds(frame, box);
+        const score =
+          6 * Math.min(0, room - 0.2) + room - 0.22 * far - 5 * hidden - 8 * covers - (isOut ? OUT_OF_VIEW : 0);
         if (!best || score > best.score) best = { box, score };
       }
     const { box } = best as { box: Box };

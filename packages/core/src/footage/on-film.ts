@@ -14,9 +14,12 @@ export interface PlaceKey {
   readonly place: FramePlace;
 }
 
-/** Words at a place of the picture, or a ring round it; from its first key on it is followed from key to key. */
+/** What points out a place: words alone, a ring round it, an arrow down to it, a cross over it; or it is blurred, so that it is not seen. */
+export const FILM_CALLOUTS = ['label', 'ring', 'arrow', 'cross', 'blur'] as const;
+
+/** Something pointed out at a place of the picture, with words or without; from its first key on it is followed from key to key. */
 export interface FilmCallout {
-  readonly kind: 'label' | 'ring';
+  readonly kind: (typeof FILM_CALLOUTS)[number];
   readonly text: string;
   /** At least one, by time. */
   readonly keys: readonly PlaceKey[];
@@ -78,6 +81,15 @@ export interface CalloutNow {
   readonly text: string;
   readonly place: FramePlace;
 }
+
+/** How far above the middle of a place its words stand, as a share of the picture's height. */
+export const WORDS_ABOVE: Readonly<Record<FilmCallout['kind'], number>> = {
+  label: 0.04,
+  ring: 0.12,
+  arrow: 0.21,
+  cross: 0.13,
+  blur: 0.14,
+};
 
 /** What is laid over the frame of a time. */
 export const calloutsAt = ({ callouts = [] }: OnFilm, time: number): CalloutNow[] =>

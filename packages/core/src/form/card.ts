@@ -5,7 +5,7 @@ import { PAPER_LOOK, type Look } from '../drawing/look.js';
 import { markMarkup } from '../drawing/svg.js';
 import { chosenMarks } from '../dressing/inspection.js';
 import { followShown } from '../dressing/shown.js';
-import { acrossLayouts } from '../tying/method-edit.js';
+import { acrossFigures } from '../figure/across.js';
 import { finishedLayout, type Layout, type Method } from '../tying/method.js';
 import { WORKSHOP_WORDS } from '../words/vocabulary.js';
 import type { Form } from './form.js';
@@ -22,7 +22,7 @@ const ROOM = 1.2;
 export function cardLayout(method: Method): Layout | undefined {
   const [last, own] = [finishedLayout(method), layoutToSet(method)];
   if (last === own) return own;
-  const across = acrossLayouts(last.figure, own.figure);
+  const across = acrossFigures(last.figure, own.figure);
   const { marks = [] } = followShown(last, last.figure, own.figure, across);
   const isWhole = marks.length === (last.marks ?? []).length;
   return isWhole && chosenMarks(own.figure, marks, WORKSHOP_WORDS).every(({ mark }) => mark)

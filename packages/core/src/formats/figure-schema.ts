@@ -7,7 +7,7 @@ import { BREAKS, LIMITS, MOST_TURNS, SPACINGS } from '../figure/bounds.js';
 import { COLOUR_MARKS, CONSTRUCTIONS, CORDAGE_NAME, DIAMETERS, MOST_FLIPS, STIFFNESSES } from '../figure/cordage.js';
 import { DRESSINGS, STRENGTHS } from '../dressing/dressed.js';
 import { FOOTAGE } from '../footage/frame.js';
-import { ON_FILM } from '../footage/on-film.js';
+import { FILM_CALLOUTS, ON_FILM } from '../footage/on-film.js';
 import { EXHIBIT_LIMIT, MARK_LIMIT } from '../dressing/shown.js';
 import { entrySchema, OTHER_METHODS } from '../knot/entry.js';
 import {
@@ -22,7 +22,7 @@ import {
   NAME_LENGTH,
   TEXT_LIMIT,
 } from '../tying/limits.js';
-import { PASSES, REELS, REEL_SHAPES } from '../tying/reels.js';
+import { PASSES, REELS, SCENE_CALLOUTS, REEL_SHAPES } from '../tying/reels.js';
 import { nameSchema, plainText } from '../words/plain-text.js';
 
 export const FIGURE_FORMAT = 'foxtrail-figure/1';
@@ -243,7 +243,7 @@ const shownShape = {
         callouts: z
           .array(
             z.object({
-              kind: z.enum(['label', 'ring']),
+              kind: z.enum(FILM_CALLOUTS),
               text: plainText(ON_FILM.text),
               keys: z
                 .array(z.object({ at: filmTime, place: inFrame }))
@@ -292,6 +292,13 @@ const anyScene = {
   /** What is said over it: the SHA-256 of the sound, and what of it is heard, in its seconds. */
   voice: z.object({ sound: filmHash, from: filmTime, to: filmTime }).optional(),
 };
+/** What a scene points out, at places of the trail. */
+const pointing = {
+  callouts: z
+    .array(z.object({ kind: z.enum(SCENE_CALLOUTS), ...placeSchema, text: plainText(REELS.callout).optional() }))
+    .max(REELS.callouts)
+    .optional(),
+};
 const lasting = { seconds: z.number().min(REELS.shortest).max(REELS.longest).optional() };
 /** A demonstration that its author composed, scene by scene. */
 const reelSchema = z.looseObject({
@@ -311,12 +318,14 @@ const reelSchema = z.looseObject({
           speed: z.number().min(FILM_SPEEDS.least).max(FILM_SPEEDS.most).optional(),
           hold: z.number().min(0).max(LONGEST_HOLD).optional(),
           silent: z.boolean().optional(),
+          ...pointing,
           ...anyScene,
         }),
         z.looseObject({
           kind: z.literal('look'),
           side: z.enum(['front', 'back']),
           text: plainText(REELS.text).optional(),
+          ...pointing,
           ...lasting,
           ...anyScene,
         }),
@@ -328,7 +337,13 @@ const reelSchema = z.looseObject({
           ...lasting,
           ...anyScene,
         }),
-        z.looseObject({ kind: z.literal('tail'), text: plainText(REELS.text).optional(), ...lasting, ...anyScene }),
+        z.looseObject({
+          kind: z.literal('tail'),
+          text: plainText(REELS.text).optional(),
+          ...pointing,
+          ...lasting,
+          ...anyScene,
+        }),
         z.looseObject({
           kind: z.literal('film'),
           film: filmHash,

@@ -4,7 +4,7 @@
 import type { Figure } from '../figure/figure.js';
 import type { KnotDocument } from '../knot/document.js';
 import type { Layout, Method } from '../tying/method.js';
-import type { Reel } from '../tying/reels.js';
+import type { Reel, ReelScene } from '../tying/reels.js';
 import { FIGURE_FORMAT, type FigureFile } from './figure-schema.js';
 
 type Written = Pick<FigureFile, 'ropes' | 'hosts'>;
@@ -48,10 +48,15 @@ const writeMethod = (method: Method, name: string | undefined): NonNullable<Figu
   ...(method.reels && method.reels.length > 0 ? { reels: method.reels.map(writeReel) } : {}),
 });
 
-const writeReel = ({ scenes, ...reel }: Reel): NonNullable<NonNullable<FigureFile['method']>['reels']>[number] => ({
-  ...reel,
-  scenes: scenes.map((s) => ({ ...s })),
-});
+type WrittenReel = NonNullable<NonNullable<FigureFile['method']>['reels']>[number];
+
+const writeScene = (scene: ReelScene): WrittenReel['scenes'][number] => {
+  if (scene.kind !== 'step' && scene.kind !== 'look' && scene.kind !== 'tail') return { ...scene };
+  const { callouts, ...rest } = scene;
+  return callouts ? { ...rest, callouts: [...callouts] } : rest;
+};
+
+const writeReel = ({ scenes, ...reel }: Reel): WrittenReel => ({ ...reel, scenes: scenes.map(writeScene) });
 
 /** Writes a knot as the data of a figure file. */
 export const writeKnot = (knot: KnotDocument): FigureFile => ({

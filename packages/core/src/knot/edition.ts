@@ -94,6 +94,9 @@ const reelForOtherHand = (reel: Reel): Reel => ({
   scenes: reel.scenes.map((scene) => ({
     ...scene,
     ...('text' in scene && scene.text !== undefined ? { text: forOtherHand(scene.text) } : {}),
+    ...('callouts' in scene && scene.callouts
+      ? { callouts: scene.callouts.map((c) => (c.text === undefined ? c : { ...c, text: forOtherHand(c.text) })) }
+      : {}),
   })),
 });
 

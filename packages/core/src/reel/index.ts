@@ -5,6 +5,7 @@ export * from '../form/on-its-way.js';
 export { MARK_RADIUS, marksOn } from '../form/marked.js';
 export * from './timeline.js';
 export * from './score.js';
+export * from './pointed.js';
 export { cameraAt, stepCamera, tiedBox, wrongCamera, FILLS } from './camera.js';
 export * from './script.js';
 export * from './voice.js';

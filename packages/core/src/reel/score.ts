@@ -9,7 +9,7 @@ import { shownExhibits } from '../identity/atlas.js';
 import { stepText } from '../tying/compose.js';
 import { FILM_SPEEDS, LONGEST_HOLD } from '../tying/limits.js';
 import { finishedLayout, stepsOf, type Method, type Step } from '../tying/method.js';
-import { filmOf, REELS, type Pass, type Reel, type ReelScene } from '../tying/reels.js';
+import { calloutsOf, filmOf, REELS, type Pass, type Reel, type ReelScene } from '../tying/reels.js';
 import type { TailAsked } from '../ropes/tail-rule.js';
 import type { Vocabulary } from '../words/vocabulary.js';
 import type { Pace } from './pace.js';
@@ -116,7 +116,11 @@ function passageOf({ method, name, words, pace, tail }: Filmable, isLast: (scene
       }
     }
   };
-  return (scene: ReelScene): FilmPart => ({ ...shown(scene), voice: scene.voice });
+  return (scene: ReelScene): FilmPart => ({
+    ...shown(scene),
+    voice: scene.voice,
+    callouts: calloutsOf(scene),
+  });
 }
 
 /** A reel laid out in time; its passages are its scenes. */

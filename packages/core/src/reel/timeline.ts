@@ -18,7 +18,7 @@ import {
   type Method,
   type Step,
 } from '../tying/method.js';
-import type { Voice } from '../tying/reels.js';
+import type { SceneCallout, Voice } from '../tying/reels.js';
 import type { Vocabulary } from '../words/vocabulary.js';
 
 /** Comfortable reading of captions, in characters a second; the usual subtitling guidance lies between 12 and 20. */
@@ -82,6 +82,8 @@ export interface Scene {
   readonly caption: string;
   /** Who speaks from here on. */
   readonly voice?: Voice | undefined;
+  /** What is pointed out in it. */
+  readonly callouts?: readonly SceneCallout[] | undefined;
 }
 
 export interface Timeline {
@@ -167,6 +169,8 @@ export interface FilmPart {
   readonly caption: string;
   /** Who speaks over it, from its beginning on. */
   readonly voice?: Voice | undefined;
+  /** What is pointed out in it. */
+  readonly callouts?: readonly SceneCallout[] | undefined;
   readonly shots: readonly Timed[];
 }
 
@@ -174,10 +178,12 @@ export interface FilmPart {
 export function inTime(passages: readonly FilmPart[]): Timeline {
   const scenes: Scene[] = [];
   let now = 0;
-  for (const [part, { step, caption, voice, shots }] of passages.entries())
+  for (const [part, { step, caption, voice, callouts = [], shots }] of passages.entries())
     for (const [i, [shot, moves, rests]] of shots.entries()) {
       const spoken = i === 0 && voice ? { voice } : {};
-      scenes.push({ part, step, shot, start: now, laid: now + moves, end: now + moves + rests, caption, ...spoken });
+      const pointed = callouts.length > 0 ? { callouts } : {};
+      const [laid, end] = [now + moves, now + moves + rests];
+      scenes.push({ part, step, shot, start: now, laid, end, caption, ...spoken, ...pointed });
       now += moves + rests;
     }
   return { scenes, duration: now };
@@ -240,6 +246,8 @@ export interface Moment {
   readonly caption: string;
   /** The step that was laid just before, where one was. */
   readonly before?: number | undefined;
+  /** What is pointed out. */
+  readonly callouts?: readonly SceneCallout[] | undefined;
 }
 
 /** Slow in, slow out. */
@@ -270,6 +278,7 @@ export function momentAt(method: Method, timeline: Timeline, time: number): Mome
     shot: scene.shot,
     share: ease(t),
     caption: scene.caption,
+    callouts: scene.callouts,
     before: last?.shot.kind === 'lay' ? last.step : undefined,
     at: scene.shot.kind === 'film' ? playedAt(scene.shot.pieces, time - scene.start) : step ? reachedAt(step, t) : 0,
   };

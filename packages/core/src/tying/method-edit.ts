@@ -2,9 +2,8 @@
  * Edits of a method: of one of its layouts, or a layout put in, taken out or named.
  */
 import { LAYOUT_LIMIT, NAME_LENGTH } from './limits.js';
-import { passagesOf } from '../figure/crossings.js';
-import { lastAt, ropeOf, type Figure, type Rope } from '../figure/figure.js';
-import type { Mapping } from '../figure/mapping.js';
+import { acrossFigures } from '../figure/across.js';
+import { lastAt } from '../figure/figure.js';
 import { accept, refuse, type Refusal, type Result } from '../figure/refusal.js';
 import { changeLayout, type LayoutEdit } from './layout-edit.js';
 import { layoutsOf, type Layout, type Leader, type Method } from './method.js';
@@ -39,29 +38,6 @@ const noLayout = (): Refusal => refuse('layout', 'There is no such layout.', 'Ch
 function methodOf([first, ...relaid]: readonly Layout[]): Method {
   const { relaid: _old, ...own } = first as Method;
   return relaid.length > 0 ? { ...own, relaid } : own;
-}
-
-/** Where the places of one layout lie in another one: passage by passage, on strands that pass as often in both; elsewhere nowhere. */
-export function acrossLayouts(from: Figure, to: Figure): Mapping {
-  const stops = (figure: Figure, rope: Rope): number[] => [
-    0,
-    ...passagesOf(figure, rope.id).map((p) => p.at),
-    lastAt(rope),
-  ];
-  return new Map(
-    from.ropes.map((rope) => {
-      const other = ropeOf(to, rope.id);
-      const [a, b] = [stops(from, rope), other ? stops(to, other) : []];
-      const spans =
-        a.length === b.length
-          ? a.slice(1).map((end, i) => ({
-              from: [a[i] as number, end] as const,
-              to: [b[i] as number, b[i + 1] as number] as const,
-            }))
-          : [];
-      return [rope.id, spans];
-    }),
-  );
 }
 
 /** A method after an edit of one of its layouts, named by its index, or of which layouts there are. The method given is never changed. */
@@ -110,7 +86,7 @@ function changeLayouts(
       const gone = layouts[index];
       const rest = layouts.filter((l) => l !== gone);
       const last = rest.at(-1) as Layout;
-      const across = acrossLayouts(gone.figure, last.figure);
+      const across = acrossFigures(gone.figure, last.figure);
       return accept(
         methodOf([
           ...rest.slice(0, -1),

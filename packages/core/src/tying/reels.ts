@@ -4,12 +4,29 @@
  */
 import type { Exhibit } from '../dressing/shown.js';
 import type { FilmedStep, Footage } from '../footage/frame.js';
+import { curveOf, nearestOn, pointAt } from '../figure/curve.js';
+import { acrossFigures } from '../figure/across.js';
+import { lastAt, ropeOf, type Figure, type Rope, type TrailPosition } from '../figure/figure.js';
+import { mapPosition, type Mapping } from '../figure/mapping.js';
+import { distance } from '../figure/point.js';
 import { refuse, type Refusal } from '../figure/refusal.js';
 import { FILM_SPEEDS, LONGEST_HOLD } from './limits.js';
 import { finishedLayout, layoutsOf, stepsOf, wayOf, type Layout, type Method, type Step } from './method.js';
 
-/** Most reels of a method, most scenes of a reel, longest texts, and how long a card or a look may last, in seconds. */
-export const REELS = { most: 6, scenes: 200, name: 60, title: 80, text: 240, shortest: 0.5, longest: 60 } as const;
+/**
+ * Most reels of a method, scenes of a reel and callouts of a scene, longest texts, and how long a card or a look may last, in seconds.
+ */
+export const REELS = {
+  most: 6,
+  scenes: 200,
+  callouts: 8,
+  name: 60,
+  title: 80,
+  text: 240,
+  callout: 60,
+  shortest: 0.5,
+  longest: 60,
+} as const;
 
 /** For a screen, a square, and a telephone that is held upright. */
 export const REEL_SHAPES = ['wide', 'square', 'upright'] as const;
@@ -26,6 +43,19 @@ export interface Voice {
   readonly to: number;
 }
 
+/** What points out a place: words alone, a ring round it, an arrow to it, a cross over it. */
+export const SCENE_CALLOUTS = ['label', 'ring', 'arrow', 'cross'] as const;
+
+/** Something pointed out in a scene, with words or without, at a place of the trail: it goes where that goes. */
+export interface SceneCallout extends TrailPosition {
+  readonly kind: (typeof SCENE_CALLOUTS)[number];
+  readonly text?: string | undefined;
+}
+
+interface Pointing {
+  readonly callouts?: readonly SceneCallout[] | undefined;
+}
+
 /** What every scene may have. */
 interface AnyScene {
   readonly pass?: Pass | undefined;
@@ -35,7 +65,7 @@ interface AnyScene {
 
 export type ReelScene = AnyScene &
   (
-    | {
+    | ({
         readonly kind: 'step';
         /** Index among all steps of the method. */
         readonly step: number;
@@ -45,18 +75,18 @@ export type ReelScene = AnyScene &
         readonly hold?: number | undefined;
         /** Without its caption, and without the time that takes to read. */
         readonly silent?: boolean | undefined;
-      }
+      } & Pointing)
     /** The finished knot, held to be looked at. */
-    | {
+    | ({
         readonly kind: 'look';
         readonly side: 'front' | 'back';
         readonly text?: string | undefined;
         readonly seconds?: number | undefined;
-      }
+      } & Pointing)
     /** One of the wrong ways that learners are shown: its index among them. */
     | { readonly kind: 'wrong'; readonly exhibit: number; readonly seconds?: number | undefined }
     /** A ruler laid beside each tail of the finished knot, as long as the house asks for. */
-    | { readonly kind: 'tail'; readonly text?: string | undefined; readonly seconds?: number | undefined }
+    | ({ readonly kind: 'tail'; readonly text?: string | undefined; readonly seconds?: number | undefined } & Pointing)
     /** A stretch of a film of the knot, in its seconds; how it is played there is the film's. */
     | {
         readonly kind: 'film';
@@ -116,6 +146,35 @@ function filmTrouble(
       );
 }
 
+/** What a scene points out. */
+export const calloutsOf = (scene: ReelScene): readonly SceneCallout[] =>
+  ('callouts' in scene ? scene.callouts : undefined) ?? [];
+
+/** The figure that a scene shows: of its step, or of the finished knot. */
+export const figureShown = (method: Method, scene: ReelScene): Figure =>
+  (scene.kind === 'step' ? stepsOf(method)[scene.step]?.of : undefined)?.figure ?? finishedLayout(method).figure;
+
+/** What is wrong with what a scene points out, if anything. */
+function calloutTrouble(method: Method, scene: ReelScene, place: string): Refusal | undefined {
+  const callouts = calloutsOf(scene);
+  if (callouts.length > REELS.callouts)
+    return refuse(
+      place,
+      `A scene has ${REELS.callouts} callouts at most.`,
+      'Point out less, or make two scenes of it.',
+    );
+  if (callouts.some((c) => (c.text ?? '').length > REELS.callout))
+    return refuse(place, `A callout has ${REELS.callout} characters at most.`, 'Say it shorter.');
+  const figure = figureShown(method, scene);
+  const lost = callouts.some(({ strand, at }) => {
+    const rope = ropeOf(figure, strand);
+    return !rope || at < 0 || at > lastAt(rope) + 1e-6;
+  });
+  return lost
+    ? refuse(place, 'It points out a place that no rope has.', 'Point out a place on a rope of that step.')
+    : undefined;
+}
+
 /** What is wrong with a scene of a method, if anything. */
 function sceneTrouble(method: Method, scene: ReelScene, place: string): Refusal | undefined {
   const { voice } = scene;
@@ -130,7 +189,7 @@ function sceneTrouble(method: Method, scene: ReelScene, place: string): Refusal 
       if (!stepsOf(method)[scene.step])
         return refuse(place, `There is no step ${scene.step + 1}.`, 'Name a step of the method.');
       return within(scene.speed, FILM_SPEEDS.least, FILM_SPEEDS.most) && within(scene.hold, 0, LONGEST_HOLD)
-        ? undefined
+        ? calloutTrouble(method, scene, place)
         : refuse(
             place,
             'Its speed or its rest is out of bounds.',
@@ -154,6 +213,8 @@ function sceneTrouble(method: Method, scene: ReelScene, place: string): Refusal 
       if ((scene.text ?? '').length > REELS.text)
         return refuse(place, `What is said has ${REELS.text} characters at most.`, 'Say it shorter.');
   }
+  const pointing = calloutTrouble(method, scene, place);
+  if (pointing) return pointing;
   if (scene.kind === 'film') return filmTrouble(method, scene, place);
   return within(scene.seconds, REELS.shortest, REELS.longest)
     ? undefined
@@ -263,6 +324,33 @@ export function carrySteps(before: Method, after: Method): Method {
 }
 
 /** The reels of a method after it was changed: a step that was split is shown in both its parts, one that is gone is left out. */
+/** Places nearer than this are the same, in diameters. */
+const SAME_PLACE = 0.02;
+
+/** Where a place of a rope is on the same rope, drawn otherwise: there, if it still goes there; else where it passes as before; else near. */
+function carryPlace(was: Rope, is: Rope, at: number, across: Mapping): number {
+  const place = pointAt(curveOf(was), at);
+  const near = nearestOn(curveOf(is), place);
+  const passes = mapPosition(across, { strand: was.id, at })?.at;
+  const goesThere = passes !== undefined && distance(pointAt(curveOf(is), passes), place) < SAME_PLACE;
+  return passes === undefined || (near.away < SAME_PLACE && !goesThere) ? near.at : passes;
+}
+
+/** A scene after the drawing was changed: what it points out goes with its rope, and is gone with a rope that is gone. */
+function carryCallouts(before: Figure, method: Method, scene: ReelScene): ReelScene {
+  const callouts = calloutsOf(scene);
+  const after = figureShown(method, scene);
+  if (callouts.length === 0 || before === after) return scene;
+  const across = acrossFigures(before, after);
+  const carried = callouts.flatMap((c): SceneCallout[] => {
+    const [was, is] = [ropeOf(before, c.strand), ropeOf(after, c.strand)];
+    if (!was || !is) return [];
+    return [{ ...c, at: Math.min(carryPlace(was, is, c.at, across), lastAt(is)) }];
+  });
+  const { callouts: _before, ...rest } = scene as Extract<ReelScene, Pointing>;
+  return carried.length > 0 ? { ...rest, callouts: carried } : rest;
+}
+
 function carryReels(before: Method, after: Method, steps: readonly (readonly number[])[]): Method {
   if (!before.reels) return after;
   const wrongWays = (method: Method): readonly Exhibit[] => finishedLayout(method).exhibits ?? [];
@@ -278,7 +366,9 @@ function carryReels(before: Method, after: Method, steps: readonly (readonly num
   };
   const reels = before.reels.map((reel): Reel => ({
     ...reel,
-    scenes: reel.scenes.flatMap(carried).slice(0, REELS.scenes),
+    scenes: reel.scenes
+      .flatMap((scene) => carried(scene).map((now) => carryCallouts(figureShown(before, scene), after, now)))
+      .slice(0, REELS.scenes),
   }));
   const isSame = reels.every(
     (reel, i) =>

@@ -11,6 +11,7 @@ import { MatInputModule } from '@angular/material/input';
 import { MatSelectModule } from '@angular/material/select';
 import {
   calloutFrom,
+  FILM_CALLOUTS,
   keyed,
   mayKey,
   onFilm,
@@ -47,6 +48,22 @@ export function placedOn(film: Footage, placing: Placing, time: number, place: F
 
 const byTime = (a: FilmCallout, b: FilmCallout): number => (a.keys[0]?.at ?? 0) - (b.keys[0]?.at ?? 0);
 
+/** What each kind of callout is called, and how it is begun. */
+const NAMES: Readonly<Record<FilmCallout['kind'], string>> = {
+  label: 'words',
+  ring: 'ring',
+  arrow: 'arrow',
+  cross: 'crossed out',
+  blur: 'blurred',
+};
+const BEGINS: Readonly<Record<FilmCallout['kind'], string>> = {
+  label: 'Words here',
+  ring: 'Ring here',
+  arrow: 'Arrow here',
+  cross: 'Cross this out',
+  blur: 'Blur this',
+};
+
 /** A frame is at a time where it is no farther off, in seconds. */
 const AT = 0.05;
 
@@ -63,8 +80,9 @@ const AT = 0.05;
       </div>
     } @else if (mayWrite()) {
       <div class="begin">
-        <button mat-stroked-button type="button" [disabled]="isFull()" (click)="begin('label')">Words here</button>
-        <button mat-stroked-button type="button" [disabled]="isFull()" (click)="begin('ring')">Ring here</button>
+        @for (k of kinds; track k) {
+          <button mat-stroked-button type="button" [disabled]="isFull()" (click)="begin(k)">{{ begins[k] }}</button>
+        }
       </div>
       <button mat-stroked-button type="button" [disabled]="!next()" (click)="otherwise()">
         Play it otherwise from here
@@ -72,8 +90,9 @@ const AT = 0.05;
     }
     @if (callouts().length === 0 && passages().length === 0) {
       <p class="soft">
-        Words and rings stay with what they are laid on. A stretch can be slow, stand still first, be seen nearer, or
-        show the drawing where a hand hides the knot.
+        What is pointed out stays with what it is laid on. Blurred, it is not seen where the film is played or exported;
+        the film itself stays as it is. A stretch can be slow, stand still first, be seen nearer, or show the drawing
+        where a hand hides the knot.
       </p>
     }
     <ol>
@@ -83,7 +102,7 @@ const AT = 0.05;
             <button mat-button type="button" class="at" (click)="wanted.emit(c.keys[0]!.at)">
               {{ clock(c.keys[0]!.at) }}–{{ clock(c.until) }}
             </button>
-            <span class="soft">{{ c.kind === 'ring' ? 'ring' : 'words' }}, {{ places(c) }}</span>
+            <span class="soft">{{ names[c.kind] }}, {{ places(c) }}</span>
             @if (mayWrite()) {
               <button mat-icon-button type="button" [attr.aria-label]="'Take it off: ' + c.text" (click)="drop(i)">
                 <mat-icon svgIcon="remove" />
@@ -91,7 +110,7 @@ const AT = 0.05;
             }
           </div>
           <mat-form-field appearance="outline" subscriptSizing="dynamic">
-            <mat-label>{{ c.kind === 'ring' ? 'Beside the ring' : 'Words' }}</mat-label>
+            <mat-label>{{ c.kind === 'label' ? 'Words' : 'Words beside it' }}</mat-label>
             <input
               matInput
               [value]="c.text"
@@ -283,6 +302,9 @@ export class OverFilm {
   readonly wanted = output<number>();
   readonly place = output<Placing | undefined>();
 
+  protected readonly kinds = FILM_CALLOUTS;
+  protected readonly names = NAMES;
+  protected readonly begins = BEGINS;
   protected readonly most = ON_FILM.text;
   protected readonly mayKey = mayKey;
   protected readonly speeds = ON_FILM.speeds;

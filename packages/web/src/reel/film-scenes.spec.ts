@@ -1,5 +1,5 @@
 import { PAPER_LOOK, WORKSHOP_WORDS, changeMethod, layoutsOf, type Method } from '@foxtrail/core';
-import type { Footage } from '@foxtrail/core/footage';
+import type { FilmCallout, Footage } from '@foxtrail/core/footage';
 import { reelTimeline, type Timeline } from '@foxtrail/core/reel';
 import { overhand } from '../testing/knots';
 import { BENEATH_VOICE, heardIn, mixedSound, SOUND_RATE } from './film-sound';
@@ -97,6 +97,26 @@ describe('A stretch of film in a reel', () => {
     expect([colour(160, 180 - edge), colour(480, 180 - edge)]).toEqual(['blue', 'mark']);
     painted(ringed, 6);
     expect(colour(160, 180 - edge)).toBe('red');
+  });
+  it('has an arrow down to a place, a cross over it, or is blurred there', () => {
+    const pointed = (kind: FilmCallout['kind']): void => {
+      const keys = [{ at: 0, place: [0.25, 0.5] as const }];
+      painted(film({ callouts: [{ kind, text: '', keys, until: 5 }] }), 1);
+    };
+    pointed('arrow');
+    // Its point is at the place, its shaft above.
+    expect([colour(160, 180 - 0.03 * 360), colour(160, 180 - 0.12 * 360), colour(160, 180 + 8)]).toEqual([
+      'mark',
+      'mark',
+      'red',
+    ]);
+    pointed('cross');
+    expect([colour(160, 180), colour(160 - 10, 180 - 10), colour(160, 180 - 14)]).toEqual(['mark', 'mark', 'red']);
+    // Where red meets blue, blurred, neither is left; beyond it both are.
+    const keys = [{ at: 0, place: [0.5, 0.5] as const }];
+    painted(film({ callouts: [{ kind: 'blur', text: '', keys, until: 5 }] }), 1);
+    expect([colour(318, 180), colour(322, 180)]).toEqual(['other', 'other']);
+    expect([colour(318, 120), colour(322, 120)]).toEqual(['red', 'blue']);
   });
   it('says that it is being fetched until its picture is there, and another frame is another picture', () => {
     const scene = painted(film(), 1, { filmed: () => undefined });

@@ -46,7 +46,7 @@ export type Context = Pick<
   | 'fill'
   | 'setLineDash'
   | 'lineDashOffset'
->;
+> & { readonly canvas: CanvasImageSource };
 
 export const CAPTION_FONT = 'Atkinson Hyperlegible Next Variable';
 
@@ -57,6 +57,14 @@ export const lettered = (width: number, height: number): number => Math.min(heig
 export function fit(ctx: Context, box: Box, width: number, height: number, [left, top]: Point = [0, 0]): void {
   const { scale, move } = fitted(box, width, height);
   ctx.setTransform(scale, 0, 0, scale, left + move[0], top + move[1]);
+}
+
+/** What of the board the whole canvas shows round a frame: ropes run on to its edge. */
+export function shownBox([l, t, r, b]: Box, width: number, height: number): Box {
+  const share = width / height;
+  const [w, h] = [Math.max(r - l, share * (b - t)), Math.max(b - t, (r - l) / share)];
+  const [x, y] = [(l + r) / 2, (t + b) / 2];
+  return [x - w / 2, y - h / 2, x + w / 2, y + h / 2];
 }
 
 /** Paints a drawing, its box fitted into so much of the canvas; what lies outside of the box is painted too. */
@@ -119,17 +127,19 @@ export function paintMark(ctx: Context, { point: [x, y], at, label }: NumberedPl
   paintLetters(ctx, label, [x, y + 0.47 * radius], 1.3 * radius, 700);
 }
 
-/** A callout: its pointer, its box, its words. */
-function paintNote(ctx: Context, note: Note, look: Look): void {
+/** A callout: its box, its words, and its pointer, where nothing else points. */
+export function paintNote(ctx: Context, note: Note, look: Look, hasPointer = true): void {
   const [l, t, r, b] = note.box;
-  const [[x1, y1], [x2, y2]] = pointerOf(note);
   ctx.strokeStyle = look.band;
-  ctx.lineWidth = 0.16;
-  ctx.stroke(new Path2D(`M${x1} ${y1}L${x2} ${y2}`));
-  ctx.fillStyle = look.band;
-  ctx.beginPath();
-  ctx.arc(x2, y2, 0.24, 0, 2 * Math.PI);
-  ctx.fill();
+  if (hasPointer) {
+    const [[x1, y1], [x2, y2]] = pointerOf(note);
+    ctx.lineWidth = 0.16;
+    ctx.stroke(new Path2D(`M${x1} ${y1}L${x2} ${y2}`));
+    ctx.fillStyle = look.band;
+    ctx.beginPath();
+    ctx.arc(x2, y2, 0.24, 0, 2 * Math.PI);
+    ctx.fill();
+  }
   const box = new Path2D(`M${l} ${t}H${r}V${b}H${l}Z`);
   ctx.fillStyle = look.label;
   ctx.fill(box);

@@ -5,7 +5,7 @@
 import { pictureBox, drawMoment, type Point, stepsOf, filmOf } from '@foxtrail/core';
 import { reachedAt, type Shot } from '@foxtrail/core/reel';
 import { playedOf, type Footage } from '@foxtrail/core/footage';
-import { calloutsAt, nearOf, passageAt, stepAt } from '@foxtrail/core/on-film';
+import { calloutsAt, nearOf, passageAt, stepAt, WORDS_ABOVE, type FilmCallout } from '@foxtrail/core/on-film';
 import { type Context, CAPTION_FONT, lettered, paintDrawing } from './paint-drawing';
 import { roomsOf, type Room } from './paint-beside';
 import type { Scene } from './scene';
@@ -14,7 +14,9 @@ const LIGHT = '#fffdf8';
 const BEHIND_WORDS = '#10181e';
 const MARKED = '#ff8b3d';
 /** Shares of the picture's height: a ring's radius, a place's dot, letters, and how far apart lines of words are. */
-const SIZES = { ring: 0.08, dot: 0.012, letters: 0.046, line: 0.085 } as const;
+const SIZES = { ring: 0.08, dot: 0.012, blur: 0.1, letters: 0.046, line: 0.085 } as const;
+/** So many spots across are left of what is blurred. */
+const SPOTS = 5;
 /** Words stand left of a place that lies farther right than this share of the width. */
 const TO_THE_LEFT = 0.6;
 /** The drawing beside: share of the width that it has. */
@@ -79,22 +81,64 @@ export function paintFilm(
     const [x, y] = [isTurned ? 1 - across : across, (place[1] - top) * times];
     if (x < 0 || x > 1 || y < 0 || y > 1) continue;
     paintPlace(ctx, kind, [x, y], stage);
-    if (text !== '') paintWords(ctx, text, [x, y - (kind === 'ring' ? SIZES.ring + 0.04 : 0.04)], lines, stage, room);
+    if (text !== '') paintWords(ctx, text, [x, y - WORDS_ABOVE[kind]], lines, stage, room);
   }
   if (rooms.back) paintStep(ctx, scene, film, time, padded(levelWith(stage, rooms.back)));
   else if (passage?.hidden === true) paintStep(ctx, scene, film, time, corner(stage));
 }
 
-/** A ring round a place, or a dot on it. */
-function paintPlace(ctx: Context, kind: 'label' | 'ring', [x, y]: Point, { left, top, width, height }: Room): void {
-  ctx.beginPath();
-  ctx.arc(left + x * width, top + y * height, height * (kind === 'ring' ? SIZES.ring : SIZES.dot), 0, 2 * Math.PI);
+/** What marks a place, by its kind: a dot, a ring, an arrow down to it, a cross; or what lies there is blurred. */
+function paintPlace(ctx: Context, kind: FilmCallout['kind'], [x, y]: Point, stage: Room): void {
+  const [u, v, h] = [stage.left + x * stage.width, stage.top + y * stage.height, stage.height];
+  if (kind === 'blur') {
+    paintBlurred(ctx, [u, v], SIZES.blur * h);
+    return;
+  }
+  const outline = ((): Path2D => {
+    switch (kind) {
+      case 'arrow': {
+        const [w, t] = [0.045 * h, 0.16 * h];
+        return new Path2D(
+          `M${u} ${v}L${u - w} ${v - 0.38 * t}H${u - 0.36 * w}V${v - t}H${u + 0.36 * w}V${v - 0.38 * t}H${u + w}Z`,
+        );
+      }
+      case 'cross': {
+        const r = 0.06 * h;
+        return new Path2D(`M${u - r} ${v - r}L${u + r} ${v + r}M${u + r} ${v - r}L${u - r} ${v + r}`);
+      }
+      case 'label':
+      case 'ring': {
+        const path = new Path2D();
+        path.arc(u, v, h * SIZES[kind === 'ring' ? 'ring' : 'dot'], 0, 2 * Math.PI);
+        return path;
+      }
+    }
+  })();
+  const thick = kind === 'cross' ? 2.2 : 1;
+  ctx.lineJoin = 'round';
   ctx.strokeStyle = BEHIND_WORDS;
-  ctx.lineWidth = height * 0.014;
-  ctx.stroke();
+  ctx.lineWidth = h * (0.005 + 0.009 * thick);
+  ctx.stroke(outline);
   ctx.strokeStyle = MARKED;
-  ctx.lineWidth = height * 0.009;
-  ctx.stroke();
+  ctx.lineWidth = h * 0.009 * thick;
+  if (kind === 'arrow') {
+    ctx.fillStyle = MARKED;
+    ctx.fill(outline);
+  } else ctx.stroke(outline);
+}
+
+/** What lies round a place as so few spots that nothing of it can be made out. */
+function paintBlurred(ctx: Context, [x, y]: Point, radius: number): void {
+  const small = new OffscreenCanvas(SPOTS, SPOTS);
+  const spots = small.getContext('2d');
+  if (!spots) return;
+  spots.drawImage(ctx.canvas, x - radius, y - radius, 2 * radius, 2 * radius, 0, 0, SPOTS, SPOTS);
+  const round = new Path2D();
+  round.arc(x, y, radius, 0, 2 * Math.PI);
+  ctx.save();
+  ctx.clip(round);
+  ctx.drawImage(small, x - radius, y - radius, 2 * radius, 2 * radius);
+  ctx.restore();
 }
 
 /** Words beside a place, below those that stand there by now, and within so much of the width. */

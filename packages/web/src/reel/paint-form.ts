@@ -7,6 +7,7 @@ import {
   inOtherHand,
   MARK_RADIUS,
   marksOn,
+  pointedOnForm,
   tailsMeasured,
   turningOver,
   wayAt,
@@ -17,7 +18,8 @@ import {
   type Pose,
   type Tightening,
 } from '@foxtrail/core/reel';
-import { type Context, fit, paintLetters, paintMark } from './paint-drawing';
+import { type Context, fit, paintLetters, paintMark, shownBox } from './paint-drawing';
+import { paintPointed } from './paint-pointed';
 import type { Scene } from './scene';
 
 const otherSide = (side: FormSide): FormSide => (side === 'front' ? 'back' : 'front');
@@ -50,6 +52,23 @@ function poseAt(scene: Scene, way: Tightening, { step, shot, share }: Moment): P
 /** Room that the arrows of a pull have round a form, in diameters. */
 const PULL_ROOM = 1.6;
 
+/** How the knot lies at a moment, with its tails measured where they are, and what of it is in the picture. */
+export function posedAt(
+  scene: Scene,
+  way: Tightening,
+  moment: Moment,
+): { readonly pose: Pose; readonly measured: MeasuredPose | undefined; readonly frame: Box } | undefined {
+  const { shot, share } = moment;
+  const held = poseAt(scene, way, moment);
+  if (!held) return undefined;
+  const measured = shot.kind === 'tail' ? measuredAs(scene, way, held) : undefined;
+  const pose = measured ?? held;
+  // The view draws back a little for the arrows.
+  const room = shot.kind === 'tighten' && shot.pulled ? PULL_ROOM * Math.min(1, 4 * share) : 0;
+  const [l, t, r, b] = pose.frame;
+  return { pose, measured, frame: [l - room, t - room, r + room, b + room] };
+}
+
 /** Paints the knot as it lies in a scene that finishes it. */
 export function paintForm(
   ctx: Context,
@@ -61,15 +80,10 @@ export function paintForm(
 ): void {
   const { look } = scene;
   const { shot, share } = moment;
-  const held = poseAt(scene, way, moment);
-  const measured = held && shot.kind === 'tail' ? measuredAs(scene, way, held) : undefined;
-  const pose = measured ?? held;
-  if (!pose) return;
+  const posed = posedAt(scene, way, moment);
+  if (!posed) return;
+  const { pose, measured, frame } = posed;
   const pulled = shot.kind === 'tighten' && shot.pulled;
-  // The view draws back a little for the arrows.
-  const room = pulled ? PULL_ROOM * Math.min(1, 4 * share) : 0;
-  const [l, t, r, b] = pose.frame;
-  const frame: Box = [l - room, t - room, r + room, b + room];
   fit(ctx, frame, width, height);
   ctx.lineJoin = 'round';
   for (const { path, colour, width: w, dash = [], offset = 0, butt } of formStrokes(
@@ -100,9 +114,20 @@ export function paintForm(
   }
   for (const ruler of measured?.rulers ?? []) paintRuler(ctx, ruler, share, look);
   const { of } = stepsOf(scene.method)[moment.step ?? -1] ?? {};
-  if (shot.kind === 'hold' && of)
-    for (const mark of marksOn(of, pose.form, pose, scene.view === 'back' ? otherSide(shot.side) : shot.side))
-      paintMark(ctx, mark, MARK_RADIUS, look);
+  const marks =
+    shot.kind === 'hold' && of
+      ? marksOn(of, pose.form, pose, scene.view === 'back' ? otherSide(shot.side) : shot.side)
+      : [];
+  for (const mark of marks) paintMark(ctx, mark, MARK_RADIUS, look);
+  // What lies still is pointed out, and what has come to lie still.
+  if (!moment.callouts || share < 1 || shot.kind === 'turn') return;
+  const taken = marks.map(({ point: [x, y] }): Box => [
+    x - MARK_RADIUS,
+    y - MARK_RADIUS,
+    x + MARK_RADIUS,
+    y + MARK_RADIUS,
+  ]);
+  paintPointed(ctx, pointedOnForm(pose, moment.callouts, shownBox(frame, width, height), taken), look);
 }
 
 /** What has been measured of a knot, by the side and hand from which it is seen and by what is asked: every frame shows the same. */
@@ -159,12 +184,4 @@ function paintRuler(
   ];
   ctx.fillStyle = look.labelText;
   paintLetters(ctx, label, [x, y], size, 700, [c, s]);
-}
-
-/** What of the board the whole canvas shows round a frame: ropes run on to its edge. */
-function shownBox([l, t, r, b]: Box, width: number, height: number): Box {
-  const share = width / height;
-  const [w, h] = [Math.max(r - l, share * (b - t)), Math.max(b - t, (r - l) / share)];
-  const [x, y] = [(l + r) / 2, (t + b) / 2];
-  return [x - w / 2, y - h / 2, x + w / 2, y + h / 2];
 }

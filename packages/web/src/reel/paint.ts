@@ -12,13 +12,28 @@ import {
   remembered,
   ringSize,
   shownExhibits,
+  type Box,
   type Look,
+  type Point,
+  type Step,
+  type TrailPosition,
 } from '@foxtrail/core';
-import { cameraAt, momentAt, warnsAt, wrongCamera, type Moment } from '@foxtrail/core/reel';
-import { type Context, CAPTION_FONT, lettered, paintDrawing, wrap } from './paint-drawing';
+import {
+  cameraAt,
+  fitted,
+  momentAt,
+  pointedInStep,
+  trailInStep,
+  trailOnForm,
+  warnsAt,
+  wrongCamera,
+  type Moment,
+} from '@foxtrail/core/reel';
+import { type Context, CAPTION_FONT, lettered, paintDrawing, shownBox, wrap } from './paint-drawing';
 import { paintBack, paintTrail, roomsOf, stepLaid } from './paint-beside';
 import { paintFilm } from './paint-film';
-import { paintForm } from './paint-form';
+import { paintForm, posedAt } from './paint-form';
+import { paintPointed } from './paint-pointed';
 import type { Scene } from './scene';
 
 /** Share of the height that the caption has. */
@@ -53,9 +68,7 @@ export function paintMoment(ctx: Context, scene: Scene, time: number, width: num
     paintCard(ctx, look, moment.shot.title ?? '', moment.caption, width, height);
     return;
   }
-  // What is shown without words has the whole picture.
-  const isSaid = moment.caption !== '' && scene.captioned !== false;
-  const captionTop = isSaid ? height * (1 - CAPTION_SHARE) : height;
+  const captionTop = aboveCaption(scene, moment, height);
   if (moment.shot.kind === 'wrong') {
     paintWrong(ctx, scene, moment.shot.exhibit, moment.share, width, captionTop);
   } else if (moment.shot.kind === 'film') {
@@ -63,22 +76,61 @@ export function paintMoment(ctx: Context, scene: Scene, time: number, width: num
   } else if (scene.way && moment.shot.kind !== 'lay') {
     paintForm(ctx, scene, scene.way, moment, width, captionTop);
   } else if (moment.step !== undefined) {
-    const laid = stepLaid(scene, moment);
-    const rooms = roomsOf(laid ? scene : {}, width, captionTop);
-    const box = laid
-      ? cameraAt(scene.method, moment, scene.view, rooms.step)
-      : pictureBox(scene.method, moment.step, scene.view);
+    const { laid, rooms, box } = stepSeen(scene, moment, width, captionTop);
     const drawing = drawMoment(scene.method, moment.step, moment.at, scene.view);
     paintDrawing(ctx, drawing, look, box, rooms.step.width, rooms.step.height);
+    const frame = shownBox(box, rooms.step.width, rooms.step.height);
+    paintPointed(ctx, pointedInStep(scene.method, moment, scene.view, frame), look);
     if (laid && rooms.back) paintBack(ctx, scene, laid, moment.at, rooms.back);
     if (laid && rooms.trail) paintTrail(ctx, scene, laid, moment.at, rooms.trail);
     if (moment.shot.kind === 'lay' && moment.shot.again) paintAgain(ctx, look, width, height);
   }
-  if (!isSaid) return;
+  if (captionTop === height) return;
   ctx.setTransform(1, 0, 0, 1, 0, 0);
   ctx.fillStyle = look.ink;
   ctx.fillRect(0, captionTop, width, height - captionTop);
   paintCaption(ctx, signOf(moment), moment.caption, captionTop, width, height);
+}
+
+/** Where the picture ends and its caption begins; what is shown without words has the whole picture. */
+const aboveCaption = ({ captioned }: Scene, { caption }: Moment, height: number): number =>
+  caption !== '' && captioned !== false ? height * (1 - CAPTION_SHARE) : height;
+
+/** How a step is seen: what of the picture it has, and what of the board is in it. */
+function stepSeen(
+  scene: Scene,
+  moment: Moment,
+  width: number,
+  height: number,
+): { readonly laid: Step | undefined; readonly rooms: ReturnType<typeof roomsOf>; readonly box: Box } {
+  const laid = stepLaid(scene, moment);
+  const rooms = roomsOf(laid ? scene : {}, width, height);
+  const box = laid
+    ? cameraAt(scene.method, moment, scene.view, rooms.step)
+    : pictureBox(scene.method, moment.step ?? 0, scene.view);
+  return { laid, rooms, box };
+}
+
+/** The place of the trail that is seen at a place of the picture; nothing where no rope is. */
+export function trailSeen(
+  scene: Scene,
+  time: number,
+  [x, y]: Point,
+  { width, height }: { readonly width: number; readonly height: number },
+): TrailPosition | undefined {
+  const moment = warnsAt(scene.timeline, time) ? undefined : momentAt(scene.method, scene.timeline, time);
+  if (moment?.step === undefined) return undefined;
+  const tall = aboveCaption(scene, moment, height);
+  const onBoard = (box: Box, size: { readonly width: number; readonly height: number }): Point => {
+    const { scale, move } = fitted(box, size.width, size.height);
+    return [(x - move[0]) / scale, (y - move[1]) / scale];
+  };
+  if (moment.shot.kind === 'lay' || !scene.way) {
+    const { rooms, box } = stepSeen(scene, moment, width, tall);
+    return trailInStep(scene.method, moment, scene.view, onBoard(box, rooms.step));
+  }
+  const posed = posedAt(scene, scene.way, moment);
+  return posed && trailOnForm(posed.pose, onBoard(posed.frame, { width, height: tall }));
 }
 
 /** What stands before a caption: the number of the step that is tied, or that it is no step. */

@@ -6,7 +6,9 @@ import { computed, effect, inject, Injectable, signal, untracked } from '@angula
 import {
   cautionsFor,
   FILM_SPEEDS,
+  figureShown,
   finishedLayout,
+  lastAt,
   howToSet,
   layoutsOf,
   leftHanded,
@@ -20,7 +22,9 @@ import {
   type Pace,
   type Reel,
   type ReelScene,
+  type SceneCallout,
   type Setting,
+  type TrailPosition,
   type View,
   type Voice,
 } from '@foxtrail/core';
@@ -145,6 +149,26 @@ export class ReelDesk {
   );
   /** What is said over it. */
   readonly said = computed(() => spokenOver(this.timeline()).find((s) => s.part === this.sceneAt())?.text ?? '');
+  /** What the scene that is shown points out, of which ropes, and where something new is pointed out first. */
+  readonly callouts = computed(() => {
+    const scene = this.sceneShown();
+    return scene && (scene.kind === 'step' || scene.kind === 'look' || scene.kind === 'tail')
+      ? (scene.callouts ?? [])
+      : undefined;
+  });
+  readonly ropesShown = computed(() => {
+    const scene = this.sceneShown();
+    return scene ? figureShown(this.method(), scene).ropes : [];
+  });
+  readonly pointsFirst = computed((): TrailPosition => {
+    const stretch = this.sceneShown()?.kind === 'step' ? this.step()?.stretch : undefined;
+    const [rope] = this.ropesShown();
+    return stretch
+      ? { strand: stretch.rope, at: (stretch.from + stretch.to) / 2 }
+      : { strand: rope?.id ?? '', at: rope ? lastAt(rope) / 2 : 0 };
+  });
+  /** Which of the callouts is put where the picture is pressed. */
+  readonly placing = signal<number | undefined>(undefined);
   /** What may be put in after the scene that is shown. */
   readonly insertions = computed((): readonly Insertion[] => {
     const shown = this.sceneShown();
@@ -246,6 +270,12 @@ export class ReelDesk {
       this.filmed.came();
       this.filmed.show(this.filmNow());
     });
+    // What is placed belongs to its scene.
+    effect(() => {
+      this.sceneAt();
+      this.reelAt();
+      this.placing.set(undefined);
+    });
     effect(() => {
       const setting = this.toSet();
       untracked(() => void this.setInHand(setting));
@@ -337,6 +367,30 @@ export class ReelDesk {
   changeScene(scene: ReelScene): void {
     const [reel, at] = [this.reel(), this.sceneAt()];
     if (reel) this.staying(() => this.change(withScene(reel, at, scene), `scene-${at}`));
+  }
+
+  /** What the scene that is shown points out. */
+  pointOut(callouts: readonly SceneCallout[]): void {
+    const scene = this.sceneShown();
+    if (!scene || !this.callouts()) return;
+    const { callouts: _before, ...rest } = scene as Extract<ReelScene, { kind: 'step' | 'look' | 'tail' }>;
+    this.showEnd();
+    this.changeScene(callouts.length > 0 ? { ...rest, callouts } : rest);
+  }
+
+  /** What is pointed out is seen once its scene has come to rest. */
+  private showEnd(): void {
+    const scene = this.timeline()
+      .scenes.filter((s) => s.part === this.sceneAt() && s.shot.kind !== 'turn')
+      .at(-1);
+    if (scene && this.time() < scene.laid) this.time.set(Math.min(scene.laid + 0.01, scene.end - 0.01));
+  }
+
+  /** Puts what is being placed where the picture is pressed; nothing where no rope is. */
+  placeAt(place: TrailPosition | undefined): void {
+    const [index, callouts] = [this.placing(), this.callouts()];
+    if (index === undefined || !callouts || !place) return;
+    this.pointOut(callouts.map((c, i) => (i === index ? { ...c, strand: place.strand, at: place.at } : c)));
   }
 
   /** What is spoken over a scene: of one that was recorded, the scene that was shown then; nothing: nobody speaks. */

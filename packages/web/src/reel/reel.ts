@@ -20,7 +20,7 @@ import { MatIconModule } from '@angular/material/icon';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatSliderModule } from '@angular/material/slider';
 import { RouterLink } from '@angular/router';
-import { PACES, REELS, type Pace } from '@foxtrail/core';
+import { PACES, REELS, type Pace, type Point } from '@foxtrail/core';
 import { REEL_KINDS, REEL_NAMES, type ReelKind } from '@foxtrail/core/reel';
 import { FormingService } from '../data/forming';
 import { BenchStore } from '../knot/bench-store';
@@ -29,10 +29,11 @@ import { StepText } from '../ui/step-text';
 import { ViewToggle } from '../ui/view-toggle';
 import { FilmStep } from './film-step';
 import { PaceMeter } from './pace-meter';
-import { momentKey, paintMoment } from './paint';
+import { momentKey, paintMoment, trailSeen } from './paint';
 import { ReelDesk } from './reel-desk';
 import { ReelExport } from './reel-export';
 import { ReelFilms } from './reel-films';
+import { SceneCallouts } from './scene-callouts';
 import { SceneEditor } from './scene-editor';
 import { SceneVoice } from './scene-voice';
 import { ReelTracks } from './tracks';
@@ -48,6 +49,7 @@ import { ReelTracks } from './tracks';
     ReelExport,
     ReelKinds,
     ReelTracks,
+    SceneCallouts,
     SceneEditor,
     SceneVoice,
     ViewToggle,
@@ -121,6 +123,17 @@ export class ReelPage {
       this.frame = requestAnimationFrame(run);
     };
     this.frame = requestAnimationFrame(run);
+  }
+
+  /** A press in the picture puts what is being placed there. */
+  protected press({ offsetX, offsetY, target }: MouseEvent): void {
+    if (this.desk.placing() === undefined || !(target instanceof HTMLCanvasElement)) return;
+    // The picture is as large as it fits into its element.
+    const { width, height, clientWidth, clientHeight } = target;
+    const scale = Math.min(clientWidth / width, clientHeight / height);
+    const [left, top] = [(clientWidth - scale * width) / 2, (clientHeight - scale * height) / 2];
+    const place: Point = [(offsetX - left) / scale, (offsetY - top) / scale];
+    this.desk.placeAt(trailSeen(this.desk.scene(), this.desk.time(), place, { width, height }));
   }
 
   /** Somebody speaks over the scene that is shown: it is played to its end. */

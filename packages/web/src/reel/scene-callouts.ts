@@ -1,0 +1,79 @@
+/**
+ * What a scene points out: each with its words, moved along the rope here, or by a press in the picture.
+ */
+import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatIconModule } from '@angular/material/icon';
+import { MatInputModule } from '@angular/material/input';
+import { MatSliderModule } from '@angular/material/slider';
+import { lastAt, REELS, SCENE_CALLOUTS, type Rope, type SceneCallout, type TrailPosition } from '@foxtrail/core';
+import { Select } from '../ui/select';
+
+const NAMES: Readonly<Record<SceneCallout['kind'], string>> = {
+  label: 'Words',
+  ring: 'Ring',
+  arrow: 'Arrow',
+  cross: 'Cross out',
+};
+/** What words say until their author says something else. */
+const FIRST_WORDS = 'Look here';
+
+@Component({
+  selector: 'ft-scene-callouts',
+  imports: [MatButtonModule, MatFormFieldModule, MatIconModule, MatInputModule, MatSliderModule, Select],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './scene-callouts.html',
+  styleUrl: './scene-callouts.scss',
+})
+export class SceneCallouts {
+  readonly callouts = input.required<readonly SceneCallout[]>();
+  /** The ropes that are shown. */
+  readonly ropes = input.required<readonly Rope[]>();
+  /** Where something new is pointed out at first. */
+  readonly first = input.required<TrailPosition>();
+  /** Which of them is put where the picture is pressed; none. */
+  readonly placing = input<number | undefined>();
+  readonly mayWrite = input.required<boolean>();
+  readonly changed = output<readonly SceneCallout[]>();
+  readonly place = output<number | undefined>();
+
+  protected readonly kinds = SCENE_CALLOUTS;
+  protected readonly names = NAMES;
+  protected readonly longest = REELS.callout;
+  protected readonly isFull = computed(() => this.callouts().length >= REELS.callouts);
+  protected readonly choices = computed(() =>
+    this.ropes().map((rope, i) => ({ value: rope.id, name: `Rope ${i + 1}` })),
+  );
+
+  protected end(strand: string): number {
+    const rope = this.ropes().find((r) => r.id === strand);
+    return rope ? lastAt(rope) : 0;
+  }
+
+  protected begin(kind: SceneCallout['kind']): void {
+    const made: SceneCallout = { kind, ...this.first(), ...(kind === 'label' ? { text: FIRST_WORDS } : {}) };
+    this.changed.emit([...this.callouts(), made]);
+    this.place.emit(this.callouts().length);
+  }
+
+  protected change(index: number, some: Partial<SceneCallout>): void {
+    this.changed.emit(this.callouts().map((c, i) => (i === index ? { ...c, ...some } : c)));
+  }
+
+  protected say(index: number, words: string): void {
+    const text = words.trim();
+    this.changed.emit(
+      this.callouts().map((c, i) => {
+        if (i !== index) return c;
+        const { text: _before, ...rest } = c;
+        return text === '' && c.kind !== 'label' ? rest : { ...rest, text: text === '' ? FIRST_WORDS : text };
+      }),
+    );
+  }
+
+  protected drop(index: number): void {
+    this.place.emit(undefined);
+    this.changed.emit(this.callouts().filter((_, i) => i !== index));
+  }
+}
