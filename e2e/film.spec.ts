@@ -309,3 +309,48 @@ test('a frame of a film is laid under a new board; the rope drawn over it is the
   await hand.crossings(4);
   await hand.is('igure eight');
 });
+
+test('what is pointed out follows what it lies on; by two places that do not move the film is held still', async ({
+  page,
+}) => {
+  await signIn(page);
+  await copyOf(page, 'Overhand knot');
+  // A square goes to the right, 8 of 640 pixels a frame, 25 frames a second.
+  const film = await recorded(page);
+  await tab(page, 'Reel');
+  await page.getByRole('link', { name: 'Filmed' }).click();
+  await page.locator('input[type=file]').setInputFiles({ name: 'square.webm', mimeType: 'video/webm', buffer: film });
+  const frame = page.getByRole('img', { name: /^The film at/ });
+  const over = page.locator('ft-over-film');
+  await over.getByRole('button', { name: 'Ring here' }).click();
+  const press = async (x: number, y: number): Promise<void> => {
+    const box = (await frame.boundingBox())!;
+    await frame.click({ position: { x: (box.width * x) / 640, y: (box.height * y) / 360 } });
+  };
+  // What looks like anything about it cannot be followed, and that is said.
+  await press(300, 60);
+  await over.getByRole('button', { name: 'Follow it' }).click();
+  await expect(over.getByRole('alert')).toContainText('looks like what is about it');
+  await over.getByRole('button', { name: 'Take it off:' }).click();
+  await over.getByRole('button', { name: 'Ring here' }).click();
+  await press(70, 210);
+  await over.getByRole('button', { name: 'Follow it' }).click();
+  await expect(over.getByText(/followed over \d+ places/)).toBeVisible({ timeout: 60_000 });
+  await page.getByRole('slider', { name: 'Place in the film' }).fill('1');
+  const ring = page.locator('.over-film span').first();
+  const left = async (): Promise<number> => parseFloat(await ring.evaluate((r) => (r as HTMLElement).style.left));
+  await expect.poll(left).toBeGreaterThan(36);
+  expect(await left()).toBeLessThan(48);
+
+  await page.getByRole('slider', { name: 'Place in the film' }).fill('0');
+  await expect(frame).toHaveAttribute('aria-label', /at 0\.0/);
+  await over.getByRole('button', { name: 'Hold it still' }).click();
+  await press(70, 150);
+  await expect(over.getByRole('status')).toContainText('far from the first');
+  await press(70, 210);
+  await expect(over.getByRole('button', { name: 'Let it shake as it was filmed' })).toBeVisible({ timeout: 60_000 });
+  await page.keyboard.press(' ');
+  const moved = (): Promise<string> => page.locator('ft-film-frame video').evaluate((v) => v.style.transform);
+  await expect.poll(moved).toContain('matrix(');
+  await saved(page);
+});

@@ -26,6 +26,7 @@ import { kinInCore, kinMapBench } from './kin.js';
 import { BUILT, openBrowser } from './measure.js';
 import { savingBench } from './saving.js';
 import { setBench } from './set.js';
+import { seekingBench } from './seeking.js';
 import { timelineBench } from './timeline.js';
 import { turningBench } from './turning.js';
 import { wordsBench } from './words.js';
@@ -260,7 +261,12 @@ const parts: Record<string, () => Promise<object> | object> = {
   set: setBench,
   turning: turningBench,
   saving: () => savingBench(databaseUrl),
-  reel: async () => ({ films: await filmBench(databaseUrl), timeline: await timelineBench(databaseUrl) }),
+  reel: async () => ({
+    films: await filmBench(databaseUrl),
+    timeline: await timelineBench(databaseUrl),
+    seeking: await seekingBench(databaseUrl),
+  }),
+  seeking: () => seekingBench(databaseUrl),
   timeline: () => timelineBench(databaseUrl),
   words: () => wordsBench(databaseUrl),
   kin: async () => ({ ...kinInCore(), map: await kinMapBench(databaseUrl) }),

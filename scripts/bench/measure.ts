@@ -42,6 +42,7 @@ export async function onPage<T>(
   databaseUrl: string,
   author: string,
   work: (page: Page, base: string, pool: ReturnType<typeof openPool>) => Promise<T>,
+  options: { readonly bypassCSP?: boolean } = {},
 ): Promise<T> {
   const log = pino({ level: 'silent' });
   const pool = openPool(databaseUrl, log);
@@ -53,7 +54,7 @@ export async function onPage<T>(
   const base = `http://127.0.0.1:${typeof address === 'object' && address ? address.port : 0}`;
   const browser = await openBrowser();
   try {
-    const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+    const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, ...options });
     // The TypeScript loader names inner functions by a helper that the page does not have.
     await page.addInitScript('globalThis.__name = (f) => f');
     await page.goto(`${base}/sign-in`);

@@ -6,6 +6,8 @@ import {
   calloutsAt,
   nearOf,
   passageAt,
+  steadied,
+  steadyAt,
   stepAt,
   WORDS_ABOVE,
   type FilmCallout,
@@ -160,13 +162,30 @@ export function layOver(
     }
   };
 
-  const frame = ({ turned }: LaidOver, near: FilmPassage['near']): ((place: FramePlace) => FramePlace) => {
-    const seen = ([x, y]: FramePlace): FramePlace => [turned === true ? 1 - x : x, y];
+  const frame = (
+    film: LaidOver,
+    time: number,
+    near: FilmPassage['near'],
+    isStill: boolean,
+  ): ((place: FramePlace) => FramePlace) => {
+    const shape = video.videoHeight > 0 ? video.videoWidth / video.videoHeight : 16 / 9;
+    const still = isStill ? steadyAt(film, time, shape) : undefined;
+    const seen = (place: FramePlace): FramePlace => {
+      const [x, y] = steadied(place, still, shape);
+      return [film.turned === true ? 1 - x : x, y];
+    };
     const { times, left, top } = nearOf(near ? { ...near, place: seen(near.place) } : { place: [0.5, 0.5], times: 1 });
-    styled(video, {
-      transformOrigin: '0 0',
-      transform: `translate(${percent(-left * times)}, ${percent(-top * times)}) scale(${times})${turned === true ? ' translateX(100%) scaleX(-1)' : ''}`,
-    });
+    const moves = [
+      `translate(${percent(-left * times)}, ${percent(-top * times)}) scale(${times})`,
+      ...(film.turned === true ? ['translateX(100%) scaleX(-1)'] : []),
+      ...(still
+        ? [
+            `translate(${percent(still.dx / shape)}, ${percent(still.dy)})`,
+            `matrix(${still.cos}, ${still.sin}, ${-still.sin}, ${still.cos}, 0, 0)`,
+          ]
+        : []),
+    ];
+    styled(video, { transformOrigin: '0 0', transform: moves.join(' ') });
     return (place) => {
       const [x, y] = seen(place);
       return [(x - left) * times, (y - top) * times];
@@ -198,7 +217,8 @@ export function layOver(
     const passage = passageAt(film, time);
     pace(passage);
     const isAtRest = video.paused && waiting === undefined;
-    const at = frame(film, overlay.wholeAtRest === true && isAtRest ? undefined : passage?.near);
+    const isWhole = overlay.wholeAtRest === true && isAtRest;
+    const at = frame(film, time, isWhole ? undefined : passage?.near, !isWhole);
     const step = passage?.hidden === true ? stepAt(film.steps, time) : undefined;
     const picture = step === undefined ? undefined : overlay.picture(step);
     inset.hidden = picture === undefined;

@@ -86,7 +86,13 @@ const played = ({ cut }: Footage): string =>
   cut === undefined ? '' : `#t=${cut.map((t) => Math.round(t * 1000) / 1000).join(',')}`;
 
 /** What of a film its page lays over it. */
-const laidOver = ({ turned, steps, callouts, passages }: Footage): object => ({ turned, steps, callouts, passages });
+const laidOver = ({ turned, steps, callouts, passages, steady }: Footage): object => ({
+  turned,
+  steps,
+  callouts,
+  passages,
+  steady,
+});
 
 /** Address of the drawing of a step, its number left open. */
 const stepPictures = (base: string, method: number, view: Shown['view']): string =>
@@ -118,7 +124,7 @@ function more({ clips, wrongWays }: PublicKnot, base: string, methods: readonly 
         html`<section
           class="film${film.turned === true && ' turned'}"
           ${
-            (film.callouts ?? film.passages) &&
+            (film.callouts ?? film.passages ?? film.steady) &&
             html`data-over="${JSON.stringify(laidOver(film))}" data-steps="${stepPictures(base, shown, asked.view)}"`
           }
         >

@@ -7,6 +7,7 @@ import {
   finishedFigure,
   layoutsOf,
   leftHanded,
+  LOOK_SIDES,
   placeOfCrossing,
   crossingsOf,
   readKnot,
@@ -330,6 +331,21 @@ describe('the reels of a method', () => {
     expect(chapter!.end).toBeGreaterThan(4);
     const own4 = reelTimeline(filmable(knot), own([{ kind: 'tail', text: 'Four fingers.', seconds: 4 }]));
     expect([own4.duration, own4.scenes[0]!.caption]).toEqual([4, 'Four fingers.']);
+  });
+
+  it('look at the knot from its sides, of the other hand from the other ones, and say so', () => {
+    const knot = drawnKnot('bowline.json');
+    const scenes = LOOK_SIDES.map((side): ReelScene => ({ kind: 'look', side }));
+    const method = withReels(knot.method, [{ name: 'Round it', scenes }]);
+    const said = (of: Method): readonly string[] =>
+      reelTimeline({ ...filmable(knot), method: of }, of.reels![0]!).scenes.map((s) => s.caption);
+    expect(said(method)).toEqual(['front', 'behind', 'left', 'right'].map((from) => jasmine.stringContaining(from)));
+    expect(said(leftHanded(method))).toEqual(
+      ['front', 'behind', 'right', 'left'].map((from) => jasmine.stringContaining(from)),
+    );
+    const file = writeKnot({ ...knot, method });
+    const read = readKnot(JSON.parse(JSON.stringify(file)) as unknown);
+    expect(read.ok && read.value.method.reels).toEqual(method.reels);
   });
 
   it('say the other hand in the left-handed edition', () => {

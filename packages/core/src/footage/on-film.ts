@@ -41,12 +41,24 @@ export interface FilmPassage {
   readonly hidden?: boolean | undefined;
 }
 
+/** Where two places that do not move are in the frame of a time, in seconds. */
+export interface SteadyKey {
+  readonly at: number;
+  readonly a: FramePlace;
+  readonly b: FramePlace;
+}
+
 export interface OnFilm {
+  /** Two places by which it is held still, followed through the film, by time. */
+  readonly steady?: readonly SteadyKey[] | undefined;
   readonly callouts?: readonly FilmCallout[] | undefined;
   readonly passages?: readonly FilmPassage[] | undefined;
 }
 
-/** Most callouts and passages of a film, keys of a callout, characters of its text; speeds, seconds of standing still, and enlargements that are offered. */
+/**
+ * Most callouts and passages of a film, keys of a callout and of what holds it still, characters of its text; speeds, seconds of standing
+ * still, and enlargements that are offered.
+ */
 export const ON_FILM = {
   callouts: 40,
   passages: 40,
@@ -56,6 +68,7 @@ export const ON_FILM = {
   stills: [0, 1, 2, 4],
   nears: [1, 1.5, 2, 3],
   longestStill: 20,
+  steady: 6000,
 } as const;
 
 /** Times nearer than this are one frame, in seconds; no passage is shorter than the second, nor shown for less. */
@@ -118,6 +131,99 @@ export function nearOf({ place: [x, y], times }: { readonly place: FramePlace; r
   return { times, left: edge(x), top: edge(y) };
 }
 
+/** How a frame is turned and moved so that it is still: across is counted in heights, so that a turn stays one. */
+export interface Steadied {
+  readonly cos: number;
+  readonly sin: number;
+  readonly dx: number;
+  readonly dy: number;
+}
+
+/** A film that is held still is seen so much nearer at most, for its edges not to come into the picture. */
+const STEADY_NEARER = 1.3;
+
+/** The move that brings two places to where they are in the mean, in heights; nothing where they are one. */
+function moveOf([a, b]: Pair, [p, q]: Pair): Steadied | undefined {
+  const [vx, vy] = [b[0] - a[0], b[1] - a[1]];
+  const [wx, wy] = [q[0] - p[0], q[1] - p[1]];
+  const square = vx * vx + vy * vy;
+  if (square < 1e-6) return undefined;
+  const [cos, sin] = [(wx * vx + wy * vy) / square, (wy * vx - wx * vy) / square];
+  return { cos, sin, dx: p[0] - cos * a[0] + sin * a[1], dy: p[1] - sin * a[0] - cos * a[1] };
+}
+type Pair = readonly [FramePlace, FramePlace];
+
+const movedBy = ({ cos, sin, dx, dy }: Steadied, [x, y]: FramePlace): FramePlace => [
+  cos * x - sin * y + dx,
+  sin * x + cos * y + dy,
+];
+
+/** How a film of so many heights across is held still: the move of each of its keys. */
+const steadyOf = new WeakMap<
+  readonly SteadyKey[],
+  { readonly shape: number; readonly mean: Pair; readonly times: number }
+>();
+
+function heldStill(keys: readonly SteadyKey[], shape: number): { readonly mean: Pair; readonly times: number } {
+  const known = steadyOf.get(keys);
+  if (known?.shape === shape) return known;
+  const mean = (of: 'a' | 'b'): FramePlace => {
+    const sum = keys.reduce<FramePlace>(([x, y], k) => [x + k[of][0], y + k[of][1]], [0, 0]);
+    return [(shape * sum[0]) / keys.length, sum[1] / keys.length];
+  };
+  const still: Pair = [mean('a'), mean('b')];
+  // How far an edge comes into the picture, as a share of it.
+  const inward = keys.reduce((most, { a, b }) => {
+    const move = moveOf([inHeights(a, shape), inHeights(b, shape)], still);
+    if (!move) return most;
+    const corners = [
+      [0, 0],
+      [shape, 0],
+      [shape, 1],
+      [0, 1],
+    ] as const;
+    return corners.reduce((far, [x, y]) => {
+      const [u, v] = movedBy(move, [x, y]);
+      return Math.max(far, (x === 0 ? u : shape - u) / shape, y === 0 ? v : 1 - v);
+    }, most);
+  }, 0);
+  const held = { shape, mean: still, times: Math.min(STEADY_NEARER, 1 / Math.max(0.1, 1 - 2 * inward)) };
+  steadyOf.set(keys, held);
+  return held;
+}
+
+const inHeights = ([x, y]: FramePlace, shape: number): FramePlace => [shape * x, y];
+
+/** How the frame of a time is held still in a film of so many heights across; nothing where it is shown as it was filmed. */
+export function steadyAt({ steady }: OnFilm, time: number, shape: number): Steadied | undefined {
+  if (!steady || steady.length === 0) return undefined;
+  const { mean, times } = heldStill(steady, shape);
+  const place = (of: 'a' | 'b'): FramePlace =>
+    inHeights(
+      placeAt(
+        steady.map((k) => ({ at: k.at, place: k[of] })),
+        time,
+      ),
+      shape,
+    );
+  const move = moveOf([place('a'), place('b')], mean);
+  return (
+    move && {
+      cos: times * move.cos,
+      sin: times * move.sin,
+      dx: times * (move.dx - shape / 2) + shape / 2,
+      dy: times * (move.dy - 0.5) + 0.5,
+    }
+  );
+}
+
+/** Where a place is in a frame that is held still. */
+export function steadied(place: FramePlace, steady: Steadied | undefined, shape: number): FramePlace {
+  if (!steady) return place;
+  const [x, y] = movedBy(steady, inHeights(place, shape));
+  return [x / shape, y];
+}
+
 /** Whether a callout may have a place in the frame of a time: one that it has there is put elsewhere, and it has so many at most. */
 export const mayKey = ({ keys }: FilmCallout, at: number): boolean =>
   keys.length < ON_FILM.keys || keys.some((k) => Math.abs(k.at - at) <= SAME_FRAME);
@@ -163,7 +269,7 @@ export function passageFrom(at: number, duration: number): FilmPassage | undefin
 }
 
 /** What is laid over a film, without what is empty. */
-export const onFilm = <F extends OnFilm>(film: F, { callouts, passages }: OnFilm): F => {
+export const onFilm = <F extends OnFilm>(film: F, { callouts, passages }: Pick<OnFilm, 'callouts' | 'passages'>): F => {
   const { callouts: _callouts, passages: _passages, ...rest } = film;
   return {
     ...rest,
@@ -173,8 +279,13 @@ export const onFilm = <F extends OnFilm>(film: F, { callouts, passages }: OnFilm
 };
 
 /** Why what is laid over a film of so many seconds does not fit it. */
-export function onFilmTrouble({ callouts = [], passages = [] }: OnFilm, duration: number): string | undefined {
+export function onFilmTrouble(
+  { callouts = [], passages = [], steady = [] }: OnFilm,
+  duration: number,
+): string | undefined {
   const beyond = (at: number): boolean => at < 0 || at > duration + 0.25;
+  if (steady.some((k, i) => beyond(k.at) || (i > 0 && k.at <= (steady[i - 1]?.at ?? 0))))
+    return 'The places by which it is held still are not in the order of time, or where the film is not.';
   const said = callouts.find((c) => c.keys.length === 0 || c.keys.some((k) => beyond(k.at)) || beyond(c.until));
   if (said) return `“${said.text}” is shown where the film is not.`;
   if (callouts.some((c) => c.keys.some((k, i) => i > 0 && k.at <= (c.keys[i - 1]?.at ?? 0))))

@@ -8,7 +8,7 @@ import type { Figure } from '../figure/figure.js';
 import type { Box } from '../figure/point.js';
 import { placeOf, type Chain, type Form } from './form.js';
 import type { SetForm, Watched } from './set.js';
-import { sightOf, STATIONS, type Sight } from './sight.js';
+import { sightOf, STATIONS, type Sight, type Station } from './sight.js';
 import { frameOf, steadyFrame } from './strokes.js';
 import { lengthOfVector, less, sum, times, type Vector } from './vector.js';
 
@@ -161,8 +161,8 @@ export function wayAt({ moments, form, level }: Tightening, share: number, face:
 }
 
 /** The set knot, held to be looked at. */
-export const heldFrom = ({ form }: Tightening, face: FormSide): Pose => {
-  const sight = STATIONS[face];
+export const heldFrom = ({ form }: Tightening, station: Station): Pose => {
+  const sight = STATIONS[station];
   return { form, sight, frame: frameOf(form, sight) };
 };
 

@@ -22,7 +22,7 @@ import {
   NAME_LENGTH,
   TEXT_LIMIT,
 } from '../tying/limits.js';
-import { PASSES, REELS, SCENE_CALLOUTS, REEL_SHAPES } from '../tying/reels.js';
+import { PASSES, REELS, LOOK_SIDES, SCENE_CALLOUTS, REEL_SHAPES } from '../tying/reels.js';
 import { nameSchema, plainText } from '../words/plain-text.js';
 
 export const FIGURE_FORMAT = 'foxtrail-figure/1';
@@ -239,6 +239,11 @@ const shownShape = {
           .array(z.object({ step: z.number().int().min(0), at: filmTime }))
           .max(LAYOUT_LIMIT * HALT_LIMIT)
           .optional(),
+        /** Two places that do not move, by which it is held still. */
+        steady: z
+          .array(z.object({ at: filmTime, a: inFrame, b: inFrame }))
+          .max(ON_FILM.steady)
+          .optional(),
         /** What is laid over it: words at places that are followed, and stretches that are played otherwise. */
         callouts: z
           .array(
@@ -323,7 +328,7 @@ const reelSchema = z.looseObject({
         }),
         z.looseObject({
           kind: z.literal('look'),
-          side: z.enum(['front', 'back']),
+          side: z.enum(LOOK_SIDES),
           text: plainText(REELS.text).optional(),
           ...pointing,
           ...lasting,

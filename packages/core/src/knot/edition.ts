@@ -13,7 +13,7 @@ import type { PullSide } from '../dressing/winding.js';
 import type { Entry } from './entry.js';
 import { methodsOf, FIRST_METHOD } from './methods.js';
 import type { Layout, Method, Telling } from '../tying/method.js';
-import type { Reel } from '../tying/reels.js';
+import type { LookSide, Reel } from '../tying/reels.js';
 
 /** Words that are exchanged with each other. */
 const PAIRS: readonly (readonly [string, string])[] = [
@@ -88,12 +88,21 @@ const layoutForOtherHand = <L extends Layout>(layout: L): L => ({
   ...(layout.footage ? { footage: layout.footage.map(filmForOtherHand) } : {}),
 });
 
+/** From where what is looked at is seen in the mirror. */
+const LOOK_FROM: Readonly<Record<LookSide, LookSide>> = {
+  front: 'front',
+  back: 'back',
+  left: 'right',
+  right: 'left',
+};
+
 /** A reel for the other hand: its own words say the other side. */
 const reelForOtherHand = (reel: Reel): Reel => ({
   ...reel,
   scenes: reel.scenes.map((scene) => ({
     ...scene,
     ...('text' in scene && scene.text !== undefined ? { text: forOtherHand(scene.text) } : {}),
+    ...(scene.kind === 'look' ? { side: LOOK_FROM[scene.side] } : {}),
     ...('callouts' in scene && scene.callouts
       ? { callouts: scene.callouts.map((c) => (c.text === undefined ? c : { ...c, text: forOtherHand(c.text) })) }
       : {}),

@@ -9,7 +9,7 @@ import { shownExhibits } from '../identity/atlas.js';
 import { stepText } from '../tying/compose.js';
 import { FILM_SPEEDS, LONGEST_HOLD } from '../tying/limits.js';
 import { finishedLayout, stepsOf, type Method, type Step } from '../tying/method.js';
-import { calloutsOf, filmOf, REELS, type Pass, type Reel, type ReelScene } from '../tying/reels.js';
+import { calloutsOf, filmOf, REELS, type LookSide, type Pass, type Reel, type ReelScene } from '../tying/reels.js';
 import type { TailAsked } from '../ropes/tail-rule.js';
 import type { Vocabulary } from '../words/vocabulary.js';
 import type { Pace } from './pace.js';
@@ -45,7 +45,12 @@ const MEASURING = 2;
 const BREATH = 0.4;
 
 /** What is said while the finished knot is looked at. */
-const SIDES = { front: 'The finished knot, from the front.', back: 'The finished knot, from behind.' } as const;
+const SIDES: Readonly<Record<LookSide, string>> = {
+  front: 'The finished knot, from the front.',
+  back: 'The finished knot, from behind.',
+  left: 'The finished knot, from its left.',
+  right: 'The finished knot, from its right.',
+};
 
 /** How a wrong way is told: what it becomes, and how to tell it. */
 export const sayWrong = (becomes: string, tell: string): string => `Not so: ${becomes}. ${tell}`;

@@ -3,6 +3,7 @@
  */
 import { composeStep } from '../tying/compose.js';
 import type { Method } from '../tying/method.js';
+import type { LookSide } from '../tying/reels.js';
 import type { Vocabulary } from '../words/vocabulary.js';
 import { webVtt, type Cue } from './captions.js';
 import { chaptersOf, type Chapter, type Scene, type Timeline } from './timeline.js';
@@ -11,6 +12,14 @@ import { chaptersOf, type Chapter, type Scene, type Timeline } from './timeline.
 export const SPEAKING_SPEED = 140;
 
 const wordsIn = (text: string): number => text.split(/\s+/).filter((w) => w !== '').length;
+
+/** From where the knot is looked at, in words. */
+const FROM: Readonly<Record<LookSide, string>> = {
+  front: 'from the front',
+  back: 'from behind',
+  left: 'from its left',
+  right: 'from its right',
+};
 
 /** What a shot shows, in a sentence. */
 function describeShot({ shot, step }: Scene, method: Method, words: Vocabulary): string {
@@ -23,7 +32,7 @@ function describeShot({ shot, step }: Scene, method: Method, words: Vocabulary):
     case 'tighten':
       return shot.pulled ? 'The knot is pulled tight, arrows show where.' : 'The knot is drawn together.';
     case 'hold':
-      return shot.side === 'front' ? 'The knot, from the front.' : 'The knot, from behind.';
+      return `The knot, ${FROM[shot.side]}.`;
     case 'turn':
       return shot.from === 'front' ? 'It is turned over.' : 'It is turned back.';
     case 'tail':

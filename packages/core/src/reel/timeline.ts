@@ -18,7 +18,7 @@ import {
   type Method,
   type Step,
 } from '../tying/method.js';
-import type { SceneCallout, Voice } from '../tying/reels.js';
+import type { LookSide, SceneCallout, Voice } from '../tying/reels.js';
 import type { Vocabulary } from '../words/vocabulary.js';
 
 /** Comfortable reading of captions, in characters a second; the usual subtitling guidance lies between 12 and 20. */
@@ -50,8 +50,8 @@ export type Shot =
   | { readonly kind: 'lay'; readonly again?: true }
   /** The knot is drawn tight from one share of the way to another; `pulled` shows which parts are pulled. */
   | { readonly kind: 'tighten'; readonly from: number; readonly to: number; readonly pulled: boolean }
-  /** The knot is held to be looked at, its marks on that face numbered. */
-  | { readonly kind: 'hold'; readonly side: FormSide }
+  /** The knot is held to be looked at; its marks on a face are numbered there. */
+  | { readonly kind: 'hold'; readonly side: LookSide }
   /** The knot is turned over by a true half turn. */
   | { readonly kind: 'turn'; readonly from: FormSide }
   /** A ruler grows beside each tail to the length that is asked. */

@@ -32,6 +32,10 @@ export const REELS = {
 export const REEL_SHAPES = ['wide', 'square', 'upright'] as const;
 export type ReelShape = (typeof REEL_SHAPES)[number];
 
+/** From where the finished knot is looked at. */
+export const LOOK_SIDES = ['front', 'back', 'left', 'right'] as const;
+export type LookSide = (typeof LOOK_SIDES)[number];
+
 /** What a passage of a reel is for. */
 export const PASSES = ['introduction', 'slow', 'normal', 'inspection'] as const;
 export type Pass = (typeof PASSES)[number];
@@ -79,7 +83,7 @@ export type ReelScene = AnyScene &
     /** The finished knot, held to be looked at. */
     | ({
         readonly kind: 'look';
-        readonly side: 'front' | 'back';
+        readonly side: LookSide;
         readonly text?: string | undefined;
         readonly seconds?: number | undefined;
       } & Pointing)

@@ -122,6 +122,7 @@ export class FilmPage {
   protected readonly sending = inject(FilmSending);
   protected readonly judge = inject(FootageJudge);
   private readonly frame = viewChild(FilmFrame);
+  private readonly overFilm = viewChild(OverFilm);
   protected readonly frameElement = computed(() => this.frame()?.element());
 
   private readonly layout = computed(() => {
@@ -380,6 +381,12 @@ export class FilmPage {
   protected placed(at: Point): void {
     const placing = this.placing();
     if (placing) {
+      if (placing.kind === 'still') {
+        const { first } = placing;
+        this.placing.set(first ? undefined : { kind: 'still', first: at });
+        if (first) void this.overFilm()?.holdStill(first, at);
+        return;
+      }
       this.placing.set(undefined);
       this.change((f) => placedOn(f, placing, this.time(), at));
       return;

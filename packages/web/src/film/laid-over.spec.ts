@@ -1,3 +1,4 @@
+import type { FilmCallout } from '@foxtrail/core/footage';
 import { layOver, type LaidOver } from '@foxtrail/lesson/over-film';
 
 /** A video whose time and play are set by the spec. */
@@ -140,5 +141,49 @@ describe('What is laid over a film, played', () => {
     begin(laid, true);
     screen.show(7);
     expect(screen.video.style.transform).toContain('scale(1)');
+  });
+
+  it('has an arrow down to a place, a cross over it, and what is blurred is not sharp', () => {
+    const marked = (kind: FilmCallout['kind']): CSSStyleDeclaration => {
+      over.letGo();
+      screen.stage.remove();
+      begin({ callouts: [{ kind, text: '', keys: [{ at: 0, place: [0.5, 0.5] }], until: 9 }] });
+      screen.show(2);
+      return screen.stage.querySelector<HTMLElement>('.over-film span')!.style;
+    };
+    begin({});
+    // An arrow stands on its place; the others lie about it.
+    expect(marked('arrow').transform).toBe('translate(-50%, -100%)');
+    expect(marked('cross').background).toContain('gradient');
+    expect(marked('cross').transform).toBe('translate(-50%, -50%)');
+    expect(marked('blur').backdropFilter).toContain('blur');
+  });
+
+  it('is held still while it plays: what does not move stays in its place, with what is laid on it', () => {
+    // The camera goes to the right: what does not move goes to the left in the frame.
+    const steady = [0, 1, 2, 3, 4].map((at) => {
+      const x = 0.6 - 0.02 * at;
+      return { at, a: [x - 0.3, 0.4] as const, b: [x, 0.6] as const };
+    });
+    const callouts = [
+      { kind: 'label', text: 'Mark', keys: steady.map(({ at, a }) => ({ at, place: a })), until: 4 },
+    ] as const;
+    const left = (): number => parseFloat(screen.stage.querySelector<HTMLElement>('.over-film span')!.style.left);
+    begin({ steady, callouts });
+    screen.show(0.5);
+    const first = left();
+    const before = screen.video.style.transform;
+    screen.show(3.5);
+    expect(left()).toBeCloseTo(first, 3);
+    expect(screen.video.style.transform).not.toBe(before);
+    expect(before).toContain('matrix(');
+    over.letGo();
+    screen.stage.remove();
+    begin({ steady, callouts }, true);
+    screen.show(0.5);
+    expect(screen.video.style.transform).not.toContain('matrix(');
+    const shaken = left();
+    screen.show(3.5);
+    expect(left()).toBeLessThan(shaken - 3);
   });
 });

@@ -2,36 +2,49 @@
  * What is laid over a film: words and rings at places that are followed, and stretches that are played otherwise. Each is begun at the frame
  * that is shown, gone to with a press, and changed where it stands.
  */
-import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatIconModule } from '@angular/material/icon';
 import { MatInputModule } from '@angular/material/input';
+import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { MatSelectModule } from '@angular/material/select';
 import {
   calloutFrom,
   FILM_CALLOUTS,
   keyed,
+  keysOf,
   mayKey,
   onFilm,
   ON_FILM,
   passageFrom,
+  playedOf,
+  steadyKeys,
   withPassage,
   type FilmCallout,
   type FilmPassage,
   type Footage,
   type FramePlace,
+  type SteadyKey,
 } from '@foxtrail/core/footage';
+import { FilmFollowing } from './following';
 
 /** What the next press in the frame is the place of. */
 export type Placing =
   | { readonly kind: 'new'; readonly callout: FilmCallout['kind'] }
   | { readonly kind: 'callout'; readonly index: number }
-  | { readonly kind: 'near'; readonly index: number };
+  | { readonly kind: 'near'; readonly index: number }
+  /** One of the two places by which the film is held still, and the first of them once it has been pressed. */
+  | { readonly kind: 'still'; readonly first?: FramePlace | undefined };
 
 /** A film with what a press in its frame places. */
-export function placedOn(film: Footage, placing: Placing, time: number, place: FramePlace): Footage {
+export function placedOn(
+  film: Footage,
+  placing: Exclude<Placing, { readonly kind: 'still' }>,
+  time: number,
+  place: FramePlace,
+): Footage {
   const { callouts = [], passages = [] } = film;
   if (placing.kind === 'new') {
     const made = calloutFrom(placing.callout, '', time, place, film.duration);
@@ -69,14 +82,29 @@ const AT = 0.05;
 
 @Component({
   selector: 'ft-over-film',
-  imports: [MatButtonModule, MatCheckboxModule, MatFormFieldModule, MatIconModule, MatInputModule, MatSelectModule],
+  imports: [
+    MatButtonModule,
+    MatCheckboxModule,
+    MatFormFieldModule,
+    MatIconModule,
+    MatInputModule,
+    MatProgressBarModule,
+    MatSelectModule,
+  ],
+  providers: [FilmFollowing],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2>On the picture</h2>
     @if (placing()) {
       <div class="placing" role="status">
-        <p>Press the place in the picture.</p>
+        <p>{{ asks() }}</p>
         <button mat-stroked-button type="button" (click)="place.emit(undefined)">Cancel</button>
+      </div>
+    } @else if (following(); as f) {
+      <div class="placing">
+        <p role="status">It is followed …</p>
+        <mat-progress-bar mode="determinate" [value]="100 * f.share" aria-label="Following" />
+        <button mat-stroked-button type="button" (click)="finder.stop()">Stop</button>
       </div>
     } @else if (mayWrite()) {
       <div class="begin">
@@ -87,6 +115,14 @@ const AT = 0.05;
       <button mat-stroked-button type="button" [disabled]="!next()" (click)="otherwise()">
         Play it otherwise from here
       </button>
+      @if (film().steady) {
+        <button mat-stroked-button type="button" (click)="letShake()">Let it shake as it was filmed</button>
+      } @else {
+        <button mat-stroked-button type="button" (click)="place.emit({ kind: 'still' })">Hold it still</button>
+      }
+    }
+    @if (trouble(); as text) {
+      <p class="warn" role="alert">{{ text }}</p>
     }
     @if (callouts().length === 0 && passages().length === 0) {
       <p class="soft">
@@ -131,6 +167,9 @@ const AT = 0.05;
               </button>
               <button mat-button type="button" [disabled]="time() <= c.keys.at(-1)!.at" (click)="until(i)">
                 Until here
+              </button>
+              <button mat-button type="button" [disabled]="following() !== undefined" (click)="followIt(i)">
+                Follow it
               </button>
             </div>
           }
@@ -234,6 +273,14 @@ const AT = 0.05;
       flex: 1;
       margin: 0;
     }
+    .placing mat-progress-bar {
+      flex: 1;
+    }
+    .warn {
+      margin: 0;
+      color: var(--plum);
+      font-size: 15px;
+    }
     .begin {
       display: grid;
       grid-template-columns: 1fr 1fr;
@@ -292,6 +339,8 @@ const AT = 0.05;
 })
 export class OverFilm {
   readonly film = input.required<Footage>();
+  /** What its pictures are read from: a file of this machine, or where it is fetched from. */
+  readonly source = input<Blob | string | undefined>();
   /** The time of the frame that is shown. */
   readonly time = input.required<number>();
   readonly mayWrite = input.required<boolean>();
@@ -320,6 +369,74 @@ export class OverFilm {
       ? undefined
       : passageFrom(this.time(), this.film().duration),
   );
+
+  protected readonly finder = inject(FilmFollowing);
+  protected readonly following = computed(() => {
+    const state = this.finder.state();
+    return state.kind === 'on' ? state : undefined;
+  });
+  protected readonly trouble = computed(() => {
+    const state = this.finder.state();
+    return state.kind === 'failed' ? state.reason : undefined;
+  });
+  protected readonly asks = computed(() => {
+    const placing = this.placing();
+    if (placing?.kind !== 'still') return 'Press the place in the picture.';
+    return placing.first
+      ? 'Press another thing that does not move, far from the first.'
+      : 'Press something that does not move and is seen all the time: a mark on the bench, a corner.';
+  });
+
+  /** Holds a film still by two places of the frame that is shown. */
+  async holdStill(first: FramePlace, second: FramePlace): Promise<void> {
+    const [film, source] = [this.film(), this.source()];
+    if (source === undefined) return;
+    const [from, to] = playedOf(film);
+    const found = await this.finder.follow({ film: source, places: [first, second], at: this.time(), from, to });
+    if (!found) return;
+    if (found.lost) {
+      const which = found.lost.place === 0 ? 'first' : 'second';
+      this.finder.fail(
+        `The ${which} place is not seen any more at ${this.clock(found.lost.at)}. Choose one that is seen all the time.`,
+      );
+      return;
+    }
+    const keys = found.keys.flatMap(({ at, places: [a, b] }): SteadyKey[] => (a && b ? [{ at, a, b }] : []));
+    const steady = steadyKeys(keys);
+    if (steady.length > ON_FILM.steady) {
+      this.finder.fail('The film is too long to be held still. Play less of it, then try again.');
+      return;
+    }
+    this.changed.emit({ ...this.film(), steady });
+  }
+
+  protected letShake(): void {
+    const { steady: _before, ...film } = this.film();
+    this.changed.emit(film);
+  }
+
+  /** A callout follows what lies beneath it, from its first place until it ends. */
+  protected async followIt(index: number): Promise<void> {
+    const [callout, source] = [this.callouts()[index], this.source()];
+    const key = callout?.keys[0];
+    if (!callout || !key || source === undefined) return;
+    const found = await this.finder.follow({
+      film: source,
+      places: [key.place],
+      at: key.at,
+      from: key.at,
+      to: callout.until,
+    });
+    const places = found?.keys.flatMap(({ at, places: [place] }) => (place ? [{ at, place }] : [])) ?? [];
+    if (!found || places.length === 0) return;
+    const keys = keysOf(places, ON_FILM.keys);
+    this.lay(
+      this.callouts().map((c, i) => (i === index ? { ...c, keys } : c)),
+      this.passages(),
+    );
+    if (found.lost)
+      this.finder.fail(`It is followed until ${this.clock(found.lost.at)}; then it is not seen any more.`);
+  }
 
   protected clock(seconds: number): string {
     return `${Math.floor(seconds / 60)}:${(seconds % 60).toFixed(1).padStart(4, '0')}`;

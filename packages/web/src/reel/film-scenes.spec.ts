@@ -1,5 +1,5 @@
 import { PAPER_LOOK, WORKSHOP_WORDS, changeMethod, layoutsOf, type Method } from '@foxtrail/core';
-import type { FilmCallout, Footage } from '@foxtrail/core/footage';
+import { steadied, steadyAt, type FilmCallout, type Footage } from '@foxtrail/core/footage';
 import { reelTimeline, type Timeline } from '@foxtrail/core/reel';
 import { overhand } from '../testing/knots';
 import { BENEATH_VOICE, heardIn, mixedSound, SOUND_RATE } from './film-sound';
@@ -97,6 +97,28 @@ describe('A stretch of film in a reel', () => {
     expect([colour(160, 180 - edge), colour(480, 180 - edge)]).toEqual(['blue', 'mark']);
     painted(ringed, 6);
     expect(colour(160, 180 - edge)).toBe('red');
+  });
+  it('is held still by two places, what is pointed out with it, and no edge of a frame comes into the picture', () => {
+    // The camera goes to the right: its picture is moved to the right again, as far.
+    const steady = [0, 1, 2, 3, 4].map((at) => {
+      const x = 0.6 - 0.02 * at;
+      return { at, a: [x - 0.3, 0.4] as const, b: [x, 0.6] as const };
+    });
+    const boundary = (footage: Footage, time: number): number => {
+      painted(footage, time);
+      let x = 60;
+      while (x < 600 && colour(x, 60) === 'red') x += 1;
+      return x;
+    };
+    expect(Math.abs(boundary(film(), 1) - 320)).toBeLessThanOrEqual(1);
+    const still = film({ steady });
+    expect(boundary(still, 3) - boundary(still, 1)).toBeGreaterThan(20);
+    for (const time of [0, 2, 4]) {
+      painted(still, time);
+      expect([colour(1, 180), colour(638, 180)]).toEqual(['red', 'blue']);
+    }
+    const place = steadied([0.5, 0.5], steadyAt(still, 3, 320 / 180), 320 / 180);
+    expect(Math.abs(boundary(still, 3) - 640 * place[0])).toBeLessThanOrEqual(2);
   });
   it('has an arrow down to a place, a cross over it, or is blurred there', () => {
     const pointed = (kind: FilmCallout['kind']): void => {

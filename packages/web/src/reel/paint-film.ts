@@ -5,7 +5,16 @@
 import { pictureBox, drawMoment, type Point, stepsOf, filmOf } from '@foxtrail/core';
 import { reachedAt, type Shot } from '@foxtrail/core/reel';
 import { playedOf, type Footage } from '@foxtrail/core/footage';
-import { calloutsAt, nearOf, passageAt, stepAt, WORDS_ABOVE, type FilmCallout } from '@foxtrail/core/on-film';
+import {
+  calloutsAt,
+  nearOf,
+  passageAt,
+  steadied,
+  steadyAt,
+  stepAt,
+  WORDS_ABOVE,
+  type FilmCallout,
+} from '@foxtrail/core/on-film';
 import { type Context, CAPTION_FONT, lettered, paintDrawing } from './paint-drawing';
 import { roomsOf, type Room } from './paint-beside';
 import type { Scene } from './scene';
@@ -60,25 +69,27 @@ export function paintFilm(
   const { times, left, top } = passage?.near ? nearOf(passage.near) : { times: 1, left: 0, top: 0 };
   // For the left hand it is shown the other way round.
   const isTurned = (film.turned === true) !== (scene.view === 'left');
-  if (isTurned) ctx.setTransform(-1, 0, 0, 1, 2 * stage.left + stage.width, 0);
-  ctx.drawImage(
-    shown.image,
-    left * shown.width,
-    top * shown.height,
-    shown.width / times,
-    shown.height / times,
-    stage.left,
-    stage.top,
-    stage.width,
-    stage.height,
-  );
+  const shape = shown.width / shown.height;
+  const still = steadyAt(film, time, shape);
+  // From the picture, counted in its heights, to the canvas.
+  const seen = new DOMMatrix([stage.height, 0, 0, stage.height, stage.left, stage.top]);
+  if (isTurned) seen.translateSelf(shape, 0).scaleSelf(-1, 1);
+  seen.scaleSelf(times, times).translateSelf(-left * shape, -top);
+  if (still) seen.multiplySelf(new DOMMatrix([still.cos, still.sin, -still.sin, still.cos, still.dx, still.dy]));
+  const edge = new Path2D(`M${stage.left} ${stage.top}h${stage.width}v${stage.height}h${-stage.width}Z`);
+  ctx.save();
+  ctx.clip(edge);
+  ctx.setTransform(seen);
+  ctx.drawImage(shown.image, 0, 0, shape, 1);
+  ctx.restore();
   ctx.setTransform(1, 0, 0, 1, 0, 0);
   const lines: number[] = [];
   // Words keep clear of the drawing beside.
   const room = passage?.hidden === true && !beside ? 1 - BESIDE - 0.04 : 1;
   for (const { kind, text, place } of calloutsAt(film, time)) {
-    const across = (place[0] - left) * times;
-    const [x, y] = [isTurned ? 1 - across : across, (place[1] - top) * times];
+    const [u, v] = steadied(place, still, shape);
+    const across = (u - left) * times;
+    const [x, y] = [isTurned ? 1 - across : across, (v - top) * times];
     if (x < 0 || x > 1 || y < 0 || y > 1) continue;
     paintPlace(ctx, kind, [x, y], stage);
     if (text !== '') paintWords(ctx, text, [x, y - WORDS_ABOVE[kind]], lines, stage, room);

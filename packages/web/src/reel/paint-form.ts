@@ -1,7 +1,17 @@
 /**
  * Paints the knot as it lies in the hand, in the scenes that finish it: drawn tight, held, turned over, its tails measured.
  */
-import { pullPath, type Box, type Look, formStrokes, pullsSeen, remembered, stepsOf, viewOfStep } from '@foxtrail/core';
+import {
+  pullPath,
+  type Box,
+  type Look,
+  type LookSide,
+  formStrokes,
+  pullsSeen,
+  remembered,
+  stepsOf,
+  viewOfStep,
+} from '@foxtrail/core';
 import {
   heldFrom,
   inOtherHand,
@@ -22,13 +32,18 @@ import { type Context, fit, paintLetters, paintMark, shownBox } from './paint-dr
 import { paintPointed } from './paint-pointed';
 import type { Scene } from './scene';
 
-const otherSide = (side: FormSide): FormSide => (side === 'front' ? 'back' : 'front');
+/** From where it is seen once it is turned over. */
+const TURNED = { front: 'back', back: 'front', left: 'right', right: 'left' } as const satisfies Record<
+  LookSide,
+  LookSide
+>;
+const isFace = (side: LookSide): side is FormSide => side === 'front' || side === 'back';
 
 /** How the knot lies, and from where it is seen, in a scene that finishes it. */
 function poseAt(scene: Scene, way: Tightening, { step, shot, share }: Moment): Pose | undefined {
   const facing = viewOfStep(stepsOf(scene.method)[step ?? -1] ?? { telling: {} }, scene.view);
   const own: FormSide = facing === 'back' || facing === 'left back' ? 'back' : 'front';
-  const seen = (side: FormSide): FormSide => (own === 'back' ? otherSide(side) : side);
+  const seen = <S extends LookSide>(side: S): S | (typeof TURNED)[S] => (own === 'back' ? TURNED[side] : side);
   const pose = ((): Pose | undefined => {
     switch (shot.kind) {
       case 'lay':
@@ -40,8 +55,11 @@ function poseAt(scene: Scene, way: Tightening, { step, shot, share }: Moment): P
         return heldFrom(way, seen('front'));
       case 'tighten':
         return wayAt(way, shot.from + share * (shot.to - shot.from), own);
-      case 'hold':
-        return heldFrom(way, seen(shot.side));
+      case 'hold': {
+        // What is seen from its left in the mirror is seen from its right.
+        const isSide = shot.side === 'left' || shot.side === 'right';
+        return heldFrom(way, seen(isSide && scene.view === 'left' ? TURNED[shot.side] : shot.side));
+      }
       case 'turn':
         return turningOver(way, seen(shot.from), share);
     }
@@ -115,8 +133,8 @@ export function paintForm(
   for (const ruler of measured?.rulers ?? []) paintRuler(ctx, ruler, share, look);
   const { of } = stepsOf(scene.method)[moment.step ?? -1] ?? {};
   const marks =
-    shot.kind === 'hold' && of
-      ? marksOn(of, pose.form, pose, scene.view === 'back' ? otherSide(shot.side) : shot.side)
+    shot.kind === 'hold' && isFace(shot.side) && of
+      ? marksOn(of, pose.form, pose, scene.view === 'back' ? TURNED[shot.side] : shot.side)
       : [];
   for (const mark of marks) paintMark(ctx, mark, MARK_RADIUS, look);
   // What lies still is pointed out, and what has come to lie still.

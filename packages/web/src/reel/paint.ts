@@ -6,13 +6,18 @@ import {
   pictureBox,
   drawFigure,
   drawMoment,
+  drawOtherSide,
   figureInView,
   finishedLayout,
   heartBox,
+  otherFacing,
+  stepsOf,
+  viewOfStep,
   remembered,
   ringSize,
   shownExhibits,
   type Box,
+  type Drawing,
   type Look,
   type Point,
   type Step,
@@ -77,7 +82,7 @@ export function paintMoment(ctx: Context, scene: Scene, time: number, width: num
     paintForm(ctx, scene, scene.way, moment, width, captionTop);
   } else if (moment.step !== undefined) {
     const { laid, rooms, box } = stepSeen(scene, moment, width, captionTop);
-    const drawing = drawMoment(scene.method, moment.step, moment.at, scene.view);
+    const drawing = stepDrawn(scene, moment);
     paintDrawing(ctx, drawing, look, box, rooms.step.width, rooms.step.height);
     const frame = shownBox(box, rooms.step.width, rooms.step.height);
     paintPointed(ctx, pointedInStep(scene.method, moment, scene.view, frame), look);
@@ -105,11 +110,22 @@ function stepSeen(
 ): { readonly laid: Step | undefined; readonly rooms: ReturnType<typeof roomsOf>; readonly box: Box } {
   const laid = stepLaid(scene, moment);
   const rooms = roomsOf(laid ? scene : {}, width, height);
+  const step = stepsOf(scene.method)[moment.step ?? 0];
   const box = laid
     ? cameraAt(scene.method, moment, scene.view, rooms.step)
-    : pictureBox(scene.method, moment.step ?? 0, scene.view);
+    : step && isTurnedOver(moment)
+      ? heartBox(figureInView(step.of.figure, otherFacing(viewOfStep(step, scene.view))))
+      : pictureBox(scene.method, moment.step ?? 0, scene.view);
   return { laid, rooms, box };
 }
+
+/** The drawing of a step; of a knot that could not be set, what is looked at is drawn from that face, from its sides as it lies. */
+function stepDrawn({ method, view }: Scene, moment: Moment): Drawing {
+  const { step = 0, at } = moment;
+  return isTurnedOver(moment) ? drawOtherSide(method, step, at, view) : drawMoment(method, step, at, view);
+}
+
+const isTurnedOver = ({ shot }: Moment): boolean => shot.kind === 'hold' && shot.side === 'back';
 
 /** The place of the trail that is seen at a place of the picture; nothing where no rope is. */
 export function trailSeen(

@@ -179,6 +179,8 @@ export class ReelDesk {
         : []),
       { name: 'The knot from the front', scene: { kind: 'look', side: 'front' } },
       { name: 'The knot from behind', scene: { kind: 'look', side: 'back' } },
+      { name: 'The knot from its left', scene: { kind: 'look', side: 'left' } },
+      { name: 'The knot from its right', scene: { kind: 'look', side: 'right' } },
       ...(measurable(finishedLayout(this.method()).figure).length > 0
         ? [{ name: 'The tail measured', scene: { kind: 'tail' } } as const]
         : []),
