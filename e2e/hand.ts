@@ -43,11 +43,22 @@ export class Hand {
     for (let i = 0; i < times; i += 1) await this.page.keyboard.press('-');
   }
 
-  /** Where places are on the screen, once what was done last is shown: the board may look from farther off then. */
+  /**
+   * Where places are on the screen, once what was done last is shown and the board rests: it may look from farther off then, and on a busy
+   * machine that comes late.
+   */
   private async pixels(places: readonly Place[]): Promise<Place[]> {
     return this.page.locator('svg.board').evaluate(async (svg, list) => {
-      await new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done)));
-      const onScreen = (svg as unknown as SVGSVGElement).getScreenCTM()!;
+      const seen = (): DOMMatrix => (svg as unknown as SVGSVGElement).getScreenCTM()!;
+      const frames = (): Promise<unknown> =>
+        new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(() => setTimeout(done, 40))));
+      let onScreen = seen();
+      for (let rests = 0; rests < 2;) {
+        await frames();
+        const now = seen();
+        rests = now.a === onScreen.a && now.e === onScreen.e && now.f === onScreen.f ? rests + 1 : 0;
+        onScreen = now;
+      }
       return list.map(([u, v]) => {
         const p = new DOMPoint(u, v).matrixTransform(onScreen);
         return [p.x, p.y] as const;
