@@ -8,7 +8,8 @@ import { accept, refuse, type Refusal, type Result } from '../figure/refusal.js'
 import { changeLayout, type LayoutEdit } from './layout-edit.js';
 import { layoutsOf, type Layout, type Leader, type Method } from './method.js';
 import { followShown } from '../dressing/shown.js';
-import { carrySteps, reelsTrouble, type Reel } from './reels.js';
+import { carrySteps } from './carry-steps.js';
+import { reelsTrouble, type Reel } from './reels.js';
 import { carryTelling } from './telling.js';
 
 /** Edits of which layouts a method has; each but the first is of the layout that is named with it. */
