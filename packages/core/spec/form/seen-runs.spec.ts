@@ -66,4 +66,48 @@ describe('the order in which a form is painted', () => {
       }),
     );
   });
+
+  it('leaves no ink across a rope that comes straight toward the reader, and keeps its outline against what lies beneath', () => {
+    const [n, step] = [60, 0.2];
+    const half = { ink: 0.555, body: 0.445, texture: 0 } as const;
+    fc.assert(
+      fc.property(
+        fc.double({ min: 0.001, max: 0.08, noNaN: true }),
+        fc.double({ min: 1, max: 4, noNaN: true }),
+        (drift, beneath) => {
+          const lead: SeenStrand = {
+            points: Float64Array.from(Array.from({ length: n }, (_, i) => [i * drift, 0]).flat()),
+            depth: Float64Array.from({ length: n }, (_, i) => i * step),
+            radius: 0.5,
+            closed: false,
+          };
+          const across = bar([n * drift * 0.5, -4], [n * drift * 0.5, 4], -beneath);
+          const strands = [lead, across];
+          const runs = runsInOrder(strands);
+          /** What is seen at a place: the last that was painted there. */
+          const top = (x: number, y: number): string => {
+            let seen = 'paper';
+            for (const r of runs.filter((one) => one.layer !== 'texture')) {
+              const { points } = strands[r.strand]!;
+              for (let i = r.from; i < r.to; i += 1) {
+                const [ax, ay, bx, by] = [points[2 * i]!, points[2 * i + 1]!, points[2 * i + 2]!, points[2 * i + 3]!];
+                const [dx, dy] = [bx - ax, by - ay];
+                const t = Math.min(1, Math.max(0, ((x - ax) * dx + (y - ay) * dy) / (dx * dx + dy * dy || 1)));
+                if (Math.hypot(x - ax - t * dx, y - ay - t * dy) <= half[r.layer]) seen = `${r.strand} ${r.layer}`;
+              }
+            }
+            return seen;
+          };
+          const far = (n - 1) * drift;
+          for (const share of [0, 0.1, 0.3, 0.5, 0.7, 0.9, 1]) {
+            expect(top(share * far, 0)).toBe('0 body');
+            expect(top(share * far, 0.3)).toBe('0 body');
+          }
+          expect(top(0.5 * far, 0.5)).toBe('0 ink');
+          expect(top(0.5 * far, 2)).toBe('1 body');
+        },
+      ),
+      { numRuns: 40 },
+    );
+  });
 });

@@ -81,8 +81,54 @@ function nearDepths(s: SeenStrand): { readonly deepest: Float64Array; readonly n
   return { deepest, nearest };
 }
 
+/**
+ * A rope that comes straight toward the reader goes so little across the picture that the ink of each chord would be seen beside the next
+ * one's body. There it lies beneath all of its own rope that it touches, as far as nothing else lies between.
+ */
+const STRAIGHT_ON = 2;
+/** So far across the picture ink is seen beside a body, which is drawn within its surface, in diameters. */
+const BESIDE = 4 * INK;
+
+function beneathItsRope(chords: readonly Chord[], straightOn: ReadonlySet<number>): Chord[] {
+  const bodies = chords.filter((c) => c.layer === 'body');
+  const near = (a: Chord, b: Chord): number => Math.hypot(a.x - b.x, a.y - b.y);
+  return chords.map((ink, i) => {
+    if (ink.layer !== 'ink' || !straightOn.has(i)) return ink;
+    const own = chords[i + 1] as Chord;
+    let deepest = own.depth;
+    const touched = new Set<Chord>();
+    for (const step of [-1, 1])
+      for (let k = i + 1; ; k += step * LAYERS.length) {
+        const c = chords[k];
+        if (!c || c.strand !== ink.strand || near(c, own) > BESIDE) break;
+        touched.add(c);
+        deepest = Math.min(deepest, c.depth);
+      }
+    const between = bodies.reduce(
+      (most, c) =>
+        c.depth < own.depth &&
+        c.depth > most &&
+        !touched.has(c) &&
+        near(c, own) < c.reach + own.reach &&
+        !isBeside(c, own)
+          ? c.depth
+          : most,
+      -Infinity,
+    );
+    return {
+      ...ink,
+      depth: Math.min(ink.depth, Math.max(deepest - INK_DEEPER, between + TEXTURE_NEARER + INK_DEEPER)),
+    };
+  });
+}
+
+/** Chords of one strand that follow one another closely: the one is no more in the way of the other than its own. */
+const isBeside = (a: Chord, b: Chord): boolean => a.strand === b.strand && Math.abs(a.index - b.index) <= 6;
+
 function chordsOf(strands: readonly SeenStrand[]): Chord[] {
-  return strands.flatMap((s, strand) => {
+  const straightOn = new Set<number>();
+  let count = 0;
+  const chords = strands.flatMap((s, strand) => {
     const n = s.depth.length;
     const near = nearDepths(s);
     return Array.from({ length: chordCount(s) }, (_, index): Chord[] => {
@@ -102,6 +148,8 @@ function chordsOf(strands: readonly SeenStrand[]): Chord[] {
       const touched = Math.min(s.radius + MOST_BETWEEN, (s.radius + BAND_LENGTH) * (rise / (half || 1)) + rise);
       const ink =
         Math.max(near.deepest[index]!, depth - Math.max(touched, deepest * Math.min(1, 2 * s.radius))) - INK_DEEPER;
+      if (rise > STRAIGHT_ON * half) straightOn.add(count);
+      count += LAYERS.length;
       const texture = Math.min(near.nearest[index]!, depth + Math.max(TEXTURE_NEARER, touched)) + INK_DEEPER / 2;
       return [
         { ...base, layer: 'ink', depth: ink, reach: half + s.radius + INK },
@@ -110,6 +158,7 @@ function chordsOf(strands: readonly SeenStrand[]): Chord[] {
       ];
     }).flat();
   });
+  return straightOn.size === 0 ? chords : beneathItsRope(chords, straightOn);
 }
 
 /** Which chords wait for which: `held[starts[j]] … held[starts[j + 1] − 1]` wait for chord j; `waits` counts for how many each waits. */
