@@ -429,8 +429,9 @@ export class FilmFrame {
         video.addEventListener(event, resolve, { once: true });
     });
     video.currentTime = Math.min(time, Number.isFinite(video.duration) ? video.duration : time);
-    // However long a slow machine or line takes to go there: only then is a picture to be waited for.
-    await there;
+    // However long a slow machine or line takes to go there: only then is a picture to be waited for. A film that has been let go meanwhile
+    // goes nowhere, and says nothing of it.
+    if (video.seeking) await there;
     if (this.pictures === before)
       await new Promise<void>((resolve) => {
         this.woken = resolve;
