@@ -128,6 +128,9 @@ describe('a film that is held still', () => {
     const resting = keys.map((k) => ({ ...k, a: a!, b: b! }));
     expect(steadyKeys(resting)).toEqual([resting[0]!, resting.at(-1)!]);
     expect(steadyKeys(keys).length).toBeGreaterThan(20);
+    // A long film at rest has a key every ten seconds, and is not compared with all of itself.
+    const long = Array.from({ length: 15_000 }, (_, i) => ({ at: i / 25, a: a!, b: b! }));
+    expect(steadyKeys(long).length).toBe(61);
   });
 
   it('is refused where its places are not in the order of time', () => {

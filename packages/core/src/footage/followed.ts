@@ -85,11 +85,12 @@ export function followed(picture: Grey, { values }: LooksLike, near: FramePlace)
   return [(x + dx + 0.5) / picture.width, (y + dy + 0.5) / picture.height];
 }
 
-/** Keys without those that lie within a tolerance of where the others lead; the first and the last stay. */
+/** Keys without those that lie within a tolerance of where the others lead, no more than so many in a row; the first and the last stay. */
 function thinned<K extends { readonly at: number }>(
   keys: readonly K[],
   placesOf: (key: K) => readonly FramePlace[],
   tolerance: number,
+  inRow = Infinity,
 ): K[] {
   const off = (a: K, b: K, k: K): number => {
     const t = (k.at - a.at) / (b.at - a.at);
@@ -105,6 +106,7 @@ function thinned<K extends { readonly at: number }>(
     let to = from + 1;
     while (
       to + 1 < keys.length &&
+      to - from < inRow &&
       keys.slice(from + 1, to + 1).every((k) => off(keys[from] as K, keys[to + 1] as K, k) <= tolerance)
     )
       to += 1;
@@ -125,5 +127,9 @@ export function keysOf(found: readonly PlaceKey[], most: number): PlaceKey[] {
   return keys;
 }
 
+/** A long film in which nothing moves is not compared with all of itself: ten seconds are. */
+const IN_ROW = 250;
+
 /** The keys by which a film is held still, without those that change nothing. */
-export const steadyKeys = (found: readonly SteadyKey[]): SteadyKey[] => thinned(found, (k) => [k.a, k.b], TOLERANCE);
+export const steadyKeys = (found: readonly SteadyKey[]): SteadyKey[] =>
+  thinned(found, (k) => [k.a, k.b], TOLERANCE, IN_ROW);

@@ -152,7 +152,8 @@ export class OverFilm {
     if (source === undefined) return;
     const [from, to] = playedOf(film);
     const found = await this.finder.follow({ film: source, places: [first, second], at: this.time(), from, to });
-    if (!found) return;
+    // Another film may be on the desk by now.
+    if (!found || this.film().film !== film.film) return;
     if (found.lost) {
       const which = found.lost.place === 0 ? 'first' : 'second';
       this.finder.fail(
@@ -187,7 +188,8 @@ export class OverFilm {
       to: callout.until,
     });
     const places = found?.keys.flatMap(({ at, places: [place] }) => (place ? [{ at, place }] : [])) ?? [];
-    if (!found || places.length === 0) return;
+    // It may have been changed or taken off meanwhile.
+    if (!found || places.length === 0 || this.callouts()[index] !== callout) return;
     const keys = keysOf(places, ON_FILM.keys);
     this.lay(
       this.callouts().map((c, i) => (i === index ? { ...c, keys } : c)),

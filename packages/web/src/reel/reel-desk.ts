@@ -397,9 +397,10 @@ export class ReelDesk {
 
   /** What is spoken over a scene: of one that was recorded, the scene that was shown then; nothing: nobody speaks. */
   changeVoice(voice: Voice | undefined): void {
-    const [reel, at] = [this.reel(), voice ? (this.spokenAt ?? this.sceneAt()) : this.sceneAt()];
-    const scene = reel?.scenes[at];
-    if (!reel || !scene) return;
+    const [reel, at] = [this.reel(), voice ? this.spokenAt : this.sceneAt()];
+    // What was spoken over another reel belongs to none of this one’s scenes.
+    const scene = at === undefined ? undefined : reel?.scenes[at];
+    if (!reel || !scene || at === undefined) return;
     const { voice: _before, ...rest } = scene;
     this.staying(() => this.change(withScene(reel, at, voice ? { ...rest, voice } : rest)));
   }
