@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { playedAt, playedFor, playedPieces, type FilmPassage, type OnFilm } from '../../src/footage.js';
+import { playedAt, playedFor, playedPieces, shownAt, type FilmPassage, type OnFilm } from '../../src/footage.js';
 
 /** Passages side by side, in whole seconds: some slow, some that stand still first. */
 const film: fc.Arbitrary<OnFilm> = fc
@@ -50,5 +50,24 @@ describe('A stretch of a film as it is played', () => {
     expect([0, 1, 2, 4.9, 5, 7, 9, 11].map((t) => playedAt(pieces, t))).toEqual([0, 1, 2, 2, 2, 3, 4, 6]);
     expect(playedAt(pieces, -1)).toBe(0);
     expect(playedAt(pieces, 99)).toBe(6);
+  });
+  it('shows a time of the film when that is played, first where it stands still', () => {
+    fc.assert(
+      fc.property(
+        film,
+        fc.integer({ min: 0, max: 20 }),
+        fc.integer({ min: 1, max: 20 }),
+        fc.double({ min: 0, max: 1, noNaN: true }),
+        (of, from, long, share) => {
+          const pieces = playedPieces(of, from, from + long);
+          const time = from + share * long;
+          const shown = shownAt(pieces, time);
+          expect(playedAt(pieces, shown)).toBeCloseTo(time, 6);
+          expect(playedAt(pieces, shown - 0.001)).toBeLessThanOrEqual(time + 1e-9);
+          expect(shownAt(pieces, from - 1)).toBe(0);
+          expect(shownAt(pieces, from + long + 1)).toBe(pieces.at(-1)!.end);
+        },
+      ),
+    );
   });
 });

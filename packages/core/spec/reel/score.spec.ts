@@ -4,6 +4,7 @@ import {
   changeMethod,
   EXHIBIT_LIMIT,
   FIRST_LAYOUT,
+  findingsOf,
   finishedFigure,
   layoutsOf,
   leftHanded,
@@ -14,6 +15,7 @@ import {
   REELS,
   reelsTrouble,
   stepsOf,
+  composeStep,
   WORKSHOP_WORDS,
   writeKnot,
   type KnotDocument,
@@ -213,6 +215,8 @@ describe('the reels of a method', () => {
       [[own([{ kind: 'step', step: 0, speed: 9 }])], 'reels[0].scenes[0]'],
       [[own([{ kind: 'card', text: 'x'.repeat(REELS.text + 1) }])], 'reels[0].scenes[0]'],
       [[own([{ kind: 'look', side: 'back', seconds: 0 }])], 'reels[0].scenes[0]'],
+      [[own([{ kind: 'card', text: 'Look.', step: 99 }])], 'reels[0].scenes[0]'],
+      [[own([{ kind: 'step', step: 0, text: 'x'.repeat(REELS.text + 1) }])], 'reels[0].scenes[0]'],
       [[all, { ...all, name: 'r ' }], 'reels'],
       [[own(Array.from({ length: REELS.scenes + 1 }, () => ({ kind: 'step', step: 0 })))], 'reels[0]'],
       [[{ ...all, name: ' ' }], 'reels[0]'],
@@ -306,6 +310,18 @@ describe('the reels of a method', () => {
       [4, 3],
       [7, 5],
     ].forEach(([t, at]) => expect(shownAt(t!)).toBeCloseTo(at!, 9));
+    // It is said when it is said in the film, and nothing beside.
+    const saidAt = (t: number): string => momentAt(method, timeline, start + t)!.said;
+    expect([0.2, 0.9, 1.1, 6].map(saidAt)).toEqual(['Cross the ends.', 'Cross the ends.', '', '']);
+    const all = own([{ ...scene, to: 10 }]);
+    const cues = cuesOf(
+      demonstration({ ...filmable({ ...knot, method: withReels(filmed.value, [all]) }), cautions: ['Wait.'], reel: 0 }),
+    );
+    const lead = cues[0]!.end;
+    expect(cues.slice(1).map((c) => [c.lines, c.start - lead, c.end - lead])).toEqual([
+      [['Cross the ends.'], 0, 1],
+      [['Pull.'], 10, 11],
+    ]);
     // Longer, it shows more of the film; never what the film has not.
     const lasting = lastingFor(method, timeline, 1, scene, 10);
     expect(lasting).toEqual({ ...scene, to: 8 });
@@ -321,6 +337,39 @@ describe('the reels of a method', () => {
     // Without its film the scene goes.
     const gone = changeMethod(method, last, { kind: 'show', shown: { footage: [] } });
     expect(gone.ok && gone.value.reels![0]!.scenes).toEqual([{ kind: 'step', step: 0 }]);
+  });
+
+  it('say what is written for them, of steps and wrong ways too, and picture a step beside a card', () => {
+    const many = withWrongWays(knot);
+    const scenes: readonly ReelScene[] = [
+      { kind: 'step', step: 0, text: 'Cross them.' },
+      { kind: 'wrong', exhibit: 0, text: 'A granny!' },
+      { kind: 'card', text: 'So it looks.', step: 1 },
+    ];
+    const method = withReels(many.method, [own(scenes)]);
+    const timeline = reelTimeline(filmable({ ...many, method }), method.reels![0]!);
+    expect(chaptersOf(timeline).map((c) => c.caption)).toEqual(['Cross them.', 'A granny!', 'So it looks.']);
+    expect(timeline.scenes.at(-1)!.shot).toEqual({ kind: 'card', title: undefined, pictured: 1 });
+    const file = readKnot(JSON.parse(JSON.stringify(writeKnot({ ...many, method }))));
+    expect(file.ok && file.value.method.reels).toEqual(method.reels);
+    // A card keeps its words when its step is gone, and its step when that has another place.
+    const joined = changeMethod(method, 0, { kind: 'remove-step', index: 0 });
+    expect(joined.ok && joined.value.reels![0]!.scenes.at(-1)).toEqual({ kind: 'card', text: 'So it looks.', step: 0 });
+  });
+
+  it('are held against the picture in what they say of a step', () => {
+    const overhand = drawnKnot('overhand.json');
+    const found = (text: string): readonly string[] =>
+      findingsOf(withReels(overhand.method, [own([{ kind: 'step', step: 0, text }])]), {
+        tail: { diameters: 0, millimetres: 0 },
+        cordMm: 10,
+        words: WORKSHOP_WORDS,
+      }).flatMap((f) => (f.code === 'text-contradicts' ? [f.title] : []));
+    const told = composeStep(overhand.method, 0, WORKSHOP_WORDS).text;
+    const other = told.replace(/\b(over|under)\b/, (way) => (way === 'over' ? 'under' : 'over'));
+    expect(other).not.toBe(told);
+    expect(found(told)).toEqual([]);
+    expect(found(other)).toEqual([jasmine.stringMatching(/^Scene 1 of “R” says “.*of step 1$/)]);
   });
 
   it('measure the tails as the house asks', () => {

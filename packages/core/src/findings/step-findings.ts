@@ -6,7 +6,7 @@ import { againTrouble } from '../tying/again.js';
 import { composeStep, sayMove } from '../tying/compose.js';
 import type { Move } from '../tying/move.js';
 import { cutMoves } from '../tying/propose.js';
-import { contradictionsOf, mended } from '../tying/reader.js';
+import { contradictionsOf, mended, type Contradiction } from '../tying/reader.js';
 import { FINISH_ORDER } from '../tying/layout-edit.js';
 import {
   isHalted,
@@ -17,6 +17,7 @@ import {
   stretchesOf,
   type FinishKind,
   type Method,
+  type Step,
 } from '../tying/method.js';
 import { metIn } from '../tying/read-moves.js';
 import type { Finding, HouseRules } from './finding.js';
@@ -35,26 +36,39 @@ function movesToFollow(moves: readonly Move[]): number {
 }
 
 /** Words of the author's own that cannot be true of the picture. */
-export const textFindings = (method: Method, { words }: HouseRules): Finding[] =>
-  stepsOf(method).flatMap((step) =>
+export const textFindings = (method: Method, { words }: HouseRules): Finding[] => [
+  ...stepsOf(method).flatMap((step) =>
     contradictionsOf(method, step.index, words).map((c): Finding => ({
-      code: 'text-contradicts',
-      severity: 'warning',
-      title: `Step ${step.index + 1} says “${c.words}”`,
-      why: c.shows,
-      remedy:
-        c.instead === undefined ? 'Say what the picture shows, or mend the picture.' : `“${c.instead}” would be true.`,
-      step: step.index,
-      layout: step.layout,
-      crossings: c.crossings,
-      told: c.told,
+      ...contradicted(step, c, `Step ${step.index + 1} says “${c.words}”`),
       ...(c.instead === undefined || step.telling.text === undefined
         ? {}
         : {
             fix: tellStep(`Say “${c.instead}”`, method, step.index, mended(step.telling.text, c)),
           }),
     })),
-  );
+  ),
+  ...(method.reels ?? []).flatMap((reel) =>
+    reel.scenes.flatMap((scene, i) => {
+      const step = scene.kind === 'step' && scene.text !== undefined ? stepsOf(method)[scene.step] : undefined;
+      if (!step) return [];
+      return contradictionsOf(method, step.index, words, scene.text).map((c) =>
+        contradicted(step, c, `Scene ${i + 1} of “${reel.name}” says “${c.words}” of step ${step.index + 1}`),
+      );
+    }),
+  ),
+];
+
+const contradicted = (step: Step, { shows, instead, crossings, told }: Contradiction, title: string): Finding => ({
+  code: 'text-contradicts',
+  severity: 'warning',
+  title,
+  why: shows,
+  remedy: instead === undefined ? 'Say what the picture shows, or mend the picture.' : `“${instead}” would be true.`,
+  step: step.index,
+  layout: step.layout,
+  crossings,
+  told,
+});
 
 /** What sets a step's text. */
 const tellStep = (label: string, method: Method, step: number, text: string | undefined): Finding['fix'] => {

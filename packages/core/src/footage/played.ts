@@ -44,3 +44,11 @@ export function playedAt(pieces: readonly PlayedPiece[], seconds: number): numbe
   const share = Math.min(1, Math.max(0, (seconds - piece.start) / (piece.end - piece.start)));
   return piece.from + share * (piece.to - piece.from);
 }
+
+/** How long after the first a time of the film is first shown, in seconds; what lies before or after the pieces, at their beginning or end. */
+export function shownAt(pieces: readonly PlayedPiece[], time: number): number {
+  const piece = pieces.find((p) => time <= p.to);
+  if (!piece) return pieces.at(-1)?.end ?? 0;
+  const share = piece.to > piece.from ? Math.min(1, Math.max(0, (time - piece.from) / (piece.to - piece.from))) : 0;
+  return piece.start + share * (piece.end - piece.start);
+}

@@ -323,6 +323,7 @@ const reelSchema = z.looseObject({
           speed: z.number().min(FILM_SPEEDS.least).max(FILM_SPEEDS.most).optional(),
           hold: z.number().min(0).max(LONGEST_HOLD).optional(),
           silent: z.boolean().optional(),
+          text: plainText(REELS.text).optional(),
           ...pointing,
           ...anyScene,
         }),
@@ -334,11 +335,19 @@ const reelSchema = z.looseObject({
           ...lasting,
           ...anyScene,
         }),
-        z.looseObject({ kind: z.literal('wrong'), exhibit: z.number().int().min(0), ...lasting, ...anyScene }),
+        z.looseObject({
+          kind: z.literal('wrong'),
+          exhibit: z.number().int().min(0),
+          text: plainText(REELS.text).optional(),
+          ...lasting,
+          ...anyScene,
+        }),
         z.looseObject({
           kind: z.literal('card'),
           title: plainText(REELS.title).optional(),
           text: plainText(REELS.text),
+          /** Beside its words: the knot as it is once this step is done. */
+          step: z.number().int().min(0).optional(),
           ...lasting,
           ...anyScene,
         }),

@@ -74,8 +74,8 @@ function named(chapters: readonly Chapter[]): readonly { readonly id: string; re
 }
 
 /**
- * The captions of a timeline: the cautions, then each step's text while it is filmed, in parts of two lines that share its time by their
- * length.
+ * The captions of a timeline: the cautions, then each passage's text while it is filmed, in parts of two lines that share its time by their
+ * length; of a film, what is said in it when it is said.
  */
 export function cuesOf(timeline: Timeline, perLine = Infinity): readonly Cue[] {
   const spread = (name: string, text: string, start: number, end: number): Cue[] => {
@@ -98,7 +98,11 @@ export function cuesOf(timeline: Timeline, perLine = Infinity): readonly Cue[] {
     ...(cautions ? spread('cautions', cautions.lines.join(' '), 0, cautions.end) : []),
     ...named(chaptersOf(timeline))
       .filter(({ chapter }) => chapter.caption.trim() !== '')
-      .flatMap(({ id, chapter: { caption, start, end } }) => spread(id, caption, start, end)),
+      .flatMap(({ id, chapter: { caption, start, end, said } }) =>
+        said
+          ? said.flatMap((s, i) => spread(said.length === 1 ? id : `${id}-${i + 1}`, s.text, s.start, s.end))
+          : spread(id, caption, start, end),
+      ),
   ];
 }
 

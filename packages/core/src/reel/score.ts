@@ -4,7 +4,8 @@
  * A lesson introduces the knot, shows it slowly with its words, again at its pace without them, and how it is looked over, with the ways
  * it goes wrong. A reminder shows the steps alone, as quickly as half a minute asks for.
  */
-import { playedAt, playedPieces } from '../footage/played.js';
+import { playedAt, playedPieces, shownAt, type PlayedPiece } from '../footage/played.js';
+import type { FilmCue } from '../footage/frame.js';
 import { shownExhibits } from '../identity/atlas.js';
 import { stepText } from '../tying/compose.js';
 import { FILM_SPEEDS, LONGEST_HOLD } from '../tying/limits.js';
@@ -21,6 +22,7 @@ import {
   timelineOf,
   withCautions,
   type FilmPart,
+  type Said,
   type Shot,
   type Timed,
   type Timeline,
@@ -55,6 +57,10 @@ const SIDES: Readonly<Record<LookSide, string>> = {
 /** How a wrong way is told: what it becomes, and how to tell it. */
 export const sayWrong = (becomes: string, tell: string): string => `Not so: ${becomes}. ${tell}`;
 
+/** When what is said in a film is said while its pieces are played, from their beginning on. */
+const saidWhilePlayed = (pieces: readonly PlayedPiece[], cues: readonly FilmCue[]): Said[] =>
+  cues.map(({ start, end, text }): Said => ({ start: shownAt(pieces, start), end: shownAt(pieces, end), text }));
+
 /** A scene of a reel as it is filmed. */
 function passageOf({ method, name, words, pace, tail }: Filmable, isLast: (scene: ReelScene) => boolean) {
   const steps = stepsOf(method);
@@ -75,7 +81,7 @@ function passageOf({ method, name, words, pace, tail }: Filmable, isLast: (scene
       case 'step': {
         const step = steps[scene.step] as Step;
         const { filmed = {} } = step.telling;
-        const caption = scene.silent === true ? '' : stepText(method, scene.step, words);
+        const caption = scene.silent === true ? '' : (scene.text ?? stepText(method, scene.step, words));
         const take = {
           speed: scene.speed ?? filmed.speed,
           hold: scene.hold ?? filmed.hold,
@@ -101,23 +107,25 @@ function passageOf({ method, name, words, pace, tail }: Filmable, isLast: (scene
       case 'film': {
         const film = filmOf(method, scene.film);
         const pieces = playedPieces(film ?? {}, scene.from, scene.to);
-        const said = (film?.captions ?? []).filter((c) => c.end > scene.from && c.start < scene.to);
-        const caption = scene.text ?? said.map((c) => c.text).join(' ');
+        const heard = (film?.captions ?? []).filter((c) => c.end > scene.from && c.start < scene.to);
+        const caption = scene.text ?? heard.map((c) => c.text).join(' ');
+        const said = scene.text === undefined ? saidWhilePlayed(pieces, heard) : [];
         const shot: Shot = { kind: 'film', film: scene.film, pieces, beside: scene.beside };
         const plays = pieces.at(-1)?.end ?? 0;
         // Where more is said than shown, it stands on its last frame.
-        return { caption, shots: [[shot, plays, Math.max(0, (spoken ?? 0) - plays)]] };
+        return { caption, said, shots: [[shot, plays, Math.max(0, (spoken ?? 0) - plays)]] };
       }
       case 'wrong': {
         const wrong = wrongWays[scene.exhibit];
-        const caption = wrong ? sayWrong(wrong.becomes, wrong.tell) : '';
+        const caption = scene.text ?? (wrong ? sayWrong(wrong.becomes, wrong.tell) : '');
         // The camera moves all the time that it is shown.
         const [shot, , seconds] = still({ kind: 'wrong', exhibit: scene.exhibit }, scene.seconds, saying(caption, 1));
         return { caption, shots: [[shot, seconds, 0]] };
       }
       case 'card': {
         const usual = Math.max(LOOK, saying(`${scene.title ?? ''} ${scene.text}`));
-        return { caption: scene.text, shots: [still({ kind: 'card', title: scene.title }, scene.seconds, usual)] };
+        const shot: Shot = { kind: 'card', title: scene.title, pictured: scene.step };
+        return { caption: scene.text, shots: [still(shot, scene.seconds, usual)] };
       }
     }
   };

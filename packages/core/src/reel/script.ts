@@ -42,7 +42,7 @@ function describeShot({ shot, step }: Scene, method: Method, words: Vocabulary):
     case 'wrong':
       return 'A knot that is tied wrong: the crossing is ringed.';
     case 'card':
-      return shot.title === undefined ? 'Words alone.' : `Words alone: ${shot.title}.`;
+      return `${shot.pictured === undefined ? 'Words alone' : `The knot after step ${shot.pictured + 1}, and words`}${shot.title === undefined ? '' : `: ${shot.title}`}.`;
   }
 }
 

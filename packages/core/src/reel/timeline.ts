@@ -66,8 +66,15 @@ export type Shot =
     }
   /** A wrong way, by its index among those that learners are shown. */
   | { readonly kind: 'wrong'; readonly exhibit: number }
-  /** Words alone. */
-  | { readonly kind: 'card'; readonly title?: string | undefined };
+  /** Words, alone or beside the knot as it is once a step is done. */
+  | { readonly kind: 'card'; readonly title?: string | undefined; readonly pictured?: number | undefined };
+
+/** What is said at a time of its own, in seconds. */
+export interface Said {
+  readonly start: number;
+  readonly end: number;
+  readonly text: string;
+}
 
 export interface Scene {
   /** Number of the passage that it belongs to: of a step as it is tied, of a scene of a reel. */
@@ -84,6 +91,8 @@ export interface Scene {
   readonly voice?: Voice | undefined;
   /** What is pointed out in it. */
   readonly callouts?: readonly SceneCallout[] | undefined;
+  /** When the parts of its caption are said, where they have times of their own. */
+  readonly said?: readonly Said[] | undefined;
 }
 
 export interface Timeline {
@@ -171,19 +180,24 @@ export interface FilmPart {
   readonly voice?: Voice | undefined;
   /** What is pointed out in it. */
   readonly callouts?: readonly SceneCallout[] | undefined;
+  /** When the parts of its caption are said, from its beginning on, where they have times of their own. */
+  readonly said?: readonly Said[] | undefined;
   readonly shots: readonly Timed[];
 }
+
+const later = (said: Said, by: number): Said => ({ ...said, start: said.start + by, end: said.end + by });
 
 /** Passages laid out in time. */
 export function inTime(passages: readonly FilmPart[]): Timeline {
   const scenes: Scene[] = [];
   let now = 0;
-  for (const [part, { step, caption, voice, callouts = [], shots }] of passages.entries())
+  for (const [part, { step, caption, voice, callouts = [], said = [], shots }] of passages.entries())
     for (const [i, [shot, moves, rests]] of shots.entries()) {
       const spoken = i === 0 && voice ? { voice } : {};
       const pointed = callouts.length > 0 ? { callouts } : {};
+      const timed = i === 0 && said.length > 0 ? { said: said.map((s) => later(s, now)) } : {};
       const [laid, end] = [now + moves, now + moves + rests];
-      scenes.push({ part, step, shot, start: now, laid, end, caption, ...spoken, ...pointed });
+      scenes.push({ part, step, shot, start: now, laid, end, caption, ...spoken, ...pointed, ...timed });
       now += moves + rests;
     }
   return { scenes, duration: now };
@@ -204,15 +218,15 @@ export function timelineOf(method: Method, pace: Pace, words: Vocabulary): Timel
 }
 
 /** A passage in time. */
-export type Chapter = Pick<Scene, 'part' | 'step' | 'start' | 'end' | 'caption'>;
+export type Chapter = Pick<Scene, 'part' | 'step' | 'start' | 'end' | 'caption' | 'said'>;
 
 /** The passages of a timeline in time: each with its scenes as one. */
 export function chaptersOf({ scenes }: Timeline): readonly Chapter[] {
-  return scenes.flatMap(({ part, step, start, caption }, i): Chapter[] => {
+  return scenes.flatMap(({ part, step, start, caption, said }, i): Chapter[] => {
     if (scenes[i - 1]?.part === part) return [];
     let last = i;
     while (scenes[last + 1]?.part === part) last += 1;
-    return [{ part, step, start, end: (scenes[last] as Scene).end, caption }];
+    return [{ part, step, start, end: (scenes[last] as Scene).end, caption, said }];
   });
 }
 
@@ -226,7 +240,13 @@ export function withCautions({ scenes, duration }: Timeline, lines: readonly str
   const lead = Math.max(LEAST_CARD, lines.join(' ').length / CARD_SPEED);
   return {
     cautions: { lines, end: lead },
-    scenes: scenes.map((s) => ({ ...s, start: s.start + lead, laid: s.laid + lead, end: s.end + lead })),
+    scenes: scenes.map((s) => ({
+      ...s,
+      start: s.start + lead,
+      laid: s.laid + lead,
+      end: s.end + lead,
+      ...(s.said ? { said: s.said.map((said) => later(said, lead)) } : {}),
+    })),
     duration: duration + lead,
   };
 }
@@ -244,6 +264,8 @@ export interface Moment {
   /** Share of the scene's motion that is done, slow in and slow out. */
   readonly share: number;
   readonly caption: string;
+  /** What of it is said now; of what has no times of its own, all of it. */
+  readonly said: string;
   /** The step that was laid just before, where one was. */
   readonly before?: number | undefined;
   /** What is pointed out. */
@@ -278,6 +300,9 @@ export function momentAt(method: Method, timeline: Timeline, time: number): Mome
     shot: scene.shot,
     share: ease(t),
     caption: scene.caption,
+    said: scene.said
+      ? scene.said.flatMap((s) => (time >= s.start && time < s.end ? [s.text] : [])).join(' ')
+      : scene.caption,
     callouts: scene.callouts,
     before: last?.shot.kind === 'lay' ? last.step : undefined,
     at: scene.shot.kind === 'film' ? playedAt(scene.shot.pieces, time - scene.start) : step ? reachedAt(step, t) : 0,

@@ -132,6 +132,11 @@ function carryReels(before: Method, after: Method, steps: readonly (readonly num
     old.length === now.length ? i : now.findIndex((e) => e.becomes === old[i]?.becomes);
   const carried = (scene: ReelScene): readonly ReelScene[] => {
     if (scene.kind === 'step') return (steps[scene.step] ?? []).map((step) => ({ ...scene, step }));
+    if (scene.kind === 'card') {
+      const { step: was, ...card } = scene;
+      const step = was === undefined ? undefined : steps[was]?.at(-1);
+      return [step === undefined ? card : { ...card, step }];
+    }
     if (scene.kind === 'film') return filmOf(after, scene.film) ? [scene] : [];
     if (scene.kind !== 'wrong') return [scene];
     const exhibit = wrongNow(scene.exhibit);

@@ -260,9 +260,13 @@ function sideContradictions(text: string, method: Method, index: number): Contra
   return out;
 }
 
-/** Where the author's own text of a step contradicts the picture; nothing for a composed text. */
-export function contradictionsOf(method: Method, index: number, words: Vocabulary): Contradiction[] {
-  const text = stepsOf(method)[index]?.telling.text;
+/** Where the author's own text of a step, or what is said of it elsewhere, contradicts the picture; nothing for a composed text. */
+export function contradictionsOf(
+  method: Method,
+  index: number,
+  words: Vocabulary,
+  text = stepsOf(method)[index]?.telling.text,
+): Contradiction[] {
   if (text === undefined) return [];
   const { moves } = composeStep(method, index, words);
   return [

@@ -75,6 +75,8 @@ export type ReelScene = AnyScene &
         readonly hold?: number | undefined;
         /** Without its caption, and without the time that takes to read. */
         readonly silent?: boolean | undefined;
+        /** What is said of it here; absent: what the step says. */
+        readonly text?: string | undefined;
       } & Pointing)
     /** The finished knot, held to be looked at. */
     | ({
@@ -84,7 +86,13 @@ export type ReelScene = AnyScene &
         readonly seconds?: number | undefined;
       } & Pointing)
     /** One of the wrong ways that learners are shown: its index among them. */
-    | { readonly kind: 'wrong'; readonly exhibit: number; readonly seconds?: number | undefined }
+    | {
+        readonly kind: 'wrong';
+        readonly exhibit: number;
+        /** Absent: what it becomes, and how that is told. */
+        readonly text?: string | undefined;
+        readonly seconds?: number | undefined;
+      }
     /** A ruler laid beside each tail of the finished knot, as long as the house asks for. */
     | ({ readonly kind: 'tail'; readonly text?: string | undefined; readonly seconds?: number | undefined } & Pointing)
     /** A stretch of a film of the knot, in its seconds; how it is played there is the film's. */
@@ -99,10 +107,13 @@ export type ReelScene = AnyScene &
         /** The step that is tied then is drawn beside it, as far as it has come. */
         readonly beside?: boolean | undefined;
       }
+    /** Words, alone or beside a still picture: of the knot as it is once a step is done. */
     | {
         readonly kind: 'card';
         readonly title?: string | undefined;
         readonly text: string;
+        /** Index of the step that is pictured, among all steps of the method; absent: words alone. */
+        readonly step?: number | undefined;
         readonly seconds?: number | undefined;
       }
   );
@@ -178,6 +189,10 @@ function calloutTrouble(method: Method, scene: ReelScene, place: string): Refusa
 /** What is wrong with a scene of a method, if anything. */
 function sceneTrouble(method: Method, scene: ReelScene, place: string): Refusal | undefined {
   const { voice } = scene;
+  if ('step' in scene && scene.step !== undefined && !stepsOf(method)[scene.step])
+    return refuse(place, `There is no step ${scene.step + 1}.`, 'Name a step of the method.');
+  if (scene.kind !== 'card' && (scene.text ?? '').length > REELS.text)
+    return refuse(place, `What is said has ${REELS.text} characters at most.`, 'Say it shorter.');
   if (voice && !(voice.from >= 0 && within(voice.to - voice.from, 0.1, REELS.longest)))
     return refuse(
       place,
@@ -186,8 +201,6 @@ function sceneTrouble(method: Method, scene: ReelScene, place: string): Refusal 
     );
   switch (scene.kind) {
     case 'step':
-      if (!stepsOf(method)[scene.step])
-        return refuse(place, `There is no step ${scene.step + 1}.`, 'Name a step of the method.');
       return within(scene.speed, FILM_SPEEDS.least, FILM_SPEEDS.most) && within(scene.hold, 0, LONGEST_HOLD)
         ? calloutTrouble(method, scene, place)
         : refuse(
@@ -206,12 +219,6 @@ function sceneTrouble(method: Method, scene: ReelScene, place: string): Refusal 
           `A card has ${REELS.text} characters at most, its title ${REELS.title}.`,
           'Say it shorter.',
         );
-      break;
-    case 'look':
-    case 'tail':
-    case 'film':
-      if ((scene.text ?? '').length > REELS.text)
-        return refuse(place, `What is said has ${REELS.text} characters at most.`, 'Say it shorter.');
   }
   const pointing = calloutTrouble(method, scene, place);
   if (pointing) return pointing;

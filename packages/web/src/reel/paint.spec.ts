@@ -9,7 +9,7 @@ import {
   type Figure,
   type Point,
 } from '@foxtrail/core';
-import { timelineOf, withCautions } from '@foxtrail/core/reel';
+import { reelTimeline, timelineOf, withCautions } from '@foxtrail/core/reel';
 import { overhand } from '../testing/knots';
 import { momentKey, paintMoment } from './paint';
 import { paintDrawing } from './paint-drawing';
@@ -128,6 +128,44 @@ describe('painting', () => {
       expect(pale(0, top, w, h - top)).toBeGreaterThan(100);
       for (const edge of [pale(0, top, 3, h - top), pale(w - 3, top, 3, h - top), pale(0, h - 3, w, 3)])
         expect(edge).withContext(`${w} × ${h}`).toBe(0);
+    }
+  });
+
+  it('paints a card beside the knot as it is once a step is done, in either shape', () => {
+    const knot = overhand();
+    const card = { kind: 'card', title: 'Look', text: 'The end comes out here.' } as const;
+    const painted = (step: number | undefined, [w, h]: readonly [number, number]): { rope: number; words: number } => {
+      const method = { ...knot.method, reels: [{ name: 'R', scenes: [{ ...card, step }] }] };
+      const of = { method, name: knot.name, words: WORKSHOP_WORDS, pace: 'normal' as const };
+      const timeline = reelTimeline(of, method.reels[0]!);
+      const scene: Scene = {
+        method,
+        timeline,
+        view: 'front',
+        look: PAPER_LOOK,
+        title: knot.name,
+        words: WORKSHOP_WORDS,
+      };
+      paintMoment(context, scene, 0.5, w, h);
+      const picture = w > h ? ([0, 0, 0.56 * w, h] as const) : ([0, 0, w, 0.6 * h] as const);
+      const words = w > h ? ([0.56 * w, 0, 0.44 * w, h] as const) : ([0, 0.6 * h, w, 0.4 * h] as const);
+      const count = ([x, y, cw, ch]: readonly [number, number, number, number], colour: string): number => {
+        const { data } = context.getImageData(x, y, cw, ch);
+        let n = 0;
+        for (let i = 0; i < data.length; i += 4) if (near([data[i]!, data[i + 1]!, data[i + 2]!], hex(colour))) n += 1;
+        return n;
+      };
+      return { rope: count(picture, PAPER_LOOK.working), words: count(words, PAPER_LOOK.labelText) };
+    };
+    for (const shape of [
+      [800, 450],
+      [450, 800],
+    ] as const) {
+      const [alone, early, late] = [undefined, 0, 1].map((step) => painted(step, shape));
+      expect(alone!.rope).toBeLessThan(early!.rope);
+      expect(early!.rope).not.toBe(late!.rope);
+      expect(early!.words).toBe(late!.words);
+      expect(early!.words).toBeGreaterThan(300);
     }
   });
 

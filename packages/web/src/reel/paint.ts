@@ -28,13 +28,16 @@ import {
   fitted,
   momentAt,
   pointedInStep,
+  reachedAt,
   trailInStep,
   trailOnForm,
   warnsAt,
   wrongCamera,
   type Moment,
+  type Shot,
 } from '@foxtrail/core/reel';
 import { type Context, CAPTION_FONT, lettered, paintDrawing, shownBox, wrap } from './paint-drawing';
+import { paintCard, paintCautions, type Picture } from './paint-card';
 import { paintBack, paintTrail, roomsOf, stepLaid } from './paint-beside';
 import { paintFilm } from './paint-film';
 import { paintForm, posedAt } from './paint-form';
@@ -51,7 +54,7 @@ export function momentKey(scene: Scene, time: number): string {
   const { kind } = moment.shot;
   if (kind === 'card') return `part ${moment.part}`;
   if (kind === 'wrong') return `part ${moment.part} ${moment.share.toFixed(4)}`;
-  if (kind === 'film') return `part ${moment.part} ${moment.at.toFixed(3)}`;
+  if (kind === 'film') return `part ${moment.part} ${moment.at.toFixed(3)} ${moment.said}`;
   if (kind === 'lay' || !scene.way)
     return `${moment.step} ${moment.at.toFixed(4)}${kind === 'lay' && moment.shot.again ? ' again' : ''}`;
   return `${moment.step} ${kind} ${JSON.stringify(moment.shot)} ${kind === 'hold' ? '' : moment.share.toFixed(4)}`;
@@ -64,24 +67,35 @@ export function paintMoment(ctx: Context, scene: Scene, time: number, width: num
   ctx.fillStyle = look.paper;
   ctx.fillRect(0, 0, width, height);
   if (warnsAt(scene.timeline, time)) {
-    paintCautions(ctx, scene, width, height);
+    paintCautions(ctx, scene, scene.timeline.cautions?.lines ?? [], width, height);
     return;
   }
   const moment = momentAt(scene.method, scene.timeline, time);
   if (!moment) return;
   if (moment.shot.kind === 'card') {
-    paintCard(ctx, look, moment.shot.title ?? '', moment.caption, width, height);
+    paintCard(ctx, look, moment, pictureOf(scene, moment.shot.pictured), width, height);
     return;
   }
   const captionTop = aboveCaption(scene, moment, height);
+  paintShown(ctx, scene, moment, width, captionTop);
+  if (captionTop === height) return;
+  ctx.setTransform(1, 0, 0, 1, 0, 0);
+  ctx.fillStyle = look.ink;
+  ctx.fillRect(0, captionTop, width, height - captionTop);
+  paintCaption(ctx, signOf(moment), moment.said, captionTop, width, height);
+}
+
+/** Paints what a moment shows, without its words, into so much of the canvas. */
+function paintShown(ctx: Context, scene: Scene, moment: Moment, width: number, height: number): void {
+  const { look } = scene;
   if (moment.shot.kind === 'wrong') {
-    paintWrong(ctx, scene, moment.shot.exhibit, moment.share, width, captionTop);
+    paintWrong(ctx, scene, moment.shot.exhibit, moment.share, width, height);
   } else if (moment.shot.kind === 'film') {
-    paintFilm(ctx, scene, moment.shot, moment.at, width, captionTop);
+    paintFilm(ctx, scene, moment.shot, moment.at, width, height);
   } else if (scene.way && moment.shot.kind !== 'lay') {
-    paintForm(ctx, scene, scene.way, moment, width, captionTop);
+    paintForm(ctx, scene, scene.way, moment, width, height);
   } else if (moment.step !== undefined) {
-    const { laid, rooms, box } = stepSeen(scene, moment, width, captionTop);
+    const { laid, rooms, box } = stepSeen(scene, moment, width, height);
     const drawing = stepDrawn(scene, moment);
     paintDrawing(ctx, drawing, look, box, rooms.step.width, rooms.step.height);
     const frame = shownBox(box, rooms.step.width, rooms.step.height);
@@ -90,11 +104,22 @@ export function paintMoment(ctx: Context, scene: Scene, time: number, width: num
     if (laid && rooms.trail) paintTrail(ctx, scene, laid, moment.at, rooms.trail);
     if (moment.shot.kind === 'lay' && moment.shot.again) paintAgain(ctx, look, width, height);
   }
-  if (captionTop === height) return;
-  ctx.setTransform(1, 0, 0, 1, 0, 0);
-  ctx.fillStyle = look.ink;
-  ctx.fillRect(0, captionTop, width, height - captionTop);
-  paintCaption(ctx, signOf(moment), moment.caption, captionTop, width, height);
+}
+
+/** What paints the still picture of a card: the knot once a step is done, as its last moment shows it. */
+function pictureOf(scene: Scene, pictured: number | undefined): Picture | undefined {
+  const step = pictured === undefined ? undefined : stepsOf(scene.method)[pictured];
+  if (!step) return undefined;
+  const shot: Shot =
+    step.does === 'lay'
+      ? { kind: 'lay' }
+      : step.does === 'check'
+        ? { kind: 'hold', side: 'front' }
+        : { kind: 'tighten', from: 1, to: 1, pulled: false };
+  const still = { part: 0, step: step.index, shot, at: reachedAt(step, 1), share: 1, caption: '', said: '' };
+  return (ctx, width, height) => {
+    paintShown(ctx, { ...scene, back: undefined, trail: undefined }, still, width, height);
+  };
 }
 
 /** Where the picture ends and its caption begins; what is shown without words has the whole picture. */
@@ -153,32 +178,6 @@ export function trailSeen(
 const signOf = ({ step, shot }: Moment): string =>
   shot.kind === 'wrong' ? '✕' : step === undefined || shot.kind === 'hold' || shot.kind === 'tail' ? '' : `${step + 1}`;
 
-/** A card: its title, and what it says beneath, in the middle of the picture. */
-function paintCard(ctx: Context, look: Look, title: string, text: string, width: number, height: number): void {
-  const unit = lettered(width, height);
-  const room = width * 0.8;
-  ctx.textBaseline = 'alphabetic';
-  ctx.textAlign = 'left';
-  ctx.fillStyle = look.labelText;
-  const [big, small] = [unit / 9, unit / 17];
-  ctx.font = `700 ${big}px "${CAPTION_FONT}", sans-serif`;
-  const head = title === '' ? [] : wrap(ctx, title, room);
-  ctx.font = `500 ${small}px "${CAPTION_FONT}", sans-serif`;
-  const body = wrap(ctx, text, room);
-  const tall = head.length * big * 1.15 + (head.length > 0 ? small : 0) + body.length * small * 1.4;
-  let y = (height - tall) / 2;
-  ctx.font = `700 ${big}px "${CAPTION_FONT}", sans-serif`;
-  for (const line of head) ctx.fillText(line, width * 0.1, (y += big * 1.15) - big * 0.25);
-  if (head.length > 0) {
-    ctx.fillStyle = look.working;
-    ctx.fillRect(width * 0.1, y + small * 0.15, unit / 7, unit / 110);
-    ctx.fillStyle = look.labelText;
-    y += small;
-  }
-  ctx.font = `500 ${small}px "${CAPTION_FONT}", sans-serif`;
-  for (const line of body) ctx.fillText(line, width * 0.1, (y += small * 1.4) - small * 0.3);
-}
-
 /** The wrong ways of what is filmed, as they are seen. */
 const wrongWays = remembered((scene: Scene) => {
   const { figure, ...shown } = finishedLayout(scene.method);
@@ -205,27 +204,6 @@ function paintWrong(ctx: Context, scene: Scene, exhibit: number, share: number, 
   ctx.lineCap = 'round';
   ctx.lineWidth = size / 6;
   ctx.stroke(new Path2D(`M0 0L${size} ${size}M${size} 0L0 ${size}`));
-}
-
-/** The card before the first step: the knot's name and its cautions, as large as they fit. */
-function paintCautions(ctx: Context, { timeline, title, look }: Scene, width: number, height: number): void {
-  const left = width * 0.07;
-  const unit = lettered(width, height);
-  ctx.textBaseline = 'alphabetic';
-  ctx.textAlign = 'left';
-  ctx.fillStyle = look.labelText;
-  ctx.font = `700 ${unit / 13}px "${CAPTION_FONT}", sans-serif`;
-  ctx.fillText(title, left, height * 0.14);
-  ctx.font = `700 ${unit / 24}px "${CAPTION_FONT}", sans-serif`;
-  ctx.fillText('Before you begin', left, height * 0.23);
-  let size = unit / 22;
-  let lines: string[] = [];
-  for (; size > unit / 50; size *= 0.9) {
-    ctx.font = `500 ${size}px "${CAPTION_FONT}", sans-serif`;
-    lines = (timeline.cautions?.lines ?? []).flatMap((c) => wrap(ctx, `• ${c}`, width - 2 * left));
-    if (lines.length * size * 1.4 < height * 0.68) break;
-  }
-  lines.forEach((line, i) => ctx.fillText(line, left, height * 0.3 + i * size * 1.4));
 }
 
 /** Said in a corner while a step is shown a second time. */

@@ -5,6 +5,7 @@
 import { computed, effect, inject, Injectable, signal, untracked } from '@angular/core';
 import {
   cautionsFor,
+  contradictionsOf,
   FILM_SPEEDS,
   figureShown,
   finishedLayout,
@@ -18,6 +19,7 @@ import {
   shownExhibits,
   stepsOf,
   tailAskedOf,
+  type Contradiction,
   type Filmed,
   type Pace,
   type Reel,
@@ -55,7 +57,7 @@ import type { Insertion } from './scene-editor';
 import { BENEATH_VOICE } from './film-sound';
 import { ReelFilms, type FilmNow } from './reel-films';
 import { sizeOf, type Shape } from './shape';
-import type { SceneMove, SceneTrim } from './tracks';
+import type { SceneMove, SceneTrim, SceneWords } from './tracks';
 
 /** How the knot is in the scenes that finish it. */
 export type Hand =
@@ -147,6 +149,15 @@ export class ReelDesk {
       (e) => e.becomes,
     ),
   );
+  /** What is said in it of a step that its picture does not show. */
+  readonly untrue = computed((): readonly Contradiction[] => {
+    const scene = this.sceneShown();
+    return scene?.kind === 'step' && scene.text !== undefined
+      ? contradictionsOf(this.method(), scene.step, this.store.vocabulary(), scene.text)
+      : [];
+  });
+  /** Indices of the steps of the method. */
+  readonly steps = computed(() => stepsOf(this.method()).map((s) => s.index));
   /** What is said over it. */
   readonly said = computed(() => spokenOver(this.timeline()).find((s) => s.part === this.sceneAt())?.text ?? '');
   /** What the scene that is shown points out, of which ropes, and where something new is pointed out first. */
@@ -186,6 +197,18 @@ export class ReelDesk {
         : []),
       ...this.films().flatMap(stretchesOf),
       { name: 'A card', scene: { kind: 'card', text: 'What to look for' } },
+      ...(stepsOf(this.method()).length > 0
+        ? [
+            {
+              name: 'A still picture with words',
+              scene: {
+                kind: 'card',
+                text: 'What to look for',
+                step: shown?.kind === 'step' ? shown.step : stepsOf(this.method()).length - 1,
+              },
+            } as const,
+          ]
+        : []),
       ...this.wrongWays().map((becomes, exhibit): Insertion => ({
         name: `Wrong: ${becomes}`,
         scene: { kind: 'wrong', exhibit },
@@ -411,6 +434,18 @@ export class ReelDesk {
     if (!reel || !scene) return;
     const lasting = lastingFor(this.method(), this.timeline(), part, scene, seconds);
     this.staying(() => this.change(withScene(reel, part, lasting), `scene-${part}`), part);
+  }
+
+  /** What is said in a scene; nothing: what is usual there. */
+  sayInScene({ part, text }: SceneWords): void {
+    const reel = this.reel();
+    const scene = reel?.scenes[part];
+    if (!reel || !scene || (scene.kind === 'card' && text === '')) return;
+    const { text: _before, ...rest } = scene;
+    // Words that are written are heard.
+    const { silent: _silent, ...heard } = rest as Extract<ReelScene, { kind: 'step' }>;
+    const now = (text === '' ? rest : { ...heard, text }) as ReelScene;
+    this.staying(() => this.change(withScene(reel, part, now), `scene-${part}`));
   }
 
   moveScene({ from, to }: SceneMove): void {

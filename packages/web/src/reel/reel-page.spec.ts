@@ -376,6 +376,39 @@ describe('Reel', () => {
       expect(caption()).toBe('For a kite line.');
     });
 
+    it('has its words written where they are read; what the picture does not show is said at once', async () => {
+      const field = (): HTMLTextAreaElement | null => page.querySelector('ft-reel-tracks textarea');
+      const wrote = async (words: string, key: string): Promise<void> => {
+        field()!.value = words;
+        field()!.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true }));
+        await fixture.whenStable();
+      };
+      await press(2, { key: 'F2' });
+      expect(field()!.value).toBe('Take the working end over the standing part to make an overhand loop.');
+      await wrote('Under the standing part.', 'Enter');
+      expect(reel().scenes[2]).toEqual({
+        kind: 'step',
+        step: 0,
+        speed: 0.6,
+        pass: 'slow',
+        text: 'Under the standing part.',
+      });
+      expect(field()).toBeNull();
+      blocks()[2]!.click();
+      await fixture.whenStable();
+      expect(caption()).toBe('Under the standing part.');
+      expect(page.querySelector('ft-scene-editor .quick')!.textContent).toContain('It says “Under');
+      // A silent step speaks once it is written; left alone, it stays as it was.
+      await press(4, { key: 'F2' });
+      await wrote('Nothing of this is kept.', 'Escape');
+      expect(reel().scenes[4]).toEqual(jasmine.objectContaining({ silent: true }));
+      const cue = [...page.querySelectorAll<HTMLElement>('.cues button')].find((b) => b.title.includes('Under the'))!;
+      cue.dispatchEvent(new MouseEvent('dblclick', { bubbles: true }));
+      await fixture.whenStable();
+      await wrote('', 'Enter');
+      expect(reel().scenes[2]).toEqual({ kind: 'step', step: 0, speed: 0.6, pass: 'slow' });
+    });
+
     it('has a shape of its own, is exported as it is, and let go', async () => {
       await act('New reel');
       await act('Upright');

@@ -10,7 +10,15 @@ import { MatMenuModule } from '@angular/material/menu';
 import { MatSelectModule } from '@angular/material/select';
 import { MatSlideToggleModule } from '@angular/material/slide-toggle';
 import { MatSliderModule } from '@angular/material/slider';
-import { FILM_SPEEDS, LONGEST_HOLD, REELS, type Filmed, type ReelScene } from '@foxtrail/core';
+import {
+  FILM_SPEEDS,
+  LONGEST_HOLD,
+  mended,
+  REELS,
+  type Contradiction,
+  type Filmed,
+  type ReelScene,
+} from '@foxtrail/core';
 import { playedOf, type Footage } from '@foxtrail/core/footage';
 import type { TooQuick } from '@foxtrail/core/reel';
 
@@ -27,6 +35,8 @@ type Words = 'title' | 'text';
 
 /** What is said where the author says nothing else. */
 const USUAL = {
+  step: 'What the step says',
+  wrong: 'What it becomes, and how to tell',
   look: 'Which side it is',
   tail: 'How long the house wants it',
   film: 'What is said in the film',
@@ -67,9 +77,13 @@ export class SceneEditor {
   readonly lasts = input.required<number>();
   /** What the wrong ways become that learners are shown. */
   readonly wrongWays = input.required<readonly string[]>();
+  /** Indices of the steps of the method. */
+  readonly steps = input.required<readonly number[]>();
   /** The films of the method. */
   readonly films = input.required<readonly Footage[]>();
   readonly insertions = input.required<readonly Insertion[]>();
+  /** What its words say that its picture does not show. */
+  readonly untrue = input<readonly Contradiction[]>([]);
   readonly quick = input.required<readonly TooQuick[]>();
   readonly mayWrite = input.required<boolean>();
   readonly changed = output<ReelScene>();
@@ -123,6 +137,8 @@ export class SceneEditor {
     if (scene.kind === 'card' && field === 'text' && said === '') return;
     this.change({ [field]: said === '' ? undefined : said });
   }
+
+  protected readonly putRight = mended;
 
   protected putIn(scene: ReelScene): void {
     const { pass } = this.scene();

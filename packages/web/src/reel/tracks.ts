@@ -1,6 +1,7 @@
 /**
  * The demonstration as tracks over time: what is filmed, what is read, and where it goes by too quickly. A press goes to the place. The
  * scenes of a reel are dragged into another order, and by their end made to last longer or shorter; with the keyboard, Alt and an arrow.
+ * What is said in them is written where it is read: by a double press on it, or by F2 on its scene.
  */
 import { CdkDrag, CdkDropList, type CdkDragDrop } from '@angular/cdk/drag-drop';
 import {
@@ -16,7 +17,7 @@ import {
 } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
-import type { Reel, ReelScene } from '@foxtrail/core';
+import { REELS, type Reel, type ReelScene } from '@foxtrail/core';
 import { chaptersOf, cuesOf, type Chapter, type Scene, type Timeline, type TooQuick } from '@foxtrail/core/reel';
 
 /** What each kind of shot is called. */
@@ -55,6 +56,8 @@ interface Block {
 
 interface CueBlock {
   readonly key: string;
+  /** The scene in which it is said; absent: in none, it is a caution. */
+  readonly part: number | undefined;
   readonly left: number;
   readonly width: number;
   readonly start: number;
@@ -91,6 +94,12 @@ export interface SceneTrim {
   readonly seconds: number;
 }
 
+/** What is to be said in a scene; nothing: what is usual there. */
+export interface SceneWords {
+  readonly part: number;
+  readonly text: string;
+}
+
 @Component({
   selector: 'ft-reel-tracks',
   imports: [CdkDrag, CdkDropList, MatButtonModule, MatIconModule],
@@ -113,14 +122,25 @@ export class ReelTracks {
   /** A scene left out, or shown once more, by its place. */
   readonly remove = output<number>();
   readonly repeat = output<number>();
+  readonly say = output<SceneWords>();
 
   protected readonly zooms = ZOOMS;
   protected readonly zoom = signal<number>(1);
   /** How long the scene whose end is dragged lasts by now. */
   protected readonly trimmed = signal<SceneTrim | undefined>(undefined);
+  /** The scene whose words are being written. */
+  protected readonly written = signal<number | undefined>(undefined);
+  protected readonly longest = REELS.text;
+  private readonly field = viewChild<ElementRef<HTMLTextAreaElement>>('field');
   private readonly rows = viewChild.required<ElementRef<HTMLElement>>('rows');
 
   constructor() {
+    effect(() => this.field()?.nativeElement.focus());
+    // Another reel has other words.
+    effect(() => {
+      this.reel()?.name;
+      this.written.set(undefined);
+    });
     // Where the tracks are wider than the page, what is played stays in sight.
     effect(() => {
       const [at, zoom] = [this.at(), this.zoom()];
@@ -189,6 +209,7 @@ export class ReelTracks {
       const part = chapters.find((c) => start >= c.start - 1e-6 && start < c.end)?.part;
       return {
         key: id,
+        part,
         left: this.share(start),
         width: this.share(end - start),
         start,
@@ -233,10 +254,40 @@ export class ReelTracks {
     else if (event.key === 'Delete' && this.edits()) {
       this.remove.emit(part);
       this.focus(Math.min(last - 1, part));
-    } else if (event.key.toLowerCase() === 'd' && this.edits()) this.repeat.emit(part);
+    } else if (event.key === 'F2') this.write(part);
+    else if (event.key.toLowerCase() === 'd' && this.edits()) this.repeat.emit(part);
     else return;
     event.preventDefault();
     event.stopPropagation();
+  }
+
+  /** The words of a scene of a reel, to be written. */
+  protected readonly words = computed(() => {
+    const part = this.written();
+    return part === undefined ? undefined : (chaptersOf(this.timeline())[part]?.caption ?? '');
+  });
+
+  protected write(part: number | undefined): void {
+    if (this.edits()) this.written.set(part);
+  }
+
+  /** The words are written, or left as they were. */
+  protected wrote(text?: string): void {
+    const [part, before] = [this.written(), this.words()];
+    if (part === undefined) return;
+    this.written.set(undefined);
+    const said = text?.trim();
+    if (said !== undefined && said !== before?.trim()) this.say.emit({ part, text: said });
+  }
+
+  protected fieldKey(event: KeyboardEvent): void {
+    event.stopPropagation();
+    const part = this.written();
+    if (event.key === 'Escape') this.wrote();
+    else if (event.key === 'Enter' && !event.shiftKey) this.wrote((event.target as HTMLTextAreaElement).value);
+    else return;
+    event.preventDefault();
+    if (part !== undefined) this.focus(part);
   }
 
   /** The scene at a place has the focus, once it is drawn there. */
