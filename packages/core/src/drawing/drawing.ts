@@ -60,6 +60,8 @@ export interface Run {
   readonly second?: boolean | undefined;
   /** Flat webbing: which side of it is seen. */
   readonly side?: 'face' | 'back' | undefined;
+  /** Where the shadow of what passes above falls on it, the deepest last, as path data. */
+  readonly shadows?: readonly string[] | undefined;
   /** Fine lines that show what it is made of, as path data. */
   readonly texture?: string | undefined;
   /** Length from the start of the strand to the start of `inner`, in diameters; keeps a texture in place along the rope. */
@@ -127,7 +129,7 @@ export interface DrawOptions {
   readonly labels?: boolean;
   readonly lit?: readonly TrailSpan[] | undefined;
   readonly callouts?: readonly Callout[] | undefined;
-  /** The rope runs as its end goes on: what shows how it is made goes with the end. */
+  /** As it is filmed: the rope runs as its end goes on, and what passes above casts a shadow. */
   readonly runs?: boolean | undefined;
   /** Height of their letters, in diameters; where a picture is too small for letters, 0: they are left out. */
   readonly noteSize?: number | undefined;
@@ -329,6 +331,7 @@ function drawStrands(figure: Figure, options: DrawOptions): Drawing {
         ],
         width,
         start: lapped(INNER_LAP) + ahead,
+        ...(options.runs === true ? { shadows: shadowsOn(figure, curve, under, [from, to]) } : {}),
         ...(rope?.cordage ? materialOf(rope, curve, [from, to], half, ahead) : {}),
       });
     }
@@ -406,6 +409,29 @@ function bightArrow(figure: Figure, { working }: DrawOptions): Drawing['arrow'] 
 
 /** How far back along its legs a bight is looked at to see which way it goes, in diameters. */
 const LEG = 2;
+
+/** How far a shadow falls beside what casts it, its parts from the palest to the deepest, in diameters. */
+const SHADOWS = [0.75, 0.5, 0.28] as const;
+/** Strands that cross at less than this cast no longer shadow than at this, in radians. */
+const SLANT = 0.5;
+
+/** Where the shadows of what passes above fall on a run that begins or ends beneath it. */
+function shadowsOn(
+  figure: Figure,
+  curve: Curve,
+  under: readonly Passage[],
+  [from, to]: readonly [number, number],
+): string[] {
+  const beneath = under.filter((p) => Math.abs(p.at - from) < 1e-6 || Math.abs(p.at - to) < 1e-6);
+  return SHADOWS.flatMap((reach) =>
+    beneath.map(({ at, other, crossing }) => {
+      const hidden = (breadthOf(strandOf(figure, other.strand)) / 2 + GAP) / Math.sin(Math.max(SLANT, crossing.angle));
+      const along = lengthTo(curve, at);
+      const [a, b] = at - from < 1e-6 ? [along, along + hidden + reach] : [along - hidden - reach, along];
+      return pathData(stretch(curve, Math.max(from, atLength(curve, a)), Math.min(to, atLength(curve, b))));
+    }),
+  );
+}
 
 /** What is seen of a rope's cordage on a run of it. */
 const materialOf = (

@@ -144,8 +144,14 @@ export function strokesOf(look: Look, run: Run): Stroke[] {
         offset: run.start,
       }),
     );
+  // A page names its colours: what is shaded there is shaded by nothing.
+  if (isHex(look.ink))
+    for (const path of run.shadows ?? []) strokes.push(inner(`${look.ink}${SHADOW}`, fine, { path }));
   return strokes;
 }
+
+/** How dark one part of a shadow is, of 255. */
+const SHADOW = '2a';
 
 /** Whether a texture must be lighter than its rope. A page names the colours of its looks; then they are told by the rope's place. */
 const isDark = (body: string, run: Run): boolean =>

@@ -19,17 +19,18 @@ const NEAREST = 2.2;
 /** Room about what is tied, in diameters: the arrow at its end lies within. */
 const ROOM = 1.6;
 /** Share of a step's motion in which the camera comes from the step before. */
-const COMES = 0.4;
+export const COMES = 0.4;
 /** A wrong way: when the camera begins to go near, is near, begins to go back, is back, as shares of its time; and how much nearer it is. */
 const WRONG = { from: 0.15, near: 0.35, back: 0.75, to: 0.92, times: 1.9 } as const;
 
 /** A picture's size, in any unit. */
-interface Size {
+export interface Size {
   readonly width: number;
   readonly height: number;
 }
 
-const between = (a: Box, b: Box, share: number): Box =>
+/** A box on the way from one to another. */
+export const betweenBoxes = (a: Box, b: Box, share: number): Box =>
   a.map((v, i) => v + ((b[i] as number) - v) * share) as [number, number, number, number];
 const widthOf = ([l, , r]: Box): number => r - l;
 const heightOf = ([, t, , b]: Box): number => b - t;
@@ -93,7 +94,7 @@ export function cameraAt(method: Method, { step = 0, before, share }: Moment, vi
   const [was, is] = [steps[before], steps[step]];
   // Another layout, or another face, is another picture: it is cut to.
   if (!was || !is || was.layout !== is.layout || viewOfStep(was, view) !== viewOfStep(is, view)) return box;
-  return between(stepCamera(method, before, view, size), box, ease(share / COMES));
+  return betweenBoxes(stepCamera(method, before, view, size), box, ease(share / COMES));
 }
 
 /** Where the camera looks after a share of the time in which a wrong way is shown: at the whole knot, at what is wrong, at the whole again. */
@@ -105,5 +106,5 @@ export function wrongCamera(figure: Figure, points: readonly Point[], share: num
   const gone = Math.min((share - from) / (near - from), (to - share) / (to - back));
   const far = Math.max(widthOf(place) / widthOf(whole), heightOf(place) / heightOf(whole));
   const close = nearer(whole, Math.max(1, Math.min(times, 0.8 / Math.max(far, 0.01))), middleOf(place));
-  return between(whole, close, ease(Math.min(1, Math.max(0, gone))));
+  return betweenBoxes(whole, close, ease(Math.min(1, Math.max(0, gone))));
 }

@@ -7,6 +7,7 @@ export * from './timeline.js';
 export * from './score.js';
 export * from './pointed.js';
 export { cameraAt, stepCamera, tiedBox, wrongCamera, FILLS } from './camera.js';
+export { drawRelaid, type Relaying } from './relaid.js';
 export * from './script.js';
 export * from './voice.js';
 export * from './captions.js';

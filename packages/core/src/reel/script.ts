@@ -29,6 +29,8 @@ function describeShot({ shot, step }: Scene, method: Method, words: Vocabulary):
       const { text } = composeStep(method, step ?? 0, words);
       return again === '' ? text : again + text.charAt(0).toLowerCase() + text.slice(1);
     }
+    case 'relay':
+      return 'The knot is laid anew, as it is tied on from here.';
     case 'tighten':
       return shot.pulled ? 'The knot is pulled tight, arrows show where.' : 'The knot is drawn together.';
     case 'hold':

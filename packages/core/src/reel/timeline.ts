@@ -35,6 +35,9 @@ const LAST_REST = 2;
 /** Seconds in which a knot is drawn tight from its drawing, and in which it is turned over, at the pace of 8 diameters a second. */
 const TIGHTENING = 6;
 const TURNING = 3;
+/** Seconds in which a knot is laid anew, at the pace of 8 diameters a second, and in which it is seen before it is tied on. */
+const RELAYING = 2.4;
+const RELAID_REST = 0.5;
 /** Least time for which a face is held to be looked at, in seconds. */
 const LEAST_LOOK = 2;
 /** Most crossings that are passed in a second at the pace of 8 diameters a second: an eye follows no more. */
@@ -43,11 +46,15 @@ const CROSSINGS = 1.6;
 const AGAIN = 0.5;
 /** How far a knot is drawn tight while it is dressed; the rest is to set it. */
 const DRESSED = 0.85;
+/** How far, where it is looked over before it is dressed or set. */
+const LOOKED_OVER = 0.7;
 
 /** What is filmed in a scene. */
 export type Shot =
   /** The stretch of a step is laid; or laid again, slower, to be seen once more. */
   | { readonly kind: 'lay'; readonly again?: true }
+  /** The knot, laid before, is laid anew: as it is drawn from here on. */
+  | { readonly kind: 'relay' }
   /** The knot is drawn tight from one share of the way to another; `pulled` shows which parts are pulled. */
   | { readonly kind: 'tighten'; readonly from: number; readonly to: number; readonly pulled: boolean }
   /** The knot is held to be looked at; its marks on a face are numbered there. */
@@ -124,13 +131,21 @@ export function crossingsPassed({ of, stretch }: Step): number {
 function tighteningShots(steps: readonly Step[]): ReadonlyMap<number, Shot> {
   const of = (does: Step['does']): readonly Step[] => steps.filter((s) => s.does === does);
   const [dressing, setting] = [of('dress'), of('set')];
-  const middle = setting.length === 0 ? 1 : dressing.length === 0 ? 0 : DRESSED;
+  // A knot that is looked over before it is dressed or set is drawn together to be looked over.
+  const first = steps.find((s) => s.does !== 'lay');
+  const looked = first?.does === 'check' ? [first] : [];
+  const begins = looked.length === 0 ? 0 : setting.length + dressing.length === 0 ? 1 : LOOKED_OVER;
+  const middle = setting.length === 0 ? 1 : dressing.length === 0 ? begins : DRESSED;
   const shots = (some: readonly Step[], from: number, to: number, pulled: boolean): (readonly [number, Shot])[] =>
     some.map(({ index }, i) => {
       const at = (k: number): number => from + ((to - from) * k) / some.length;
       return [index, { kind: 'tighten', from: at(i), to: at(i + 1), pulled }];
     });
-  return new Map([...shots(dressing, 0, middle, false), ...shots(setting, middle, 1, true)]);
+  return new Map([
+    ...shots(looked, 0, begins, false),
+    ...shots(dressing, begins, middle, false),
+    ...shots(setting, middle, 1, true),
+  ]);
 }
 
 /** A shot, the seconds of its motion, and of its rest. */
@@ -150,25 +165,30 @@ export function shotsOf(method: Method): (step: Step, take: Take) => readonly Ti
   return (step, { reading, pace, isLast, speed = 1, hold = 0, again = false }) => {
     const swift = PACES[pace] / PACES.normal;
     const rest = (moves: number): number => Math.max(isLast ? LAST_REST : LEAST_REST, reading - moves) + hold;
+    const tight = tightenings.get(step.index);
+    const tightened =
+      tight?.kind === 'tighten' ? Math.max(LEAST_LAYING, (TIGHTENING * (tight.to - tight.from)) / swift) / speed : 0;
     if (step.does === 'check') {
       const turn = TURNING / (swift * speed);
-      const look = Math.max(LEAST_LOOK / (swift * speed), (reading - 2 * turn) / 2) + hold / 2;
+      const look = Math.max(LEAST_LOOK / (swift * speed), (reading - 2 * turn - tightened) / 2) + hold / 2;
       return [
+        ...(tight ? [[tight, tightened, 0] as const] : []),
         [{ kind: 'hold', side: 'front' }, 0, look],
         [{ kind: 'turn', from: 'front' }, turn, 0],
         [{ kind: 'hold', side: 'back' }, 0, look],
         [{ kind: 'turn', from: 'back' }, turn, isLast ? LAST_REST : LEAST_REST],
       ];
     }
-    const tight = tightenings.get(step.index);
-    if (tight?.kind === 'tighten') {
-      const moves = Math.max(LEAST_LAYING, (TIGHTENING * (tight.to - tight.from)) / swift) / speed;
-      return [[tight, moves, rest(moves)]];
-    }
+    if (tight) return [[tight, tightened, rest(tightened)]];
+    const relaying = RELAYING / (swift * speed);
+    const relaid: readonly Timed[] =
+      step.layout > 0 && step.place === 0 ? [[{ kind: 'relay' }, relaying, RELAID_REST]] : [];
     const followed = crossingsPassed(step) / (CROSSINGS * swift);
     const moves = Math.max(LEAST_LAYING, lengthLaid(step) / PACES[pace], followed) / speed;
     const once: Timed = [{ kind: 'lay' }, moves, rest(moves)];
-    return again ? [once, [{ kind: 'lay', again: true }, moves / AGAIN, LEAST_REST + hold]] : [once];
+    return again
+      ? [...relaid, once, [{ kind: 'lay', again: true }, moves / AGAIN, LEAST_REST + hold]]
+      : [...relaid, once];
   };
 }
 
@@ -284,6 +304,13 @@ export function reachedAt({ of, stretch }: Step, t: number): number {
   return atLength(curve, a + (b - a) * ease(t));
 }
 
+/** Where its leader, or its film, has come to in a shot after a share of its motion. */
+function shownAt(shot: Shot, step: Step | undefined, share: number, seconds: number): number {
+  if (shot.kind === 'film') return playedAt(shot.pieces, seconds);
+  if (!step) return 0;
+  return shot.kind === 'relay' ? (step.stretch?.from ?? 0) : reachedAt(step, share);
+}
+
 /** What is shown at a time in seconds; before the start and past the end, the first and last moment. */
 export function momentAt(method: Method, timeline: Timeline, time: number): Moment | undefined {
   const found = timeline.scenes.findIndex((s) => time < s.end);
@@ -305,6 +332,6 @@ export function momentAt(method: Method, timeline: Timeline, time: number): Mome
       : scene.caption,
     callouts: scene.callouts,
     before: last?.shot.kind === 'lay' ? last.step : undefined,
-    at: scene.shot.kind === 'film' ? playedAt(scene.shot.pieces, time - scene.start) : step ? reachedAt(step, t) : 0,
+    at: shownAt(scene.shot, step, t, time - scene.start),
   };
 }

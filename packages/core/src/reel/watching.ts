@@ -31,9 +31,9 @@ export interface StepPace {
 export function paceOf(method: Method, timeline: Timeline): readonly StepPace[] {
   const steps = stepsOf(method);
   return chaptersOf(timeline).map(({ part, step, start, end, caption }): StepPace => {
-    const scene = timeline.scenes.find((s) => s.part === part);
+    const scene = timeline.scenes.find((s) => s.part === part && s.shot.kind === 'lay');
     const shown = step === undefined ? undefined : steps[step];
-    const passed = shown && scene?.shot.kind === 'lay' ? crossingsPassed(shown) : 0;
+    const passed = shown && scene ? crossingsPassed(shown) : 0;
     const moves = scene ? scene.laid - scene.start : 0;
     return {
       part,

@@ -485,6 +485,10 @@ export function truncated(figure: Figure, extents: Extents): Truncated {
   return { figure: woven, toLaid: (strand, at) => parts.get(strand)?.toLaid(at) ?? at };
 }
 
+/** The knot as it lies before a step begins. */
+export const figureBefore = ({ of, stretch }: Step): Figure =>
+  stretch ? truncate(of.figure, extentsAt(of, stretch.index, stretch.from)) : of.figure;
+
 /** Step k (from 0) as a figure of its own; past the last step, the finished knot. */
 export function figureAtStep(method: Method, k: number): Figure {
   const step = stepsOf(method)[k];

@@ -28,6 +28,7 @@ export type Context = Pick<
   | 'arc'
   | 'beginPath'
   | 'fillStyle'
+  | 'globalAlpha'
   | 'fillRect'
   | 'textBaseline'
   | 'textAlign'

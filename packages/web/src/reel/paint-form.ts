@@ -47,6 +47,7 @@ function poseAt(scene: Scene, way: Tightening, { step, shot, share }: Moment): P
   const pose = ((): Pose | undefined => {
     switch (shot.kind) {
       case 'lay':
+      case 'relay':
       case 'wrong':
       case 'card':
       case 'film':

@@ -103,32 +103,40 @@ describe('painting', () => {
 
   it('keeps every letter of a caption within a narrow picture, too', () => {
     const knot = overhand();
-    const timeline = timelineOf(knot.method, 'normal', WORKSHOP_WORDS);
-    const scene: Scene = {
-      method: knot.method,
-      timeline,
-      view: 'front',
-      look: PAPER_LOOK,
-      title: knot.name,
-      words: WORKSHOP_WORDS,
-    };
-    for (const [w, h] of [
-      [800, 450],
-      [450, 450],
-      [450, 800],
-    ] as const) {
-      paintMoment(context, scene, timeline.scenes[0]!.laid, w, h);
-      const pale = (x: number, y: number, width: number, height: number): number => {
-        const { data } = context.getImageData(x, y, width, height);
-        let n = 0;
-        for (let i = 0; i < data.length; i += 4) if (data[i]! + data[i + 1]! + data[i + 2]! > 500) n += 1;
-        return n;
-      };
-      const top = Math.ceil(h * 0.83) + 1;
-      expect(pale(0, top, w, h - top)).toBeGreaterThan(100);
-      for (const edge of [pale(0, top, 3, h - top), pale(w - 3, top, 3, h - top), pale(0, h - 3, w, 3)])
-        expect(edge).withContext(`${w} × ${h}`).toBe(0);
-    }
+    const [first] = timelineOf(knot.method, 'normal', WORKSHOP_WORDS).scenes;
+    for (const times of [1, 3, 5])
+      for (const [w, h] of [
+        [800, 450],
+        [450, 450],
+        [450, 800],
+      ] as const) {
+        const caption = Array.from({ length: times }, () => first!.caption).join(' ');
+        const timeline = { scenes: [{ ...first!, caption }], duration: first!.end };
+        const scene: Scene = {
+          method: knot.method,
+          timeline,
+          view: 'front',
+          look: PAPER_LOOK,
+          title: knot.name,
+          words: WORKSHOP_WORDS,
+        };
+        paintMoment(context, scene, first!.laid, w, h);
+        const pale = (x: number, y: number, width: number, height: number): number => {
+          const { data } = context.getImageData(x, y, width, height);
+          let n = 0;
+          for (let i = 0; i < data.length; i += 4) if (data[i]! + data[i + 1]! + data[i + 2]! > 500) n += 1;
+          return n;
+        };
+        const top = Math.ceil(h * 0.83) + 1;
+        expect(pale(0, top, w, h - top)).toBeGreaterThan(100);
+        for (const edge of [
+          pale(0, top, 3, h - top),
+          pale(w - 3, top, 3, h - top),
+          pale(0, h - 3, w, 3),
+          pale(0, top, w, 3),
+        ])
+          expect(edge).withContext(`${w} × ${h}, said ${times} times`).toBe(0);
+      }
   });
 
   it('paints a card beside the knot as it is once a step is done, in either shape', () => {

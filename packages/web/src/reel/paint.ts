@@ -25,6 +25,7 @@ import {
 } from '@foxtrail/core';
 import {
   cameraAt,
+  drawRelaid,
   fitted,
   momentAt,
   pointedInStep,
@@ -55,6 +56,8 @@ export function momentKey(scene: Scene, time: number): string {
   if (kind === 'card') return `part ${moment.part}`;
   if (kind === 'wrong') return `part ${moment.part} ${moment.share.toFixed(4)}`;
   if (kind === 'film') return `part ${moment.part} ${moment.at.toFixed(3)} ${moment.said}`;
+  if (relaidShare(moment) !== undefined && !isOnForm(scene, moment))
+    return `${moment.step} laid anew ${moment.share.toFixed(4)}`;
   if (kind === 'lay' || !scene.way)
     return `${moment.step} ${moment.at.toFixed(4)}${kind === 'lay' && moment.shot.again ? ' again' : ''}`;
   return `${moment.step} ${kind} ${JSON.stringify(moment.shot)} ${kind === 'hold' ? '' : moment.share.toFixed(4)}`;
@@ -92,8 +95,14 @@ function paintShown(ctx: Context, scene: Scene, moment: Moment, width: number, h
     paintWrong(ctx, scene, moment.shot.exhibit, moment.share, width, height);
   } else if (moment.shot.kind === 'film') {
     paintFilm(ctx, scene, moment.shot, moment.at, width, height);
-  } else if (scene.way && moment.shot.kind !== 'lay') {
+  } else if (isOnForm(scene, moment) && scene.way) {
     paintForm(ctx, scene, scene.way, moment, width, height);
+  } else if (
+    moment.step !== undefined &&
+    relaidShare(moment) !== undefined &&
+    paintRelaid(ctx, scene, moment, width, height)
+  ) {
+    return;
   } else if (moment.step !== undefined) {
     const { laid, rooms, box } = stepSeen(scene, moment, width, height);
     const drawing = stepDrawn(scene, moment);
@@ -104,6 +113,37 @@ function paintShown(ctx: Context, scene: Scene, moment: Moment, width: number, h
     if (laid && rooms.trail) paintTrail(ctx, scene, laid, moment.at, rooms.trail);
     if (moment.shot.kind === 'lay' && moment.shot.again) paintAgain(ctx, look, width, height);
   }
+}
+
+/** Whether a moment shows the knot as it lies in the hand. */
+const isOnForm = ({ way }: Scene, { shot }: Moment): boolean =>
+  way !== undefined && shot.kind !== 'lay' && shot.kind !== 'relay';
+
+/** How far the knot is laid anew, as it is drawn; nothing where it lies as it is. Of what cannot be set, tightening is that. */
+const relaidShare = ({ shot, share }: Moment): number | undefined =>
+  shot.kind === 'relay' ? share : shot.kind === 'tighten' ? shot.from + share * (shot.to - shot.from) : undefined;
+
+/** Paints a knot on its way to how it lies in a later layout; nothing where it lies so already. */
+function paintRelaid(ctx: Context, scene: Scene, moment: Moment, width: number, height: number): boolean {
+  const { method, view, look } = scene;
+  const share = relaidShare(moment) ?? 1;
+  // What is beside the step that follows is beside it already.
+  const step = moment.shot.kind === 'relay' ? stepsOf(method)[moment.step ?? 0] : undefined;
+  const { step: room, back, trail } = roomsOf(step ? scene : {}, width, height);
+  const isOnItsWay = share < 1 || moment.shot.kind === 'relay';
+  const relaid = isOnItsWay ? drawRelaid(method, moment.step ?? 0, share, view, room) : undefined;
+  if (!relaid) return false;
+  paintDrawing(ctx, relaid.drawing, look, relaid.box, room.width, room.height);
+  if (relaid.veil > 0) {
+    ctx.setTransform(1, 0, 0, 1, 0, 0);
+    ctx.globalAlpha = relaid.veil;
+    ctx.fillStyle = look.paper;
+    ctx.fillRect(0, 0, room.width, room.height);
+    ctx.globalAlpha = 1;
+  }
+  if (step && back) paintBack(ctx, scene, step, moment.at, back);
+  if (step && trail) paintTrail(ctx, scene, step, moment.at, trail);
+  return true;
 }
 
 /** What paints the still picture of a card: the knot once a step is done, as its last moment shows it. */
@@ -166,11 +206,11 @@ export function trailSeen(
     const { scale, move } = fitted(box, size.width, size.height);
     return [(x - move[0]) / scale, (y - move[1]) / scale];
   };
-  if (moment.shot.kind === 'lay' || !scene.way) {
+  if (!isOnForm(scene, moment)) {
     const { rooms, box } = stepSeen(scene, moment, width, tall);
     return trailInStep(scene.method, moment, scene.view, onBoard(box, rooms.step));
   }
-  const posed = posedAt(scene, scene.way, moment);
+  const posed = scene.way && posedAt(scene, scene.way, moment);
   return posed && trailOnForm(posed.pose, onBoard(posed.frame, { width, height: tall }));
 }
 
@@ -191,7 +231,7 @@ function paintWrong(ctx: Context, scene: Scene, exhibit: number, share: number, 
   const { look } = scene;
   const box = wrongCamera(wrong.figure, wrong.points, share);
   const ring = ringSize(heartBox(wrong.figure));
-  paintDrawing(ctx, drawFigure(wrong.figure), look, box, width, height);
+  paintDrawing(ctx, drawFigure(wrong.figure, { runs: true }), look, box, width, height);
   ctx.strokeStyle = look.working;
   ctx.lineWidth = ring / 6;
   for (const [x, y] of wrong.points) {
@@ -229,10 +269,13 @@ function paintCaption(ctx: Context, number: string, text: string, top: number, w
   ctx.fillStyle = '#f6efe3';
   const left = Math.max(width * 0.1, size * 2.2);
   const room = width * 0.96 - left;
-  const lines = wrap(ctx, text, room);
   // A long text is set smaller rather than cut off.
-  const fitted = lines.length > 3 ? size * 0.72 : size;
-  if (fitted !== size) ctx.font = `500 ${fitted}px "${CAPTION_FONT}", sans-serif`;
-  const final = fitted === size ? lines : wrap(ctx, text, room);
-  final.forEach((line, i) => ctx.fillText(line, left, middle + (i - (final.length - 1) / 2) * fitted * 1.25));
+  let fitted = size;
+  let lines = wrap(ctx, text, room);
+  while (lines.length * fitted * 1.25 > (height - top) * 0.94 && fitted > size / 3) {
+    fitted *= 0.92;
+    ctx.font = `500 ${fitted}px "${CAPTION_FONT}", sans-serif`;
+    lines = wrap(ctx, text, room);
+  }
+  lines.forEach((line, i) => ctx.fillText(line, left, middle + (i - (lines.length - 1) / 2) * fitted * 1.25));
 }

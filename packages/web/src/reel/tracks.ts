@@ -23,6 +23,7 @@ import { chaptersOf, cuesOf, type Chapter, type Scene, type Timeline, type TooQu
 /** What each kind of shot is called. */
 const NAMES: Readonly<Record<Scene['shot']['kind'], string>> = {
   lay: 'laid',
+  relay: 'laid anew',
   tighten: 'drawn tight',
   hold: 'held',
   turn: 'turned over',
