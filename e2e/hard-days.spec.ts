@@ -187,6 +187,43 @@ test('one knot in two tabs: both versions are shown, and mine becomes a knot of 
   await other.context().close();
 });
 
+test('two authors on one reel: the second sees which reel differs, goes on with theirs or keeps both', async ({
+  page,
+  browser,
+}) => {
+  await copyOf(page, 'Figure eight');
+  await tab(page, 'Reel');
+  await page.getByRole('button', { name: 'New reel' }).click();
+  await fromMenu(page, 'Reminder');
+  await saved(page);
+  await tab(page, 'Draft');
+  const other = await otherTab(browser, page);
+  for (const on of [page, other]) await tab(on, 'Reel');
+  const says = async (on: typeof page, words: string): Promise<void> => {
+    await on.getByRole('button', { name: 'Reminder', exact: true }).click();
+    const scene = on.getByRole('list', { name: 'Scenes' }).getByRole('button').first();
+    await scene.focus();
+    await on.keyboard.press('F2');
+    await on.getByLabel(/^Scene 1 says/).fill(words);
+    await on.keyboard.press('Enter');
+  };
+  await says(page, 'Said by the one.');
+  await saved(page);
+  await says(other, 'Said by the other.');
+  const dialog = other.getByRole('dialog');
+  await expect(dialog).toContainText('What differs: the reel “Reminder”.');
+  await dialog.getByRole('button', { name: 'Keep mine as a knot of its own' }).click();
+  await expect(other.getByRole('heading', { level: 1 })).toContainText('(my version)');
+  const captions = (on: typeof page) => on.getByRole('list', { name: 'Captions in time' });
+  await tab(other, 'Reel');
+  await other.getByRole('button', { name: 'Reminder', exact: true }).click();
+  await expect(captions(other)).toContainText('Said by the other.');
+  await page.reload();
+  await page.getByRole('button', { name: 'Reminder', exact: true }).click();
+  await expect(captions(page)).toContainText('Said by the one.');
+  await other.context().close();
+});
+
 test('a knot archived in another tab: it is put back, with what was drawn here', async ({ page, browser }) => {
   await copyOf(page, 'Figure eight');
   const name = (await page.getByRole('heading', { level: 1 }).textContent()) ?? '';

@@ -130,6 +130,7 @@ export * from './knot/methods.js';
 export * from './knot/change.js';
 export * from './knot/cooled.js';
 export * from './knot/edition.js';
+export { whatDiffers } from './knot/unlike.js';
 export * from './knot/lesson-words.js';
 export * from './knot/review-item.js';
 export * from './knot/review.js';

@@ -24,11 +24,30 @@ import {
   pictureBox,
   placeOfStep,
   stepsOf,
+  strokesOf,
+  PAPER_LOOK,
   type Figure,
 } from '../../src/index.js';
 import { anyFigure, drawnFiles, drawnKnot, edited } from '../support/figures.js';
 
 describe('a drawing', () => {
+  it('casts shadows where it is filmed: before and after whatever passes above a strand, and on nothing else', () => {
+    for (const file of drawnFiles) {
+      const figure = finishedFigure(drawnKnot(file).method);
+      const posts = figure.hosts.filter((h) => h.kind === 'post').map((h) => h.id);
+      const [plain, filmed] = [drawFigure(figure), drawFigure(figure, { runs: true })];
+      expect(plain.runs.every((r) => r.shadows === undefined)).toBeTrue();
+      expect(filmed.runs.map((r) => [r.path, r.clips])).toEqual(plain.runs.map((r) => [r.path, r.clips]));
+      for (const { id } of [...figure.ropes, ...figure.hosts]) {
+        const beneath = passagesOf(figure, id).filter((p) => !p.over && !posts.includes(p.other.strand)).length;
+        const own = filmed.runs.filter((r) => r.strand === id);
+        const parts = own.reduce((sum, r) => sum + (r.shadows?.length ?? 0), 0);
+        expect(parts).toBe(beneath * 2 * 3);
+      }
+      const dark = filmed.runs.flatMap((r) => strokesOf(PAPER_LOOK, r)).filter((s) => s.colour.length === 9);
+      expect(dark.length).toBe(filmed.runs.reduce((sum, r) => sum + (r.shadows?.length ?? 0), 0));
+    }
+  });
   it('leaves a strand whole where it lies in front of a host, close beside where it came round behind it', () => {
     // Up aslant in front of a spar, round over it, and down aslant behind it close beside: read by its letters.
     const figure: Figure = {

@@ -5,7 +5,7 @@ import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { DatePipe } from '@angular/common';
 import { MatButtonModule } from '@angular/material/button';
 import { MatDialogModule, MatDialogRef } from '@angular/material/dialog';
-import { EMPTY_METHOD, finishedFigure, drawFigure, readKnot } from '@foxtrail/core';
+import { EMPTY_METHOD, finishedFigure, drawFigure, readKnot, whatDiffers, type KnotDocument } from '@foxtrail/core';
 import { FigureView } from '../ui/figure';
 import { BenchStore } from './bench-store';
 import { Saving } from './saving';
@@ -30,6 +30,9 @@ import { Attempt } from '../data/attempt';
           <figcaption>Saved by {{ by }} at {{ at | date: 'HH:mm' }}</figcaption>
         </figure>
       </div>
+      @if (differs.length > 0) {
+        <p><b>What differs:</b> {{ differs.join('; ') }}.</p>
+      }
       <ft-trouble [text]="trouble()" />
     </mat-dialog-content>
     <mat-dialog-actions>
@@ -68,14 +71,21 @@ export class ConflictDialog {
   protected readonly reason = this.state.kind === 'conflict' ? this.state.trouble.reason : '';
   protected readonly by = this.state.kind === 'conflict' ? this.state.theirs.card.updatedBy : '';
   protected readonly at = this.state.kind === 'conflict' ? this.state.theirs.card.updatedAt : '';
+  private readonly saved = this.savedKnot();
   protected readonly mine = drawFigure(finishedFigure(this.store.knot()?.method ?? EMPTY_METHOD));
-  protected readonly theirs = drawFigure(this.theirFigure());
+  protected readonly theirs = drawFigure(finishedFigure(this.saved?.method ?? EMPTY_METHOD));
+  protected readonly differs = this.whatDiffers();
   private readonly attempt = new Attempt();
   protected readonly trouble = this.attempt.trouble;
 
-  private theirFigure(): Parameters<typeof drawFigure>[0] {
+  private savedKnot(): KnotDocument | undefined {
     const read = this.state.kind === 'conflict' ? readKnot(this.state.theirs.document) : undefined;
-    return read?.ok === true ? finishedFigure(read.value.method) : { ropes: [], hosts: [] };
+    return read?.ok === true ? read.value : undefined;
+  }
+
+  private whatDiffers(): readonly string[] {
+    const mine = this.store.knot();
+    return mine && this.saved ? whatDiffers(mine, this.saved) : [];
   }
 
   protected settle(choice: 'mine' | 'theirs' | 'both'): void {

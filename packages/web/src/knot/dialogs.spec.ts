@@ -98,6 +98,7 @@ describe('dialogs', () => {
       const page = fixture.nativeElement as HTMLElement;
       expect(page.textContent).toContain('Moss saved revision 3.');
       expect(page.querySelectorAll('ft-figure svg').length).toBe(2);
+      expect(page.textContent).toContain('What differs:');
       press(fixture, text);
       await fixture.whenStable();
       expect(bench.asked).toEqual([asked]);
