@@ -7,6 +7,7 @@ import {
   againTrouble,
   changeMethod,
   boxesMeet,
+  CLOSE_UPS,
   composeStep,
   crossingsOf,
   curveOf,
@@ -27,6 +28,7 @@ import {
   readWeave,
   lastAt,
   leaderEnd,
+  liesIn,
   ropeOf,
   stepsOf,
   stepText,
@@ -37,6 +39,7 @@ import {
   type Callout,
   type Edit,
   type Figure,
+  type Finding,
   type Halt,
   type Method,
   type LayoutEdit,
@@ -377,6 +380,29 @@ describe('what a step shows', () => {
     method = ok(method, { kind: 'tell', index: 0, telling: { callouts: [{ strand: 'a', at: 10.5, text }] } });
     expect(hiddenByWords(method, 0).length).toBeGreaterThan(0);
     expect(codes(method)).toContain('step-hides-crossing');
+  });
+  it('is found where a close-up leaves out what it passes, and shown less near by one press', () => {
+    let found = 0;
+    const leaves = (method: Method, step: number): Finding | undefined =>
+      findingsOf(method, rules).find((f) => f.code === 'step-leaves-picture' && f.step === step);
+    for (const file of ['figure-eight.json', 'clove-hitch.json', 'sheet-bend.json']) {
+      const { method } = openKnot(file);
+      for (const { index, stretch } of stepsOf(method)) {
+        const near = ok(method, { kind: 'tell', index, telling: { closeUp: CLOSE_UPS.most } });
+        const finding = leaves(near, index);
+        const [l, t, r, b] = pictureBox(near, index);
+        const passed = crossingsOf(near.figure).filter((c) =>
+          [c.over, c.under].some((p) => stretch?.rope === p.strand && liesIn(stretch, p.at)),
+        );
+        const outside = passed.filter(({ point: [x, y] }) => x < l || x > r || y < t || y > b).map((c) => c.number);
+        if (outside.length > 0) expect(finding?.crossings).toEqual(outside);
+        if (!finding) continue;
+        found += 1;
+        expect(leaves(ok(near, finding.fix!.edit), index)).toBeUndefined();
+      }
+      expect(codes(method)).not.toContain('step-leaves-picture');
+    }
+    expect(found).toBeGreaterThan(3);
   });
   it('is seen from the face and as near as it asks', () => {
     const { method } = openKnot('figure-eight.json');

@@ -32,6 +32,7 @@ export type FindingCode =
   | 'step-passes-too-much'
   | 'step-without-text'
   | 'step-hides-crossing'
+  | 'step-leaves-picture'
   | 'text-contradicts'
   | 'again-differs'
   | 'not-finished'

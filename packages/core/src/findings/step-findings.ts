@@ -1,17 +1,23 @@
 /**
  * What is wrong with the steps of a method: their texts, what they show and hide, and how the knot is finished.
  */
-import { hiddenByWords } from '../drawing/steps.js';
+import { figureInView, hiddenByWords, pictureBox, viewOfStep } from '../drawing/steps.js';
+import { crossingsOf } from '../figure/crossings.js';
+import { curveOf, pointAt } from '../figure/curve.js';
+import { ropeOf } from '../figure/figure.js';
+import type { Point } from '../figure/point.js';
 import { againTrouble } from '../tying/again.js';
 import { composeStep, sayMove } from '../tying/compose.js';
 import type { Move } from '../tying/move.js';
 import { cutMoves } from '../tying/propose.js';
 import { contradictionsOf, mended, type Contradiction } from '../tying/reader.js';
+import { CLOSE_UPS } from '../tying/limits.js';
 import { FINISH_ORDER } from '../tying/layout-edit.js';
 import {
   isHalted,
   layoutsOf,
   leaderEnd,
+  liesIn,
   placeOfStep,
   stepsOf,
   stretchesOf,
@@ -33,6 +39,32 @@ function movesToFollow(moves: readonly Move[]): number {
   const passes = moves.reduce((sum, m) => sum + (m.kind === 'pass' ? m.times : 0), 0);
   const whole = moves.filter((m) => m.kind !== 'pass').length;
   return whole === 0 ? passes : whole + Math.max(0, passes - 2);
+}
+
+/** Close-ups from the nearest to the farthest. */
+const CLOSER: readonly number[] = Array.from(
+  { length: Math.floor((CLOSE_UPS.most - CLOSE_UPS.least) / CLOSE_UPS.step) + 1 },
+  (_, i) => CLOSE_UPS.most - i * CLOSE_UPS.step,
+);
+
+/** Crossings that a step passes outside of a close-up of it, by number; none where only its end lies outside; nothing where all lies within. */
+function leavesPicture(method: Method, step: Step, closeUp: number | undefined): readonly number[] | undefined {
+  const { of, stretch, telling } = step;
+  if (!stretch || closeUp === undefined) return undefined;
+  const shown = layoutsOf(method).map((l) =>
+    l === of ? { ...l, halts: l.halts.map((h) => (h === telling ? { ...h, closeUp } : h)) } : l,
+  );
+  const [first, ...relaid] = shown as [Method, ...(Method['relaid'] & object)];
+  const box = pictureBox({ ...first, relaid }, step.index);
+  const figure = figureInView(of.figure, viewOfStep(step, 'front'));
+  const isWithin = ([x, y]: Point): boolean => x >= box[0] && x <= box[2] && y >= box[1] && y <= box[3];
+  const passed = crossingsOf(figure).filter((c) =>
+    [c.first, c.second].some((p) => p.strand === stretch.rope && liesIn(stretch, p.at)),
+  );
+  const outside = passed.filter((c) => !isWithin(c.point)).map((c) => c.number);
+  const rope = ropeOf(figure, stretch.rope);
+  const end = rope && pointAt(curveOf(rope), stretch.to);
+  return outside.length > 0 || (end && !isWithin(end)) ? outside : undefined;
 }
 
 /** Words of the author's own that cannot be true of the picture. */
@@ -101,7 +133,8 @@ export function stepFindings(method: Method, { words }: HouseRules): Finding[] {
       if (stretch) cuts.set(first + index, sayMove(of, stretch, move, words));
     }
   });
-  for (const { index, layout, of, stretch, telling } of steps) {
+  for (const step of steps) {
+    const { index, layout, of, stretch, telling } = step;
     const composed = composeStep(method, index, words);
     const unseen = new Set(stretch ? metIn(of, stretch).flatMap((m) => (m.hidden ? [m.number] : [])) : []);
     const passed = composed.crossings.filter((n) => !unseen.has(n));
@@ -160,6 +193,29 @@ export function stepFindings(method: Method, { words }: HouseRules): Finding[] {
         remedy: 'Say it shorter, point at another place, or take the numbers off this step.',
         crossings: hidden,
         ...here,
+      });
+    }
+    const outside = leavesPicture(method, step, telling.closeUp);
+    if (outside) {
+      const nearer = CLOSER.find(
+        (closeUp) => closeUp < (telling.closeUp ?? 1) && !leavesPicture(method, step, closeUp),
+      );
+      out.push({
+        code: 'step-leaves-picture',
+        severity: 'warning',
+        title: `Step ${index + 1} leaves its close-up`,
+        why:
+          outside.length > 0
+            ? `Crossings it passes lie outside of the picture: ${outside.join(', ')}.`
+            : 'Where the end comes to lies outside of the picture.',
+        remedy: 'Show it from less near.',
+        crossings: outside,
+        ...here,
+        fix: {
+          label: nearer === undefined ? 'Show the whole figure' : `Show it ${nearer} times as near`,
+          layout,
+          edit: { kind: 'tell', index: placeOfStep(method, index).index, telling: { closeUp: nearer } },
+        },
       });
     }
     const trouble = againTrouble(method, index, words);

@@ -101,6 +101,43 @@ describe('painting', () => {
     expect(momentKey(scene, first.start)).not.toBe(momentKey(scene, first.laid));
   });
 
+  it('paints a score the same each time: a frame depends on its time alone, not on what was painted before', () => {
+    const knot = overhand();
+    const scenes = [
+      { kind: 'card', title: 'Look', text: 'Twice.', step: 1 },
+      { kind: 'step', step: 0 },
+      { kind: 'step', step: 1, speed: 0.5, callouts: [{ kind: 'ring', strand: 'a', at: 3, text: 'here' }] },
+    ] as const;
+    const method = { ...knot.method, reels: [{ name: 'R', scenes, bands: true, trail: true }] };
+    const of = { method, name: knot.name, words: WORKSHOP_WORDS, pace: 'normal' as const };
+    const timeline = reelTimeline(of, method.reels[0]!);
+    const times = Array.from({ length: 24 }, (_, i) => (timeline.duration * i) / 24);
+    const hash = (data: Uint8ClampedArray): number =>
+      data.reduce((h, v) => Math.imul(h ^ v, 16_777_619) >>> 0, 2_166_136_261);
+    const hashes = (order: readonly number[]): Map<number, number> => {
+      // Nothing that was remembered of the first painting is of use to the second.
+      const scene: Scene = {
+        method: structuredClone(method),
+        timeline: structuredClone(timeline),
+        view: 'front',
+        look: { ...PAPER_LOOK, banded: true },
+        title: knot.name,
+        words: WORKSHOP_WORDS,
+        trail: true,
+      };
+      const own = new OffscreenCanvas(640, 360).getContext('2d', { willReadFrequently: true })!;
+      return new Map(
+        order.map((time) => {
+          paintMoment(own, scene, time, 640, 360);
+          return [time, hash(own.getImageData(0, 0, 640, 360).data)];
+        }),
+      );
+    };
+    const [onward, back] = [hashes(times), hashes([...times].reverse())];
+    for (const time of times) expect(back.get(time)).withContext(`${time} s`).toBe(onward.get(time));
+    expect(new Set(onward.values()).size).toBeGreaterThan(10);
+  });
+
   it('keeps every letter of a caption within a narrow picture, too', () => {
     const knot = overhand();
     const [first] = timelineOf(knot.method, 'normal', WORKSHOP_WORDS).scenes;

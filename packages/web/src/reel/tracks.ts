@@ -132,6 +132,7 @@ export class ReelTracks {
   /** The scene whose words are being written. */
   protected readonly written = signal<number | undefined>(undefined);
   protected readonly longest = REELS.text;
+  private readonly reelName = computed(() => this.reel()?.name);
   private readonly field = viewChild<ElementRef<HTMLTextAreaElement>>('field');
   private readonly rows = viewChild.required<ElementRef<HTMLElement>>('rows');
 
@@ -139,7 +140,7 @@ export class ReelTracks {
     effect(() => this.field()?.nativeElement.focus());
     // Another reel has other words.
     effect(() => {
-      this.reel()?.name;
+      this.reelName();
       this.written.set(undefined);
     });
     // Where the tracks are wider than the page, what is played stays in sight.

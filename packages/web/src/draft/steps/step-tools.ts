@@ -32,9 +32,6 @@ import { BenchStore } from '../../knot/bench-store';
 import { ShelfFacts } from '../../knot/shelf-facts';
 import { DraftState } from '../draft-state';
 
-/** How much nearer each press on “closer” shows a step. */
-const CLOSE_UP_STEP = 0.5;
-
 @Injectable()
 export class StepTools {
   private readonly state = inject(DraftState);
@@ -116,7 +113,7 @@ export class StepTools {
   closer(by: 1 | -1): void {
     this.withShown(({ telling }) => {
       const now = telling.closeUp ?? 1;
-      const next = now + by * CLOSE_UP_STEP;
+      const next = now + by * CLOSE_UPS.step;
       this.tell({ closeUp: next < CLOSE_UPS.least ? undefined : Math.min(CLOSE_UPS.most, next) });
     });
   }
