@@ -2,7 +2,7 @@
  * What people depend on: refused by rule, returned and accepted by a second pair of eyes, open again after a change.
  */
 import { expect, test, type Browser, type Page } from '@playwright/test';
-import { choose, copyOf, saved, signIn, tab } from './support.js';
+import { REVIEWER, choose, copyOf, saved, signIn, tab } from './support.js';
 
 /** Opens the entry, grades the knot for people and gives it a caution of its own. */
 async function gradeForPeople(page: Page): Promise<void> {
@@ -22,9 +22,7 @@ async function gradeForPeople(page: Page): Promise<void> {
 
 async function asReviewer(browser: Browser, url: string): Promise<Page> {
   const page = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage();
-  await page.goto('/sign-in');
-  await page.getByRole('button', { name: /Moss Hartley/ }).click();
-  await page.waitForURL('**/shelf');
+  await signIn(page, REVIEWER);
   await page.goto(url.replace('/draft', '/review'));
   return page;
 }

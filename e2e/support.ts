@@ -5,6 +5,7 @@ import { expect, type Browser, type Locator, type Page } from '@playwright/test'
 import pg from 'pg';
 
 export const AUTHOR = { name: 'Wren Tallow', password: 'estuary-kites' };
+export const REVIEWER = { name: 'Moss Hartley', password: 'second-pair-of-eyes' };
 
 /** Fails the test when the page breaks the content policy or throws. */
 export function watch(page: Page): void {
@@ -35,9 +36,9 @@ async function openDraft(page: Page, { card }: Made): Promise<void> {
 }
 
 /** Signs in without a page, for tests of other things: the first lesson and the accessible screens begin with the form. */
-export async function signIn(page: Page): Promise<void> {
+export async function signIn(page: Page, who = AUTHOR): Promise<void> {
   watch(page);
-  await post(page, '/api/session', AUTHOR);
+  await post(page, '/api/session', who);
 }
 
 export async function signInByForm(page: Page): Promise<void> {

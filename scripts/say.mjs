@@ -8,6 +8,8 @@ export const say = (text) => console.log(text);
 const SENTENCES = {
   ENOSPC: 'The disk is full. Free some space and start again; nothing saved is lost.',
   EACCES: 'A folder may not be written to. Give another with --data DIR.',
+  EEXIST: 'There is a file where the data folder is to be. Give a folder with --data DIR.',
+  ENOTDIR: 'There is a file where a folder is to be. Give a folder with --data DIR.',
   EROFS: 'The disk is read-only. Give another place with --data DIR.',
   ECONNREFUSED: 'The database does not answer. Check DATABASE_URL and that its server runs.',
   ENOTFOUND: 'The database’s host was not found. Check DATABASE_URL.',

@@ -1,8 +1,9 @@
 // npm start: from a fresh checkout to a running Fox Trail, and back down again on Ctrl-C.
 // Node built-ins only: nothing is installed yet when this begins.
-import { existsSync, mkdirSync, openSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, openSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { join, resolve } from 'node:path';
+import { setTimeout as wait } from 'node:timers/promises';
 import { parseArgs } from 'node:util';
 import { buildWeb, installPackages, root, webFolder } from './prepare.mjs';
 import { Plain, say } from './say.mjs';
@@ -47,7 +48,7 @@ async function choosePort(wanted) {
   throw new Plain(`No port from ${DEFAULT_PORT} to ${DEFAULT_PORT + 49} is free. Choose one with --port N.`);
 }
 
-const isAlive = (pid) => {
+export const isAlive = (pid) => {
   try {
     process.kill(pid, 0);
     return readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes('start.mjs');
@@ -76,6 +77,54 @@ function lock(data) {
   return { note, release: () => rmSync(file, { force: true }) };
 }
 
+/** Pauses before a server that stopped by itself is started again: the first, the longest, and how long it must have run for the first again; in milliseconds. */
+const PAUSE = { first: 1000, longest: 60_000, well: 60_000 };
+
+/** Starts the server again whenever it stops by itself, after growing pauses. */
+async function keepUp({ of, begin, again, isEnding }) {
+  let pause = PAUSE.first;
+  for (;;) {
+    const began = Date.now();
+    const code = await of().exited;
+    if (isEnding()) return;
+    if (Date.now() - began > PAUSE.well) pause = PAUSE.first;
+    for (;;) {
+      say(`The server stopped by itself (${code ?? 'killed'}). It is started again in ${pause / 1000} s.`);
+      await wait(pause);
+      if (isEnding()) return;
+      pause = Math.min(2 * pause, PAUSE.longest);
+      try {
+        await again();
+        await begin();
+        say('It runs again.');
+        break;
+      } catch (error) {
+        say(error.message);
+      }
+      if (isEnding()) return;
+    }
+  }
+}
+
+/** Milliseconds between two looks at the database. */
+const LOOK = 5000;
+
+/** Starts our database again when it does not answer any more. Returns what ends that. */
+function keepDatabase({ databaseUrl, again, isEnding, isUp }) {
+  let under = false;
+  const look = setInterval(async () => {
+    if (under || isEnding() || (await isUp(databaseUrl)) || isEnding()) return;
+    under = true;
+    say('The database stopped by itself. It is started again.');
+    await Promise.resolve(again()).then(
+      () => say('It runs again.'),
+      (error) => say(error.message),
+    );
+    under = false;
+  }, LOOK);
+  return () => clearInterval(look);
+}
+
 export async function main() {
   const { port: wanted, data: dataOption, 'no-demo': noDemo, help } = options();
   if (help) {
@@ -86,10 +135,11 @@ export async function main() {
   }
   const began = Date.now();
   const data = resolve(dataOption ?? join(root, '.data'));
-  mkdirSync(data, { recursive: true });
+  mkdirSync(data, { recursive: true, mode: 0o700 });
+  if (!statSync(data).isDirectory()) throw new Plain(`${data} is a file. Give a folder with --data DIR.`);
   const port = await choosePort(wanted);
   installPackages();
-  const { startCluster, makeDatabase, startServer } = await import('./cluster.mjs');
+  const { startCluster, makeDatabase, startServer, isUp } = await import('./cluster.mjs');
   const held = lock(data);
   const undo = [held.release];
   let ending;
@@ -103,27 +153,28 @@ export async function main() {
   try {
     await buildWeb();
     let databaseUrl = process.env.DATABASE_URL;
-    if (databaseUrl === undefined || databaseUrl === '') {
+    const isOurs = databaseUrl === undefined || databaseUrl === '';
+    if (isOurs) {
       const cluster = await startCluster(data);
       undo.push(cluster.stop);
       databaseUrl = await makeDatabase(cluster.url, 'foxtrail');
     }
     const logFile = join(data, 'server.log');
-    const server = await startServer({
-      root,
-      databaseUrl,
-      port,
-      webFolder,
-      demo: noDemo !== true,
-      firstAccount: true,
-      output: openSync(logFile, 'a'),
-    });
-    undo.push(server.stop);
-    server.exited.then(() => finish(ending ? 0 : 1));
+    const output = openSync(logFile, 'a', 0o600);
+    const begin = () =>
+      startServer({ root, databaseUrl, port, webFolder, demo: noDemo !== true, firstAccount: true, output });
+    let server = await begin();
+    undo.push(() => server.stop());
+    const isEnding = () => ending !== undefined;
+    // What stops by itself is started again: the database where it is ours, and the server.
+    const again = isOurs ? () => startCluster(data) : () => undefined;
+    void keepUp({ of: () => server, begin: async () => (server = await begin()), again, isEnding });
+    if (isOurs) undo.push(keepDatabase({ databaseUrl, again, isEnding, isUp }));
     const address = `http://127.0.0.1:${server.port}`;
     held.note(address);
     say(`\nFox Trail is at ${address}   (ready in ${((Date.now() - began) / 1000).toFixed(1)} s)`);
-    if (server.demo) say(`Sign in with the made-up demo account: ${server.demo[0].name} / ${server.demo[0].password}`);
+    if (server.demo)
+      for (const { name, password, role } of server.demo) say(`Made-up demo account, ${role}: ${name} / ${password}`);
     if (server.first)
       say(`A first account was made for you: ${server.first.name} / ${server.first.password}   (shown this once)`);
     say(`Log: ${logFile}\nCtrl-C stops it.`);
@@ -132,7 +183,7 @@ export async function main() {
     const watch = setInterval(() => process.ppid !== parent && finish(0), 1000);
     const code = await finished;
     clearInterval(watch);
-    if (code !== 0) throw new Plain(`The server stopped by itself. Its log: ${logFile}`);
+    if (code !== 0) throw new Plain(`The server does not start any more. Its log: ${logFile}`);
     say('\nStopping …');
     return 0;
   } finally {

@@ -109,7 +109,7 @@ export async function main() {
   const began = Date.now();
   installPackages();
   if (wanted.has('web') || wanted.has('e2e')) ensureChromium();
-  const { startCluster, makeDatabase, numberFrom, startServer, freePort } = await import('./cluster.mjs');
+  const { binaries, startCluster, makeDatabase, numberFrom, startServer, freePort } = await import('./cluster.mjs');
   const undo = [];
   const scratch = mkdtempSync(join(tmpdir(), 'foxtrail-test-'));
   chmodSync(scratch, 0o755);
@@ -200,7 +200,7 @@ export async function main() {
         after: ['build', 'demo'],
         work: endToEnd(i + 1),
       })),
-      { part: 'server', work: jasmine('server', { TEST_CLUSTER_URL: cluster?.url ?? '' }) },
+      { part: 'server', work: jasmine('server', { TEST_CLUSTER_URL: cluster?.url ?? '', PG_BIN: binaries() ?? '' }) },
       { part: 'types', work: () => runCommand(['scripts/typecheck.mjs', ...(wanted.has('e2e') ? ['--built'] : [])]) },
       {
         part: 'web',

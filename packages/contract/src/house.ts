@@ -5,7 +5,13 @@ import { CLASS_SCHOOLS, vocabularySchema, NAME_LIMIT, nameSchema, practiceSchema
 import * as z from 'zod';
 import { fromRevision, route } from './route.js';
 
-export const ROLES = ['author', 'reviewer'] as const;
+/** An owner invites people; an author writes; a reviewer reads drafts and says what is wrong with them; a reader reads them. */
+export const ROLES = ['owner', 'author', 'reviewer', 'reader'] as const;
+export type Role = (typeof ROLES)[number];
+
+/** Fewest characters of a password. */
+export const PASSWORD_LEAST = 12;
+const PASSWORD_MOST = 200;
 
 export const healthSchema = z.object({ ok: z.boolean(), database: z.enum(['up', 'down']), version: z.string() });
 
@@ -35,14 +41,39 @@ export const houseCountSchema = z.object({ left: z.number().int() });
 export const sessionSchema = z.object({
   account: accountSchema.nullable(),
   house: houseSchema,
-  /** Made-up sign-ins of the demo data; null when it is not loaded. */
-  demo: z.array(z.object({ name: z.string(), password: z.string(), role: z.enum(ROLES) })).nullable(),
+  /** Whether this is the made-up demo. */
+  demo: z.boolean(),
 });
 export type Session = z.infer<typeof sessionSchema>;
 
 export const signInSchema = z.object({
   name: z.string().trim().min(1, 'a name is needed').max(NAME_LIMIT),
-  password: z.string().min(1, 'a password is needed').max(200),
+  password: z.string().min(1, 'a password is needed').max(PASSWORD_MOST),
+});
+
+/** Somebody who has an account. */
+export const personSchema = z.object({
+  id: z.uuid(),
+  name: z.string(),
+  role: z.enum(ROLES),
+  closed: z.boolean(),
+  /** When a session of theirs was last used; null: none is open. */
+  usedAt: z.string().nullable(),
+});
+export type Person = z.infer<typeof personSchema>;
+
+/** Somebody who is invited, and until when. */
+export const invitedSchema = z.object({ name: z.string(), role: z.enum(ROLES), endsAt: z.string() });
+export type Invited = z.infer<typeof invitedSchema>;
+
+export const peopleSchema = z.object({ people: z.array(personSchema), invited: z.array(invitedSchema) });
+export type People = z.infer<typeof peopleSchema>;
+
+const inviteSchema = z.object({ name: nameSchema, role: z.enum(ROLES) });
+const joinSchema = z.object({ token: z.string().min(1).max(100), password: z.string().min(1).max(PASSWORD_MOST) });
+const passwordSchema = z.object({
+  present: z.string().min(1, 'the present password is needed').max(PASSWORD_MOST),
+  wanted: z.string().min(1, 'a password is needed').max(PASSWORD_MOST),
 });
 export type SignIn = z.infer<typeof signInSchema>;
 
@@ -68,7 +99,63 @@ export const HOUSE_ROUTES = {
     body: signInSchema,
     answer: sessionSchema,
     access: 'anyone',
-    refusals: [400, 401, 429],
+    refusals: [400, 401, 429, 503],
+  }),
+  people: route({
+    method: 'get',
+    path: '/api/people',
+    access: 'owner',
+    summary: 'Who has an account, and who is invited',
+    answer: peopleSchema,
+    refusals: [401, 403],
+  }),
+  invite: route({
+    method: 'post',
+    path: '/api/people/invitations',
+    access: 'owner',
+    status: 201,
+    summary: 'Invite somebody; the token of the link is told this once',
+    body: inviteSchema,
+    answer: z.object({ token: z.string() }),
+    refusals: [400, 401, 403, 409],
+  }),
+  uninvite: route({
+    method: 'put',
+    path: '/api/people/invitations',
+    access: 'owner',
+    summary: 'Take an invitation back',
+    body: z.object({ name: nameSchema }),
+    refusals: [400, 401, 403],
+  }),
+  join: route({
+    method: 'post',
+    path: '/api/join',
+    access: 'anyone',
+    summary: 'Take an invitation up, with a password of one’s own',
+    body: joinSchema,
+    answer: sessionSchema,
+    refusals: [400, 404, 409, 503],
+  }),
+  changePerson: route({
+    method: 'put',
+    path: '/api/people/{person}',
+    access: 'owner',
+    summary: 'Change what somebody may do, or close and open their account',
+    body: z.object({ role: z.enum(ROLES), closed: z.boolean() }),
+    refusals: [400, 401, 403, 404, 409],
+  }),
+  changePassword: route({
+    method: 'put',
+    path: '/api/session/password',
+    summary: 'Another password; every other session ends',
+    body: passwordSchema,
+    refusals: [400, 401, 403, 503],
+  }),
+  signOutEverywhere: route({
+    method: 'delete',
+    path: '/api/session/all',
+    summary: 'Sign out wherever one is signed in',
+    refusals: [401],
   }),
   signOut: route({ method: 'delete', path: '/api/session', summary: 'Sign out', access: 'anyone' }),
   change: route({

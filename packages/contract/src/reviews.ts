@@ -89,6 +89,7 @@ export const REVIEW_ROUTES = {
   begin: route({
     method: 'post',
     path: '/api/knots/{id}/review',
+    access: 'reviewer',
     status: 201,
     summary: 'Begin a review of its present revision, by another account than saved it',
     answer: knotReviewSchema,
@@ -97,16 +98,18 @@ export const REVIEW_ROUTES = {
   judge: route({
     method: 'put',
     path: '/api/knots/{id}/review/items/{item}',
+    access: 'reviewer',
     summary: 'Accept or return one item',
     body: reviewVerdictSchema,
     answer: knotReviewSchema,
-    refusals: [400, 401, 404, 409],
+    refusals: [400, 401, 403, 404, 409],
   }),
   settle: route({
     method: 'put',
     path: '/api/knots/{id}/review',
+    access: 'reviewer',
     summary: 'Settle the review: accepted when every item is, returned when one is',
     answer: knotReviewSchema,
-    refusals: [401, 404, 409],
+    refusals: [401, 403, 404, 409],
   }),
 } as const;

@@ -18,7 +18,7 @@ export type Problem = z.infer<typeof problemSchema>;
 export const fromRevision = { revision: z.number().int().min(1) };
 
 /** Who may ask. */
-export type Access = 'anyone' | 'account' | 'author';
+export type Access = 'anyone' | 'account' | 'reviewer' | 'author' | 'owner';
 
 /** One line of the interface: everything that the server, the OpenAPI document and a client need to know of a route. */
 export interface Route {
@@ -48,6 +48,7 @@ export const PARAMETERS = {
   item: { type: z.string(), names: 'item' },
   relation: { type: z.uuid(), names: 'relation' },
   family: { type: z.uuid(), names: 'family' },
+  person: { type: z.uuid(), names: 'person' },
   word: { type: conceptId, names: 'concept' },
   slug: { type: z.string(), names: 'knot' },
   step: { type: z.string(), names: 'step' },

@@ -2,6 +2,7 @@
  * The core: everything that decides whether a knot is shown correctly. No interface, no I/O.
  */
 export { onRing, roundFrom } from './ground/ring.js';
+export { cutTo } from './ground/cut-to.js';
 export { remembered } from './ground/remembered.js';
 export * from './figure/point.js';
 export * from './figure/refusal.js';

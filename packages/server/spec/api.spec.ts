@@ -56,6 +56,7 @@ describe('health and description', () => {
         .replace('{item}', 'front')
         .replace('{word}', 'bight')
         .replace('{step}', '1')
+        .replace('{person}', '00000000-0000-4000-8000-000000000000')
         .replace('{film}', '0'.repeat(64))
         .replace('{piece}', '0');
       const answer = await author.send(r.method, path);
@@ -124,8 +125,8 @@ describe('signing in', () => {
       expect(problem(answer.body).code).toBe('foreign-origin');
     }
   });
-  it('offers demo sign-ins only when the demo is loaded', async () => {
-    expect(((await server.visitor().get('/api/session')).body as { demo: unknown }).demo).toBeNull();
+  it('says whether it is the demo, and tells nobody a password', async () => {
+    expect(((await server.visitor().get('/api/session')).body as { demo: unknown }).demo).toBeFalse();
   });
 });
 

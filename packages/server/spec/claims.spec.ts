@@ -46,7 +46,13 @@ const startProcess = (): Promise<ChildProcess> =>
   new Promise((done, fail) => {
     const child = spawn(process.execPath, ['--import', 'tsx', MAIN], {
       stdio: ['ignore', 'ignore', 'ignore', 'ipc'],
-      env: { ...process.env, DATABASE_URL: server.databaseUrl, PORT: '0', SWEEP_SECONDS: '1' },
+      env: {
+        ...process.env,
+        DATABASE_URL: server.databaseUrl,
+        PORT: '0',
+        SWEEP_SECONDS: '1',
+        STATEMENT_SECONDS: '600',
+      },
     });
     child.on('message', (m: { kind: string }) => (m.kind === 'listening' ? done(child) : fail(new Error(m.kind))));
     child.once('exit', (code) => fail(new Error(`it ended with ${code ?? 'a signal'}`)));

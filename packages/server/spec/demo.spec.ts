@@ -17,9 +17,10 @@ describe('the demo data', () => {
       expect(knots.filter((k) => k.errors + k.warnings > 0)).toEqual([
         jasmine.objectContaining({ name: 'Granny knot', errors: 0, warnings: 1 }),
       ]);
-      const session = (await server.visitor().get('/api/session')).body as { demo: unknown[]; house: { name: string } };
+      const session = (await server.visitor().get('/api/session')).body as { demo: boolean; house: { name: string } };
       expect(session.house.name).toBe('Larkmoor');
-      expect(session.demo.length).toBe(2);
+      expect(session.demo).toBeTrue();
+      for (const { password } of DEMO_SIGN_INS) expect(JSON.stringify(session)).not.toContain(password);
       // A film of the kite yard is there for its learners.
       const film = await readFile(new URL('../../../demo/films/figure-eight.webm', import.meta.url));
       const named = createHash('sha256').update(film).digest('hex');
@@ -32,11 +33,48 @@ describe('the demo data', () => {
   });
 });
 
+describe('a demo whose loading was killed half way', () => {
+  it('is loaded anew at the next start, whole', async () => {
+    const server = await startTestServer();
+    try {
+      // Three knots in, the process is gone.
+      const dies = new Proxy(server.pool, {
+        get: (pool, name) => {
+          if (name === 'connect' && knots++ > 12) throw new Error('killed');
+          const value: unknown = Reflect.get(pool, name);
+          return typeof value === 'function' ? (value.bind(pool) as unknown) : value;
+        },
+      });
+      let knots = 0;
+      await expectAsync(loadDemo(dies)).toBeRejected();
+      const count = async (): Promise<number> =>
+        Number((await server.pool.query<{ n: string }>('select count(*) as n from knot')).rows[0]?.n);
+      const half = await count();
+      expect(half).toBeGreaterThan(0);
+      expect(half).toBeLessThan(DEMO_FILES.length);
+      expect(await loadDemo(server.pool)).toBeTrue();
+      expect(await count()).toBe(DEMO_FILES.length);
+      expect(await loadDemo(server.pool)).toBeFalse();
+    } finally {
+      await server.close();
+    }
+  });
+});
+
 describe('migrations', () => {
   it('run once, also when two servers begin together', async () => {
     const server = await startTestServer();
     try {
       expect(await Promise.all([migrate(server.pool), migrate(server.pool)])).toEqual([[], []]);
+    } finally {
+      await server.close();
+    }
+  });
+  it('refuse a database that a newer program has used, by naming what it has', async () => {
+    const server = await startTestServer();
+    try {
+      await server.pool.query("insert into migration (name) values ('999_from_tomorrow.sql')");
+      await expectAsync(migrate(server.pool)).toBeRejectedWithError(/999_from_tomorrow\.sql.*newer/);
     } finally {
       await server.close();
     }

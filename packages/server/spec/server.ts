@@ -18,20 +18,30 @@ export interface TestServer {
   visitor(): Client;
   author(): Promise<Client>;
   reviewer(): Promise<Client>;
+  owner(): Promise<Client>;
   close(): Promise<void>;
 }
 
 export class Client {
-  private cookie = '';
+  private readonly cookies = new Map<string, string>();
   constructor(
     private readonly app: ReturnType<typeof createApp>,
     private readonly origin: string | null = 'http://127.0.0.1',
   ) {}
 
+  /** Keeps the cookies that an answer sets, as a browser does. */
+  keep(answer: supertest.Response): void {
+    for (const set of answer.get('Set-Cookie') ?? []) {
+      const [name = '', value = ''] = (set.split(';')[0] ?? '').split('=');
+      if (value === '') this.cookies.delete(name);
+      else this.cookies.set(name, value);
+    }
+  }
+
   send(method: 'get' | 'post' | 'put' | 'delete', path: string): supertest.Test {
     const request = supertest(this.app)[method](path).set('Host', '127.0.0.1');
     if (this.origin !== null) void request.set('Origin', this.origin);
-    if (this.cookie !== '') void request.set('Cookie', this.cookie);
+    if (this.cookies.size > 0) void request.set('Cookie', [...this.cookies].map((c) => c.join('=')).join('; '));
     return request;
   }
 
@@ -50,7 +60,7 @@ export class Client {
 
   async signIn(name: string, password: string): Promise<this> {
     const answer = await this.post('/api/session', { name, password }).expect(200);
-    this.cookie = (answer.get('Set-Cookie')?.[0] ?? '').split(';')[0] ?? '';
+    this.keep(answer);
     return this;
   }
 }
@@ -74,6 +84,7 @@ async function makeTemplate(admin: pg.Client): Promise<string> {
   await pool.query("update kin_relation set proof_state = 'open', compared = 'Not tried here.'");
   await ensureAccount(pool, 'Ada Author', 'author', 'right horse');
   await ensureAccount(pool, 'Rue Reviewer', 'reviewer', 'left horse');
+  await ensureAccount(pool, 'Olm Owner', 'owner', 'whole horse');
   await pool.end();
   return name;
 }
@@ -86,7 +97,7 @@ export async function startTestServer({ untried = false } = {}): Promise<TestSer
   await admin.query(`create database ${name} template ${await (template ??= makeTemplate(admin))}`);
   const log = pino({ level: 'silent' });
   // A slow machine that does other things beside may take long to connect.
-  const pool = openPool(`${clusterUrl}/${name}`, log, { within: 60_000 });
+  const pool = openPool(`${clusterUrl}/${name}`, log, { within: 60_000, statement: 600_000, idle: 600_000 });
   if (untried) await pool.query('update kin_relation set proof_state = null, compared = null');
   const app = createApp({
     // Specs wait for what is found of a knot, as long as a slow machine takes.
@@ -101,6 +112,7 @@ export async function startTestServer({ untried = false } = {}): Promise<TestSer
     visitor: () => new Client(app),
     author: () => new Client(app).signIn('Ada Author', 'right horse'),
     reviewer: () => new Client(app).signIn('Rue Reviewer', 'left horse'),
+    owner: () => new Client(app).signIn('Olm Owner', 'whole horse'),
     close: async () => {
       await pool.end();
       await admin.query(`drop database ${name} with (force)`);

@@ -6,43 +6,51 @@ import { CLIP_LIMIT } from '@foxtrail/contract';
 import type { Pace } from '@foxtrail/core';
 import { filmType } from '@foxtrail/core/footage';
 import type { Request, Response } from 'express';
+import type { FileHandle } from 'node:fs/promises';
 import type pg from 'pg';
 import { insertRow, updateRows } from './columns.js';
+import { asFile } from './as-file.js';
 import { transaction, type Queryable } from './database.js';
 import { HttpProblem, notFound } from './problem.js';
 import { sendRanged } from './ranged.js';
+import { WaitingRoom } from './waiting-room.js';
 
 const CHUNK = 256 * 1024;
 
-async function* chunks(source: AsyncIterable<Buffer>): AsyncGenerator<Buffer> {
-  let held: Buffer[] = [];
-  let size = 0;
-  for await (const part of source) {
-    held.push(part);
-    size += part.length;
-    while (size >= CHUNK) {
-      const all = Buffer.concat(held);
-      yield all.subarray(0, CHUNK);
-      held = [all.subarray(CHUNK)];
-      size -= CHUNK;
-    }
-  }
-  if (size > 0) yield Buffer.concat(held);
-}
+/** So many clips are received at once; others wait. */
+const receiving = new WaitingRoom(4, 20);
 
-/** Stores a WebM stream as the knot's newest clip. A stream that breaks off leaves nothing behind. */
-export async function storeClip(
+/**
+ * Stores a WebM stream as the knot's newest clip. It is received into a file first and written after: a slow sender holds no connection to the
+ * database. A stream that breaks off leaves nothing behind.
+ */
+export const storeClip = (
   pool: pg.Pool,
   knotId: string,
-  {
-    revision,
-    method,
-    duration,
-    pace,
-    reel,
-    cautions,
-  }: Omit<ClipInfo, 'size' | 'createdAt'> & { readonly cautions: boolean },
+  clip: ClipTold,
   source: AsyncIterable<Buffer>,
+): Promise<ClipInfo> =>
+  receiving.enter(() => asFile(source, mostOfAClip, (file) => writeClip(pool, knotId, clip, file)));
+
+type ClipTold = Omit<ClipInfo, 'size' | 'createdAt'> & { readonly cautions: boolean };
+
+const mostOfAClip = {
+  bytes: CLIP_LIMIT,
+  tooLarge: (): HttpProblem =>
+    new HttpProblem(
+      413,
+      'too-large',
+      'clip',
+      `A clip has ${CLIP_LIMIT / 1024 / 1024} MiB at most.`,
+      'Export it at a brisker pace or a smaller size.',
+    ),
+};
+
+async function writeClip(
+  pool: pg.Pool,
+  knotId: string,
+  { revision, method, duration, pace, reel, cautions }: ClipTold,
+  file: FileHandle,
 ): Promise<ClipInfo> {
   return transaction(pool, async (client) => {
     const known = await client.query('select 1 from revision where knot_id = $1 and number = $2', [knotId, revision]);
@@ -56,18 +64,13 @@ export async function storeClip(
     const row = made.rows[0] as { id: string; created_at: Date };
     let number = 0;
     let size = 0;
-    for await (const bytes of chunks(source)) {
+    for (;;) {
+      const { bytesRead, buffer } = await file.read(Buffer.alloc(CHUNK), 0, CHUNK, size);
+      if (bytesRead === 0) break;
+      const bytes = buffer.subarray(0, bytesRead);
       if (number === 0 && filmType(bytes) !== 'video/webm')
         throw new HttpProblem(415, 'not-webm', 'clip', 'This is not a WebM file.', 'Export it from Reel.');
       size += bytes.length;
-      if (size > CLIP_LIMIT)
-        throw new HttpProblem(
-          413,
-          'too-large',
-          'clip',
-          `A clip has ${CLIP_LIMIT / 1024 / 1024} MiB at most.`,
-          'Export it at a brisker pace or a smaller size.',
-        );
       await insertRow(client, 'clip_chunk', { clip_id: row.id, number, bytes });
       number += 1;
     }

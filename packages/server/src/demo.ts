@@ -7,7 +7,8 @@ import { contentsName } from '@foxtrail/core/footage';
 import { readFile } from 'node:fs/promises';
 import { Readable } from 'node:stream';
 import type pg from 'pg';
-import { accountOf, ensureAccount, signIn } from './accounts.js';
+import { ensureAccount } from './accounts.js';
+import { beginSession, accountOf } from './sign-in.js';
 import { beginFilm, takeFilm, takePiece } from './films.js';
 import { changeHouse, houseRules } from './house.js';
 import { stateKin } from './kin.js';
@@ -18,7 +19,7 @@ import { chooseWords, wordStock } from './words.js';
 
 /** Made-up sign-ins, for a look round on one's own machine. */
 export const DEMO_SIGN_INS = [
-  { name: 'Wren Tallow', password: 'estuary-kites', role: 'author' },
+  { name: 'Wren Tallow', password: 'estuary-kites', role: 'owner' },
   { name: 'Moss Hartley', password: 'second-pair-of-eyes', role: 'reviewer' },
 ] as const;
 
@@ -78,16 +79,22 @@ async function takeDemoFilm(pool: pg.Pool, file: string): Promise<void> {
 
 /** Loads Larkmoor when the library is empty; tells whether it did. */
 export async function loadDemo(pool: pg.Pool): Promise<boolean> {
+  const begun = await pool.query('select 1 from house where demo_loading');
+  // A start that was killed half way: nobody could change anything yet, so all of it is made anew.
+  if (begun.rowCount !== 0) await pool.query("delete from kin_relation where origin = 'stated'");
+  if (begun.rowCount !== 0) await pool.query('delete from knot');
   const any = await pool.query('select 1 from knot limit 1');
   if (any.rowCount !== 0) return false;
-  await pool.query("update house set name = 'Larkmoor', demo = true where name = 'My house'");
+  await pool.query(
+    "update house set demo_loading = true, demo = demo or name = 'My house', name = case name when 'My house' then 'Larkmoor' else name end",
+  );
   const rules = await houseRules(pool);
   await changeHouse(pool, { name: 'Larkmoor', practice: LARKMOOR_PRACTICE, revision: rules.revision });
   const { revision, known } = await wordStock(pool);
   await chooseWords(pool, revision, { choice: LARKMOOR_WORDS, known: [...known] });
   for (const { name, role, password } of DEMO_SIGN_INS) await ensureAccount(pool, name, role, password);
-  const { token } = await signIn(pool, DEMO_SIGN_INS[0].name, DEMO_SIGN_INS[0].password, 'demo');
-  const account = await accountOf(pool, token);
+  const author = await pool.query<{ id: string }>('select id from account where name = $1', [DEMO_SIGN_INS[0].name]);
+  const account = await accountOf(pool, await beginSession(pool, author.rows[0]?.id ?? ''));
   if (!account) throw new Error('the demo author cannot sign in');
   for (const file of DEMO_FILMS) await takeDemoFilm(pool, file);
   const made = new Map<string, string>();
@@ -109,5 +116,6 @@ export async function loadDemo(pool: pg.Pool): Promise<boolean> {
       why,
     });
   await pool.query('delete from session');
+  await pool.query('update house set demo_loading = false');
   return true;
 }

@@ -3,20 +3,22 @@
  */
 import { HOUSE_ROUTES, type Account, type Session } from '@foxtrail/contract';
 import type { Router } from 'express';
-import { accountOf, SESSION_DAYS, signIn, signOut } from './accounts.js';
 import type { AppOptions } from './app.js';
 import { logged } from './claims.js';
-import { DEMO_SIGN_INS } from './demo.js';
 import { changeHouse, house } from './house.js';
+import { changePassword, changePerson, invite, join, peopleOf, signOutEverywhere, uninvite } from './people.js';
 import { countStale, leftToCount } from './recount.js';
 import { Desk } from './serve.js';
-import { setToken, tokenOf } from './session-cookie.js';
+import { deviceOf, setDevice, setToken, tokenOf } from './session-cookie.js';
+import { accountOf, SESSION_DAYS, signIn, signOut } from './sign-in.js';
+
+const SESSION_SECONDS = SESSION_DAYS * 86_400;
 
 export function houseRoutes({ pool, log, version }: AppOptions): Router {
   const desk = new Desk(pool);
   const session = async (account: Account | null): Promise<Session> => {
     const { demo, ...own } = await house(pool);
-    return { account, house: own, demo: demo ? [...DEMO_SIGN_INS] : null };
+    return { account, house: own, demo };
   };
   desk.serve(HOUSE_ROUTES.health, async ({ res }) => {
     try {
@@ -32,9 +34,26 @@ export function houseRoutes({ pool, log, version }: AppOptions): Router {
     return session((token === undefined ? undefined : await accountOf(pool, token)) ?? null);
   });
   desk.serve(HOUSE_ROUTES.signIn, async ({ body: { name, password }, req, res }) => {
-    const { account, token } = await signIn(pool, name, password, req.ip ?? '');
-    setToken(req, res, token, SESSION_DAYS * 86_400);
+    const signedIn = await signIn(pool, { name, password, address: req.ip ?? '', device: deviceOf(req) });
+    setToken(req, res, signedIn.token, SESSION_SECONDS);
+    setDevice(req, res, signedIn.device);
+    return session(signedIn.account);
+  });
+  desk.serve(HOUSE_ROUTES.join, async ({ body, req, res }) => {
+    const { account, token } = await join(pool, body);
+    setToken(req, res, token, SESSION_SECONDS);
     return session(account);
+  });
+  desk.serve(HOUSE_ROUTES.people, () => peopleOf(pool));
+  desk.serve(HOUSE_ROUTES.invite, ({ account, body }) => invite(pool, account, body));
+  desk.serve(HOUSE_ROUTES.uninvite, ({ body: { name } }) => uninvite(pool, name));
+  desk.serve(HOUSE_ROUTES.changePerson, ({ parameters: { person }, body }) => changePerson(pool, person, body));
+  desk.serve(HOUSE_ROUTES.changePassword, async ({ account, body, req, res }) => {
+    setToken(req, res, await changePassword(pool, account, body), SESSION_SECONDS);
+  });
+  desk.serve(HOUSE_ROUTES.signOutEverywhere, async ({ account, req, res }) => {
+    await signOutEverywhere(pool, account.id);
+    setToken(req, res, '', 0);
   });
   desk.serve(HOUSE_ROUTES.signOut, async ({ req, res }) => {
     const token = tokenOf(req);

@@ -2,7 +2,8 @@
  * The server's parts, for the start script's child process and for tests.
  */
 export { createApp, type AppOptions } from './app.js';
-export { migrate, openPool } from './database.js';
+export { migrate, openPool, transaction, whenUp } from './database.js';
+export { metricsFor } from './metrics.js';
 export { DEMO_FILES, loadDemo, DEMO_SIGN_INS } from './demo.js';
 export { ensureAccount } from './accounts.js';
 export { seedKin } from './kin.js';

@@ -2,7 +2,7 @@
  * Knots: their documents and the append-only list of their revisions.
  */
 import type { Account, Knot, KnotCard } from '@foxtrail/contract';
-import { blankKnot, writeKnot, type FigureFile } from '@foxtrail/core';
+import { blankKnot, cutTo, writeKnot, type FigureFile } from '@foxtrail/core';
 import { conceptOfPattern } from '@foxtrail/pattern-book';
 import type pg from 'pg';
 import { aside, TooLong } from './aside.js';
@@ -297,7 +297,7 @@ export async function duplicateKnot(
   patience = PATIENCE,
 ): Promise<KnotCard> {
   const { document, card } = await getKnot(pool, id);
-  const name = `${card.name.slice(0, 70)} (copy)`;
+  const name = `${cutTo(card.name, 70)} (copy)`;
   const copy = await createKnot(pool, account, { document: { ...document, name } }, patience);
   await copyFormed(pool, id, copy.id);
   return copy;

@@ -1,15 +1,17 @@
 /**
- * The server process: DATABASE_URL, PORT, HOST, WEB_FOLDER, FOXTRAIL_DEMO, SWEEP_SECONDS from the environment; logs as JSON on standard output.
+ * The server process: DATABASE_URL, PORT, HOST, WEB_FOLDER, FOXTRAIL_DEMO, FOXTRAIL_HOSTS, FOXTRAIL_PROXY, FOXTRAIL_METRICS, SWEEP_SECONDS and
+ * STATEMENT_SECONDS from the environment; logs as JSON on standard output.
  * Started by the start script it stops when that goes away.
  */
 import { randomBytes } from 'node:crypto';
 import type pg from 'pg';
-import { pino } from 'pino';
+import { destination, pino } from 'pino';
 import { ensureAccount } from './accounts.js';
 import { createApp } from './app.js';
 import { warmUp } from './aside.js';
 import { logged } from './claims.js';
-import { migrate, openPool } from './database.js';
+import { migrate, openPool, whenUp } from './database.js';
+import { metricsFor } from './metrics.js';
 import { DEMO_SIGN_INS, loadDemo } from './demo.js';
 import { house } from './house.js';
 import { seedKin } from './kin.js';
@@ -19,7 +21,14 @@ import { countStale } from './recount.js';
 import { seedWords } from './words.js';
 
 const env = process.env;
-const log = pino({ level: env.LOG_LEVEL ?? 'info' });
+/** Written beside the work; what cannot be written, on a disk that is full, is let go. */
+const output = destination({ fd: 1, sync: false, maxLength: 1_000_000 });
+output.on('error', () => undefined);
+const log = pino({ level: env.LOG_LEVEL ?? 'info' }, output);
+
+/** Milliseconds within which a request’s head, and all of it, has come. */
+const HEAD_WITHIN = 20_000;
+const REQUEST_WITHIN = 10 * 60_000;
 
 /** Seconds between two looks for background work that another server has left. */
 const SWEEP_SECONDS = 60;
@@ -27,8 +36,10 @@ const SWEEP_SECONDS = 60;
 async function main(): Promise<void> {
   const url = env.DATABASE_URL;
   if (url === undefined) throw new Error('DATABASE_URL is not set');
-  const pool = openPool(url, log);
+  const within = env.STATEMENT_SECONDS === undefined ? {} : { statement: 1000 * Number(env.STATEMENT_SECONDS) };
+  const pool = openPool(url, log, within);
   const warm = warmUp();
+  await whenUp(pool, log);
   const applied = await migrate(pool);
   if (applied.length > 0) log.info({ applied }, 'migrated');
   if (await seedWords(pool)) log.info('the glossary is written');
@@ -41,6 +52,12 @@ async function main(): Promise<void> {
     pool,
     log,
     version: env.npm_package_version ?? '0.1.0',
+    hosts: (env.FOXTRAIL_HOSTS ?? '')
+      .split(',')
+      .map((h) => h.trim())
+      .filter((h) => h !== ''),
+    ...(env.FOXTRAIL_PROXY === undefined ? {} : { proxy: env.FOXTRAIL_PROXY }),
+    ...(env.FOXTRAIL_METRICS === undefined ? {} : { metrics: metricsFor(env.FOXTRAIL_METRICS) }),
     ...(env.WEB_FOLDER === undefined ? {} : { webFolder: env.WEB_FOLDER }),
   });
   const background = (): void => {
@@ -60,10 +77,13 @@ async function main(): Promise<void> {
     background();
     // Another server may have been killed at its work: what it had claimed is looked for again.
     sweep = setInterval(background, Number(env.SWEEP_SECONDS ?? SWEEP_SECONDS) * 1000);
-    void house(pool).then(({ demo }) =>
-      process.send?.({ kind: 'listening', port, demo: demo ? DEMO_SIGN_INS : null, first }),
+    house(pool).then(
+      ({ demo }) => process.send?.({ kind: 'listening', port, demo: demo ? DEMO_SIGN_INS : null, first }),
+      (failure: unknown) => log.error({ error: String(failure) }, 'the house cannot be read'),
     );
   });
+  server.headersTimeout = HEAD_WITHIN;
+  server.requestTimeout = REQUEST_WITHIN;
   let stopping = false;
   const stop = (): void => {
     if (stopping) return;
@@ -77,12 +97,12 @@ async function main(): Promise<void> {
   process.on('disconnect', stop);
 }
 
-/** On a house without accounts, an author's account with a password made up here. */
+/** On a house without accounts, an owner's account with a password made up here. */
 async function firstAccount(pool: pg.Pool): Promise<{ name: string; password: string } | null> {
   const any = await pool.query('select 1 from account limit 1');
   if (any.rowCount !== 0) return null;
-  const made = { name: 'Author', password: randomBytes(9).toString('base64url') };
-  await ensureAccount(pool, made.name, 'author', made.password);
+  const made = { name: 'Owner', password: randomBytes(12).toString('base64url') };
+  await ensureAccount(pool, made.name, 'owner', made.password);
   return made;
 }
 

@@ -2,6 +2,7 @@
  * Answers to bad requests: a status, and what, where, why and how to mend it.
  */
 import type { Problem } from '@foxtrail/contract';
+import { isAway } from './database.js';
 import type { Refusal } from '@foxtrail/core';
 import type { Logger } from 'pino';
 
@@ -28,10 +29,30 @@ export const refused = (r: Refusal): HttpProblem => new HttpProblem(400, 'refuse
 export const notFound = (what: string): HttpProblem =>
   new HttpProblem(404, 'not-found', what, `There is no such ${what}.`, 'Look for it on the shelf.');
 
+/** Bodies that could not be read, by what was wrong with them. */
+const UNREAD: Readonly<Record<string, ConstructorParameters<typeof HttpProblem>>> = {
+  'encoding.unsupported': [
+    415,
+    'encoding',
+    'Content-Encoding',
+    'It is packed in a way that is not known here.',
+    'Send it as it is, or packed with gzip.',
+  ],
+  'charset.unsupported': [
+    415,
+    'charset',
+    'Content-Type',
+    'Its text is encoded in a way that is not known here.',
+    'Send it as UTF-8.',
+  ],
+  'request.aborted': [400, 'broken-off', 'request', 'It broke off before it had come.', 'Send it again.'],
+  'request.size.invalid': [400, 'wrong-length', 'Content-Length', 'It is not as long as it says.', 'Send it again.'],
+};
+
 /** Whatever was thrown, as an answer; what nobody foresaw goes to the log and not to the asker. */
 export function toProblem(error: unknown, log: Logger): HttpProblem {
   if (error instanceof HttpProblem) return error;
-  const { type, code, message } = error as { type?: string; code?: string; message?: string };
+  const { type, code, message, status } = error as { type?: string; code?: string; message?: string; status?: number };
   if (type === 'entity.too.large')
     return new HttpProblem(
       413,
@@ -48,6 +69,28 @@ export function toProblem(error: unknown, log: Logger): HttpProblem {
       `It is not JSON: ${message ?? ''}.`,
       'Save it as a figure file and try again.',
     );
+  const unread = type === undefined ? undefined : UNREAD[type];
+  if (unread) return new HttpProblem(...unread);
+  // What the framework found wrong with an address or a header: a percent sign that stands for nothing, a range that is none.
+  if (status !== undefined && status >= 400 && status < 500)
+    return new HttpProblem(
+      status,
+      'bad-request',
+      'request',
+      'The request is not written as requests are.',
+      'Check its address and its headers.',
+    );
+  // A value that was let through and that the database cannot keep as it is.
+  if (code !== undefined && /^22/.test(code)) {
+    log.warn({ code, message }, 'a value was let through that the database does not take');
+    return new HttpProblem(
+      400,
+      'odd-value',
+      'request',
+      'There is a value in it that cannot be kept: too large a number, or text that is none.',
+      'Check what was written and try again.',
+    );
+  }
   if (code === '53100') {
     log.error({ code }, 'disk full');
     return new HttpProblem(
@@ -58,11 +101,7 @@ export function toProblem(error: unknown, log: Logger): HttpProblem {
       'Your work is kept in this browser; tell who keeps the server.',
     );
   }
-  if (
-    (code !== undefined && (/^(ECONN|57P|08|53)/.test(code) || code === 'ETIMEDOUT')) ||
-    // What a pool says when no connection came free, or none was made, in time; neither has a code.
-    /^(?:timeout exceeded when trying to connect|Connection terminated due to connection timeout)/.test(message ?? '')
-  ) {
+  if (isAway(error)) {
     log.error({ code, message }, 'database does not answer');
     return new HttpProblem(
       503,

@@ -96,7 +96,7 @@ export async function reviewOf(db: Queryable, account: Account, id: string): Pro
   return {
     revision: row.revision,
     savedBy: author.name,
-    mayReview: author.id !== account.id,
+    mayReview: account.role !== 'reader' && author.id !== account.id,
     items,
     current: current ? { ...(await toReview(db, current)), own: current.reviewer === account.id } : null,
     before: last ? await toReview(db, last) : null,

@@ -53,6 +53,31 @@ const policy = (): RequestHandler =>
     },
   });
 
+/** Names by which a server on this machine is always called. */
+const LOOPBACK = new Set(['localhost', '127.0.0.1', '[::1]']);
+
+const hostOf = (url: string): URL | undefined => (URL.canParse(url) ? new URL(url) : undefined);
+
+/**
+ * Refuses what was meant for a server of another name. A website whose name is made to lead here (DNS rebinding) could otherwise ask in the
+ * name of whoever has it open.
+ */
+export const knownHosts = (hosts: readonly string[]): RequestHandler => {
+  const known = new Set([...LOOPBACK, ...hosts.map((h) => h.toLowerCase())]);
+  return (req, _res, next) => {
+    const name = hostOf(`http://${req.get('host') ?? ''}`)?.hostname;
+    if (name === undefined || !known.has(name))
+      throw new HttpProblem(
+        421,
+        'foreign-host',
+        'Host',
+        'This server does not go by that name.',
+        'Open it by a name it has; whoever keeps it names others in FOXTRAIL_HOSTS.',
+      );
+    next();
+  };
+};
+
 /** Refuses writes that do not come from a page of this server. Browsers always say where a write comes from. */
 export function sameOrigin(req: Request, _res: Response, next: NextFunction): void {
   if (['GET', 'HEAD', 'OPTIONS'].includes(req.method)) {
@@ -60,13 +85,8 @@ export function sameOrigin(req: Request, _res: Response, next: NextFunction): vo
     return;
   }
   const origin = req.get('origin');
-  let host: string | undefined;
-  try {
-    host = origin === undefined ? undefined : new URL(origin).host;
-  } catch {
-    host = undefined;
-  }
-  if (host === undefined || host !== req.get('host')) {
+  const host = origin === undefined ? undefined : hostOf(origin)?.host;
+  if (host === undefined || host !== hostOf(`http://${req.get('host') ?? ''}`)?.host) {
     throw new HttpProblem(
       403,
       'foreign-origin',

@@ -10,13 +10,15 @@ import {
   type BodyRead,
   type ParametersOf,
   type QueryRead,
+  type Role,
   type Route,
 } from '@foxtrail/contract';
 import { refusalOf } from '@foxtrail/core';
 import express, { Router, type Request, type RequestHandler, type Response } from 'express';
 import type pg from 'pg';
 import type * as z from 'zod';
-import { accountOf } from './accounts.js';
+import { accountOf } from './sign-in.js';
+import { oddText } from './odd-text.js';
 import { HttpProblem, notFound, refused } from './problem.js';
 import { tokenOf } from './session-cookie.js';
 
@@ -91,22 +93,45 @@ export class Desk {
         'You are not signed in, or your session has ended.',
         'Sign in; what you have drawn is kept.',
       );
-    if (access === 'author' && account.role !== 'author')
-      throw new HttpProblem(
-        403,
-        'not-an-author',
-        account.name,
-        'A reviewer reads drafts but does not change them.',
-        'Ask an author to make the change.',
-      );
+    const lacks = NOT_LET[account.role][access];
+    if (lacks) throw new HttpProblem(403, lacks.code, account.name, lacks.reason, lacks.remedy);
     return account;
   }
 }
+
+/** Why somebody is not let do what others are. */
+interface NotLet {
+  readonly code: string;
+  readonly reason: string;
+  readonly remedy: string;
+}
+const NO_OWNER: NotLet = {
+  code: 'not-an-owner',
+  reason: 'Only an owner of the house manages its accounts.',
+  remedy: 'Ask an owner.',
+};
+const notAnAuthor = (who: string): NotLet => ({
+  code: 'not-an-author',
+  reason: `${who} reads drafts but does not change them.`,
+  remedy: 'Ask an author to make the change.',
+});
+const NO_REVIEWER: NotLet = {
+  code: 'not-a-reviewer',
+  reason: 'A reader reads drafts but does not review them.',
+  remedy: 'Ask an owner to be made a reviewer.',
+};
+const NOT_LET: Readonly<Record<Role, Partial<Record<Access, NotLet>>>> = {
+  owner: {},
+  author: { owner: NO_OWNER },
+  reviewer: { owner: NO_OWNER, author: notAnAuthor('A reviewer') },
+  reader: { owner: NO_OWNER, author: notAnAuthor('A reader'), reviewer: NO_REVIEWER },
+};
 
 function parametersIn(route: Route, req: Request): Readonly<Record<string, unknown>> {
   return Object.fromEntries(
     parameterNames(route.path).map((name) => {
       const { type, names } = PARAMETERS[name];
+      if (oddText(req.params[name])) throw notFound(names);
       const read = type.safeParse(req.params[name]);
       if (!read.success) throw notFound(names);
       return [name, read.data];
@@ -115,6 +140,8 @@ function parametersIn(route: Route, req: Request): Readonly<Record<string, unkno
 }
 
 function checked(type: z.ZodType, data: unknown): unknown {
+  const odd = oddText(data);
+  if (odd) throw refused(odd);
   const read = type.safeParse(data);
   if (!read.success) throw refused(refusalOf(read.error));
   return read.data;

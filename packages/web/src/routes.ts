@@ -8,6 +8,19 @@ import { leaveGuard } from './knot/leave.guard';
 export const routes: Routes = [
   { path: '', pathMatch: 'full', redirectTo: 'shelf' },
   { path: 'sign-in', title: 'Sign in', loadComponent: () => import('./sign-in/sign-in').then((m) => m.SignInPage) },
+  { path: 'join', title: 'You are invited', loadComponent: () => import('./people/join').then((m) => m.JoinPage) },
+  {
+    path: 'account',
+    title: 'Your account',
+    canActivate: [signedInGuard],
+    loadComponent: () => import('./people/account').then((m) => m.AccountPage),
+  },
+  {
+    path: 'people',
+    title: 'People',
+    canActivate: [signedInGuard],
+    loadComponent: () => import('./people/people').then((m) => m.PeoplePage),
+  },
   {
     path: 'words',
     title: 'Words',

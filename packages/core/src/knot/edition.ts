@@ -2,6 +2,7 @@
  * The left-handed edition: a knot mirrored as a whole, its texts said for the other hand.
  */
 import { capital } from '../words/inflect.js';
+import { cutTo } from '../ground/cut-to.js';
 import { remembered } from '../ground/remembered.js';
 import type { Exhibit } from '../dressing/shown.js';
 import { mirroredDressing } from '../dressing/dressed.js';
@@ -117,7 +118,7 @@ export const leftHanded = remembered((method: Method): Method => ({
 }));
 
 /** What the left-handed edition of a knot is called. */
-export const leftHandedName = (name: string): string => `${name.slice(0, 64)}, left-handed`;
+export const leftHandedName = (name: string): string => `${cutTo(name, 64)}, left-handed`;
 
 const entryForOtherHand = (entry: Entry, hand: Entry['hand']): Entry => ({
   ...entry,

@@ -4,6 +4,7 @@
  * A lesson introduces the knot, shows it slowly with its words, again at its pace without them, and how it is looked over, with the ways
  * it goes wrong. A reminder shows the steps alone, as quickly as half a minute asks for.
  */
+import { cutTo } from '../ground/cut-to.js';
 import { playedAt, playedPieces, shownAt, type PlayedPiece } from '../footage/played.js';
 import type { FilmCue } from '../footage/frame.js';
 import { shownExhibits } from '../identity/atlas.js';
@@ -198,7 +199,7 @@ function lesson({ method, name }: Filmable, summary: string): ReelScene[] {
     ...inPass('introduction', [
       ...(summary === ''
         ? []
-        : [{ kind: 'card', title: name.slice(0, REELS.title), text: summary.slice(0, REELS.text) } as const]),
+        : [{ kind: 'card', title: cutTo(name, REELS.title), text: cutTo(summary, REELS.text) } as const]),
       { kind: 'look', side: 'front' },
     ]),
     ...inPass('slow', of(tying, { speed: SLOW })),

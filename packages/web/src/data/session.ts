@@ -3,7 +3,14 @@
  */
 import { computed, inject, Injectable, signal } from '@angular/core';
 import { Router, type CanActivateFn } from '@angular/router';
-import type { House, HouseChange, Session, SignIn } from '@foxtrail/contract';
+import {
+  HOUSE_ROUTES,
+  type BodySent,
+  type House,
+  type HouseChange,
+  type Session,
+  type SignIn,
+} from '@foxtrail/contract';
 import { classLabel, type KnotClass } from '@foxtrail/core/documents';
 import { catchError, finalize, map, of, share, switchMap, takeWhile, tap, timer, type Observable } from 'rxjs';
 import { Api } from './api';
@@ -15,8 +22,13 @@ export class SessionService {
   private readonly api = inject(Api);
   private readonly state = signal<Session | undefined>(undefined);
   readonly session = this.state.asReadonly();
-  /** An author changes what the house has; a reviewer reads it. */
-  readonly mayWrite = computed(() => this.state()?.account?.role === 'author');
+  /** An author or an owner changes what the house has; others read it. */
+  readonly mayWrite = computed(() => {
+    const role = this.state()?.account?.role;
+    return role === 'author' || role === 'owner';
+  });
+  /** Who may not review reads only. */
+  readonly mayReview = computed(() => (this.state()?.account?.role ?? 'reader') !== 'reader');
 
   /** A knot's class in the words of the house's school. */
   className(value: KnotClass): string {
@@ -59,7 +71,24 @@ export class SessionService {
   }
 
   signOut(): Observable<unknown> {
-    return this.api.signOut().pipe(tap(() => this.state.update((s) => s && { ...s, account: null })));
+    return this.api.signOut().pipe(tap(() => this.signedOut()));
+  }
+
+  signOutEverywhere(): Observable<unknown> {
+    return this.api.call(HOUSE_ROUTES.signOutEverywhere).pipe(tap(() => this.signedOut()));
+  }
+
+  private signedOut(): void {
+    this.state.update((s) => s && { ...s, account: null });
+  }
+
+  /** Takes up an invitation. */
+  join(body: BodySent<typeof HOUSE_ROUTES.join>): Observable<Session> {
+    return this.api.call(HOUSE_ROUTES.join, { body }).pipe(tap((s) => this.state.set(s)));
+  }
+
+  changePassword(body: BodySent<typeof HOUSE_ROUTES.changePassword>): Observable<unknown> {
+    return this.api.call(HOUSE_ROUTES.changePassword, { body });
   }
 }
 

@@ -92,13 +92,13 @@ describe('dialogs', () => {
           remedy: 'm',
           body: null,
         },
-        theirs: { card: cardOf({ revision: 3, updatedBy: 'Moss' }), document: OVERHAND },
+        theirs: { card: cardOf({ revision: 3, updatedBy: 'Moss' }), document: { ...OVERHAND, name: 'Theirs' } },
       });
       const fixture = open(ConflictDialog, undefined, bench.provided);
       const page = fixture.nativeElement as HTMLElement;
       expect(page.textContent).toContain('Moss saved revision 3.');
       expect(page.querySelectorAll('ft-figure svg').length).toBe(2);
-      expect(page.textContent).toContain('What differs:');
+      expect(page.textContent).toContain('What differs: the entry.');
       press(fixture, text);
       await fixture.whenStable();
       expect(bench.asked).toEqual([asked]);
@@ -179,14 +179,14 @@ describe('dialogs', () => {
     expect(page.querySelector('.demo')).toBeNull();
     const house = { ...SESSION.house, name: 'H' };
     TestBed.inject(SessionService).load().subscribe();
-    http
-      .expectOne('/api/session')
-      .flush({ account: null, house, demo: [{ name: 'Wren', password: 'w', role: 'author' }] });
+    http.expectOne('/api/session').flush({ account: null, house, demo: true });
     await fixture.whenStable();
-    press(fixture, 'Wren, author');
+    expect(page.querySelector('.demo')!.textContent).toContain('README');
+    type(fixture, 'password', 'right');
+    await submit(fixture);
     http
       .expectOne('/api/session')
-      .flush({ account: { id: cardOf().id, name: 'Wren', role: 'author' }, house, demo: [] });
+      .flush({ account: { id: cardOf().id, name: 'Wren', role: 'author' }, house, demo: true });
     expect(signedIn).toBe(1);
   });
 });

@@ -5,7 +5,7 @@
 import { computed, DestroyRef, inject, Injectable, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import type { KnotCard } from '@foxtrail/contract';
-import { readKnot, sayRefusal, writeKnot, type FigureFile, type Result } from '@foxtrail/core';
+import { cutTo, readKnot, sayRefusal, writeKnot, type FigureFile, type Result } from '@foxtrail/core';
 import { debounceTime, exhaustMap, firstValueFrom, from, Subject, timer } from 'rxjs';
 import { Api } from '../data/api';
 import { Outbox, randomId, type Draft, type Sent } from '../data/outbox';
@@ -128,7 +128,7 @@ export class Saving {
 
   /** Another draft of the knot becomes a knot of its own. */
   async keepDraft(draft: Draft): Promise<KnotCard> {
-    const name = `${(draft.document.name ?? '').slice(0, NAME_ROOM)} (kept draft)`;
+    const name = `${cutTo(draft.document.name ?? '', NAME_ROOM)} (kept draft)`;
     const copy = await firstValueFrom(this.api.create({ document: { ...draft.document, name } }));
     await this.dropDraft(draft);
     return copy;
@@ -235,7 +235,7 @@ export class Saving {
   async keepBoth(): Promise<KnotCard | undefined> {
     const knot = this.store.knot();
     if (this.state().kind !== 'conflict' || !knot) return undefined;
-    const document = writeKnot({ ...knot, name: `${knot.name.slice(0, NAME_ROOM)} (my version)` });
+    const document = writeKnot({ ...knot, name: `${cutTo(knot.name, NAME_ROOM)} (my version)` });
     const copy = await firstValueFrom(this.api.create({ document }));
     await this.takeTheirs();
     return copy;

@@ -29,13 +29,11 @@ import { Attempt } from '../data/attempt';
       <ft-trouble [text]="trouble()" />
       <button mat-flat-button type="submit" [disabled]="busy()">{{ busy() ? 'Signing in …' : 'Sign in' }}</button>
     </form>
-    @if (sessions.session()?.demo; as demo) {
-      <div class="demo">
-        <p class="soft">Demo data is loaded. These made-up accounts are open to you:</p>
-        @for (d of demo; track d.name) {
-          <button mat-stroked-button type="button" (click)="use(d.name, d.password)">{{ d.name }}, {{ d.role }}</button>
-        }
-      </div>
+    @if (sessions.session()?.demo) {
+      <p class="demo soft">
+        This is the demo of a made-up house. Its names and passwords were printed where it was started, and stand in the
+        README.
+      </p>
     }
   `,
   styles: `
@@ -48,16 +46,9 @@ import { Attempt } from '../data/attempt';
       height: 48px;
     }
     .demo {
-      display: flex;
-      flex-wrap: wrap;
-      gap: 8px;
-      margin-top: 24px;
-      padding-top: 8px;
+      margin: 24px 0 0;
+      padding-top: 12px;
       border-top: 1px solid var(--line);
-    }
-    .demo p {
-      flex-basis: 100%;
-      margin: 8px 0 0;
     }
   `,
 })
@@ -71,11 +62,6 @@ export class SignInForm {
   private readonly attempt = new Attempt();
   protected readonly busy = this.attempt.busy;
   protected readonly trouble = this.attempt.trouble;
-
-  protected use(name: string, password: string): void {
-    this.form.setValue({ name, password });
-    this.submit();
-  }
 
   protected submit(): void {
     this.form.markAllAsTouched();

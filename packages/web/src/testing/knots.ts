@@ -111,7 +111,7 @@ export const SESSION: Session = {
     practice: TESTS_PRACTICE,
     vocabulary: WORKSHOP_WORDS,
   },
-  demo: null,
+  demo: false,
 };
 
 /** Somebody is signed in, and stays so. */
@@ -120,6 +120,7 @@ export const signedIn = (session = SESSION, more: object = {}): Provider => ({
   useValue: {
     session: () => session,
     mayWrite: () => session.account?.role === 'author',
+    mayReview: () => true,
     className: (value: KnotClass) => classLabel(value, session.house.classSchool),
     ...more,
   },

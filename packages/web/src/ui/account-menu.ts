@@ -19,7 +19,11 @@ import { SessionService } from '../data/session';
     </button>
     <mat-menu #menu="matMenu">
       <span class="role soft">{{ account().role }} at {{ house() }}</span>
-      @if (account().role === 'author') {
+      <a mat-menu-item routerLink="/account">Your account</a>
+      @if (account().role === 'owner') {
+        <a mat-menu-item routerLink="/people">People</a>
+      }
+      @if (account().role === 'owner' || account().role === 'author') {
         <a mat-menu-item routerLink="/house">House rules</a>
       }
       <button mat-menu-item type="button" (click)="signOut()">Sign out</button>

@@ -1,0 +1,89 @@
+/**
+ * One’s own account: another password, and signed out wherever one is signed in.
+ */
+import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import { MatButtonModule } from '@angular/material/button';
+import { Router } from '@angular/router';
+import { Attempt } from '../data/attempt';
+import { SessionService } from '../data/session';
+import { TroubleLine } from '../ui/trouble';
+import { NewPassword } from './new-password';
+
+@Component({
+  selector: 'ft-account',
+  imports: [FormsModule, MatButtonModule, NewPassword, TroubleLine],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <main>
+      <h1>{{ sessions.session()?.account?.name }}</h1>
+      <section class="card">
+        <h2>Another password</h2>
+        <ft-new-password label="New password" does="Change it" [busy]="attempt.busy()" (chosen)="change($event)">
+          <label class="present">
+            <span>Present password</span>
+            <input
+              class="field"
+              type="password"
+              name="present"
+              [(ngModel)]="present"
+              [ngModelOptions]="{ standalone: true }"
+              autocomplete="current-password"
+            />
+          </label>
+        </ft-new-password>
+        <ft-trouble [text]="attempt.trouble()" />
+        @if (changed()) {
+          <p role="status">It is changed. You are signed in here, and nowhere else.</p>
+        }
+      </section>
+      <section class="card">
+        <h2>Sign out everywhere</h2>
+        <p class="soft">On this device and on all others: for a device that is lost, or was lent.</p>
+        <button mat-stroked-button type="button" [disabled]="attempt.busy()" (click)="leave()">
+          Sign out everywhere
+        </button>
+      </section>
+    </main>
+  `,
+  styles: `
+    main {
+      display: grid;
+      gap: 16px;
+      max-width: 560px;
+      margin: 24px auto;
+      padding: 0 24px;
+    }
+    section {
+      padding: 20px 24px;
+    }
+    .present {
+      display: grid;
+      gap: 4px;
+      width: 100%;
+    }
+  `,
+})
+export class AccountPage {
+  protected readonly sessions = inject(SessionService);
+  private readonly router = inject(Router);
+  protected readonly attempt = new Attempt();
+  protected readonly changed = signal(false);
+  protected present = '';
+
+  protected change(wanted: string): void {
+    this.changed.set(false);
+    if (this.present === '' || wanted === '') {
+      this.attempt.trouble.set('Give both the present password and the new one.');
+      return;
+    }
+    void this.attempt.run(this.sessions.changePassword({ present: this.present, wanted }), () => {
+      this.present = '';
+      this.changed.set(true);
+    });
+  }
+
+  protected leave(): void {
+    void this.attempt.run(this.sessions.signOutEverywhere(), () => void this.router.navigateByUrl('/sign-in'));
+  }
+}
