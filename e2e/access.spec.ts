@@ -37,7 +37,7 @@ for (const colorScheme of ['light', 'dark'] as const) {
       await browser.newContext({ colorScheme, reducedMotion: 'reduce', viewport: { width: 1280, height: 800 } })
     ).newPage();
     await page.goto('/sign-in');
-    await expect(page.getByText('Demo data is loaded')).toBeVisible();
+    await expect(page.getByText('This is the demo of a made-up house')).toBeVisible();
     await sound(page, 'sign-in');
     await signInByForm(page);
     await expect(page.getByRole('link', { name: 'Reef knot', exact: true })).toBeVisible();
@@ -84,6 +84,9 @@ for (const colorScheme of ['light', 'dark'] as const) {
     }
     for (const [path, ready] of [
       ['house', 'ft-house table'],
+      ['people', 'ft-people table'],
+      ['account', 'ft-account form'],
+      ['join', 'ft-join form'],
       ['choose', 'ft-choose .answers li'],
       ['choose/compare?of=pattern:butterfly,pattern:noose', 'ft-compare table'],
     ] as const) {

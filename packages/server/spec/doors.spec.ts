@@ -11,14 +11,19 @@ import { oddText } from '../src/odd-text.js';
 import { Client, demoDocument, startTestServer, type TestServer } from './server.js';
 
 let server: TestServer;
-beforeAll(async () => {
-  server = await startTestServer();
-});
-afterAll(() => server.close());
+/** The specs of a group share a server. */
+const allOnOne = (): void => {
+  beforeAll(async () => {
+    server = await startTestServer();
+  });
+  afterAll(() => server.close());
+};
 const problem = (body: unknown): Problem['error'] => (body as Problem).error;
 const GOOD = 'three unlikely lanterns';
 
 describe('guesses at a password', () => {
+  allOnOne();
+
   const guess = (client: Client, name: string, password = 'x'): supertest.Test =>
     client.post('/api/session', { name, password });
   beforeEach(() => server.pool.query('delete from sign_in_try'));
@@ -67,6 +72,8 @@ describe('guesses at a password', () => {
 });
 
 describe('people', () => {
+  allOnOne();
+
   const people = async (owner: Client): Promise<People> =>
     HOUSE_ROUTES.people.answer.parse((await owner.get('/api/people').expect(200)).body);
 
@@ -175,6 +182,8 @@ describe('people', () => {
 });
 
 describe('the names of the server', () => {
+  allOnOne();
+
   it('are its own: what was meant for another host is refused, whatever its origin', async () => {
     const log = pino({ level: 'silent' });
     const app = createApp({ pool: server.pool, log, version: 'test', hosts: ['Knots.example'] });
@@ -208,6 +217,8 @@ describe('the names of the server', () => {
 const wellFormed = (text: string): string => text.replace(/\p{Surrogate}/gu, '\ufffd');
 
 describe('text that is none', () => {
+  allOnOne();
+
   const ODD = [
     '\0',
     '\ud800',

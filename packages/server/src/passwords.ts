@@ -15,7 +15,7 @@ const LOOKED_AT = 64;
 
 /** Why a password is not taken; nothing where it is. What its owner is called is no password. */
 export function passwordTrouble(password: string, ...known: readonly string[]): Refusal | undefined {
-  const letters = [...password.normalize('NFKC')];
+  const letters = Array.from(password.normalize('NFKC'));
   if (letters.length < PASSWORD_LEAST)
     return refuse(
       'password',

@@ -57,6 +57,9 @@ import { NewPassword } from './new-password';
     section {
       padding: 20px 24px;
     }
+    h2 {
+      margin-bottom: 12px;
+    }
     .present {
       display: grid;
       gap: 4px;

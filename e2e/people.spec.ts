@@ -1,0 +1,47 @@
+/**
+ * People of a house: invited, let do what their role lets them, closed.
+ */
+import { expect, test } from '@playwright/test';
+import { choose, signIn, watch } from './support';
+
+test('an owner invites a reader, who joins by the link, reads and changes nothing; closed, they are out', async ({
+  page,
+  browser,
+}) => {
+  await signIn(page);
+  await page.goto('/shelf');
+  await page.getByRole('button', { name: 'Wren Tallow' }).click();
+  await page.getByRole('menuitem', { name: 'People' }).click();
+  const name = `Sorrel ${Date.now()}`;
+  await page.getByLabel('Name').fill(name);
+  await choose(page, 'What they may do', 'reader: reads drafts');
+  await page.getByRole('button', { name: 'Make a link' }).click();
+  const link = await page.getByLabel('The link').inputValue();
+
+  const guest = await (await browser.newContext()).newPage();
+  watch(guest);
+  await guest.goto(link);
+  await guest.getByLabel('Password').fill('password1234');
+  await guest.getByRole('button', { name: 'Join' }).click();
+  await expect(guest.getByRole('alert')).toContainText('first that are guessed');
+  await guest.getByLabel('Password').fill('three unlikely lanterns');
+  await guest.getByRole('button', { name: 'Join' }).click();
+  await guest.waitForURL('**/shelf');
+  await expect(guest.getByRole('button', { name: 'New knot' })).toHaveCount(0);
+  await guest.getByRole('link', { name: 'Bowline', exact: true }).first().click();
+  await expect(guest.locator('svg.board')).toBeVisible();
+  await guest.getByRole('link', { name: 'Review', exact: true }).click();
+  await expect(guest.getByRole('button', { name: 'Begin the review' })).toHaveCount(0);
+  // The link is taken up.
+  const late = await (await browser.newContext()).newPage();
+  await late.goto(link);
+  await late.getByLabel('Password').fill('three unlikely lanterns');
+  await late.getByRole('button', { name: 'Join' }).click();
+  await expect(late.getByRole('alert')).toContainText('has ended, or was taken up');
+
+  await page.reload();
+  await page.getByRole('button', { name: `Close account of ${name}` }).click();
+  await expect(page.getByRole('button', { name: `Open account of ${name}` })).toBeVisible();
+  await guest.goto('/shelf');
+  await guest.waitForURL('**/sign-in**');
+});

@@ -1,0 +1,127 @@
+import { HttpTestingController, provideHttpClientTesting } from '@angular/common/http/testing';
+import { provideHttpClient } from '@angular/common/http';
+import { TestBed, type ComponentFixture } from '@angular/core/testing';
+import { provideRouter, Router } from '@angular/router';
+import type { People } from '@foxtrail/contract';
+import { SESSION } from '../testing/knots';
+import { SessionService } from '../data/session';
+import { AccountPage } from './account';
+import { JoinPage } from './join';
+import { PeoplePage } from './people';
+
+const ID = '00000000-0000-4000-8000-000000000009';
+const PEOPLE: People = {
+  people: [
+    { id: ID, name: 'Moss', role: 'reviewer', closed: false, usedAt: null },
+    { id: SESSION.account!.id, name: 'Ada', role: 'owner', closed: false, usedAt: '2026-11-30T10:00:00Z' },
+  ],
+  invited: [{ name: 'Ren', role: 'reader', endsAt: '2026-12-07T10:00:00Z' }],
+};
+
+describe('people', () => {
+  let http: HttpTestingController;
+  beforeEach(() => {
+    TestBed.configureTestingModule({ providers: [provideHttpClient(), provideHttpClientTesting(), provideRouter([])] });
+    http = TestBed.inject(HttpTestingController);
+    TestBed.inject(SessionService).load().subscribe();
+    http.expectOne('/api/session').flush(SESSION);
+  });
+  afterEach(() => http.verify());
+  const button = (fixture: ComponentFixture<unknown>, text: string): HTMLButtonElement =>
+    [...(fixture.nativeElement as HTMLElement).querySelectorAll('button')].find((b) => b.textContent.includes(text))!;
+  const type = (fixture: ComponentFixture<unknown>, selector: string, value: string): void => {
+    const field = (fixture.nativeElement as HTMLElement).querySelector<HTMLInputElement>(selector)!;
+    field.value = value;
+    field.dispatchEvent(new Event('input'));
+  };
+  const alert = (fixture: ComponentFixture<unknown>): string =>
+    (fixture.nativeElement as HTMLElement).querySelector('[role=alert]')?.textContent ?? '';
+
+  it('are shown with what they may do; one is invited by a link that is told once, and taken back', async () => {
+    const fixture = TestBed.createComponent(PeoplePage);
+    const page = fixture.nativeElement as HTMLElement;
+    http.expectOne('/api/people').flush(PEOPLE);
+    await fixture.whenStable();
+    expect([...page.querySelectorAll('tbody th')].map((t) => t.textContent.replace(/\s+/g, ' ').trim())).toEqual([
+      'Moss',
+      'Ada (you)',
+    ]);
+    type(fixture, '[name=name]', '  Pim ');
+    page.querySelector('form')!.dispatchEvent(new Event('submit'));
+    const sent = http.expectOne('/api/people/invitations');
+    expect(sent.request.body).toEqual({ name: 'Pim', role: 'author' });
+    sent.flush({ token: 'abc' }, { status: 201, statusText: 'Created' });
+    http.expectOne('/api/people').flush(PEOPLE);
+    await fixture.whenStable();
+    expect(page.querySelector<HTMLInputElement>('[aria-label="The link"]')!.value).toBe(`${location.origin}/join#abc`);
+    button(fixture, 'Take back').click();
+    const back = http.expectOne('/api/people/invitations');
+    expect([back.request.method, back.request.body]).toEqual(['PUT', { name: 'Ren' }]);
+    back.flush(null, { status: 204, statusText: 'No Content' });
+    http.expectOne('/api/people').flush({ ...PEOPLE, invited: [] });
+    await fixture.whenStable();
+    expect(page.textContent).not.toContain('Invited');
+  });
+
+  it('are closed; what the server refuses is said', async () => {
+    const fixture = TestBed.createComponent(PeoplePage);
+    http.expectOne('/api/people').flush(PEOPLE);
+    await fixture.whenStable();
+    button(fixture, 'Close account').click();
+    const sent = http.expectOne(`/api/people/${ID}`);
+    expect(sent.request.body).toEqual({ role: 'reviewer', closed: true });
+    const error = {
+      code: 'c',
+      place: 'role',
+      reason: 'A house has an owner: this is its last.',
+      remedy: 'Make another.',
+    };
+    sent.flush({ error }, { status: 409, statusText: 'Conflict' });
+    await fixture.whenStable();
+    expect(alert(fixture)).toContain('this is its last');
+  });
+
+  it('take an invitation up by a password, and say when the link is none', async () => {
+    const fixture = TestBed.createComponent(JoinPage);
+    await fixture.whenStable();
+    const submit = async (): Promise<void> => {
+      (fixture.nativeElement as HTMLElement).querySelector('form')!.dispatchEvent(new Event('submit'));
+      await fixture.whenStable();
+    };
+    type(fixture, '[name=password]', 'three unlikely lanterns');
+    await submit();
+    expect(alert(fixture)).toContain('no invitation in this address');
+    const went = spyOn(TestBed.inject(Router), 'navigateByUrl').and.resolveTo(true);
+    history.replaceState(null, '', `${location.pathname}${location.search}#abc`);
+    await submit();
+    const sent = http.expectOne('/api/join');
+    expect(sent.request.body).toEqual({ token: 'abc', password: 'three unlikely lanterns' });
+    sent.flush(SESSION);
+    await fixture.whenStable();
+    expect(went).toHaveBeenCalledWith('/shelf');
+    history.replaceState(null, '', `${location.pathname}${location.search}`);
+  });
+
+  it('change their password with the present one, and sign out everywhere', async () => {
+    const fixture = TestBed.createComponent(AccountPage);
+    await fixture.whenStable();
+    const page = fixture.nativeElement as HTMLElement;
+    type(fixture, '[name=password]', 'three unlikely lanterns');
+    page.querySelector('form')!.dispatchEvent(new Event('submit'));
+    await fixture.whenStable();
+    expect(alert(fixture)).toContain('Give both');
+    type(fixture, '[autocomplete=current-password]', 'right horse');
+    page.querySelector('form')!.dispatchEvent(new Event('submit'));
+    const sent = http.expectOne('/api/session/password');
+    expect(sent.request.body).toEqual({ present: 'right horse', wanted: 'three unlikely lanterns' });
+    sent.flush(null, { status: 204, statusText: 'No Content' });
+    await fixture.whenStable();
+    expect(page.querySelector('[role=status]')!.textContent).toContain('It is changed');
+    const went = spyOn(TestBed.inject(Router), 'navigateByUrl').and.resolveTo(true);
+    button(fixture, 'Sign out everywhere').click();
+    http.expectOne('/api/session/all').flush(null, { status: 204, statusText: 'No Content' });
+    await fixture.whenStable();
+    expect(went).toHaveBeenCalledWith('/sign-in');
+    expect(TestBed.inject(SessionService).session()?.account).toBeNull();
+  });
+});
