@@ -81,7 +81,7 @@ export function toProblem(error: unknown, log: Logger): HttpProblem {
       'Check its address and its headers.',
     );
   // A value that was let through and that the database cannot keep as it is.
-  if (code !== undefined && code.startsWith('22')) {
+  if (code?.startsWith('22') === true) {
     log.warn({ code, message }, 'a value was let through that the database does not take');
     return new HttpProblem(
       400,
