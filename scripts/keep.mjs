@@ -1,4 +1,4 @@
-// npm run backup, npm run restore, npm run account: for whoever keeps a server.
+// npm run backup, restore, account and archive: for whoever keeps a server.
 import { spawn } from 'node:child_process';
 import { existsSync, readFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';

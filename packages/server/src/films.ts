@@ -117,7 +117,8 @@ export async function takePiece(
   );
 }
 
-const pieceOf = async (db: Queryable, hash: string, number: number): Promise<Buffer | undefined> => {
+/** A piece of a film; nothing where it has not come. */
+export const pieceOf = async (db: Queryable, hash: string, number: number): Promise<Buffer | undefined> => {
   const found = await db.query<{ bytes: Buffer }>('select bytes from film_piece where hash = $1 and number = $2', [
     hash,
     number,

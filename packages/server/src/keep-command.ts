@@ -1,12 +1,14 @@
 /**
- * Commands for whoever keeps a server: `backup`, `restore` and `account`. Run by the scripts of these names, which know the database;
+ * Commands for whoever keeps a server: `backup`, `restore`, `account` and `archive`. Run by the scripts of these names, which know the database;
  * DATABASE_URL and PG_BIN from the environment.
  */
 import { randomBytes } from 'node:crypto';
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
 import { pino } from 'pino';
+import type { Account } from '@foxtrail/contract';
 import { hashPassword } from './accounts.js';
+import { ArchiveTrouble, readArchive, writeArchive } from './archive.js';
 import { backUp, BackupTrouble, exchange, putBack, type Database } from './backup.js';
 import { updateRows } from './columns.js';
 import { openPool } from './database.js';
@@ -75,13 +77,51 @@ async function account(args: string[]): Promise<void> {
   }
 }
 
-const COMMANDS: Readonly<Record<string, (args: string[]) => Promise<void>>> = { backup, restore, account };
+const ARCHIVE_USE = `npm run archive -- out FILE.zip                    writes the library
+npm run archive -- look FILE.zip                   what would be taken
+npm run archive -- in FILE.zip --as NAME           takes its knots, films and kin; --house its rules, --words its words`;
+
+/** The library as one open file: written, looked at, taken. */
+async function archive(args: string[]): Promise<void> {
+  const { values, positionals } = parseArgs({
+    args,
+    allowPositionals: true,
+    options: { as: { type: 'string' }, house: { type: 'boolean' }, words: { type: 'boolean' } },
+  });
+  const [what, file] = positionals;
+  if (file === undefined || !['out', 'look', 'in'].includes(what ?? '')) throw new BackupTrouble(ARCHIVE_USE);
+  const pool = openPool(database.url, pino({ level: 'silent' }));
+  try {
+    if (what === 'out') {
+      const { knots, files } = await writeArchive(pool, file);
+      say(`Written: ${file}, ${knots.length} knots, ${files.filter((f) => f.path.startsWith('films/')).length} films.`);
+      return;
+    }
+    const found = await pool.query<Account>(
+      "select id, name, role from account where lower(name) = lower($1) and role in ('owner', 'author') and disabled_at is null",
+      [values.as ?? ''],
+    );
+    const by = found.rows[0];
+    if (what === 'in' && !by)
+      throw new BackupTrouble('Name the author or owner by whom it is taken: --as NAME. npm run account lists them.');
+    const taking = { house: values.house === true, words: values.words === true };
+    const { manifest, told } = await readArchive(pool, file, taking, what === 'in' ? by : undefined);
+    say(`The library of ${manifest.house}, written ${manifest.made}:`);
+    for (const { what: part, becomes, why } of told)
+      say(`  ${becomes.padEnd(13)} ${part}${why === undefined ? '' : `: ${why}`}`);
+    if (told.some((t) => t.becomes === 'refused')) process.exitCode = 1;
+  } finally {
+    await pool.end();
+  }
+}
+
+const COMMANDS: Readonly<Record<string, (args: string[]) => Promise<void>>> = { backup, restore, account, archive };
 
 const [command = '', ...rest] = process.argv.slice(2);
 (COMMANDS[command] ?? (() => Promise.reject(new BackupTrouble(`There is no command “${command}”.`))))(rest).catch(
   (error: unknown) => {
     process.stderr.write(
-      `${error instanceof BackupTrouble ? error.message : ((error as Error).stack ?? String(error))}\n`,
+      `${error instanceof BackupTrouble || error instanceof ArchiveTrouble ? error.message : ((error as Error).stack ?? String(error))}\n`,
     );
     process.exitCode = 1;
   },
