@@ -61,6 +61,26 @@ describe('SVG read as a figure', () => {
       expect(back.knot.entry).toEqual(knot.entry);
     }
   });
+  it('is refused with its place before it costs time, where it is nested, long or full beyond any drawing of ropes', () => {
+    const svg = (inner: string): string =>
+      `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 100 100">${inner}</svg>`;
+    const line = '<path d="M0 0L9 9"/>';
+    const curves = (n: number): string =>
+      Array.from({ length: n }, (_, i) => `C${(i * 7) % 97} 99 99 ${(i * 3) % 89} ${(i * 13) % 83} 50`).join('');
+    const worst: readonly (readonly [string, RegExp])[] = [
+      ['<g>'.repeat(20_000) + line + '</g>'.repeat(20_000), /nested deeper/],
+      ['<g transform="scale(1.1)">'.repeat(5000) + line, /nested deeper/],
+      [line.repeat(50_000), /more than 400 parts/],
+      [`<path d="M0 0${'C1 99 99 1 50 50'.repeat(100_000)}"/>`, /300000 are the most of one path/],
+      [`<path d="M0 0${curves(2600)}"/>`, /more than 60000 points/],
+      [`<path d="M0 0${curves(2400)}"/>`, /times as long as its rope is thick/],
+    ];
+    for (const [inner, why] of worst) {
+      const read = readSvg(svg(inner));
+      expect(read.ok ? '' : read.reason).toMatch(why);
+      expect(read.ok ? '' : read.place).toMatch(/^line 1/);
+    }
+  });
   it('keeps the crossings and proportions of paths, moved, turned and scaled in any way', () => {
     const bare = drawnFiles.map((file) => drawnKnot(file).method.figure).filter((f) => f.hosts.length === 0);
     expect(bare.length).toBeGreaterThan(4);

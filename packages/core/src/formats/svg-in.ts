@@ -19,6 +19,12 @@ import { accept, refuse, type Refusal, type Result } from '../figure/refusal.js'
 /** Longest SVG read, in characters. */
 export const SVG_LIMIT = 4_000_000;
 
+/**
+ * What a drawing of ropes has at the most: groups within groups, characters of one path, points of all lines, and lines that are read before it
+ * is told that there are too many. More is refused before it costs time.
+ */
+const MOST = { depth: 64, path: 300_000, points: 60_000, lines: 400 } as const;
+
 /** Elements whose contents are not drawn where they stand. */
 const UNDRAWN = new Set([
   'defs',
@@ -147,6 +153,8 @@ function scan(text: string): Result<Scan> {
   const shapes: Shape[] = [];
   const stack: Inherited[] = [];
   let carrying = 0;
+  let points = 0;
+  let lines = 0;
   let carried = '';
   let root = true;
   parser.on('error', (e) => {
@@ -174,12 +182,35 @@ function scan(text: string): Result<Scan> {
         styleOf(tag, 'visibility') === 'hidden',
     };
     stack.push(own);
+    if (stack.length > MOST.depth)
+      throw new Stop(
+        refuse(
+          `line ${parser.line}, <${name}>`,
+          `It is nested deeper than ${MOST.depth} times.`,
+          'Ungroup the drawing, and export it again.',
+        ),
+      );
     if (tag.attributes.id === CARRIED) carrying = stack.length;
     if (own.hidden || !DRAWN.has(name)) return;
     const place = `line ${parser.line}, <${name}>`;
-    const runs = runsOf(pathOf(tag), own.transforms);
+    const path = pathOf(tag);
+    if (path.length > MOST.path)
+      throw new Stop(
+        refuse(place, `It has ${path.length} characters; ${MOST.path} are the most of one path.`, 'Simplify the path.'),
+      );
+    const runs = runsOf(path, own.transforms);
     if (typeof runs === 'string')
       throw new Stop(refuse(place, `Its path cannot be read: ${runs}.`, 'Draw it again as a path.'));
+    points += runs.reduce((sum, r) => sum + r.points.length, 0);
+    lines += runs.length;
+    if (points > MOST.points || lines > MOST.lines)
+      throw new Stop(
+        refuse(
+          place,
+          `Its lines have more than ${points > MOST.points ? `${MOST.points} points` : `${MOST.lines} parts`}.`,
+          'Leave only the lines that are ropes, each drawn once along its middle.',
+        ),
+      );
     if (runs.length > 0) shapes.push({ runs, stroke: lengthOfText(own.stroke) * scaleOf(own.transforms), place });
   });
   parser.on('closetag', () => {
@@ -216,6 +247,12 @@ function scaleOf(transforms: readonly string[]): number {
 const WIDTH = { usual: 40, least: 12, most: 220 };
 /** Straight pieces at least this long, on the average, are meant to be straight. */
 const STRAIGHT = 3;
+
+/** Longest rope that is fitted, in diameters: one control point of it stands for four at the most. */
+const LONGEST = 4 * LIMITS.points;
+
+const lengthOfRun = (points: readonly Point[]): number =>
+  points.reduce((sum, p, i) => sum + (i === 0 ? 0 : distance(points[i - 1] as Point, p)), 0);
 
 export interface ReadSvg {
   readonly figure: Figure;
@@ -262,6 +299,13 @@ export function readSvg(text: string): Result<ReadSvg> {
   const [mx, my] = [(box[0] + box[2]) / 2, (box[1] + box[3]) / 2];
   let figure: Figure = { ropes: [], hosts: [] };
   for (const run of runs) {
+    const long = k * lengthOfRun(run.points);
+    if (long > LONGEST)
+      return refuse(
+        run.place,
+        `It is ${Math.round(long)} times as long as its rope is thick; ${LONGEST} are the most.`,
+        'Leave only the line along the middle of the rope, or draw its stroke thicker.',
+      );
     const rope = ropeFrom(run, (p) => [(p[0] - mx) * k, (p[1] - my) * k]);
     if (!rope) continue;
     if (rope.points.length > LIMITS.points)
@@ -299,7 +343,7 @@ function ropeFrom(
     closed && all.length > 2 && distance(all[0] as Point, all.at(-1) as Point) < 3 * LEAST_SPACING
       ? all.slice(0, -1)
       : all;
-  const length = ring.reduce((sum, p, i) => sum + (i === 0 ? 0 : distance(ring[i - 1] as Point, p)), 0);
+  const length = lengthOfRun(ring);
   if (ring.length < 2 || length < 1) return undefined;
   const straight = !curved && length / (ring.length - 1) > STRAIGHT;
   const fitted = straight
