@@ -13,7 +13,8 @@ test('an owner invites a reader, who joins by the link, reads and changes nothin
   await page.getByRole('button', { name: 'Wren Tallow' }).click();
   await page.getByRole('menuitem', { name: 'People' }).click();
   const name = `Sorrel ${Date.now()}`;
-  await page.getByLabel('Name').fill(name);
+  await page.waitForURL('**/people');
+  await page.getByLabel('Name', { exact: true }).fill(name);
   await choose(page, 'What they may do', 'reader: reads drafts');
   await page.getByRole('button', { name: 'Make a link' }).click();
   const link = await page.getByLabel('The link').inputValue();

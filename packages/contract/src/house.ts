@@ -69,6 +69,23 @@ export type Invited = z.infer<typeof invitedSchema>;
 export const peopleSchema = z.object({ people: z.array(personSchema), invited: z.array(invitedSchema) });
 export type People = z.infer<typeof peopleSchema>;
 
+/** What a house holds, and what is still to be done in it. */
+export const heldSchema = z.object({
+  knots: z.number().int(),
+  archived: z.number().int(),
+  revisions: z.number().int(),
+  films: z.number().int(),
+  /** Bytes of films and clips, and of all of the database. */
+  mediaBytes: z.number(),
+  databaseBytes: z.number(),
+  /** Knots whose findings are still to be counted, and servers that work in the background. */
+  left: z.number().int(),
+  working: z.number().int(),
+  /** When it was last backed up, and how large that was; null: never, by this program. */
+  backup: z.object({ at: z.string(), bytes: z.number() }).nullable(),
+});
+export type Held = z.infer<typeof heldSchema>;
+
 const inviteSchema = z.object({ name: nameSchema, role: z.enum(ROLES) });
 const joinSchema = z.object({ token: z.string().min(1).max(100), password: z.string().min(1).max(PASSWORD_MOST) });
 const passwordSchema = z.object({
@@ -107,6 +124,14 @@ export const HOUSE_ROUTES = {
     access: 'owner',
     summary: 'Who has an account, and who is invited',
     answer: peopleSchema,
+    refusals: [401, 403],
+  }),
+  held: route({
+    method: 'get',
+    path: '/api/house/held',
+    access: 'owner',
+    summary: 'What the house holds, what is still to be done, and its last backup',
+    answer: heldSchema,
     refusals: [401, 403],
   }),
   invite: route({

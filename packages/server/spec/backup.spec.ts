@@ -1,6 +1,7 @@
 /**
  * The drill of docs/backups.md, on the demo's library: written, lost, put back.
  */
+import { HOUSE_ROUTES } from '@foxtrail/contract';
 import { mkdtemp, open, readdir, rm, stat } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -51,11 +52,18 @@ describe('a backup', () => {
   });
 
   it('holds everything, is tried out when it is written, and comes back as it was', async () => {
+    await server.owner();
     const before = await contentsOf(server.databaseUrl);
     const { file, note } = await backUp(database, folder, 3);
     expect(note.rows.knot).toBe(11);
     expect(note.rows.film_piece).toBeGreaterThan(0);
     expect((await stat(file)).mode & 0o077).toBe(0);
+    // Its owner sees when that was.
+    const held = HOUSE_ROUTES.held.answer.parse((await (await server.owner()).get('/api/house/held').expect(200)).body);
+    expect(held.backup).toEqual({ at: note.made, bytes: note.bytes });
+    expect([held.knots, held.archived, held.films]).toEqual([11, 0, 1]);
+    expect(held.databaseBytes).toBeGreaterThan(held.mediaBytes);
+    await (await server.author()).get('/api/house/held').expect(403);
     // What happens afterwards is not in it.
     await server.pool.query('delete from knot');
     made.push('drill_back');

@@ -141,6 +141,9 @@ export async function backUp(
     };
     await writeFile(noteBeside(file), `${JSON.stringify(note, null, 2)}\n`, { mode: 0o600 });
     await rename(part, file);
+    await asked(database.url, (client) =>
+      client.query('update house set backed_up_at = $1, backup_bytes = $2', [now, note.bytes]),
+    );
     return { file, note, gone: await retain(folder, keep) };
   } catch (error) {
     await rm(part, { force: true });

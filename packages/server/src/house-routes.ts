@@ -5,6 +5,7 @@ import { HOUSE_ROUTES, type Account, type Session } from '@foxtrail/contract';
 import type { Router } from 'express';
 import type { AppOptions } from './app.js';
 import { logged } from './claims.js';
+import { heldIn } from './held.js';
 import { changeHouse, house } from './house.js';
 import { changePassword, changePerson, invite, join, peopleOf, signOutEverywhere, uninvite } from './people.js';
 import { countStale, leftToCount } from './recount.js';
@@ -45,6 +46,7 @@ export function houseRoutes({ pool, log, version }: AppOptions): Router {
     return session(account);
   });
   desk.serve(HOUSE_ROUTES.people, () => peopleOf(pool));
+  desk.serve(HOUSE_ROUTES.held, () => heldIn(pool));
   desk.serve(HOUSE_ROUTES.invite, ({ account, body }) => invite(pool, account, body));
   desk.serve(HOUSE_ROUTES.uninvite, ({ body: { name } }) => uninvite(pool, name));
   desk.serve(HOUSE_ROUTES.changePerson, ({ parameters: { person }, body }) => changePerson(pool, person, body));

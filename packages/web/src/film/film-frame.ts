@@ -353,7 +353,9 @@ export class FilmFrame {
     const video = this.element();
     if (video.videoWidth > 0) this.shape.set(video.videoWidth / video.videoHeight);
     this.told.set(Number.isFinite(video.duration) ? video.duration : undefined);
-    if (!this.watches) this.watch();
+    this.loads += 1;
+    this.presented = undefined;
+    this.watch(this.loads);
     // What was asked for before it could be played comes first.
     this.then(async () => this.tell(await this.goTo(this.time())));
   }
@@ -376,17 +378,18 @@ export class FilmFrame {
   /** It is on its way to a time. */
   private going = false;
   private woken: (() => void) | undefined;
-  private watches = false;
+  /** How many films have been taken up, the same one from another place too. */
+  private loads = 0;
 
-  /** Follows the pictures as they are shown: while it plays, and where one comes late. */
-  private watch(): void {
-    this.watches = true;
+  /** Follows the pictures of a film as they are shown: while it plays, and where one comes late. Whoever followed the one before is let go. */
+  private watch(load: number): void {
     this.element().requestVideoFrameCallback((_now, { mediaTime }) => {
+      if (load !== this.loads) return;
       this.presented = mediaTime;
       this.pictures += 1;
       this.woken?.();
       if (!this.going) this.tell(mediaTime);
-      this.watch();
+      this.watch(load);
     });
   }
 
@@ -409,7 +412,7 @@ export class FilmFrame {
 
   /** One thing after another: nothing that is pressed is lost. */
   private then(does: () => Promise<void>): void {
-    this.queue = this.queue.then(does);
+    this.queue = this.queue.then(does).catch(() => undefined);
   }
 
   /** Goes to a time; resolves to that of the frame which is shown then. */
@@ -458,22 +461,32 @@ export class FilmFrame {
     this.element().pause();
     this.then(async () => {
       const from = this.time();
-      const room = way === 1 ? this.duration() - from : from;
-      const at = (far: number): Promise<number> => this.goTo(Math.max(0, from + way * far + 1e-3));
-      const isOther = (time: number): boolean => Math.abs(time - from) > 1e-4;
-      let same = 0;
-      let far = Math.min(STEP, room);
-      let shown = from;
-      while (far > same && !isOther((shown = await at(far)))) [same, far] = [far, Math.min(2 * far, room)];
-      let last = far;
-      while (far - same > STEP) {
-        last = (same + far) / 2;
-        const now = await at(last);
-        if (isOther(now)) [far, shown] = [last, now];
-        else same = last;
+      // Where the film was taken up anew meanwhile, from another place, it is gone on from there.
+      for (let tries = 0; tries < 3; tries += 1) {
+        const before = this.loads;
+        await this.walk(way, from);
+        const isSame = before === this.loads && this.element().readyState >= HTMLMediaElement.HAVE_METADATA;
+        if (isSame || this.element().error || Math.abs(this.time() - from) > 1e-4) return;
       }
-      this.tell(last === far ? shown : await at(far));
     });
+  }
+
+  private async walk(way: 1 | -1, from: number): Promise<void> {
+    const room = way === 1 ? this.duration() - from : from;
+    const at = (far: number): Promise<number> => this.goTo(Math.max(0, from + way * far + 1e-3));
+    const isOther = (time: number): boolean => Math.abs(time - from) > 1e-4;
+    let same = 0;
+    let far = Math.min(STEP, room);
+    let shown = from;
+    while (far > same && !isOther((shown = await at(far)))) [same, far] = [far, Math.min(2 * far, room)];
+    let last = far;
+    while (far - same > STEP) {
+      last = (same + far) / 2;
+      const now = await at(last);
+      if (isOther(now)) [far, shown] = [last, now];
+      else same = last;
+    }
+    this.tell(last === far ? shown : await at(far));
   }
 
   /** Where the arrow keys have led, until Enter sets a place there. */

@@ -2,7 +2,6 @@
  * One’s own account: another password, and signed out wherever one is signed in.
  */
 import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
-import { FormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { Router } from '@angular/router';
 import { Attempt } from '../data/attempt';
@@ -12,24 +11,22 @@ import { NewPassword } from './new-password';
 
 @Component({
   selector: 'ft-account',
-  imports: [FormsModule, MatButtonModule, NewPassword, TroubleLine],
+  imports: [MatButtonModule, NewPassword, TroubleLine],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <main>
       <h1>{{ sessions.session()?.account?.name }}</h1>
       <section class="card">
         <h2>Another password</h2>
-        <ft-new-password label="New password" does="Change it" [busy]="attempt.busy()" (chosen)="change($event)">
+        <ft-new-password
+          label="New password"
+          does="Change it"
+          [busy]="attempt.busy()"
+          (chosen)="change(present, $event)"
+        >
           <label class="present">
             <span>Present password</span>
-            <input
-              class="field"
-              type="password"
-              name="present"
-              [(ngModel)]="present"
-              [ngModelOptions]="{ standalone: true }"
-              autocomplete="current-password"
-            />
+            <input #present class="field" type="password" name="present" autocomplete="current-password" />
           </label>
         </ft-new-password>
         <ft-trouble [text]="attempt.trouble()" />
@@ -72,16 +69,15 @@ export class AccountPage {
   private readonly router = inject(Router);
   protected readonly attempt = new Attempt();
   protected readonly changed = signal(false);
-  protected present = '';
 
-  protected change(wanted: string): void {
+  protected change(present: HTMLInputElement, wanted: string): void {
     this.changed.set(false);
-    if (this.present === '' || wanted === '') {
+    if (present.value === '' || wanted === '') {
       this.attempt.trouble.set('Give both the present password and the new one.');
       return;
     }
-    void this.attempt.run(this.sessions.changePassword({ present: this.present, wanted }), () => {
-      this.present = '';
+    void this.attempt.run(this.sessions.changePassword({ present: present.value, wanted }), () => {
+      present.value = '';
       this.changed.set(true);
     });
   }

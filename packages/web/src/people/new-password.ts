@@ -2,30 +2,31 @@
  * A password chosen: how long it is to be, and how one is found that is kept in mind.
  */
 import { ChangeDetectionStrategy, Component, input, output, signal } from '@angular/core';
-import { FormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { PASSWORD_LEAST } from '@foxtrail/contract';
 
 @Component({
   selector: 'ft-new-password',
-  imports: [FormsModule, MatButtonModule],
+  imports: [MatButtonModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <form (ngSubmit)="submit()">
+    <form (submit)="$event.preventDefault(); submit(field.value)">
       <ng-content />
       <label>
         <span>{{ label() }}</span>
         <input
+          #field
           class="field"
           name="password"
           [type]="shown() ? 'text' : 'password'"
-          [(ngModel)]="password"
           autocomplete="new-password"
           maxlength="200"
           aria-describedby="password-hint"
         />
       </label>
-      <label class="show"><input type="checkbox" name="shown" [(ngModel)]="shown" /> Show it</label>
+      <label class="show"
+        ><input type="checkbox" name="shown" [checked]="shown()" (change)="shown.set(!shown())" /> Show it</label
+      >
       <p id="password-hint" class="soft">
         {{ least }} characters or more: three or four words that have nothing to do with each other are easily kept in
         mind.
@@ -56,9 +57,8 @@ export class NewPassword {
   readonly chosen = output<string>();
   protected readonly least = PASSWORD_LEAST;
   protected readonly shown = signal(false);
-  protected password = '';
 
-  protected submit(): void {
-    if (!this.busy()) this.chosen.emit(this.password);
+  protected submit(password: string): void {
+    if (!this.busy()) this.chosen.emit(password);
   }
 }

@@ -2,7 +2,7 @@ import { HttpTestingController, provideHttpClientTesting } from '@angular/common
 import { provideHttpClient } from '@angular/common/http';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { provideRouter, Router } from '@angular/router';
-import type { People } from '@foxtrail/contract';
+import type { Held, People } from '@foxtrail/contract';
 import { SESSION } from '../testing/knots';
 import { SessionService } from '../data/session';
 import { AccountPage } from './account';
@@ -16,6 +16,18 @@ const PEOPLE: People = {
     { id: SESSION.account!.id, name: 'Ada', role: 'owner', closed: false, usedAt: '2026-11-30T10:00:00Z' },
   ],
   invited: [{ name: 'Ren', role: 'reader', endsAt: '2026-12-07T10:00:00Z' }],
+};
+
+const HELD: Held = {
+  knots: 12,
+  archived: 2,
+  revisions: 40,
+  films: 1,
+  mediaBytes: 3 * 1024 ** 2,
+  databaseBytes: 20 * 1024 ** 2,
+  left: 0,
+  working: 0,
+  backup: null,
 };
 
 describe('people', () => {
@@ -34,38 +46,59 @@ describe('people', () => {
     field.value = value;
     field.dispatchEvent(new Event('input'));
   };
+  const load = (people = PEOPLE, backup: Held['backup'] = null): void => {
+    http.expectOne('/api/people').flush(people);
+    http.expectOne('/api/house/held').flush({ ...HELD, backup });
+  };
   const alert = (fixture: ComponentFixture<unknown>): string =>
     (fixture.nativeElement as HTMLElement).querySelector('[role=alert]')?.textContent ?? '';
 
   it('are shown with what they may do; one is invited by a link that is told once, and taken back', async () => {
     const fixture = TestBed.createComponent(PeoplePage);
     const page = fixture.nativeElement as HTMLElement;
-    http.expectOne('/api/people').flush(PEOPLE);
+    load();
     await fixture.whenStable();
     expect([...page.querySelectorAll('tbody th')].map((t) => t.textContent.replace(/\s+/g, ' ').trim())).toEqual([
       'Moss',
       'Ada (you)',
     ]);
+    page.querySelector('form')!.dispatchEvent(new Event('submit', { cancelable: true }));
+    await fixture.whenStable();
+    expect(alert(fixture)).toContain('Say who is invited');
     type(fixture, '[name=name]', '  Pim ');
-    page.querySelector('form')!.dispatchEvent(new Event('submit'));
+    page.querySelector('form')!.dispatchEvent(new Event('submit', { cancelable: true }));
     const sent = http.expectOne('/api/people/invitations');
     expect(sent.request.body).toEqual({ name: 'Pim', role: 'author' });
     sent.flush({ token: 'abc' }, { status: 201, statusText: 'Created' });
-    http.expectOne('/api/people').flush(PEOPLE);
+    load();
     await fixture.whenStable();
     expect(page.querySelector<HTMLInputElement>('[aria-label="The link"]')!.value).toBe(`${location.origin}/join#abc`);
     button(fixture, 'Take back').click();
     const back = http.expectOne('/api/people/invitations');
     expect([back.request.method, back.request.body]).toEqual(['PUT', { name: 'Ren' }]);
     back.flush(null, { status: 204, statusText: 'No Content' });
-    http.expectOne('/api/people').flush({ ...PEOPLE, invited: [] });
+    load({ ...PEOPLE, invited: [] });
     await fixture.whenStable();
     expect(page.textContent).not.toContain('Invited');
   });
 
+  it('are told what their house holds, and when it is to be backed up', async () => {
+    const says = async (backup: Held['backup']): Promise<string> => {
+      const fixture = TestBed.createComponent(PeoplePage);
+      load(PEOPLE, backup);
+      await fixture.whenStable();
+      const wanting = (fixture.nativeElement as HTMLElement).querySelector('.wanting');
+      return wanting?.textContent.replace(/\s+/g, ' ').trim() ?? '';
+    };
+    const ago = (days: number): string => new Date(Date.now() - days * 86_400_000).toISOString();
+    expect(await says(null)).toContain('never');
+    expect(await says({ at: ago(9), bytes: 1024 ** 2 })).toContain('9 days ago');
+    expect(await says({ at: ago(1), bytes: 1024 ** 2 })).toBe('');
+  });
+
   it('are closed; what the server refuses is said', async () => {
     const fixture = TestBed.createComponent(PeoplePage);
-    http.expectOne('/api/people').flush(PEOPLE);
+    load();
     await fixture.whenStable();
     button(fixture, 'Close account').click();
     const sent = http.expectOne(`/api/people/${ID}`);
@@ -85,7 +118,9 @@ describe('people', () => {
     const fixture = TestBed.createComponent(JoinPage);
     await fixture.whenStable();
     const submit = async (): Promise<void> => {
-      (fixture.nativeElement as HTMLElement).querySelector('form')!.dispatchEvent(new Event('submit'));
+      (fixture.nativeElement as HTMLElement)
+        .querySelector('form')!
+        .dispatchEvent(new Event('submit', { cancelable: true }));
       await fixture.whenStable();
     };
     type(fixture, '[name=password]', 'three unlikely lanterns');
@@ -107,11 +142,11 @@ describe('people', () => {
     await fixture.whenStable();
     const page = fixture.nativeElement as HTMLElement;
     type(fixture, '[name=password]', 'three unlikely lanterns');
-    page.querySelector('form')!.dispatchEvent(new Event('submit'));
+    page.querySelector('form')!.dispatchEvent(new Event('submit', { cancelable: true }));
     await fixture.whenStable();
     expect(alert(fixture)).toContain('Give both');
     type(fixture, '[autocomplete=current-password]', 'right horse');
-    page.querySelector('form')!.dispatchEvent(new Event('submit'));
+    page.querySelector('form')!.dispatchEvent(new Event('submit', { cancelable: true }));
     const sent = http.expectOne('/api/session/password');
     expect(sent.request.body).toEqual({ present: 'right horse', wanted: 'three unlikely lanterns' });
     sent.flush(null, { status: 204, statusText: 'No Content' });

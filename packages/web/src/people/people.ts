@@ -1,11 +1,11 @@
 /**
- * People: who has an account and what they may do; who is invited. Shown to the owners of a house.
+ * People: who has an account and what they may do; who is invited; and what the house holds. Shown to the owners of a house.
  */
 import { DatePipe } from '@angular/common';
-import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
-import { FormsModule } from '@angular/forms';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
-import { HOUSE_ROUTES, ROLES, type People, type Person, type Role } from '@foxtrail/contract';
+import { HOUSE_ROUTES, ROLES, type Held, type People, type Person, type Role } from '@foxtrail/contract';
+import { forkJoin } from 'rxjs';
 import { Api } from '../data/api';
 import { Attempt } from '../data/attempt';
 import { SessionService } from '../data/session';
@@ -20,6 +20,9 @@ const MAY: Readonly<Record<Role, string>> = {
   reader: 'reads drafts',
 };
 
+/** Days after which a house is to be backed up again. */
+const BACKED_UP = 7;
+
 /** An invitation that was just made. */
 interface Made {
   readonly name: string;
@@ -28,7 +31,7 @@ interface Made {
 
 @Component({
   selector: 'ft-people',
-  imports: [DatePipe, FormsModule, MatButtonModule, Select, TroubleLine],
+  imports: [DatePipe, MatButtonModule, Select, TroubleLine],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './people.html',
   styleUrl: './people.scss',
@@ -40,10 +43,10 @@ export class PeoplePage {
   protected readonly trouble = this.attempt.trouble;
   protected readonly busy = this.attempt.busy;
   protected readonly state = signal<People | undefined>(undefined);
+  protected readonly held = signal<Held | undefined>(undefined);
   protected readonly made = signal<Made | undefined>(undefined);
   protected readonly copied = signal(false);
   protected readonly roles = ROLES.map((value) => ({ value, name: `${value}: ${MAY[value]}` }));
-  protected name = '';
   protected role: Role = 'author';
 
   constructor() {
@@ -51,18 +54,41 @@ export class PeoplePage {
   }
 
   protected load(): void {
-    void this.attempt.run(this.api.call(HOUSE_ROUTES.people), (people) => this.state.set(people));
+    void this.attempt.run(
+      forkJoin([this.api.call(HOUSE_ROUTES.people), this.api.call(HOUSE_ROUTES.held)]),
+      ([people, held]) => {
+        this.state.set(people);
+        this.held.set(held);
+      },
+    );
   }
 
-  protected invite(): void {
-    const [name, role] = [this.name.trim(), this.role];
-    if (name === '' || this.busy()) return;
+  protected invite(field: HTMLInputElement): void {
+    const [name, role] = [field.value.trim(), this.role];
+    if (this.busy()) return;
+    if (name === '') {
+      this.attempt.trouble.set('Say who is invited: the name is what they sign in by.');
+      field.focus();
+      return;
+    }
     void this.attempt.run(this.api.call(HOUSE_ROUTES.invite, { body: { name, role } }), ({ token }) => {
       this.made.set({ name, link: `${location.origin}/join#${token}` });
       this.copied.set(false);
-      this.name = '';
+      field.value = '';
       this.load();
     });
+  }
+
+  /** Days since the last backup, as far as that is to be said; none: lately. */
+  protected readonly unsaved = computed(() => {
+    const backup = this.held()?.backup;
+    if (!backup) return undefined;
+    const days = Math.floor((Date.now() - Date.parse(backup.at)) / 86_400_000);
+    return days > BACKED_UP ? days : undefined;
+  });
+
+  protected mib(bytes: number): string {
+    return bytes < 1024 ** 3 ? `${(bytes / 1024 ** 2).toFixed(1)} MiB` : `${(bytes / 1024 ** 3).toFixed(2)} GiB`;
   }
 
   protected async copy(link: string): Promise<void> {

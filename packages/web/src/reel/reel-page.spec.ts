@@ -367,6 +367,23 @@ describe('Reel', () => {
       at('pointerup', 100 + 2 / perPixel);
       await fixture.whenStable();
       expect(fixture.componentInstance.desk.timeline().duration).toBeCloseTo(before + 2, 0);
+      // Near where its motion ends it stops there.
+      const step = (): { rests: number; lasts: number } => {
+        const [shot] = fixture.componentInstance.desk.timeline().scenes.filter((s) => s.part === 2);
+        return { rests: shot!.end - shot!.laid, lasts: shot!.laid - shot!.start };
+      };
+      const end = page.querySelectorAll<HTMLElement>('.scenes .end')[2]!;
+      end.setPointerCapture = () => undefined;
+      const scale = fixture.componentInstance.desk.timeline().duration / page.querySelector('.rows')!.clientWidth;
+      const drag = (kind: string, x: number): boolean =>
+        end.dispatchEvent(new PointerEvent(kind, { clientX: x, pointerId: 1, bubbles: true }));
+      const { rests, lasts } = step();
+      drag('pointerdown', 300);
+      drag('pointermove', 300 - rests / scale + 4);
+      await fixture.whenStable();
+      expect(page.querySelector('.lasts')!.textContent).toBe(`${lasts.toFixed(1)} s`);
+      drag('pointercancel', 0);
+      await fixture.whenStable();
       blocks()[0]!.click();
       await fixture.whenStable();
       const words = page.querySelector<HTMLTextAreaElement>('ft-scene-editor textarea')!;

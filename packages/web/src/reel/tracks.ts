@@ -80,6 +80,9 @@ const SIGNS: Readonly<Record<ReelScene['kind'], string>> = {
 /** How many times as wide as the page the tracks are drawn. */
 const ZOOMS = [1, 2, 4, 8] as const;
 
+/** How near a dragged end comes to a stop to hold to it, in pixels. */
+const SNAP = 6;
+
 /** Room before the place that is played, and least after it, in pixels. */
 const HEAD_ROOM = 40;
 
@@ -311,9 +314,20 @@ export class ReelTracks {
     const chapter = chaptersOf(this.timeline())[block.part];
     if (!chapter) return;
     const lasts = chapter.end - chapter.start;
+    // Near where its motion comes to rest, or where it has lasted so far, it stops there.
+    const stops = [
+      lasts,
+      ...this.timeline()
+        .scenes.filter((s) => s.part === block.part && s.laid > s.start)
+        .map((s) => s.laid - chapter.start),
+    ];
+    const snapped = (seconds: number): number => stops.find((s) => Math.abs(s - seconds) < SNAP * perPixel) ?? seconds;
     handle.setPointerCapture(event.pointerId);
     const moved = (e: PointerEvent): void =>
-      this.trimmed.set({ part: block.part, seconds: Math.max(0.5, lasts + (e.clientX - began) * perPixel) });
+      this.trimmed.set({
+        part: block.part,
+        seconds: Math.max(0.5, snapped(lasts + (e.clientX - began) * perPixel)),
+      });
     const ended = (e: PointerEvent): void => {
       handle.removeEventListener('pointermove', moved);
       handle.removeEventListener('pointerup', ended);

@@ -1,0 +1,2 @@
+-- When the library was last backed up, and how large that was.
+alter table house add column backed_up_at timestamptz, add column backup_bytes bigint;

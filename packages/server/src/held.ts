@@ -1,0 +1,36 @@
+/**
+ * What a house holds: for its owner, who keeps room for it and backs it up.
+ */
+import type { Held } from '@foxtrail/contract';
+import type { Queryable } from './database.js';
+import { leftToCount } from './recount.js';
+
+type Row = Omit<Held, 'left' | 'backup' | 'mediaBytes' | 'databaseBytes'> & {
+  readonly media: string;
+  readonly database: string;
+  readonly backed_up_at: Date | null;
+  readonly backup_bytes: string | null;
+};
+
+/** What the house holds by now. */
+export async function heldIn(db: Queryable): Promise<Held> {
+  const found = await db.query<Row>(
+    `select (select count(*)::int from knot where archived_at is null) as knots,
+            (select count(*)::int from knot where archived_at is not null) as archived,
+            (select count(*)::int from revision) as revisions,
+            (select count(*)::int from film where type is not null) as films,
+            (select coalesce(sum(size), 0) from film) + (select coalesce(sum(size), 0) from clip) as media,
+            pg_database_size(current_database()) as database,
+            (select count(distinct server)::int from claim where until >= now()) as working,
+            backed_up_at, backup_bytes
+       from house`,
+  );
+  const { media, database, backed_up_at, backup_bytes, ...counts } = found.rows[0] as Row;
+  return {
+    ...counts,
+    mediaBytes: Number(media),
+    databaseBytes: Number(database),
+    left: await leftToCount(db),
+    backup: backed_up_at && { at: backed_up_at.toISOString(), bytes: Number(backup_bytes) },
+  };
+}
