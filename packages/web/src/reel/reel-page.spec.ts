@@ -379,7 +379,7 @@ describe('Reel', () => {
         end.dispatchEvent(new PointerEvent(kind, { clientX: x, pointerId: 1, bubbles: true }));
       const { rests, lasts } = step();
       drag('pointerdown', 300);
-      drag('pointermove', 300 - rests / scale + 4);
+      drag('pointermove', 300 - rests / scale + 1);
       await fixture.whenStable();
       expect(page.querySelector('.lasts')!.textContent).toBe(`${lasts.toFixed(1)} s`);
       drag('pointercancel', 0);

@@ -321,7 +321,10 @@ export class ReelTracks {
         .scenes.filter((s) => s.part === block.part && s.laid > s.start)
         .map((s) => s.laid - chapter.start),
     ];
-    const snapped = (seconds: number): number => stops.find((s) => Math.abs(s - seconds) < SNAP * perPixel) ?? seconds;
+    const snapped = (seconds: number): number => {
+      const [nearest = seconds] = [...stops].sort((a, b) => Math.abs(a - seconds) - Math.abs(b - seconds));
+      return Math.abs(nearest - seconds) < SNAP * perPixel ? nearest : seconds;
+    };
     handle.setPointerCapture(event.pointerId);
     const moved = (e: PointerEvent): void =>
       this.trimmed.set({
