@@ -54,7 +54,10 @@ export async function onDemo(work) {
       if (tab) await page.getByRole('navigation', { name: 'This knot' }).getByRole('link', { name: tab }).click();
     };
     await page.goto(`${base}/sign-in`);
-    await page.getByRole('button', { name: /Wren Tallow/ }).click();
+    const [owner] = server.demo;
+    await page.getByLabel('Name').fill(owner.name);
+    await page.getByLabel('Password').fill(owner.password);
+    await page.getByRole('button', { name: 'Sign in', exact: true }).click();
     await page.waitForURL('**/shelf');
     await work({ page, base, browser, open });
   } finally {
