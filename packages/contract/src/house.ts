@@ -78,9 +78,8 @@ export const heldSchema = z.object({
   /** Bytes of films and clips, and of all of the database. */
   mediaBytes: z.number(),
   databaseBytes: z.number(),
-  /** Knots whose findings are still to be counted, and servers that work in the background. */
+  /** Knots whose findings are still to be counted. */
   left: z.number().int(),
-  working: z.number().int(),
   /** When it was last backed up, and how large that was; null: never, by this program. */
   backup: z.object({ at: z.string(), bytes: z.number() }).nullable(),
 });

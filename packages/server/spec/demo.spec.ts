@@ -70,6 +70,25 @@ describe('migrations', () => {
       await server.close();
     }
   });
+  it('give a house from before there were owners one: whoever wrote in it first, and only where it has none', async () => {
+    const server = await startTestServer();
+    try {
+      const { pool } = server;
+      const sql = await readFile(new URL('../migrations/021_an_owner.sql', import.meta.url), 'utf8');
+      const owners = async (): Promise<string[]> =>
+        (await pool.query<{ name: string }>("select name from account where role = 'owner' order by name")).rows.map(
+          (r) => r.name,
+        );
+      await pool.query(sql);
+      expect(await owners()).toEqual(['Olm Owner']);
+      await pool.query("update account set role = 'author', created_at = now() where role = 'owner'");
+      await pool.query("update account set created_at = now() - interval '1 year' where name = 'Ada Author'");
+      await pool.query(sql);
+      expect(await owners()).toEqual(['Ada Author']);
+    } finally {
+      await server.close();
+    }
+  });
   it('refuse a database that a newer program has used, by naming what it has', async () => {
     const server = await startTestServer();
     try {

@@ -5,15 +5,24 @@ import type { Account } from '@foxtrail/contract';
 import { randomBytes, scrypt, timingSafeEqual, type ScryptOptions } from 'node:crypto';
 import { insertRow } from './columns.js';
 import type { Queryable } from './database.js';
+import { WaitingRoom } from './waiting-room.js';
 
 /** scrypt with N = 2^15, r = 8: about 32 MiB and a tenth of a second a try, which is what an offline guesser pays too. */
 const COST: ScryptOptions = { N: 2 ** 15, r: 8, p: 1, maxmem: 64 * 1024 * 1024 };
 const KEY_LENGTH = 32;
 
+/** Two at a time, whatever they are for: pages that are read meanwhile have the rest of the machine. */
+const deriving = new WaitingRoom(2, 40);
+
 const derive = (password: string, salt: Buffer): Promise<Buffer> =>
-  new Promise((resolve, reject) => {
-    scrypt(password.normalize('NFKC'), salt, KEY_LENGTH, COST, (error, key) => (error ? reject(error) : resolve(key)));
-  });
+  deriving.enter(
+    () =>
+      new Promise((resolve, reject) => {
+        scrypt(password.normalize('NFKC'), salt, KEY_LENGTH, COST, (error, key) =>
+          error ? reject(error) : resolve(key),
+        );
+      }),
+  );
 
 export async function hashPassword(password: string): Promise<string> {
   const salt = randomBytes(16);

@@ -269,7 +269,8 @@ export async function readArchive(
     const here = new Map<string, string>();
     for (const { id, name, path, archived } of manifest.knots)
       await attempt(`knot “${name}”`, async () => {
-        const read = readKnot(parsed(z.unknown(), await checked(path), path));
+        const document = parsed(z.unknown(), await checked(path), path);
+        const read = readKnot(document);
         if (!read.ok) throw new ArchiveTrouble(`${read.place}: ${read.reason} ${read.remedy}`);
         const same = (await named(pool, read.value.name)).find((k) => whatDiffers(read.value, k.knot).length === 0);
         if (same) {
@@ -277,7 +278,7 @@ export async function readArchive(
           return 'there already';
         }
         if (by) {
-          const card = await createKnot(pool, by, { document: JSON.parse(await checked(path)) as unknown });
+          const card = await createKnot(pool, by, { document });
           here.set(id, card.id);
           if (archived) await setArchived(pool, card.id, true);
         } else here.set(id, id);
@@ -309,7 +310,12 @@ export async function readArchive(
         });
       return 'new';
     });
-    const { relations } = parsed(kinSchema, await checked('kin.json'), 'kin.json');
+    const relations = await checked('kin.json')
+      .then((text) => parsed(kinSchema, text, 'kin.json').relations)
+      .catch((error: unknown) => {
+        tell('kin', 'refused', said(error));
+        return [];
+      });
     for (const r of relations)
       await attempt(`kin: ${r.kind}, from ${r.from} to ${r.to}`, async () => {
         const [from, to] = [r.from, r.to].map((ref) =>

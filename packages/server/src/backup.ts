@@ -37,10 +37,21 @@ export interface Database {
 /** What went wrong with a backup, in words for whoever keeps the server. */
 export class BackupTrouble extends Error {}
 
-function run({ bin }: Database, program: string, args: readonly string[]): Promise<void> {
+/** An address without its password, and that: what stands among a program’s arguments is read by everybody on the machine. */
+function withoutPassword(url: string): { readonly address: string; readonly password: string } {
+  const open = new URL(url);
+  const password = decodeURIComponent(open.password);
+  open.password = '';
+  return { address: open.href, password };
+}
+
+/** Runs one of PostgreSQL’s programs on a database. */
+function run({ bin }: Database, program: string, url: string, args: readonly string[]): Promise<void> {
+  const { address, password } = withoutPassword(url);
   return new Promise((done, fail) => {
-    const child = spawn(bin === undefined || bin === '' ? program : join(bin, program), args, {
+    const child = spawn(bin === undefined || bin === '' ? program : join(bin, program), [...args, '-d', address], {
       stdio: ['ignore', 'ignore', 'pipe'],
+      env: { ...process.env, ...(password === '' ? {} : { PGPASSWORD: password }) },
     });
     let said = '';
     child.stderr.on('data', (part: Buffer) => (said = (said + part.toString()).slice(-2000)));
@@ -94,7 +105,7 @@ async function readInto(database: Database, file: string, name: string): Promise
   const url = beside(database.url, name);
   await asked(beside(database.url, 'postgres'), (client) => client.query(`create database "${name}"`));
   try {
-    await run(database, 'pg_restore', ['--exit-on-error', '--no-owner', '--no-privileges', '-d', url, file]);
+    await run(database, 'pg_restore', url, ['--exit-on-error', '--no-owner', '--no-privileges', file]);
   } catch (error) {
     await drop(database, name);
     throw error;
@@ -123,7 +134,7 @@ export async function backUp(
   const part = `${file}.part`;
   const trial = `foxtrail_trial_${randomBytes(4).toString('hex')}`;
   try {
-    await run(database, 'pg_dump', ['-Fc', '--no-owner', '--no-privileges', '-f', part, database.url]);
+    await run(database, 'pg_dump', database.url, ['-Fc', '--no-owner', '--no-privileges', '-f', part]);
     await chmod(part, 0o600);
     const url = await readInto(database, part, trial);
     const rows = await rowsOf(url);

@@ -21,7 +21,6 @@ export async function heldIn(db: Queryable): Promise<Held> {
             (select count(*)::int from film where type is not null) as films,
             (select coalesce(sum(size), 0) from film) + (select coalesce(sum(size), 0) from clip) as media,
             pg_database_size(current_database()) as database,
-            (select count(distinct server)::int from claim where until >= now()) as working,
             backed_up_at, backup_bytes
        from house`,
   );

@@ -8,16 +8,12 @@ import { hashPassword, passwordMatches } from './accounts.js';
 import { Expression, insertRow, putRow } from './columns.js';
 import type { Queryable } from './database.js';
 import { HttpProblem } from './problem.js';
-import { WaitingRoom } from './waiting-room.js';
 
 /** Wrong tries that cost no waiting; after them each waits twice as long as the one before, to a minute at most. */
 const FREE_TRIES = 8;
 const LONGEST_WAIT = 60;
 /** Minutes after which tries are forgotten. */
 const REMEMBERED = 15;
-
-/** Passwords are tried two at a time: each takes a tenth of a second of a processor and 32 MiB. */
-const trying = new WaitingRoom(2, 40);
 
 // A hash nobody's password makes, so that an unknown name takes as long as a wrong password.
 const decoy = hashPassword(randomBytes(24).toString('hex'));
@@ -92,7 +88,7 @@ export async function signIn(db: Queryable, { name, password, address, device }:
   );
   const row = found.rows[0];
   const stored = row?.password_hash ?? (await decoy);
-  const matches = await trying.enter(() => passwordMatches(password, stored));
+  const matches = await passwordMatches(password, stored);
   if (!row || !matches)
     throw new HttpProblem(
       401,

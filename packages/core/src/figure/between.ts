@@ -5,7 +5,7 @@
 import { passagesOf, readWeave } from './crossings.js';
 import { atLength, curveOf, lengthTo, pointAt } from './curve.js';
 import { lastAt, ropeOf, type Figure, type Host, type Rope } from './figure.js';
-import { distance, type Point } from './point.js';
+import { between, distance, type Point } from './point.js';
 
 /** Control points of a drawing on the way lie so far from one another at most, in diameters. */
 const APART = 1.2;
@@ -21,8 +21,6 @@ const metBy = (figure: Figure): string =>
         .join(' '),
     )
     .join(' | ');
-
-const lerp = (p: Point, q: Point, t: number): Point => [p[0] + t * (q[0] - p[0]), p[1] + t * (q[1] - p[1])];
 
 /** Places of a rope and the same places of it as it is drawn otherwise: its ends, and evenly from where it passes to where it passes next. */
 function pairedPlaces(from: Figure, to: Figure, rope: Rope, other: Rope): readonly (readonly [Point, Point])[] {
@@ -68,11 +66,11 @@ export function betweenFigures(from: Figure, to: Figure): OnTheWay | undefined {
     ropes: to.ropes.map(({ eyes: _eyes, wraps: _wraps, breaks: _breaks, ...rope }, i) => ({
       ...rope,
       curve: 'smooth',
-      points: withoutRepeats((paired[i] as (readonly [Point, Point])[]).map(([p, q]) => lerp(p, q, share))),
+      points: withoutRepeats((paired[i] as (readonly [Point, Point])[]).map(([p, q]) => between(p, q, share))),
     })),
     hosts: to.hosts.map((host, i) => ({
       ...host,
-      points: host.points.map((q, k) => lerp((from.hosts[i] as Host).points[k] as Point, q, share)),
+      points: host.points.map((q, k) => between((from.hosts[i] as Host).points[k] as Point, q, share)),
     })),
   });
   const isTrue = (figure: Figure): boolean => readWeave(figure).ok && metBy(figure) === met;

@@ -26,7 +26,6 @@ const HELD: Held = {
   mediaBytes: 3 * 1024 ** 2,
   databaseBytes: 20 * 1024 ** 2,
   left: 0,
-  working: 0,
   backup: null,
 };
 
