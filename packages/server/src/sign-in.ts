@@ -9,7 +9,7 @@ import { Expression, insertRow, putRow } from './columns.js';
 import type { Queryable } from './database.js';
 import { HttpProblem } from './problem.js';
 
-/** Wrong tries that cost no waiting; after them each waits twice as long as the one before, to a minute at most. */
+/** Wrong tries that cost no waiting; after them each waits twice as long as the one before, from two seconds to a minute. */
 const FREE_TRIES = 8;
 const LONGEST_WAIT = 60;
 /** Minutes after which tries are forgotten. */
@@ -29,7 +29,7 @@ async function counted(db: Queryable, name: string, source: string): Promise<num
          tries = case when t.at < now() - make_interval(mins => $5) then 1 else t.tries + 1 end,
          free_at = now() + make_interval(secs => case
            when t.at < now() - make_interval(mins => $5) or t.tries + 1 < $3 then 0
-           else least($4, 2 ^ least(t.tries + 1 - $3, 20)) end),
+           else least($4, 2 ^ least(t.tries + 2 - $3, 20)) end),
          at = now()
        where t.free_at <= now()`,
     [key, source, free, longest, minutes],
