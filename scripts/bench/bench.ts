@@ -22,6 +22,7 @@ import type { ExportRequest } from '../../packages/web/src/reel/export-messages.
 import { dragBench, layoutBench } from './drafting.js';
 import { filmBench } from './films.js';
 import { identityBench } from './identity.js';
+import { loadBench } from './load.js';
 import { kinInCore, kinMapBench } from './kin.js';
 import { BUILT, openBrowser } from './measure.js';
 import { savingBench } from './saving.js';
@@ -261,6 +262,7 @@ const parts: Record<string, () => Promise<object> | object> = {
   set: setBench,
   turning: turningBench,
   saving: () => savingBench(databaseUrl),
+  load: () => loadBench(databaseUrl),
   reel: async () => ({
     films: await filmBench(databaseUrl),
     timeline: await timelineBench(databaseUrl),

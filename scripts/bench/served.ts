@@ -9,6 +9,8 @@ const AUTHOR = { name: 'Wren Tallow', password: 'estuary-kites' };
 
 export interface Served {
   readonly base: string;
+  /** The author's cookie, for what asks by itself. */
+  readonly cookie: string;
   /** Asks as the author: what is no bytes is sent as JSON. */
   readonly ask: (
     method: string,
@@ -52,6 +54,7 @@ export async function served(databaseUrl: string): Promise<Served> {
   const cookie = (signedIn.headers.get('set-cookie') ?? '').split(';')[0] ?? '';
   return {
     base,
+    cookie,
     stop,
     ask: (method, path, body, headers = {}) => {
       const bytes = body instanceof Uint8Array;

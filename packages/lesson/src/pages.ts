@@ -8,11 +8,12 @@ import { firstShown, lessonHtml, type LessonData, type Shown } from './lesson.js
 
 /** What a page is sent with. */
 export interface PageFrame {
-  /** Lets the page's one style element through the content policy. */
-  readonly nonce: string;
   /** Changes whenever the pages' script or style does, so that browsers keep them as long. */
   readonly version: string;
 }
+
+/** The one style element of a page, which a content policy lets through by its hash. */
+export const pageStyle = (): string => lookStyle();
 
 interface PageParts {
   readonly title: string;
@@ -22,7 +23,7 @@ interface PageParts {
   readonly main: Html;
 }
 
-const frame = ({ title, description, picture, main }: PageParts, { nonce, version }: PageFrame): string =>
+const frame = ({ title, description, picture, main }: PageParts, { version }: PageFrame): string =>
   html`<!doctype html>
     <html lang="en">
       <head>
@@ -36,9 +37,7 @@ const frame = ({ title, description, picture, main }: PageParts, { nonce, versio
         ${picture !== undefined && html`<meta property="og:image" content="${picture}" />`}
         <link rel="icon" type="image/svg+xml" href="/favicon.svg" />
         <link rel="stylesheet" href="/learn.css?v=${version}" />
-        <style nonce="${nonce}">
-          ${raw(lookStyle())}
-        </style>
+        ${raw(`<style>${pageStyle()}</style>`)}
         <script type="module" src="/learn.js?v=${version}"></script>
       </head>
       <body>

@@ -1,10 +1,10 @@
 /**
  * The public pages, as HTML: what is published reads, prints and is found without a script, and without an account.
  */
-import { listPage, missingPage, type PageFrame, type Shown } from '@foxtrail/lesson';
-import { PARAMETERS } from '@foxtrail/contract';
+import { listPage, missingPage, pageStyle, type PublishedList, type Shown } from '@foxtrail/lesson';
+import { PARAMETERS, type PublicKnot } from '@foxtrail/contract';
 import { OTHER_METHODS } from '@foxtrail/core';
-import { Router, type Response } from 'express';
+import { Router } from 'express';
 import { createHash } from 'node:crypto';
 import { existsSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
@@ -12,10 +12,10 @@ import * as z from 'zod';
 import type { AppOptions } from './app.js';
 import { aside } from './aside.js';
 import { house } from './house.js';
-import { KeptPages } from './kept-pages.js';
 import { HttpProblem } from './problem.js';
 import { listPublished, publicKnot } from './publications.js';
-import { nonceOf } from './security.js';
+import { policyWithStyle } from './security.js';
+import { SentPages } from './sent-pages.js';
 
 /** What an address may ask for; anything else in it is let pass, for links are written by hand too. */
 const querySchema = z.object({
@@ -42,21 +42,31 @@ function versionOf(folder: string | undefined): string {
 export function learnRoutes({ pool, webFolder }: AppOptions): Router {
   const routes = Router();
   const version = versionOf(webFolder);
-  const kept = new KeptPages();
-  const frameOf = (res: Response): PageFrame => ({ nonce: nonceOf(res), version });
-  const send = (res: Response, page: string): void =>
-    void res.setHeader('Cache-Control', 'no-cache').type('html').send(page);
+  const pages = new SentPages(pool);
+  const policy = policyWithStyle(pageStyle());
 
-  routes.get('/learn', async (_req, res) => {
-    const [{ name }, knots] = await Promise.all([house(pool), listPublished(pool)]);
-    send(res, listPage({ house: name, knots }, frameOf(res)));
+  routes.use('/learn', (_req, res, next) => {
+    res.setHeader('Content-Security-Policy', policy);
+    next();
+  });
+  routes.get('/learn', async (req, res) => {
+    await pages.send(req, res, {
+      key: 'list',
+      type: 'html',
+      content: async (): Promise<PublishedList> => {
+        const [{ name }, knots] = await Promise.all([house(pool), listPublished(pool)]);
+        return { house: name, knots };
+      },
+      write: (list: PublishedList) => Promise.resolve(listPage(list, { version })),
+    });
   });
   routes.get('/learn/:slug', async (req, res) => {
     const missing = (): void => {
       res.status(404);
       const text =
         'There is no published knot at this address. It may have been withdrawn, or the address is misspelt.';
-      send(res, missingPage('This page is not published', text, frameOf(res)));
+      res.setHeader('Cache-Control', 'no-cache');
+      res.type('html').send(missingPage('This page is not published', text, { version }));
     };
     const slug = PARAMETERS.slug.type.safeParse(req.params.slug);
     if (!slug.success) {
@@ -69,12 +79,13 @@ export function learnRoutes({ pool, webFolder }: AppOptions): Router {
         ...(method === undefined ? {} : { method: method - 1 }),
         ...(view === undefined ? {} : { view }),
       };
-      const knot = await publicKnot(pool, slug.data);
-      const write = (nonce: string): Promise<string | undefined> =>
-        aside('page', { knot, asked, frame: { nonce, version } });
-      const page = await kept.page([knot, asked], nonceOf(res), write);
-      if (page === undefined) missing();
-      else send(res, page);
+      const sent = await pages.send(req, res, {
+        key: `${slug.data} ${method ?? ''} ${view ?? ''}`,
+        type: 'html',
+        content: () => publicKnot(pool, slug.data),
+        write: (knot: PublicKnot) => aside('page', { knot, asked, frame: { version } }),
+      });
+      if (!sent) missing();
     } catch (error) {
       if (!(error instanceof HttpProblem) || error.status !== 404) throw error;
       missing();

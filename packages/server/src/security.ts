@@ -1,7 +1,7 @@
 /**
  * What every answer carries and every write must show: a strict content policy, and an origin that is our own.
  */
-import { randomBytes } from 'node:crypto';
+import { createHash, randomBytes } from 'node:crypto';
 import type { NextFunction, Request, RequestHandler, Response } from 'express';
 import helmet from 'helmet';
 import { HttpProblem } from './problem.js';
@@ -29,6 +29,21 @@ export function contentPolicy(): RequestHandler[] {
   ];
 }
 
+/** What a page may use, beside styles. */
+const ALLOWED = {
+  defaultSrc: ["'none'"],
+  scriptSrc: ["'self'"],
+  imgSrc: ["'self'", 'blob:'],
+  fontSrc: ["'self'"],
+  connectSrc: ["'self'"],
+  mediaSrc: ["'self'", 'blob:'],
+  workerSrc: ["'self'"],
+  baseUri: ["'self'"],
+  formAction: ["'self'"],
+  frameAncestors: ["'none'"],
+  objectSrc: ["'none'"],
+};
+
 const policy = (): RequestHandler =>
   helmet({
     strictTransportSecurity: false,
@@ -36,22 +51,17 @@ const policy = (): RequestHandler =>
     referrerPolicy: { policy: 'same-origin' },
     contentSecurityPolicy: {
       useDefaults: false,
-      directives: {
-        defaultSrc: ["'none'"],
-        scriptSrc: ["'self'"],
-        styleSrc: ["'self'", (_req, res) => `'nonce-${nonceOf(res as Response)}'`],
-        imgSrc: ["'self'", 'blob:'],
-        fontSrc: ["'self'"],
-        connectSrc: ["'self'"],
-        mediaSrc: ["'self'", 'blob:'],
-        workerSrc: ["'self'"],
-        baseUri: ["'self'"],
-        formAction: ["'self'"],
-        frameAncestors: ["'none'"],
-        objectSrc: ["'none'"],
-      },
+      directives: { ...ALLOWED, styleSrc: ["'self'", (_req, res) => `'nonce-${nonceOf(res as Response)}'`] },
     },
   });
+
+/** The same policy for a page that is the same for everybody, and has one style element of this text. */
+export function policyWithStyle(style: string): string {
+  const hash = createHash('sha256').update(style).digest('base64');
+  return Object.entries({ ...ALLOWED, styleSrc: ["'self'", `'sha256-${hash}'`] })
+    .map(([what, sources]) => `${what.replace(/[A-Z]/g, (c) => `-${c.toLowerCase()}`)} ${sources.join(' ')}`)
+    .join(';');
+}
 
 /** Names by which a server on this machine is always called. */
 const LOOPBACK = new Set(['localhost', '127.0.0.1', '[::1]']);

@@ -71,6 +71,37 @@ const UNKNOWN_KIND = 'part of a rope' as const;
 interface Draft {
   concept: Concept;
   labels: ConceptLabel[];
+  /** Its place in the glossary. */
+  readonly place: number;
+}
+
+const isCalled = (label: ConceptLabel, school: string | null, name: string): boolean =>
+  label.school === school && label.status === 'preferred' && sameName(label.text) === name;
+
+/** Who is called what, so that nobody is looked for among all. */
+class PreferredNames {
+  private readonly of = new Map<string, Draft[]>();
+
+  private static key = (school: string | null, name: string): string => `${school ?? ''}\n${name}`;
+
+  note(draft: Draft, { school, status, text }: ConceptLabel): void {
+    if (status !== 'preferred') return;
+    const key = PreferredNames.key(school, sameName(text));
+    const known = this.of.get(key);
+    if (known) known.push(draft);
+    else this.of.set(key, [draft]);
+  }
+
+  /** The first concept of the glossary but this one that a school calls so, and by which label. */
+  holder(school: string, name: string, but: Draft): { other: Draft; taken: ConceptLabel } | undefined {
+    let first: { other: Draft; taken: ConceptLabel } | undefined;
+    // What was called so once may have given way since.
+    for (const other of this.of.get(PreferredNames.key(school, name)) ?? []) {
+      const taken = other === but ? undefined : other.labels.find((l) => isCalled(l, school, name));
+      if (taken && (first === undefined || other.place < first.other.place)) first = { other, taken };
+    }
+    return first;
+  }
 }
 
 /** Takes what a file brings into a glossary, with the answers given so far; a collision without an answer is left out. */
@@ -99,7 +130,11 @@ export function mergeGlossary(
     return schools.find((s) => s.id === id || (named && sameName(s.name) === sameName(named.name)))?.id ?? id;
   };
 
-  const drafts = new Map<string, Draft>(current.concepts.map((c) => [c.id, { concept: c, labels: [...c.labels] }]));
+  const drafts = new Map<string, Draft>(
+    current.concepts.map((c, place) => [c.id, { concept: c, labels: [...c.labels], place }]),
+  );
+  const preferred = new PreferredNames();
+  for (const draft of drafts.values()) for (const label of draft.labels) preferred.note(draft, label);
   const idOf = matcher(current);
   const renamed = new Map(incoming.concepts.map((c) => [c.id, idOf(c)]));
   const isNew = new Set<string>();
@@ -117,7 +152,7 @@ export function mergeGlossary(
         continue;
       }
       isNew.add(id);
-      drafts.set(id, { concept: { ...concept, id, labels: [] }, labels: [] });
+      drafts.set(id, { concept: { ...concept, id, labels: [] }, labels: [], place: drafts.size });
       added.push({ concept: id, what: `The concept “${concept.labels[0]?.text ?? id}”` });
       continue;
     }
@@ -158,10 +193,11 @@ export function mergeGlossary(
         });
         continue;
       }
-      const collision = collisionOf(label, draft, drafts, answers);
+      const collision = collisionOf(label, draft, preferred, answers);
       if (collision) collisions.push(collision);
       const settled = settle(label, collision, draft, drafts);
       if (settled === undefined) continue;
+      preferred.note(draft, settled);
       if (ours) {
         draft.labels[at] = { ...ours, ...settled };
         changed.push({
@@ -241,7 +277,7 @@ function revised(ours: Concept, theirs: Concept): Concept {
 function collisionOf(
   label: ConceptLabel,
   draft: Draft,
-  drafts: ReadonlyMap<string, Draft>,
+  preferred: PreferredNames,
   answers: Readonly<Record<string, Resolution>>,
 ): Collision | undefined {
   const { school } = label;
@@ -265,30 +301,25 @@ function collisionOf(
       },
     };
   }
-  for (const other of drafts.values()) {
-    if (other === draft) continue;
-    const taken = other.labels.find(
-      (l) => l.school === school && l.status === 'preferred' && sameName(l.text) === sameName(label.text),
-    );
-    if (!taken) continue;
-    const id = key('one name for two things');
-    return {
-      key: id,
-      kind: 'one name for two things',
-      concept: draft.concept.id,
-      school,
-      theirs: label.text,
-      ours: taken.text,
-      other: other.concept.id,
-      resolution: answers[id],
-      does: {
-        'keep ours': `The name stays with ${other.concept.id}; ${draft.concept.id} does not get it.`,
-        'take theirs': `The name goes to ${draft.concept.id}; ${other.concept.id} is also called so.`,
-        'keep both': 'Both are called so; the check of texts will say that the name has two meanings.',
-      },
-    };
-  }
-  return undefined;
+  const found = preferred.holder(school, sameName(label.text), draft);
+  if (!found) return undefined;
+  const { other, taken } = found;
+  const id = key('one name for two things');
+  return {
+    key: id,
+    kind: 'one name for two things',
+    concept: draft.concept.id,
+    school,
+    theirs: label.text,
+    ours: taken.text,
+    other: other.concept.id,
+    resolution: answers[id],
+    does: {
+      'keep ours': `The name stays with ${other.concept.id}; ${draft.concept.id} does not get it.`,
+      'take theirs': `The name goes to ${draft.concept.id}; ${other.concept.id} is also called so.`,
+      'keep both': 'Both are called so; the check of texts will say that the name has two meanings.',
+    },
+  };
 }
 
 /** The label as it is taken in once its collision is answered; undefined when it is left out. Gives way on the other side where it must. */
@@ -301,9 +332,7 @@ function settle(
   if (!collision) return label;
   const demote = (of: Draft, text: string): void => {
     of.labels = of.labels.map((l) =>
-      l.school === label.school && l.status === 'preferred' && sameName(l.text) === sameName(text)
-        ? { ...l, status: 'also used' satisfies LabelStatus }
-        : l,
+      isCalled(l, label.school, sameName(text)) ? { ...l, status: 'also used' satisfies LabelStatus } : l,
     );
   };
   if (collision.resolution === undefined || collision.resolution === 'keep ours') return undefined;

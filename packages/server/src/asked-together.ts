@@ -1,0 +1,30 @@
+/**
+ * A question that many ask at once, asked once for all of them. Who comes while it is under way is answered by the next time it is asked, so
+ * that nobody hears what is older than their asking.
+ */
+export class AskedTogether<T> {
+  private going: Promise<T> | undefined;
+  private next: Promise<T> | undefined;
+
+  constructor(private readonly ask: () => Promise<T>) {}
+
+  now(): Promise<T> {
+    if (!this.going) return this.begin();
+    this.next ??= this.going.then(
+      () => this.begin(),
+      () => this.begin(),
+    );
+    return this.next;
+  }
+
+  private begin(): Promise<T> {
+    this.next = undefined;
+    const asked = this.ask();
+    this.going = asked;
+    const over = (): void => {
+      if (this.going === asked) this.going = undefined;
+    };
+    asked.then(over, over);
+    return asked;
+  }
+}
