@@ -119,6 +119,20 @@ async function fill(databaseUrl: string): Promise<void> {
   }
 }
 
+/** Waits until the server has nothing to do by itself: the demo's kinships are tried, its knots set and examined. */
+async function quiet(databaseUrl: string): Promise<void> {
+  const pool = openPool(databaseUrl, pino({ level: 'silent' }));
+  try {
+    for (let calm = 0; calm < 6; ) {
+      await new Promise((done) => setTimeout(done, 500));
+      const held = await pool.query<{ held: number }>('select count(*)::int as held from claim where until >= now()');
+      calm = held.rows[0]?.held === 0 ? calm + 1 : 0;
+    }
+  } finally {
+    await pool.end();
+  }
+}
+
 async function shelf({ base, cookie }: Served): Promise<object> {
   return {
     first: await asking(`${base}/api/knots`, 16, { cookie }),
@@ -250,8 +264,9 @@ async function besides({ base, ask }: Served): Promise<object> {
 export async function loadBench(databaseUrl: string): Promise<object> {
   const own = await served(databaseUrl);
   try {
-    const page = await lesson(own.base);
     await fill(databaseUrl);
+    await quiet(databaseUrl);
+    const page = await lesson(own.base);
     return { lesson: page, shelf: await shelf(own), saves: await saves(own), besides: await besides(own) };
   } finally {
     await own.stop();

@@ -1,6 +1,7 @@
 /**
  * Words: search by any name over a large library at the server, and the check of a lesson's texts in the core.
  */
+import { SHELF_PAGE } from '@foxtrail/contract';
 import { checkLesson, lessonCheck, SHIPPED_GLOSSARY, TAKEN_AS_KNOWN, TermIndex, WORKSHOP_CHOICE } from '@foxtrail/core';
 import { GLOSSARY } from '@foxtrail/pattern-book';
 import { pino } from 'pino';
@@ -96,7 +97,10 @@ export async function wordsBench(databaseUrl: string): Promise<object> {
     const words = await pool.query<{ count: number }>('select count(*)::int as count from label');
     return {
       search: { knots: KNOTS, labels: words.rows[0]?.count, ms: await timed((q) => search(pool, q), questions) },
-      shelf: { knots: KNOTS, ms: await timed((q) => listKnots(pool, q, false), questions) },
+      shelf: {
+        knots: KNOTS,
+        ms: await timed((q) => listKnots(pool, { q, archived: false, from: 0, most: SHELF_PAGE }), questions),
+      },
       textCheck: checkBench(),
     };
   } finally {

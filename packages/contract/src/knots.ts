@@ -64,12 +64,20 @@ export const knotCardSchema = z.object({
 });
 export type KnotCard = z.infer<typeof knotCardSchema>;
 
+/** Knots of a page of the shelf, and at most. */
+export const SHELF_PAGE = 48;
+export const SHELF_MOST = 200;
+
+/** A page of the shelf, and how many knots there are in all. */
 export const knotListSchema = z.object({ knots: z.array(knotCardSchema), total: z.number().int() });
 export const listQuerySchema = z.object({
   q: z.string().trim().max(NAME_LIMIT).default(''),
   archived: z.enum(['true', 'false']).default('false'),
   /** A knot's id: finds the knots that are drawn like it. */
   like: z.uuid().optional(),
+  /** How many of those that were found come before the first that is sent, and how many are sent at most. */
+  from: z.coerce.number().int().min(0).max(1_000_000).default(0),
+  most: z.coerce.number().int().min(1).max(SHELF_MOST).default(SHELF_PAGE),
 });
 
 const hexKey = z.string().regex(/^[0-9a-f]{40}$/, 'a key is 40 hexadecimal digits');

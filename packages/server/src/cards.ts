@@ -67,32 +67,39 @@ export const toCard = (r: CardRow): KnotCard => ({
     r.left_hand_of === null ? null : { id: r.left_hand_of, name: r.left_hand_of_name ?? '', follows: r.follows },
 });
 
-/** Most cards sent at once; a search narrows a longer shelf. */
-const SHELF_LIMIT = 200;
+export interface ShelfQuery {
+  /** A part of a name; empty: every knot. */
+  readonly q: string;
+  readonly archived: boolean;
+  readonly from: number;
+  readonly most: number;
+}
 
+/** A page of the shelf: what was saved last first, or what fits best. Its knots are found first; only theirs are the costly columns. */
 export async function listKnots(
   db: Queryable,
-  q: string,
-  archived: boolean,
+  { q, archived, from, most }: ShelfQuery,
 ): Promise<{ knots: KnotCard[]; total: number }> {
-  const where = 'where (k.archived_at is not null) = $1';
-  if (q !== '') {
-    const rows = await db.query<CardRow & { total: number }>(
-      `with hit as (
-         select k.id, m.score, k.updated_at, count(*) over ()::int as total
-           from (${KNOT_MATCHES}) as m join knot k on k.id = m.id where (k.archived_at is not null) = $3
-          order by m.score desc, k.updated_at desc, k.id limit ${SHELF_LIMIT})
-       select card.*, hit.total from hit join (${CARD}) as card on card.id = hit.id
-        order by hit.score desc, hit.updated_at desc, hit.id`,
-      [q.toLowerCase(), anywhere(q), archived],
-    );
-    return { knots: rows.rows.map(toCard), total: rows.rows[0]?.total ?? 0 };
-  }
-  const [rows, count] = await Promise.all([
-    db.query<CardRow>(`${CARD} ${where} order by k.updated_at desc, k.id limit ${SHELF_LIMIT}`, [archived]),
-    db.query<{ total: number }>(`select count(*)::int as total from knot k ${where}`, [archived]),
-  ]);
-  return { knots: rows.rows.map(toCard), total: count.rows[0]?.total ?? 0 };
+  const there = `k.archived_at is ${archived ? 'not null' : 'null'}`;
+  const all = `select k.id, 0 as score, k.updated_at from knot k where ${there}`;
+  const matching = `select k.id, m.score, k.updated_at from (${KNOT_MATCHES}) as m join knot k on k.id = m.id where ${there}`;
+  // What a name matches is found once for the page and the count; of a whole shelf only the page is.
+  const [given, before, hits, total] =
+    q === ''
+      ? [[], '', `(${all}) as hits`, `select count(*) from knot k where ${there}`]
+      : [[q.toLowerCase(), anywhere(q)], `hits as materialized (${matching}),`, 'hits', 'select count(*) from hits'];
+  const found = await db.query<CardRow & { total: number; id: string | null }>(
+    `with ${before} page as (
+       select * from ${hits} order by score desc, updated_at desc, id limit $${given.length + 1} offset $${given.length + 2})
+     select (${total})::int as total, card.*
+       from (select) as one left join (page join (${CARD}) as card using (id)) on true
+      order by page.score desc, page.updated_at desc, id`,
+    [...given, most, from],
+  );
+  return {
+    knots: found.rows.filter((r) => r.id !== null).map(toCard),
+    total: found.rows[0]?.total ?? 0,
+  };
 }
 
 /** The cards of knots, in the order of their ids; an id without a knot is left out. */

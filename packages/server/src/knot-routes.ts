@@ -29,8 +29,8 @@ const KEPT_THUMBNAILS = 1000;
 export function knotRoutes({ pool, log, patience = PATIENCE }: AppOptions): Router {
   const desk = new Desk(pool, BODY_LIMIT);
   const thumbnails = new Kept<string>(KEPT_THUMBNAILS);
-  desk.serve(KNOT_ROUTES.list, ({ query: { q, archived, like } }) =>
-    like === undefined ? listKnots(pool, q, archived === 'true') : listLike(pool, like),
+  desk.serve(KNOT_ROUTES.list, ({ query: { like, archived, ...asked } }) =>
+    like === undefined ? listKnots(pool, { ...asked, archived: archived === 'true' }) : listLike(pool, like),
   );
   desk.serve(KNOT_ROUTES.create, async ({ account, body }) => ({
     card: await createKnot(pool, account, body, patience),

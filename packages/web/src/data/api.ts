@@ -38,6 +38,15 @@ import {
 import type { Concept, Disputes, FigureFile, School } from '@foxtrail/core';
 import { map, timeout, type Observable } from 'rxjs';
 
+/** What of the shelf is asked for; what is left out is as the contract has it. */
+export interface ShelfAsked {
+  readonly q?: string;
+  readonly archived?: boolean;
+  readonly like?: string | undefined;
+  readonly from?: number;
+  readonly most?: number;
+}
+
 /** A save that has no answer by then counts as a server that does not answer; in milliseconds. */
 const SAVE_PATIENCE = 15_000;
 
@@ -91,8 +100,9 @@ export class Api {
     return this.call(HOUSE_ROUTES.leftToCount).pipe(map(({ left }) => left));
   }
 
-  knots(q: string, archived: boolean, like?: string): Observable<{ knots: KnotCard[]; total: number }> {
-    return this.call(KNOT_ROUTES.list, { query: { q, archived: archived ? 'true' : 'false', like } });
+  /** A page of the shelf: `most` knots at most of those found, beginning with the one at `from`. */
+  knots({ q = '', archived = false, ...asked }: ShelfAsked): Observable<{ knots: KnotCard[]; total: number }> {
+    return this.call(KNOT_ROUTES.list, { query: { q, archived: archived ? 'true' : 'false', ...asked } });
   }
 
   knot(id: string): Observable<Knot> {

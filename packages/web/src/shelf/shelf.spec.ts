@@ -2,6 +2,7 @@ import { provideHttpClient } from '@angular/common/http';
 import { HttpTestingController, provideHttpClientTesting, type TestRequest } from '@angular/common/http/testing';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
+import { SHELF_PAGE, type KnotCard } from '@foxtrail/contract';
 import { cardOf, KNOT_ID, signedIn } from '../testing/knots';
 import { Icons } from '../ui/icons';
 import { ShelfPage } from './shelf';
@@ -100,5 +101,30 @@ describe('the shelf', () => {
     asked().flush({ knots: [cardOf()], total: 1 });
     await shown();
     expect(page().querySelector('[role=alert]')).toBeNull();
+  });
+  it('shows a long shelf page by page, and as much of it again after something was done', async () => {
+    const card = (n: number): KnotCard =>
+      cardOf({ id: `00000000-0000-4000-8000-${String(n).padStart(12, '0')}`, name: `Knot ${n}` });
+    const cards = Array.from({ length: 60 }, (_, n) => card(n));
+    const names = (): (string | undefined)[] => [...page().querySelectorAll('.knot h2')].map((h) => h.textContent);
+    const first = asked();
+    expect(first.request.params.get('most')).toBe(String(SHELF_PAGE));
+    first.flush({ knots: cards.slice(0, SHELF_PAGE), total: 60 });
+    await shown();
+    expect(page().querySelector('.further')?.textContent).toContain('48 of 60');
+    [...page().querySelectorAll('button')].find((b) => b.textContent.includes('Show more'))!.click();
+    const more = http.match((r) => r.url === '/api/knots' && r.params.get('from') === String(SHELF_PAGE));
+    expect(more.length).withContext('asked once, by whichever came first: the press or the sight of it').toBe(1);
+    // One was saved meanwhile and has moved up: the page holds one that is shown already.
+    more[0]!.flush({ knots: cards.slice(SHELF_PAGE - 1), total: 60 });
+    await shown();
+    expect(names()).toEqual(cards.map((c) => c.name));
+    expect(page().querySelector('.further')).toBeNull();
+    (fixture.componentInstance as unknown as { reload(): void }).reload();
+    const again = asked();
+    expect(again.request.params.get('most')).toBe('60');
+    again.flush({ knots: cards, total: 60 });
+    await shown();
+    expect(names().length).toBe(60);
   });
 });

@@ -1,6 +1,7 @@
 /**
  * The shelf: every knot of the house as a card, searched by any name.
  */
+import { DecimalPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, inject, input, signal } from '@angular/core';
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
@@ -10,7 +11,7 @@ import { MatIconModule } from '@angular/material/icon';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { Router, RouterLink } from '@angular/router';
-import type { Found, KnotCard } from '@foxtrail/contract';
+import { SHELF_MOST, SHELF_PAGE, type Found, type KnotCard } from '@foxtrail/contract';
 import {
   catchError,
   combineLatest,
@@ -21,14 +22,16 @@ import {
   of,
   startWith,
   Subject,
+  type Subscription,
   switchMap,
   tap,
   timer,
 } from 'rxjs';
-import { Api } from '../data/api';
+import { Api, type ShelfAsked } from '../data/api';
 import { inWords } from '../data/problem';
 import { SessionService } from '../data/session';
 import { ClassName } from '../ui/class-name';
+import { InView } from '../ui/in-view';
 import { Notices } from '../ui/notices';
 import { SearchField } from '../ui/search-field';
 import type { NewKnot } from './new-knot.dialog';
@@ -51,7 +54,9 @@ const EXAMINED_PAUSE = 1500;
     MatIconModule,
     MatMenuModule,
     MatProgressBarModule,
+    DecimalPipe,
     ClassName,
+    InView,
     SearchField,
     TroubleNote,
   ],
@@ -70,7 +75,10 @@ export class ShelfPage {
   readonly like = input<string>();
   protected readonly search = signal('');
   protected readonly archived = signal(false);
-  private readonly refresh = signal(0);
+  private readonly refresh = new Subject<boolean>();
+  private asked: ShelfAsked = {};
+  /** The next page, while it is asked for. */
+  private further: Subscription | undefined;
   protected readonly knots = signal<readonly KnotCard[] | undefined>(undefined);
   protected readonly total = signal(0);
   /** Words that have the name that is looked for. */
@@ -98,22 +106,34 @@ export class ShelfPage {
         takeUntilDestroyed(),
       )
       .subscribe((found) => this.terms.set(found));
-    combineLatest([query, toObservable(this.archived), toObservable(this.like), toObservable(this.refresh)])
+    combineLatest([query, toObservable(this.archived), toObservable(this.like)])
       .pipe(
+        map(([q, archived, like]): ShelfAsked => ({ q: q.trim().slice(0, 80), archived, like })),
+        // The same again after something was done: as many as are shown.
+        switchMap((asked) =>
+          this.refresh.pipe(
+            startWith(false),
+            map((again) => ({ asked, again })),
+          ),
+        ),
         tap(() => this.loading.set(!this.waiting)),
-        switchMap(([q, archived, like]) =>
-          this.api.knots(q.trim().slice(0, 80), archived, like).pipe(
-            switchMap(async (found) => {
-              await pictured(found.knots.slice(0, IN_VIEW).map(pictureOf));
-              return found;
+        switchMap(({ asked, again }) => {
+          this.asked = asked;
+          this.further?.unsubscribe();
+          const shown = again ? (this.knots() ?? []) : [];
+          const most = Math.min(SHELF_MOST, Math.max(SHELF_PAGE, shown.length));
+          return this.api.knots({ ...asked, most }).pipe(
+            switchMap(async ({ knots, total }) => {
+              await pictured(knots.slice(0, IN_VIEW).map(pictureOf));
+              return { knots: joined(knots, shown.slice(most)), total };
             }),
             catchError((error: unknown) => {
               this.loading.set(false);
               this.trouble.set(inWords(error));
               return EMPTY;
             }),
-          ),
-        ),
+          );
+        }),
         takeUntilDestroyed(),
       )
       .subscribe(({ knots, total }) => {
@@ -137,7 +157,21 @@ export class ShelfPage {
   protected readonly inView = IN_VIEW;
 
   protected reload(): void {
-    this.refresh.update((n) => n + 1);
+    this.refresh.next(true);
+  }
+
+  /** Shows the next page of what was found below what is shown. */
+  protected more(): void {
+    const shown = this.knots() ?? [];
+    if (this.further?.closed === false || shown.length >= this.total()) return;
+    this.further = this.api.knots({ ...this.asked, from: shown.length }).subscribe({
+      next: ({ knots, total }) => {
+        this.knots.update((before = []) => joined(before, knots));
+        // What is gone meanwhile is not waited for.
+        this.total.set(knots.length === 0 ? (this.knots() ?? []).length : total);
+      },
+      error: this.notices.trouble,
+    });
   }
 
   protected create(): void {
@@ -211,6 +245,12 @@ export class ShelfPage {
     ];
     return parts.filter((p) => p !== '').join(', ') || 'no findings';
   }
+}
+
+/** Both lists, the first first, each knot once. */
+function joined(first: readonly KnotCard[], then: readonly KnotCard[]): KnotCard[] {
+  const there = new Set(first.map((k) => k.id));
+  return [...first, ...then.filter((k) => !there.has(k.id))];
 }
 
 const pictureOf = ({ id, revision }: KnotCard): string => `/api/knots/${id}/thumbnail.svg?r=${revision}`;

@@ -4,6 +4,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/material/dialog';
+import { SHELF_MOST } from '@foxtrail/contract';
 import { drawStep, pictureBox, readKnot, stepsOf, writeKnot, type Concept, type KnotDocument } from '@foxtrail/core';
 import { WordsService } from '../data/words';
 import { FigureView } from '../ui/figure';
@@ -97,7 +98,7 @@ export class FigureDialog {
   });
 
   constructor() {
-    void this.attempt.run(this.api.knots('', false), ({ knots }) =>
+    void this.attempt.run(this.api.knots({ most: SHELF_MOST }), ({ knots }) =>
       this.knots.set(
         knots.map(({ id, name }) => ({ value: id, name })).sort((a, b) => a.name.localeCompare(b.name, 'en')),
       ),
