@@ -14,12 +14,13 @@ import { fileURLToPath } from 'node:url';
 import { brotliDecompressSync } from 'node:zlib';
 import autocannon from 'autocannon';
 import { pino } from 'pino';
-import { FILM_PIECE, type Session } from '@foxtrail/contract';
-import { EMPTY_ENTRY, methodFor, writeKnot } from '@foxtrail/core';
+import { FILM_PIECE, SHELF_PAGE, type Session } from '@foxtrail/contract';
+import { EMPTY_ENTRY, methodFor, writeKnot, type FigureFile } from '@foxtrail/core';
 import { openPool } from '../../packages/server/src/database.js';
 import { springWith } from './identity.js';
 import { middle, round } from './measure.js';
 import { served, type Served } from './served.js';
+import { madeName } from './words.js';
 
 const SECONDS = 6;
 const KNOTS = 10_000;
@@ -34,12 +35,23 @@ interface Asked {
   readonly failed: number;
 }
 
-/** Asks an address for some seconds by as many connections; times in milliseconds. */
-async function asking(url: string, connections: number, headers: Record<string, string> = {}): Promise<Asked> {
+/** Asks an address, or paths of it in turn, for some seconds by as many connections; times in milliseconds. */
+async function asking(
+  url: string,
+  connections: number,
+  headers: Record<string, string> = {},
+  paths: readonly string[] = [new URL(url).pathname],
+): Promise<Asked> {
   const ask = (duration: number): Promise<{ times: number[]; result: autocannon.Result }> =>
     new Promise((done, fail) => {
       const times: number[] = [];
-      const options = { url, connections, duration, headers: { 'accept-encoding': 'br', ...headers } };
+      const options = {
+        url,
+        connections,
+        duration,
+        headers: { 'accept-encoding': 'br', ...headers },
+        requests: paths.map((path) => ({ path })),
+      };
       autocannon(options, (error: unknown, result) => {
         if (result) done({ times, result });
         else fail(error as Error);
@@ -95,25 +107,31 @@ async function lesson(base: string): Promise<object> {
 async function fill(databaseUrl: string): Promise<void> {
   const pool = openPool(databaseUrl, pino({ level: 'silent' }));
   try {
+    const names = Array.from({ length: KNOTS }, (_, n) => madeName(n));
     await pool.query(
       `create temporary table made as
          select gen_random_uuid() as id, n, (array_agg(k.id))[1 + n % count(*)::int] as source
-           from generate_series(1, $1::int) as n, knot k group by n`,
+           from generate_series(0, $1::int - 1) as n, knot k group by n`,
       [KNOTS],
     );
     await pool.query(
       `insert into knot (id, name, class, family, use_grade, revision, errors, warnings, crossings, steps, updated_by, updated_at, counted_by)
-         select m.id, 'Knot ' || m.n || ' of ' || k.class, k.class, k.family, k.use_grade, 1, k.errors, k.warnings, k.crossings, k.steps,
+         select m.id, ($1::text[])[m.n + 1] || ' ' || k.class, k.class, k.family, k.use_grade, 1, k.errors, k.warnings, k.crossings, k.steps,
                 k.updated_by, now() - make_interval(mins => m.n), k.counted_by
            from made m join knot k on k.id = m.source`,
+      [names],
     );
     await pool.query(
       `insert into revision (knot_id, number, document, saved_by)
          select m.id, 1, r.document, r.saved_by from made m join knot k on k.id = m.source join revision r on r.knot_id = k.id and r.number = k.revision`,
     );
-    await pool.query("insert into knot_alias (knot_id, position, name) select id, 0, 'Other ' || n from made");
+    await pool.query(
+      "insert into knot_alias (knot_id, position, name) select id, 0, ($1::text[])[1 + (n * 7) % $2::int] || ' tie' from made",
+      [names, KNOTS],
+    );
     await pool.query('insert into formed (knot_id, revision, svg) select id, 1, null from made');
-    await pool.query('analyze');
+    // As the database does by itself, in its own time.
+    await pool.query('vacuum analyze');
   } finally {
     await pool.end();
   }
@@ -123,7 +141,7 @@ async function fill(databaseUrl: string): Promise<void> {
 async function quiet(databaseUrl: string): Promise<void> {
   const pool = openPool(databaseUrl, pino({ level: 'silent' }));
   try {
-    for (let calm = 0; calm < 6; ) {
+    for (let calm = 0; calm < 6;) {
       await new Promise((done) => setTimeout(done, 500));
       const held = await pool.query<{ held: number }>('select count(*)::int as held from claim where until >= now()');
       calm = held.rows[0]?.held === 0 ? calm + 1 : 0;
@@ -133,29 +151,38 @@ async function quiet(databaseUrl: string): Promise<void> {
   }
 }
 
+/** Numbers that look drawn by lot, the same in every run. */
+const anyOf = (count: number, seed: number): number => (seed * 7919 + 104_729) % count;
+
 async function shelf({ base, cookie }: Served): Promise<object> {
+  // Everybody looks for something else, or has gone on to another page.
+  const sought = Array.from({ length: 400 }, (_, i) => `/api/knots?q=${encodeURIComponent(madeName(anyOf(KNOTS, i)))}`);
+  const further = Array.from({ length: 200 }, (_, i) => `/api/knots?from=${SHELF_PAGE * anyOf(200, i)}`);
   return {
-    first: await asking(`${base}/api/knots`, 16, { cookie }),
-    search: await asking(`${base}/api/knots?q=knot%2047`, 16, { cookie }),
+    first: await asking(base, 16, { cookie }, ['/api/knots']),
+    further: await asking(base, 16, { cookie }, further),
+    search: await asking(base, 16, { cookie }, sought),
   };
 }
 
 interface Answered {
   readonly card: { readonly id: string; readonly revision: number };
 }
-const fileOf = (name: string, crossings: number): object =>
+const fileOf = (name: string, crossings: number): FigureFile =>
   writeKnot({ name, entry: EMPTY_ENTRY, method: methodFor(springWith(crossings)), others: [], extra: {} });
 
 /** Eight authors save, each a knot of its own, of as many crossings as knots have. */
 async function saves({ ask }: Served): Promise<object> {
   const times: number[] = [];
   let failed = 0;
+  // Drawn before, so that what is measured is the server's time, not that of drawing.
+  const drawings = Array.from({ length: 8 }, (_, n) => fileOf(`Author ${n}`, 20));
   const until = performance.now() + 1000 * SECONDS;
-  const author = async (n: number): Promise<void> => {
-    const made = (await (await ask('POST', '/api/knots', { document: fileOf(`Author ${n}`, 20) })).json()) as Answered;
+  const author = async (drawn: FigureFile): Promise<void> => {
+    const made = (await (await ask('POST', '/api/knots', { document: drawn })).json()) as Answered;
     let { revision } = made.card;
     for (let i = 0; performance.now() < until; i += 1) {
-      const document = fileOf(`Author ${n}, save ${i}`, 20);
+      const document = { ...drawn, entry: { ...drawn.entry, summary: `Saved ${i} times.` } };
       const began = performance.now();
       const answer = await ask(
         'PUT',
@@ -169,7 +196,7 @@ async function saves({ ask }: Served): Promise<object> {
       else failed += 1;
     }
   };
-  await Promise.all(Array.from({ length: 8 }, (_, n) => author(n)));
+  await Promise.all(drawings.map(author));
   return {
     saves: times.length,
     median: middle(times, 0.5),

@@ -5,7 +5,7 @@ import { SHELF_PAGE } from '@foxtrail/contract';
 import { checkLesson, lessonCheck, SHIPPED_GLOSSARY, TAKEN_AS_KNOWN, TermIndex, WORKSHOP_CHOICE } from '@foxtrail/core';
 import { GLOSSARY } from '@foxtrail/pattern-book';
 import { pino } from 'pino';
-import { listKnots } from '../../packages/server/src/cards.js';
+import { Shelf } from '../../packages/server/src/cards.js';
 import { migrate, openPool } from '../../packages/server/src/database.js';
 import { search } from '../../packages/server/src/search.js';
 import { seedWords } from '../../packages/server/src/words.js';
@@ -16,7 +16,8 @@ const LABELS = 20_000;
 const SYLLABLES = 'bar cor dan el fen gor hal im jun kel lor men nor os pen quil ral sun tor ul ven wes yar zel'.split(
   ' ',
 );
-const made = (n: number): string => {
+/** A made-up name, another for each number. */
+export const madeName = (n: number): string => {
   let [rest, name] = [n, ''];
   do {
     name += SYLLABLES[rest % SYLLABLES.length] ?? '';
@@ -49,8 +50,8 @@ export async function wordsBench(databaseUrl: string): Promise<object> {
     );
     const kinds = ['hitch', 'bend', 'loop', 'knot', 'stopper'];
     const knots = Array.from({ length: KNOTS }, (_, i) => ({
-      name: `${made(i)} ${kinds[i % kinds.length] ?? ''}`,
-      alias: `${made(i + 7 * KNOTS)} ${kinds[(i + 2) % kinds.length] ?? ''}`,
+      name: `${madeName(i)} ${kinds[i % kinds.length] ?? ''}`,
+      alias: `${madeName(i + 7 * KNOTS)} ${kinds[(i + 2) % kinds.length] ?? ''}`,
     }));
     await pool.query(
       `with made as (
@@ -65,7 +66,7 @@ export async function wordsBench(databaseUrl: string): Promise<object> {
     const labels = Array.from({ length: Math.max(0, LABELS - (there.rows[0]?.count ?? 0)) }, (_, i) => ({
       concept: `made-${Math.floor(i / 4)}`,
       position: i % 4,
-      text: `${made(i + 3 * LABELS)} ${made(i % 97)}`,
+      text: `${madeName(i + 3 * LABELS)} ${madeName(i % 97)}`,
     }));
     await pool.query(
       "insert into concept (id, kind, definition) select distinct r->>'concept', 'shape', 'made up' from jsonb_array_elements($1::jsonb) as r",
@@ -78,6 +79,7 @@ export async function wordsBench(databaseUrl: string): Promise<object> {
       [JSON.stringify(labels)],
     );
     await pool.query('analyze');
+    const shelf = new Shelf(pool);
     const whole = [11, 402, 4711, 9080].map((i) => knots[i]?.name ?? '');
     // One letter left out, two exchanged, a few at the beginning, and what everything is called.
     const misspelt = whole.map((n) => n.slice(0, 3) + n.slice(4));
@@ -99,7 +101,7 @@ export async function wordsBench(databaseUrl: string): Promise<object> {
       search: { knots: KNOTS, labels: words.rows[0]?.count, ms: await timed((q) => search(pool, q), questions) },
       shelf: {
         knots: KNOTS,
-        ms: await timed((q) => listKnots(pool, { q, archived: false, from: 0, most: SHELF_PAGE }), questions),
+        ms: await timed((q) => shelf.list({ q, archived: false, from: 0, most: SHELF_PAGE }), questions),
       },
       textCheck: checkBench(),
     };
@@ -124,7 +126,7 @@ function checkBench(): object {
         definition: '',
         broader: [],
         related: [],
-        labels: [{ school: 'workshop', status: 'preferred' as const, text: `${made(i)} ${made(i + 31)}` }],
+        labels: [{ school: 'workshop', status: 'preferred' as const, text: `${madeName(i)} ${madeName(i + 31)}` }],
       })),
     ],
   };

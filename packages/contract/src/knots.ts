@@ -70,6 +70,7 @@ export const SHELF_MOST = 200;
 
 /** A page of the shelf, and how many knots there are in all. */
 export const knotListSchema = z.object({ knots: z.array(knotCardSchema), total: z.number().int() });
+export type KnotList = z.infer<typeof knotListSchema>;
 export const listQuerySchema = z.object({
   q: z.string().trim().max(NAME_LIMIT).default(''),
   archived: z.enum(['true', 'false']).default('false'),
@@ -79,6 +80,8 @@ export const listQuerySchema = z.object({
   from: z.coerce.number().int().min(0).max(1_000_000).default(0),
   most: z.coerce.number().int().min(1).max(SHELF_MOST).default(SHELF_PAGE),
 });
+
+export type KnotListQuery = z.output<typeof listQuerySchema>;
 
 const hexKey = z.string().regex(/^[0-9a-f]{40}$/, 'a key is 40 hexadecimal digits');
 

@@ -27,7 +27,15 @@ begin
   end loop;
 end $$;
 
--- Of a knot that is saved only what pages of others say of it: the wrong way of which knot it is, by what name.
+-- Of a knot that is saved only what pages of others say of it, where it is published: the wrong way of which knot it is, by what name.
+create function public_state_of_knot() returns trigger language plpgsql as $$
+begin
+  if exists (select 1 from publication where knot_id = new.id) then
+    update public_state set version = version + 1, changed_by = pg_current_xact_id()
+     where changed_by is distinct from pg_current_xact_id();
+  end if;
+  return null;
+end $$;
 create constraint trigger public_state after update on knot deferrable initially deferred
   for each row when (old.name is distinct from new.name or old.wrong_way_of is distinct from new.wrong_way_of)
-  execute function public_state_moves_on();
+  execute function public_state_of_knot();

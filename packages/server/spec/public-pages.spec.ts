@@ -67,7 +67,11 @@ describe('A public page', () => {
     await author.post(`/api/knots/${id}/publication`).expect(200);
     const first = await server.visitor().get('/learn/sheet-bend-for-line-laundry').expect(200);
     const tag = first.headers.etag ?? '';
-    const again = await server.visitor().get('/learn/sheet-bend-for-line-laundry').set('If-None-Match', tag).expect(304);
+    const again = await server
+      .visitor()
+      .get('/learn/sheet-bend-for-line-laundry')
+      .set('If-None-Match', tag)
+      .expect(304);
     expect(again.text).toBe('');
     expect(first.headers['content-security-policy']).toMatch(/style-src 'self' 'sha256-[A-Za-z0-9+/]{43}='/);
   }, 60_000);

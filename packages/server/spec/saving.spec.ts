@@ -6,8 +6,9 @@ import { randomUUID } from 'node:crypto';
 import { fileURLToPath } from 'node:url';
 import { knotListSchema, type Account, type KnotCard, type Problem } from '@foxtrail/contract';
 import { weaveFigure, type FigureFile, type Point } from '@foxtrail/core';
+import type pg from 'pg';
 import { pino } from 'pino';
-import { aside, TooLong } from '../src/aside.js';
+import { aside, TakenBack, TooLong } from '../src/aside.js';
 import { countStale, createApp } from '../src/index.js';
 import { publishKnot } from '../src/publications.js';
 import { Client, demoDocument, startTestServer, type TestServer } from './server.js';
@@ -115,7 +116,8 @@ describe('A save', () => {
     const slow = new Proxy(server.pool, {
       get: (pool, key) => {
         if (key !== 'query') return Reflect.get(pool, key) as unknown;
-        return async (text: string, values: unknown[]) => {
+        return async (asked: string | pg.QueryConfig, values?: unknown[]) => {
+          const text = typeof asked === 'string' ? asked : asked.text;
           if (!landed && text.includes('as examined')) {
             landed = true;
             const hasty = createApp({ pool, log: pino({ level: 'silent' }), version: 'test', patience: 0 });
@@ -125,7 +127,7 @@ describe('A save', () => {
               .put(`/api/knots/${id}`, { document: wrong, save: randomUUID() }, 1)
               .expect(200);
           }
-          return pool.query(text, values);
+          return pool.query(asked as string, values);
         };
       },
     });
@@ -215,5 +217,16 @@ describe('Computation aside', () => {
       aside('read', reef, { ahead }).then(() => order.push(name));
     await Promise.all([put('in hand', false), put('later', false), put('later too', false), put('now', true)]);
     expect(order).toEqual(['in hand', 'now', 'later', 'later too']);
+  });
+
+  it('does not begin what was taken back, and goes on with what it has in hand', async () => {
+    await aside('read', reef);
+    const drop = new AbortController();
+    const [inHand, back] = [aside('read', reef, { signal: drop.signal }), aside('read', reef, { signal: drop.signal })];
+    const behind = aside('read', reef);
+    drop.abort();
+    await expectAsync(back).toBeRejectedWithError(TakenBack);
+    expect((await inHand).ok).toBeTrue();
+    expect((await behind).ok).toBeTrue();
   });
 });

@@ -17,12 +17,10 @@ import { HttpProblem, toProblem } from './problem.js';
 import { learnRoutes } from './learn-routes.js';
 import { publicRoutes } from './public-routes.js';
 import { reviewRoutes } from './review-routes.js';
+import { BROTLI } from './sent.js';
 import { contentPolicy, knownHosts, sameOrigin } from './security.js';
 import { hasWeb, webFolder } from './web-folder.js';
 import { wordsRoutes } from './words-routes.js';
-
-/** How hard what is made on asking is compressed: a picture is a tenth smaller than by the usual 4, for a fifth of a millisecond more. */
-const BROTLI = 5;
 
 export interface AppOptions {
   readonly pool: pg.Pool;

@@ -5,6 +5,7 @@
 import type { InSpace, PublicKnot } from '@foxtrail/contract';
 import {
   accept,
+  conceptSchema,
   crossingsOf,
   finishedFigure,
   FINISH_ORDER,
@@ -12,6 +13,7 @@ import {
   KIN_KINDS,
   leftHandedEdition,
   howToSet,
+  mergeGlossary,
   mirroredSetting,
   proveKin,
   readGlossaryCsv,
@@ -21,13 +23,17 @@ import {
   STATION_NAMES,
   stepsOf,
   writeKnot,
+  type Concept,
   type Entry,
   type FigureFile,
+  type Glossary,
   type HousePractice,
   type Incoming,
   type KinKnot,
   type KinProof,
   type KnotDocument,
+  type Merged,
+  type Resolution,
   type Result,
   type Station,
   type Vocabulary,
@@ -131,16 +137,49 @@ export function kin({ kind, turns, from, to }: StatedKin): KinProof {
 export type WordFormat = 'ttl' | 'jsonld' | 'csv';
 
 /** Reads a glossary file. What reads RDF is large, and loaded when the first is read. */
-export async function words({
-  format,
-  text,
-}: {
-  readonly format: WordFormat;
-  readonly text: string;
-}): Promise<Incoming> {
+async function readWords(format: WordFormat, text: string): Promise<Incoming> {
   if (format === 'csv') return readGlossaryCsv(text);
   const { readJsonLd, readTurtle } = await import('@foxtrail/core/skos');
   return format === 'ttl' ? readTurtle(text) : readJsonLd(text);
+}
+
+/** A glossary file, the glossary it is to be taken into, and how collisions are decided so far. */
+export interface ToTake {
+  readonly format: WordFormat;
+  readonly text: string;
+  readonly current: Glossary;
+  readonly answers: Readonly<Record<string, Resolution>>;
+}
+
+export interface Taken extends Omit<Merged, 'glossary'> {
+  readonly schools: Glossary['schools'];
+  /** The concepts that are new, or are not what they were. */
+  readonly changed: readonly Concept[];
+}
+
+/** Takes a glossary file into a glossary. What stands in that keeps the rules that a concept written by hand keeps. */
+export async function words({ format, text, current, answers }: ToTake): Promise<Taken> {
+  const incoming = await readWords(format, text);
+  const first = mergeGlossary(current, incoming, answers);
+  const bad = first.glossary.concepts.flatMap((c) => {
+    const checked = conceptSchema.safeParse(c);
+    if (checked.success) return [];
+    const reason = `${checked.error.issues[0]?.message ?? 'It cannot be kept'}.`;
+    return [{ place: c.id, reason, remedy: 'Mend it in the file.' }];
+  });
+  const refused = new Set(bad.map((b) => b.place));
+  const kept = incoming.glossary.concepts.filter((c) => !refused.has(c.id));
+  const { report, decided, glossary } =
+    bad.length === 0
+      ? first
+      : mergeGlossary(
+          current,
+          { glossary: { ...incoming.glossary, concepts: kept }, refused: [...incoming.refused, ...bad] },
+          answers,
+        );
+  const before = new Map(current.concepts.map((c) => [c.id, JSON.stringify(c)]));
+  const changed = glossary.concepts.filter((c) => before.get(c.id) !== JSON.stringify(c));
+  return { report, decided, schools: glossary.schools, changed };
 }
 
 /** Makes ready what the first job would otherwise wait for. */

@@ -52,7 +52,17 @@ interface Waiting {
   readonly failed: (error: Error) => void;
 }
 
+/** A job was taken back before it was begun. */
+export class TakenBack extends Error {
+  constructor() {
+    super('It is not wanted any more.');
+  }
+}
+
 class Lane {
+  /** `priority`: of its process, beside those that answer. */
+  constructor(private readonly priority: number) {}
+
   private child: ChildProcess | undefined;
   /** The process has read its program. */
   private up = false;
@@ -66,6 +76,14 @@ class Lane {
     const behind = work.ahead ? this.queue.findIndex((w) => !w.ahead) : -1;
     this.queue.splice(behind < 0 ? this.queue.length : behind, 0, work);
     this.begin();
+  }
+
+  /** Takes a job back that has not been begun. */
+  takeBack(work: Waiting): void {
+    const at = this.queue.indexOf(work);
+    if (at < 0) return;
+    this.queue.splice(at, 1);
+    work.failed(new TakenBack());
   }
 
   private begin(): void {
@@ -139,7 +157,7 @@ class Lane {
       stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
     });
     // Whoever asks for a page goes first.
-    if (made.pid !== undefined) setPriority(made.pid, constants.priority.PRIORITY_BELOW_NORMAL);
+    if (made.pid !== undefined) setPriority(made.pid, this.priority);
     made.on('message', (said: Answer | typeof UP) => {
       if (this.child !== made) return;
       if (said === UP) {
@@ -159,11 +177,13 @@ class Lane {
   }
 }
 
+const { PRIORITY_NORMAL, PRIORITY_BELOW_NORMAL, PRIORITY_LOW } = constants.priority;
+/** A save waits for its reading, which is short; for what is found nobody has to wait. */
 const lanes: Readonly<Record<LaneName, Lane>> = {
-  reading: new Lane(),
-  drawing: new Lane(),
-  examining: new Lane(),
-  kinship: new Lane(),
+  reading: new Lane(PRIORITY_NORMAL),
+  drawing: new Lane(PRIORITY_BELOW_NORMAL),
+  examining: new Lane(PRIORITY_BELOW_NORMAL),
+  kinship: new Lane(PRIORITY_LOW),
 };
 
 export interface Urgency {
@@ -171,17 +191,22 @@ export interface Urgency {
   readonly ahead?: boolean;
   /** Most milliseconds, where they are not those of its kind. */
   readonly most?: number;
+  /** Takes it back, where it has not been begun: it is rejected with `TakenBack`. */
+  readonly signal?: AbortSignal;
 }
 
 /** Has a job done aside. Rejected with `TooLong` when it is late, or with an error of its own. */
 export function aside<J extends JobName>(
   job: J,
   order: OrderOf<J>,
-  { ahead = false, most = KINDS[job].most }: Urgency = {},
+  { ahead = false, most = KINDS[job].most, signal }: Urgency = {},
 ): Promise<AnswerOf<J>> {
-  return new Promise((done, failed) =>
-    lanes[KINDS[job].lane].put({ job, order, most, ahead, done: done as (answer: unknown) => void, failed }),
-  );
+  return new Promise((done, failed) => {
+    const work: Waiting = { job, order, most, ahead, done: done as (answer: unknown) => void, failed };
+    const lane = lanes[KINDS[job].lane];
+    lane.put(work);
+    signal?.addEventListener('abort', () => lane.takeBack(work), { once: true });
+  });
 }
 
 /** Starts what the first who saves or reads would wait for. */

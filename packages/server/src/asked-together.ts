@@ -8,6 +8,11 @@ export class AskedTogether<T> {
 
   constructor(private readonly ask: () => Promise<T>) {}
 
+  /** Somebody waits for an answer. */
+  get isAsked(): boolean {
+    return this.going !== undefined || this.next !== undefined;
+  }
+
   now(): Promise<T> {
     if (!this.going) return this.begin();
     this.next ??= this.going.then(
@@ -26,5 +31,23 @@ export class AskedTogether<T> {
     };
     asked.then(over, over);
     return asked;
+  }
+}
+
+/** As many such questions as there are keys; one that nobody waits for is forgotten. */
+export class AskedByKey<T> {
+  private readonly questions = new Map<string, AskedTogether<T>>();
+
+  constructor(private readonly ask: (key: string) => Promise<T>) {}
+
+  now(key: string): Promise<T> {
+    const question = this.questions.get(key) ?? new AskedTogether(() => this.ask(key));
+    this.questions.set(key, question);
+    const answer = question.now();
+    const over = (): void => {
+      if (!question.isAsked) this.questions.delete(key);
+    };
+    answer.then(over, over);
+    return answer;
   }
 }

@@ -1,7 +1,8 @@
 /**
  * Cards: a knot as the shelf shows it, read from the columns that are computed when it is saved.
  */
-import type { CardVerdict, KnotCard } from '@foxtrail/contract';
+import { SHELF_PAGE, type CardVerdict, type KnotCard, type KnotList } from '@foxtrail/contract';
+import { AskedTogether } from './asked-together.js';
 import type { Queryable } from './database.js';
 import { notFound } from './problem.js';
 import { anywhere, KNOT_MATCHES } from './search.js';
@@ -75,32 +76,60 @@ export interface ShelfQuery {
   readonly most: number;
 }
 
-/** A page of the shelf: what was saved last first, or what fits best. Its knots are found first; only theirs are the costly columns. */
-export async function listKnots(
-  db: Queryable,
-  { q, archived, from, most }: ShelfQuery,
-): Promise<{ knots: KnotCard[]; total: number }> {
-  const there = `k.archived_at is ${archived ? 'not null' : 'null'}`;
-  const all = `select k.id, 0 as score, k.updated_at from knot k where ${there}`;
-  const matching = `select k.id, m.score, k.updated_at from (${KNOT_MATCHES}) as m join knot k on k.id = m.id where ${there}`;
-  // What a name matches is found once for the page and the count; of a whole shelf only the page is.
-  const [given, before, hits, total] =
-    q === ''
-      ? [[], '', `(${all}) as hits`, `select count(*) from knot k where ${there}`]
-      : [[q.toLowerCase(), anywhere(q)], `hits as materialized (${matching}),`, 'hits', 'select count(*) from hits'];
-  const found = await db.query<CardRow & { total: number; id: string | null }>(
-    `with ${before} page as (
-       select * from ${hits} order by score desc, updated_at desc, id limit $${given.length + 1} offset $${given.length + 2})
-     select (${total})::int as total, card.*
-       from (select) as one left join (page join (${CARD}) as card using (id)) on true
-      order by page.score desc, page.updated_at desc, id`,
-    [...given, most, from],
-  );
-  return {
-    knots: found.rows.filter((r) => r.id !== null).map(toCard),
-    total: found.rows[0]?.total ?? 0,
-  };
+const thereIf = (archived: boolean): string => `k.archived_at is ${archived ? 'not null' : 'null'}`;
+
+/** A page of the shelf by its order: its knots are found first, and only theirs are the costly columns. */
+const pageOf = (before: string, hits: string, total: string, from: number, most: number): string =>
+  `with ${before} page as (
+     select * from ${hits} order by score desc, updated_at desc, id limit ${most} offset ${from})
+   select ${total}::int as total, card.*
+     from (select) as one left join (page join (${CARD}) as card using (id)) on true
+    order by page.score desc, page.updated_at desc, id`;
+
+/** The shelf, page by page: what was saved last first, or what fits best. */
+export class Shelf {
+  /** How many there are is counted once for all who ask at the same time: it takes longer than a page. */
+  private readonly total: Readonly<Record<'true' | 'false', AskedTogether<number>>>;
+
+  constructor(private readonly db: Queryable) {
+    const counting = (archived: boolean): AskedTogether<number> =>
+      new AskedTogether(async () => {
+        const found = await db.query<{ total: number }>(
+          `select count(*)::int as total from knot k where ${thereIf(archived)}`,
+        );
+        return found.rows[0]?.total ?? 0;
+      });
+    this.total = { true: counting(true), false: counting(false) };
+  }
+
+  async list(asked: ShelfQuery): Promise<KnotList> {
+    const [rows, total] = await Promise.all(
+      asked.q === '' ? [this.whole(asked), this.total[`${asked.archived}`].now()] : [this.matching(asked)],
+    );
+    return { knots: rows.filter(isThere).map(toCard), total: total ?? rows[0]?.total ?? 0 };
+  }
+
+  private whole({ archived, from, most }: ShelfQuery): Promise<PagedRow[]> {
+    const hits = `(select k.id, 0 as score, k.updated_at from knot k where ${thereIf(archived)}) as hits`;
+    return this.page(`shelf ${archived} ${from} ${most}`, pageOf('', hits, '0', from, most), []);
+  }
+
+  private matching({ q, archived, from, most }: ShelfQuery): Promise<PagedRow[]> {
+    const found = `select k.id, m.score, k.updated_at from (${KNOT_MATCHES}) as m join knot k on k.id = m.id where ${thereIf(archived)}`;
+    const text = pageOf(`hits as materialized (${found}),`, 'hits', '(select count(*) from hits)', from, most);
+    return this.page(`search ${archived} ${from} ${most}`, text, [q.toLowerCase(), anywhere(q)]);
+  }
+
+  /** A first page of the usual length is planned once: that takes as long as reading it. */
+  private async page(name: string, text: string, values: string[]): Promise<PagedRow[]> {
+    const named = name.endsWith(` 0 ${SHELF_PAGE}`) ? { name } : {};
+    return (await this.db.query<PagedRow>({ ...named, text, values })).rows;
+  }
 }
+
+/** A row of a page; one without a knot only says how many there are. */
+type PagedRow = { readonly total: number } & (CardRow | { readonly id: null });
+const isThere = (row: PagedRow): row is PagedRow & CardRow => row.id !== null;
 
 /** The cards of knots, in the order of their ids; an id without a knot is left out. */
 export async function cardsOf(db: Queryable, ids: readonly string[]): Promise<KnotCard[]> {
@@ -115,7 +144,7 @@ export async function cardsOf(db: Queryable, ids: readonly string[]): Promise<Kn
 
 /** A knot's row as the shelf needs it. */
 export async function cardRow(db: Queryable, id: string): Promise<CardRow> {
-  const found = await db.query<CardRow>(`${CARD} where k.id = $1`, [id]);
+  const found = await db.query<CardRow>({ name: 'card', text: `${CARD} where k.id = $1`, values: [id] });
   const row = found.rows[0];
   if (!row) throw notFound('knot');
   return row;

@@ -29,6 +29,8 @@ export function openPool(
   const pool = new pg.Pool({
     connectionString: url,
     max: 10,
+    // A connection costs more to make, with its password, than to keep.
+    idleTimeoutMillis: 300_000,
     connectionTimeoutMillis: within,
     // Names less alike than this are not taken for misspellings of each other; comparing all of them costs more than any index that lies in
     // memory, which the planner does not expect of itself.

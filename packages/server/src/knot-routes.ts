@@ -1,12 +1,13 @@
 /**
  * Routes of the shelf and the bench: knots, their revisions, publication and clip.
  */
-import { KNOT_ROUTES } from '@foxtrail/contract';
+import { KNOT_ROUTES, type KnotList, type KnotListQuery } from '@foxtrail/contract';
 import { wordedOf } from '@foxtrail/core';
 import type { Router } from 'express';
 import type { AppOptions } from './app.js';
-import { cardRow, listKnots } from './cards.js';
+import { cardRow, Shelf } from './cards.js';
 import { aside } from './aside.js';
+import { AskedByKey } from './asked-together.js';
 import { formedCard } from './formed.js';
 import { Kept } from './kept.js';
 import { logged } from './claims.js';
@@ -18,6 +19,7 @@ import { HttpProblem, notFound } from './problem.js';
 import { tryStale } from './prover.js';
 import { publishKnot, withdrawKnot } from './publications.js';
 import { nameRevision, readSaved, revisionDocument, revisionsOf } from './revisions.js';
+import { Sent } from './sent.js';
 import { Desk } from './serve.js';
 import { vocabularyOfKnot } from './words.js';
 
@@ -28,10 +30,17 @@ const KEPT_THUMBNAILS = 1000;
 
 export function knotRoutes({ pool, log, patience = PATIENCE }: AppOptions): Router {
   const desk = new Desk(pool, BODY_LIMIT);
+  const shelf = new Shelf(pool);
   const thumbnails = new Kept<string>(KEPT_THUMBNAILS);
-  desk.serve(KNOT_ROUTES.list, ({ query: { like, archived, ...asked } }) =>
-    like === undefined ? listKnots(pool, { ...asked, archived: archived === 'true' }) : listLike(pool, like),
-  );
+  /** The same page of the shelf is read and written once for all who ask for it at the same time. */
+  const lists = new AskedByKey(async (key) => {
+    const { like, archived, ...asked } = JSON.parse(key) as KnotListQuery;
+    const list = like === undefined ? shelf.list({ ...asked, archived: archived === 'true' }) : listLike(pool, like);
+    return new Sent(JSON.stringify((await list) satisfies KnotList), 'json');
+  });
+  desk.send(KNOT_ROUTES.list, async ({ query, req, res }) => {
+    await (await lists.now(JSON.stringify(query))).to(req, res);
+  });
   desk.serve(KNOT_ROUTES.create, async ({ account, body }) => ({
     card: await createKnot(pool, account, body, patience),
   }));

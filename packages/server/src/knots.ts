@@ -7,13 +7,13 @@ import { conceptOfPattern } from '@foxtrail/pattern-book';
 import type pg from 'pg';
 import { aside, TooLong } from './aside.js';
 import type { ReadDocument } from './aside-jobs.js';
-import { Expression, insertRow, NOW, updateRows, type Columns } from './columns.js';
+import { Expression, insertRow, insertRows, NOW, updateRows, type Columns } from './columns.js';
 import { cardRow, toCard } from './cards.js';
 import { clipsOf } from './clips.js';
 import { transaction, type Queryable } from './database.js';
 import { copyFormed } from './formed.js';
 import { placeKnot, refutedKin } from './kin.js';
-import { HttpProblem, refused } from './problem.js';
+import { HttpProblem, notFound, refused } from './problem.js';
 import { publicationOf } from './publications.js';
 import { examineNow, NOT_EXAMINED } from './recount.js';
 import { revisionDocument } from './revisions.js';
@@ -41,8 +41,14 @@ export async function getKnot(db: Queryable, id: string): Promise<Knot> {
 const inItsFamily = (document: Knot['document'], family: string): Knot['document'] =>
   document.entry && document.entry.family !== family ? { ...document, entry: { ...document.entry, family } } : document;
 
-/** Most milliseconds that a save waits for what is found of it; what takes longer follows. */
+/** Most milliseconds that a save takes for what is found of it to be there; what takes longer follows. */
 export const PATIENCE = 60;
+
+/** When a save began, and how long it takes at most while it waits for what is found. */
+interface Patience {
+  readonly began: number;
+  readonly patience: number;
+}
 
 /** Reads a document aside. What is no knot is refused with its place. */
 async function read(job: 'read' | 'edition', document: unknown): Promise<ReadDocument> {
@@ -64,14 +70,15 @@ async function read(job: 'read' | 'edition', document: unknown): Promise<ReadDoc
  * The card of a knot that was just saved, with what is found of it where that does not take long; else that follows. With it its edition
  * is examined, where that was saved too.
  */
-async function examined(pool: pg.Pool, id: string, patience: number, edition?: string): Promise<KnotCard> {
+async function examined(pool: pg.Pool, id: string, { began, patience }: Patience, edition?: string): Promise<KnotCard> {
   const asSaved = toCard(await cardRow(pool, id));
   // What fails here is left to the background, which tries it again and says so.
   const examine = (knot: string): Promise<void> => examineNow(pool, knot).catch(() => undefined);
   const found = examine(id).then(() => (edition === undefined ? undefined : examine(edition)));
-  if (patience <= 0) return asSaved;
+  const left = began + patience - performance.now();
+  if (left <= 0) return asSaved;
   let late: NodeJS.Timeout | undefined;
-  await Promise.race([found, new Promise((done) => (late = setTimeout(done, patience)))]);
+  await Promise.race([found, new Promise((done) => (late = setTimeout(done, left)))]);
   clearTimeout(late);
   return toCard(await cardRow(pool, id));
 }
@@ -81,16 +88,21 @@ interface Saved {
   readonly save?: string | undefined;
 }
 
-async function store(
+const storeAliases = (client: pg.PoolClient, id: string, { entry }: ReadDocument): Promise<unknown> =>
+  insertRows(
+    client,
+    'knot_alias',
+    { knot_id: 'uuid', position: 'integer', name: 'text' },
+    entry.aliases.map((name, position) => ({ knot_id: id, position, name })),
+  );
+
+async function storeRevision(
   client: pg.PoolClient,
   id: string,
   revision: number,
-  { entry, document }: ReadDocument,
+  { document }: ReadDocument,
   { account, save }: Saved,
 ): Promise<void> {
-  await client.query('delete from knot_alias where knot_id = $1', [id]);
-  for (const [position, name] of entry.aliases.entries())
-    await insertRow(client, 'knot_alias', { knot_id: id, position, name });
   await insertRow(client, 'revision', {
     knot_id: id,
     number: revision,
@@ -140,9 +152,10 @@ export async function createKnot(
   source: { name: string } | { document: unknown },
   patience = PATIENCE,
 ): Promise<KnotCard> {
+  const began = performance.now();
   const seen = await read('read', 'name' in source ? writeKnot(blankKnot(source.name)) : source.document);
   const id = await transaction(pool, (client) => insert(client, { account }, seen));
-  return examined(pool, id, patience);
+  return examined(pool, id, { began, patience });
 }
 
 async function insert(client: pg.PoolClient, by: Saved, seen: ReadDocument): Promise<string> {
@@ -153,9 +166,24 @@ async function insert(client: pg.PoolClient, by: Saved, seen: ReadDocument): Pro
     'returning id',
   );
   const id = made.rows[0]?.id as string;
-  await store(client, id, 1, seen, by);
+  await storeAliases(client, id, seen);
+  await storeRevision(client, id, 1, seen, by);
   await placeKnot(client, id, { family: seen.entry.family });
   return id;
+}
+
+/** What a save has to know of the knot that it changes; nobody else changes it until the transaction ends. */
+async function lockedKnot(
+  client: pg.PoolClient,
+  id: string,
+): Promise<{ revision: number; name: string; archived: boolean; follows: boolean }> {
+  const found = await client.query<{ revision: number; name: string; archived: boolean; follows: boolean }>(
+    'select revision, name, archived_at is not null as archived, follows from knot where id = $1 for update',
+    [id],
+  );
+  const row = found.rows[0];
+  if (!row) throw notFound('knot');
+  return row;
 }
 
 /** The revision that a save made when it was sent before. */
@@ -179,16 +207,16 @@ export async function saveKnot(
   { from, document }: { readonly from: number; readonly document: unknown },
   patience = PATIENCE,
 ): Promise<KnotCard> {
+  const began = performance.now();
   const again = async (number: number): Promise<KnotCard> => ({ ...toCard(await cardRow(pool, id)), revision: number });
   const before = await madeBy(pool, id, by.save);
   if (before !== undefined) return again(before);
   const seen = await read('read', document);
   let edition: string | undefined;
   const meanwhile = await transaction(pool, async (client) => {
-    await client.query('select 1 from knot where id = $1 for update', [id]);
+    const row = await lockedKnot(client, id);
     const made = await madeBy(client, id, by.save);
     if (made !== undefined) return made;
-    const row = await cardRow(client, id);
     if (row.archived)
       throw new HttpProblem(
         410,
@@ -198,27 +226,24 @@ export async function saveKnot(
         'Put it back on the shelf, or save your version as a new knot.',
       );
     if (row.revision !== from) {
-      const current = await revisionDocument(client, id, row.revision);
+      const [current, card] = [await revisionDocument(client, id, row.revision), await cardRow(client, id)];
       throw new HttpProblem(
         412,
         'conflict',
         row.name,
-        `${row.updated_by} saved revision ${row.revision} while you worked on revision ${from}.`,
+        `${card.updated_by} saved revision ${row.revision} while you worked on revision ${from}.`,
         'Choose which version goes on; neither is lost.',
-        { current: { card: toCard(row), document: current } },
+        { current: { card: toCard(card), document: current } },
       );
     }
     await update(client, id, row.revision + 1, seen, by);
     // An edition that is worked on goes its own way from here.
-    await updateRows(client, 'knot', { follows: false }, { id, follows: true });
+    if (row.follows) await updateRows(client, 'knot', { follows: false }, { id });
     edition = await keepInStep(client, id, seen.document, by.account);
     return undefined;
   });
-  return meanwhile === undefined ? examined(pool, id, patience, edition) : again(meanwhile);
+  return meanwhile === undefined ? examined(pool, id, { began, patience }, edition) : again(meanwhile);
 }
-
-/** The family that a document says it is of. */
-const familyIn = (document: FigureFile): string => document.entry?.family ?? '';
 
 async function update(
   client: pg.PoolClient,
@@ -227,8 +252,16 @@ async function update(
   seen: ReadDocument,
   by: Saved,
 ): Promise<void> {
-  const was = familyIn(await revisionDocument(client, id, revision - 1));
-  await store(client, id, revision, seen, by);
+  const before = await client.query<{ family: string | null; aliases: string[] | null }>(
+    "select document->'entry'->>'family' as family, document->'entry'->'aliases' as aliases from revision where knot_id = $1 and number = $2",
+    [id, revision - 1],
+  );
+  const was = before.rows[0]?.family ?? '';
+  if (JSON.stringify(before.rows[0]?.aliases ?? []) !== JSON.stringify(seen.entry.aliases)) {
+    await client.query('delete from knot_alias where knot_id = $1', [id]);
+    await storeAliases(client, id, seen);
+  }
+  await storeRevision(client, id, revision, seen, by);
   await updateRows(client, 'knot', { ...columnsOf(seen, by.account), revision, updated_at: NOW }, { id });
   await placeKnot(client, id, { family: seen.entry.family, was });
 }
@@ -269,6 +302,7 @@ export async function leftHandedKnot(
   id: string,
   patience = PATIENCE,
 ): Promise<KnotCard> {
+  const began = performance.now();
   const row = await cardRow(pool, id);
   if (row.left_hand_of !== null)
     throw new HttpProblem(
@@ -287,7 +321,7 @@ export async function leftHandedKnot(
     await updateRows(client, 'knot', { left_hand_of: id, follows: true }, { id: made });
     return made;
   });
-  return examined(pool, edition, patience);
+  return examined(pool, edition, { began, patience });
 }
 
 export async function duplicateKnot(

@@ -3,7 +3,7 @@
  * after a change of the rules, one by one; one that is about to be published or reviewed before that.
  */
 import type { FigureFile } from '@foxtrail/core';
-import { aside, TooLong } from './aside.js';
+import { aside, TakenBack, TooLong } from './aside.js';
 import { cardRow, type CardRow } from './cards.js';
 import { inBackground } from './claims.js';
 import { updateRows } from './columns.js';
@@ -26,10 +26,14 @@ const STALE = `
   from knot k join revision r on r.knot_id = k.id and r.number = k.revision
  where k.counted_by <> (select practice_revision from house)`;
 
-async function examineRow(db: Queryable, { id, revision, document }: StaleRow, ahead: boolean): Promise<void> {
+async function examineRow(
+  db: Queryable,
+  { id, revision, document }: StaleRow,
+  urgency: { readonly ahead: boolean; readonly signal: AbortSignal },
+): Promise<void> {
   const { practice, revision: countedBy } = await houseRules(db);
   const words = await vocabularyOfKnot(db, { words: document.entry?.words, ropes: document.ropes });
-  const found = await aside('examine', { document, practice, words }, { ahead });
+  const found = await aside('examine', { document, practice, words }, urgency);
   if (!found.ok) throw refused(found);
   const { errors, warnings, identity, pattern } = found.value;
   // A knot saved meanwhile is examined by itself.
@@ -41,8 +45,8 @@ async function examineRow(db: Queryable, { id, revision, document }: StaleRow, a
   );
 }
 
-/** Examinations that go on, by knot, revision and urgency: who asks for the same one waits for it. */
-const going = new Map<string, Promise<void>>();
+/** Examinations that go on, by knot: who asks for the same one waits for it; one of an earlier revision is not begun any more. */
+const going = new Map<string, { readonly key: string; readonly work: Promise<void>; readonly drop: AbortController }>();
 
 /** Drawings that took too long, and until when nobody tries them again unasked. */
 const late = new Map<string, { readonly error: TooLong; readonly until: number }>();
@@ -57,17 +61,23 @@ async function examineOne(db: Queryable, id: string, ahead: boolean): Promise<vo
   const row = found.rows[0];
   if (!row) return;
   const key = `${id} ${row.revision} ${row.rules}`;
-  const known = going.get(key);
-  if (known) return known;
+  const known = going.get(id);
+  if (known?.key === key) return known.work;
+  known?.drop.abort();
   const before = late.get(key);
   if (before && !ahead && before.until > Date.now()) throw before.error;
-  const work = examineRow(db, row, ahead)
+  const drop = new AbortController();
+  const work = examineRow(db, row, { ahead, signal: drop.signal })
     .catch((error: unknown) => {
+      // It has been saved anew meanwhile, and that is examined.
+      if (error instanceof TakenBack) return;
       if (error instanceof TooLong) late.set(key, { error, until: Date.now() + LATE_PAUSE });
       throw error;
     })
-    .finally(() => going.delete(key));
-  going.set(key, work);
+    .finally(() => {
+      if (going.get(id)?.key === key) going.delete(id);
+    });
+  going.set(id, { key, work, drop });
   return work;
 }
 

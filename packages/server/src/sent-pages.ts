@@ -4,49 +4,13 @@
  */
 import type { Request, Response } from 'express';
 import { createHash } from 'node:crypto';
-import { promisify } from 'node:util';
-import { brotliCompress, constants, gzip } from 'node:zlib';
 import { AskedTogether } from './asked-together.js';
 import type { Queryable } from './database.js';
 import { Kept } from './kept.js';
+import { Sent } from './sent.js';
 
 /** How many are kept, the last asked for; a page is up to half a megabyte, and a tenth of it compressed. */
 const KEPT = 256;
-/** How hard they are compressed: harder than what is sent only once. */
-const BROTLI = 7;
-
-const ENCODINGS = ['br', 'gzip', 'identity'] as const;
-type Encoding = (typeof ENCODINGS)[number];
-
-const encode: Readonly<Record<Encoding, (text: Buffer) => Promise<Buffer>>> = {
-  br: (text) => promisify(brotliCompress)(text, { params: { [constants.BROTLI_PARAM_QUALITY]: BROTLI } }),
-  gzip: (text) => promisify(gzip)(text),
-  identity: (text) => Promise.resolve(text),
-};
-
-/** A text as it is sent. */
-class Sent {
-  private readonly plain: Buffer;
-  private readonly tag: string;
-  private readonly encoded = new Map<Encoding, Promise<Buffer>>();
-
-  constructor(text: string) {
-    this.plain = Buffer.from(text);
-    this.tag = createHash('sha256').update(this.plain).digest('base64url').slice(0, 22);
-  }
-
-  as(encoding: Encoding): Promise<Buffer> {
-    const before = this.encoded.get(encoding);
-    if (before) return before;
-    const made = encode[encoding](this.plain);
-    this.encoded.set(encoding, made);
-    return made;
-  }
-
-  tagOf(encoding: Encoding): string {
-    return `"${this.tag}-${encoding}"`;
-  }
-}
 
 export interface ToSend {
   /** What is asked for: names it among all that is kept. */
@@ -84,16 +48,12 @@ export class SentPages {
       const of = createHash('sha256').update(JSON.stringify(made)).digest('base64');
       return this.written.of(`${key} ${of}`, async () => {
         const text = await write(made as never);
-        return text === undefined ? undefined : new Sent(text);
+        return text === undefined ? undefined : new Sent(text, type);
       });
     });
     if (!found) return false;
-    const encoding = ENCODINGS.find((e) => e === req.acceptsEncodings([...ENCODINGS])) ?? 'identity';
-    res.vary('Accept-Encoding');
     res.setHeader('Cache-Control', 'no-cache');
-    res.setHeader('ETag', found.tagOf(encoding));
-    if (encoding !== 'identity') res.setHeader('Content-Encoding', encoding);
-    res.type(type).send(await found.as(encoding));
+    await found.to(req, res);
     return true;
   }
 }

@@ -17,6 +17,7 @@ import { refusalOf } from '@foxtrail/core';
 import express, { Router, type Request, type RequestHandler, type Response } from 'express';
 import type pg from 'pg';
 import type * as z from 'zod';
+import { AskedByKey } from './asked-together.js';
 import { accountOf } from './sign-in.js';
 import { oddText } from './odd-text.js';
 import { HttpProblem, notFound, refused } from './problem.js';
@@ -38,6 +39,8 @@ type Answered<R extends Route> = undefined extends AnswerSent<R> ? unknown : Ans
 export class Desk {
   readonly routes = Router();
   private readonly json: RequestHandler;
+  /** A page asks for much at once, all of it in one name. */
+  private readonly accounts = new AskedByKey((token) => accountOf(this.pool, token));
 
   /** `bodyLimit`: the longest request taken, as Express has it. */
   constructor(
@@ -84,7 +87,7 @@ export class Desk {
   private async asking(req: Request, access: Access): Promise<Account | undefined> {
     if (access === 'anyone') return undefined;
     const token = tokenOf(req);
-    const account = token === undefined ? undefined : await accountOf(this.pool, token);
+    const account = token === undefined ? undefined : await this.accounts.now(token);
     if (!account)
       throw new HttpProblem(
         401,

@@ -133,12 +133,14 @@ const NOTED_EVERY = 10;
 
 /** Whose session a token is; nobody's where it has ended, was not used for a week, or its account was closed. */
 export async function accountOf(db: Queryable, token: string): Promise<Account | undefined> {
-  const found = await db.query<Account & { old: boolean }>(
-    `select a.id, a.name, a.role, s.used_at < now() - make_interval(mins => $3) as old
-       from session s join account a on a.id = s.account_id
-      where s.token_hash = $1 and s.expires_at > now() and s.used_at > now() - make_interval(days => $2) and a.disabled_at is null`,
-    [tokenHash(token), IDLE_DAYS, NOTED_EVERY],
-  );
+  const found = await db.query<Account & { old: boolean }>({
+    name: 'account of a session',
+    text: `select a.id, a.name, a.role, s.used_at < now() - make_interval(mins => $3) as old
+             from session s join account a on a.id = s.account_id
+            where s.token_hash = $1 and s.expires_at > now() and s.used_at > now() - make_interval(days => $2)
+              and a.disabled_at is null`,
+    values: [tokenHash(token), IDLE_DAYS, NOTED_EVERY],
+  });
   const row = found.rows[0];
   if (!row) return undefined;
   if (row.old) await db.query('update session set used_at = now() where token_hash = $1', [tokenHash(token)]);

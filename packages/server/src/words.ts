@@ -3,11 +3,9 @@
  */
 import type { HouseWords, ImportedWords, RemarkedKnots, Words } from '@foxtrail/contract';
 import {
-  conceptSchema,
   disputesOf,
   GLOSSARY_LIMITS,
   lessonCheck,
-  mergeGlossary,
   readKnot,
   remarkedKnot,
   TAKEN_AS_KNOWN,
@@ -21,8 +19,6 @@ import {
   type Disputes,
   type FigureFile,
   type Glossary,
-  type Incoming,
-  type Resolution,
   type School,
   type Vocabulary,
   type WordChoice,
@@ -31,7 +27,7 @@ import { toJsonLd, toTurtle } from '@foxtrail/core/skos';
 import { figureOfConcept, GLOSSARY } from '@foxtrail/pattern-book';
 import type pg from 'pg';
 import { aside, TooLong } from './aside.js';
-import type { WordFormat } from './aside-jobs.js';
+import type { Taken, ToTake, WordFormat } from './aside-jobs.js';
 import { Expression, insertRow, insertRows, updateRows } from './columns.js';
 import { transaction, type Queryable } from './database.js';
 import { HttpProblem, notFound } from './problem.js';
@@ -365,10 +361,10 @@ export const setConceptFigure = (pool: pg.Pool, id: string, figure: FigureFile |
     if (done.rowCount === 0) throw notFound('concept');
   });
 
-/** Reads a glossary file aside. */
-async function read(format: WordFormat, text: string): Promise<Incoming> {
+/** Reads a glossary file and merges it aside. */
+async function takenAside(order: ToTake): Promise<Taken> {
   try {
-    return await aside('words', { format, text }, { ahead: true });
+    return await aside('words', order, { ahead: true });
   } catch (error) {
     if (!(error instanceof TooLong)) throw error;
     throw new HttpProblem(
@@ -388,54 +384,39 @@ export const writeWords = async (db: Queryable, format: WordFormat, school?: str
   return write(glossary, school);
 };
 
+/** The words were changed meanwhile. */
+class MovedOn extends Error {}
+
+/** How often a file is taken in anew because somebody changed the words meanwhile. */
+const MOST_TRIES = 5;
+
 /** Reads a file and tells what it would change; with `apply`, and every collision decided, changes it. */
 export async function importWords(
   pool: pg.Pool,
-  {
-    format,
-    text,
-    answers,
-    apply,
-  }: { format: WordFormat; text: string; answers: Record<string, Resolution>; apply: boolean },
+  { apply, ...file }: Omit<ToTake, 'current'> & { readonly apply: boolean },
 ): Promise<ImportedWords> {
-  const incoming = await read(format, text);
-  const told = (now: WordStock): ReturnType<typeof mergeGlossary> => {
-    const merged = mergeGlossary(now.glossary, incoming, answers);
-    // What stands in the glossary keeps the rules that a concept written by hand keeps.
-    const bad = merged.glossary.concepts.flatMap((c) => {
-      const checked = conceptSchema.safeParse(c);
-      return checked.success
-        ? []
-        : [
-            {
-              place: c.id,
-              reason: `${checked.error.issues[0]?.message ?? 'It cannot be kept'}.`,
-              remedy: 'Mend it in the file.',
-            },
-          ];
-    });
-    if (bad.length === 0) return merged;
-    const refused = new Set(bad.map((b) => b.place));
-    const kept = incoming.glossary.concepts.filter((c) => !refused.has(c.id));
-    return mergeGlossary(
-      now.glossary,
-      { glossary: { ...incoming.glossary, concepts: kept }, refused: [...incoming.refused, ...bad] },
-      answers,
-    );
-  };
-  const first = told(await wordStock(pool));
-  if (!apply || !first.decided) return { report: first.report, decided: first.decided, applied: false };
-  let report = first.report;
-  await change(pool, async (client, now) => {
-    const merged = told(now);
-    report = merged.report;
-    const before = new Map(now.glossary.concepts.map((c) => [c.id, JSON.stringify(c)]));
-    await writeGlossary(client, {
-      schools: merged.glossary.schools,
-      concepts: merged.glossary.concepts.filter((c) => before.get(c.id) !== JSON.stringify(c)),
-    });
-  });
-  return { report, decided: true, applied: true };
+  for (let tries = 0; tries < MOST_TRIES; tries += 1) {
+    const { glossary: current, revision } = await wordStock(pool);
+    const { report, decided, schools, changed } = await takenAside({ ...file, current });
+    if (!apply || !decided) return { report, decided, applied: false };
+    try {
+      await change(pool, async (client, now) => {
+        // What was decided was decided about other words: it is looked at again.
+        if (now.revision !== revision) throw new MovedOn();
+        await writeGlossary(client, { schools, concepts: changed });
+      });
+      return { report, decided, applied: true };
+    } catch (error) {
+      if (!(error instanceof MovedOn)) throw error;
+    }
+  }
+  throw new HttpProblem(
+    409,
+    'being-changed',
+    'words',
+    'The words are being changed all the time. Nothing was taken.',
+    'Wait until whoever changes them pauses, then try again.',
+  );
 }
 
 /** Names in dispute across the glossary and the knots on the shelf. */
