@@ -52,9 +52,9 @@ async function asking(
         headers: { 'accept-encoding': 'br', ...headers },
         requests: paths.map((path) => ({ path })),
       };
-      autocannon(options, (error: unknown, result) => {
-        if (result) done({ times, result });
-        else fail(error as Error);
+      autocannon(options, (error: Error | null, result) => {
+        if (error) fail(error);
+        else done({ times, result });
       }).on('response', (_client, _status, _bytes, ms) => times.push(ms));
     });
   await ask(2);

@@ -4,11 +4,14 @@ import { demoDocument, startTestServer, type Client, type TestServer } from './s
 
 let server: TestServer;
 let author: Client;
-beforeAll(async () => {
-  server = await startTestServer();
-  author = await server.author();
-});
-afterAll(() => server.close());
+/** The specs of a group share a server. */
+const allOnOne = (): void => {
+  beforeAll(async () => {
+    server = await startTestServer();
+    author = await server.author();
+  });
+  afterAll(() => server.close());
+};
 
 const draft = async (file: string, change: object = {}): Promise<KnotCard> =>
   (
@@ -18,6 +21,8 @@ const draft = async (file: string, change: object = {}): Promise<KnotCard> =>
   ).card;
 
 describe('A public page', () => {
+  allOnOne();
+
   const page = async (slug: string): Promise<string> => (await server.visitor().get(`/learn/${slug}`).expect(200)).text;
   const state = async (): Promise<string> =>
     (await server.pool.query<{ version: string }>('select version from public_state')).rows[0]?.version ?? '';
@@ -101,6 +106,8 @@ describe('A public page', () => {
 });
 
 describe('A long shelf', () => {
+  allOnOne();
+
   const list = async (query: string): Promise<{ knots: KnotCard[]; total: number }> =>
     (await author.get(`/api/knots?${query}`).expect(200)).body as { knots: KnotCard[]; total: number };
 

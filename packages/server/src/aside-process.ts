@@ -19,4 +19,4 @@ process.on(
   (order: Order) => void answerTo(order).then((answer) => process.send?.(answer, undefined, {}, unheard)),
 );
 process.on('disconnect', () => process.exit(0));
-process.send?.(UP);
+process.send?.(UP, undefined, {}, unheard);

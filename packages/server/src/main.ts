@@ -23,7 +23,13 @@ import { seedWords } from './words.js';
 const env = process.env;
 /** Written beside the work; what cannot be written, on a disk that is full, is let go. */
 const output = destination({ fd: 1, sync: false, maxLength: 1_000_000 });
-output.on('error', () => undefined);
+let isUnwritable = false;
+output.on('error', () => (isUnwritable = true));
+output.on('drain', () => (isUnwritable = false));
+// At the end what is left of it is written until it is, which on a full disk is never.
+process.prependListener('exit', () => {
+  if (isUnwritable) output.destroy();
+});
 const log = pino({ level: env.LOG_LEVEL ?? 'info' }, output);
 
 /** Milliseconds within which a request’s head, and all of it, has come. */
