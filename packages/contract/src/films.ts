@@ -34,6 +34,7 @@ export const FILM_ROUTES = {
     path: '/api/films/{film}/pieces/{piece}',
     access: 'author',
     summary: `A piece of a film, ${FILM_PIECE} bytes but for the last`,
+    costly: 'sending',
     refusals: [400, 401, 403, 404, 413, 415],
   }),
   take: route({
@@ -42,6 +43,7 @@ export const FILM_ROUTES = {
     access: 'author',
     summary: 'All pieces of a film have been sent: it is checked and kept',
     answer: filmStateSchema,
+    costly: 'sending',
     refusals: [400, 401, 403, 404, 409],
   }),
   read: route({

@@ -80,10 +80,45 @@ export const heldSchema = z.object({
   databaseBytes: z.number(),
   /** Knots whose findings are still to be counted. */
   left: z.number().int(),
+  /** Days after which only the last save of a day is kept; null: every save is. */
+  keepDays: z.number().int().nullable(),
   /** When it was last backed up, and how large that was; null: never, by this program. */
   backup: z.object({ at: z.string(), bytes: z.number() }).nullable(),
 });
 export type Held = z.infer<typeof heldSchema>;
+
+/** The least and the most days after which saves may go. */
+export const KEEP_DAYS = { least: 30, most: 36_500 } as const;
+const keepDaysSchema = z.number().int().min(KEEP_DAYS.least).max(KEEP_DAYS.most);
+const keepSchema = z.object({
+  days: keepDaysSchema.nullable(),
+  /** Only tells how many would go. */
+  look: z.boolean().default(false),
+});
+
+const trueOrFalse = z.enum(['true', 'false']).default('false');
+const archiveQuerySchema = z.object({
+  /** Takes it; else only tells what would become of what is in it. */
+  take: trueOrFalse,
+  /** Its rules of the house, and its words, too. */
+  house: trueOrFalse,
+  words: trueOrFalse,
+});
+/** What becomes of each part of an archive. */
+export const archiveToldSchema = z.object({
+  house: z.string(),
+  made: z.string(),
+  told: z.array(
+    z.object({
+      what: z.string(),
+      becomes: z.enum(['new', 'there already', 'left', 'refused']),
+      why: z.string().optional(),
+    }),
+  ),
+});
+export type ArchiveTold = z.infer<typeof archiveToldSchema>;
+/** Most bytes of an archive that is sent. */
+export const ARCHIVE_LIMIT = 4 * 1024 ** 3;
 
 const inviteSchema = z.object({ name: nameSchema, role: z.enum(ROLES) });
 const joinSchema = z.object({ token: z.string().min(1).max(100), password: z.string().min(1).max(PASSWORD_MOST) });
@@ -132,6 +167,33 @@ export const HOUSE_ROUTES = {
     summary: 'What the house holds, what is still to be done, and its last backup',
     answer: heldSchema,
     refusals: [401, 403],
+  }),
+  keep: route({
+    method: 'put',
+    path: '/api/house/keep',
+    access: 'owner',
+    summary: 'Choose how long every save is kept, or ask how many would go; afterwards only the last save of a day is',
+    body: keepSchema,
+    answer: z.object({ goes: z.number().int() }),
+    refusals: [400, 401, 403],
+  }),
+  writeArchive: route({
+    method: 'get',
+    path: '/api/house/archive.zip',
+    access: 'owner',
+    summary: 'The whole library as one open archive',
+    media: 'application/zip',
+    refusals: [401, 403, 503],
+  }),
+  readArchive: route({
+    method: 'post',
+    path: '/api/house/archive',
+    access: 'owner',
+    summary: 'Look an archive through, or take it: films, knots and their kin, and what is asked for beside them',
+    query: archiveQuerySchema,
+    answer: archiveToldSchema,
+    costly: 'sending',
+    refusals: [400, 401, 403, 413, 503],
   }),
   invite: route({
     method: 'post',

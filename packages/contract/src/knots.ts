@@ -239,6 +239,7 @@ export const KNOT_ROUTES = {
     summary: 'A new knot, or an imported figure file',
     body: createKnotSchema,
     answer: savedSchema,
+    costly: 'work',
     refusals: [400, 401, 403, 413],
   }),
   identify: route({
@@ -247,6 +248,7 @@ export const KNOT_ROUTES = {
     summary: 'The house’s knots that a figure is or is kin to, looked up by its signature keys',
     body: identifySchema,
     answer: identifiedSchema,
+    costly: 'work',
     refusals: [400, 401],
   }),
   read: route({
@@ -263,6 +265,7 @@ export const KNOT_ROUTES = {
     summary: 'Save a knot; If-Match names the revision it was made from',
     body: saveKnotSchema,
     answer: savedSchema,
+    costly: 'work',
     refusals: [400, 401, 403, 404, 410, 412, 413, 428],
   }),
   revisions: route({
@@ -302,6 +305,7 @@ export const KNOT_ROUTES = {
     status: 201,
     summary: 'A copy under a name of its own',
     answer: savedSchema,
+    costly: 'work',
     refusals: [401, 403, 404],
   }),
   leftHanded: route({
@@ -311,6 +315,7 @@ export const KNOT_ROUTES = {
     status: 201,
     summary: 'Its left-handed edition: made, or the one there is',
     answer: savedSchema,
+    costly: 'work',
     refusals: [401, 403, 404, 409],
   }),
   archive: route({
@@ -335,6 +340,7 @@ export const KNOT_ROUTES = {
     access: 'author',
     summary: 'Publish the saved revision',
     answer: publicationSchema,
+    costly: 'work',
     refusals: [401, 403, 404, 409],
   }),
   withdraw: route({
@@ -351,6 +357,7 @@ export const KNOT_ROUTES = {
     summary: 'Keep the exported demonstration (WebM)',
     query: clipQuerySchema,
     answer: clipInfoSchema,
+    costly: 'sending',
     refusals: [400, 401, 403, 404, 413, 415],
   }),
   clip: route({

@@ -36,6 +36,8 @@ export interface Route {
   /** Status of an answer when it is another than 200, or 204 for one without contents. */
   readonly status?: number;
   readonly refusals?: readonly number[];
+  /** It costs much work, or is long to send: an account has only so many of either kind done at once. */
+  readonly costly?: 'work' | 'sending';
 }
 
 /** Declares a route and keeps its types. */

@@ -230,6 +230,7 @@ export const WORD_ROUTES = {
     summary: 'Take in a glossary (SKOS in Turtle or JSON-LD, CSV), or only tell what it would change',
     body: importWordsSchema,
     answer: importedWordsSchema,
+    costly: 'work',
     refusals: [400, 401, 403, 413],
   }),
   ttl: glossaryAs('ttl', 'SKOS in Turtle', 'text/turtle'),

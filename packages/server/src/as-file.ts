@@ -15,11 +15,12 @@ export interface Most {
 export async function asFile<T>(
   source: AsyncIterable<Buffer>,
   { bytes, tooLarge }: Most,
-  work: (file: FileHandle) => Promise<T>,
+  work: (file: FileHandle, path: string) => Promise<T>,
 ): Promise<T> {
   const folder = await mkdtemp(join(tmpdir(), 'foxtrail-'));
   try {
-    const file = await open(join(folder, 'received'), 'w+', 0o600);
+    const path = join(folder, 'received');
+    const file = await open(path, 'w+', 0o600);
     try {
       let size = 0;
       for await (const part of source) {
@@ -27,7 +28,7 @@ export async function asFile<T>(
         if (size > bytes) throw tooLarge();
         await file.write(part);
       }
-      return await work(file);
+      return await work(file, path);
     } finally {
       await file.close();
     }

@@ -4,14 +4,20 @@
 import { HOUSE_ROUTES, type Account, type Session } from '@foxtrail/contract';
 import type { Router } from 'express';
 import type { AppOptions } from './app.js';
+import { receiveArchive, sendArchive } from './archive-sent.js';
 import { logged } from './claims.js';
 import { heldIn } from './held.js';
 import { changeHouse, house } from './house.js';
 import { changePassword, changePerson, invite, join, peopleOf, signOutEverywhere, uninvite } from './people.js';
 import { countStale, leftToCount } from './recount.js';
+import { keepFor, letGo, wouldGo } from './retention.js';
 import { Desk } from './serve.js';
 import { deviceOf, setDevice, setToken, tokenOf } from './session-cookie.js';
 import { accountOf, SESSION_DAYS, signIn, signOut } from './sign-in.js';
+import { WaitingRoom } from './waiting-room.js';
+
+/** One archive at a time is written or read; others wait. */
+const archives = new WaitingRoom(1, 4);
 
 const SESSION_SECONDS = SESSION_DAYS * 86_400;
 
@@ -47,6 +53,15 @@ export function houseRoutes({ pool, log, version }: AppOptions): Router {
   });
   desk.serve(HOUSE_ROUTES.people, () => peopleOf(pool));
   desk.serve(HOUSE_ROUTES.held, () => heldIn(pool));
+  desk.serve(HOUSE_ROUTES.keep, async ({ body: { days, look } }) => {
+    if (look) return { goes: days === null ? 0 : await wouldGo(pool, days) };
+    await keepFor(pool, days);
+    return { goes: await letGo(pool) };
+  });
+  desk.send(HOUSE_ROUTES.writeArchive, ({ res }) => archives.enter(() => sendArchive(pool, res)));
+  desk.serve(HOUSE_ROUTES.readArchive, ({ account, query, req }) =>
+    archives.enter(() => receiveArchive(pool, account, query, req)),
+  );
   desk.serve(HOUSE_ROUTES.invite, ({ account, body }) => invite(pool, account, body));
   desk.serve(HOUSE_ROUTES.uninvite, ({ body: { name } }) => uninvite(pool, name));
   desk.serve(HOUSE_ROUTES.changePerson, ({ parameters: { person }, body }) => changePerson(pool, person, body));

@@ -18,6 +18,7 @@ import { seedKin } from './kin.js';
 import { formStale } from './formed.js';
 import { tryStale } from './prover.js';
 import { countStale } from './recount.js';
+import { letGo } from './retention.js';
 import { seedWords } from './words.js';
 
 const env = process.env;
@@ -68,6 +69,10 @@ async function main(): Promise<void> {
   });
   const background = (): void => {
     void countStale(pool, logged(log, 'findings not counted'));
+    void letGo(pool).then(
+      (gone) => gone > 0 && log.info({ gone }, 'saves let go by the rule of the house'),
+      logged(log, 'old saves not let go'),
+    );
     // One process does both: what kin is proved is wanted before what cards look like.
     void tryStale(pool, logged(log, 'kin not tried')).then(() => formStale(pool, logged(log, 'knots not set')));
   };

@@ -9,7 +9,7 @@ import { Expression, insertRow, NOW, updateRows } from './columns.js';
 import { transaction, type Queryable } from './database.js';
 import { passwordTrouble } from './passwords.js';
 import { HttpProblem, refused } from './problem.js';
-import { beginSession, tokenHash } from './sign-in.js';
+import { beginSession, countTry, forgetTries, tokenHash } from './sign-in.js';
 
 /** Days for which an invitation can be taken. */
 const INVITED_DAYS = 7;
@@ -101,6 +101,9 @@ export async function changePassword(
 ): Promise<string> {
   const trouble = passwordTrouble(wanted, account.name);
   if (trouble) throw refused(trouble);
+  // Whoever found a computer with a session open is kept from guessing, too; the name is the account’s own.
+  const source = `account ${account.id}`;
+  await countTry(pool, account.name, source);
   const found = await pool.query<{ password_hash: string }>('select password_hash from account where id = $1', [
     account.id,
   ]);
@@ -112,6 +115,7 @@ export async function changePassword(
       'The present password is not right.',
       'Check it and try again.',
     );
+  await forgetTries(pool, account.name, source);
   const hash = await hashPassword(wanted);
   return transaction(pool, async (client) => {
     await updateRows(client, 'account', { password_hash: hash }, { id: account.id });

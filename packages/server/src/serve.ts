@@ -22,6 +22,7 @@ import { accountOf } from './sign-in.js';
 import { oddText } from './odd-text.js';
 import { HttpProblem, notFound, refused } from './problem.js';
 import { tokenOf } from './session-cookie.js';
+import { WaitingRoom } from './waiting-room.js';
 
 /** A request as a handler meets it: everything in it has been checked. */
 export interface Asked<R extends Route> {
@@ -79,7 +80,8 @@ export class Desk {
         req,
         res,
       };
-      await handle(asked as unknown as Asked<R>);
+      const work = async (): Promise<void> => handle(asked as unknown as Asked<R>);
+      await (route.costly && account ? atOnce(`${route.costly} of ${account.id}`, work) : work());
     });
   }
 
@@ -99,6 +101,32 @@ export class Desk {
     const lacks = NOT_LET[account.role][access];
     if (lacks) throw new HttpProblem(403, lacks.code, account.name, lacks.reason, lacks.remedy);
     return account;
+  }
+}
+
+/** So much of a kind that costs much is done at once for an account; so much more waits. */
+const AT_ONCE = 6;
+const SEATS = 24;
+const rooms = new Map<string, WaitingRoom>();
+const tooMuch = (): HttpProblem =>
+  new HttpProblem(
+    429,
+    'too-much-at-once',
+    'account',
+    'Your account asks for much at once.',
+    'Wait until some of it is done, then try again.',
+    {},
+    { 'Retry-After': '3' },
+  );
+
+/** Does what costs much in the account's turn: one who asks for a thousand saves at once holds up only themselves. */
+async function atOnce(whose: string, work: () => Promise<void>): Promise<void> {
+  const room = rooms.get(whose) ?? new WaitingRoom(AT_ONCE, SEATS, tooMuch);
+  rooms.set(whose, room);
+  try {
+    await room.enter(work);
+  } finally {
+    if (room.isEmpty) rooms.delete(whose);
   }
 }
 

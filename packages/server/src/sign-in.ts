@@ -42,6 +42,28 @@ async function counted(db: Queryable, name: string, source: string): Promise<num
   return Math.max(1, held.rows[0]?.seconds ?? 1);
 }
 
+/** Counts a try at a password before it is made; refused where there were many, until the wait is over. */
+export async function countTry(db: Queryable, name: string, source: string): Promise<void> {
+  const wait = await counted(db, name, source);
+  if (wait > 0)
+    throw new HttpProblem(
+      429,
+      'too-many-tries',
+      'sign-in',
+      'There were many wrong tries.',
+      wait === 1 ? 'Wait a second and try again.' : `Wait ${wait} seconds and try again.`,
+      {},
+      { 'Retry-After': String(wait) },
+    );
+}
+
+/** Tries that came to an end well, and all that are long ago, are forgotten. */
+export const forgetTries = (db: Queryable, name: string, source: string): Promise<unknown> =>
+  db.query(
+    'delete from sign_in_try where (name = lower($1) and source = $2) or at < now() - make_interval(mins => $3)',
+    [name, source, REMEMBERED],
+  );
+
 /** Whether an account has signed in from a device before. */
 async function isKnown(db: Queryable, name: string, device: string): Promise<boolean> {
   const found = await db.query(
@@ -71,17 +93,7 @@ export interface SignedIn {
 export async function signIn(db: Queryable, { name, password, address, device }: SigningIn): Promise<SignedIn> {
   const known = device !== undefined && (await isKnown(db, name, device)) ? device : undefined;
   const source = known === undefined ? address : `device ${tokenHash(known).toString('hex')}`;
-  const wait = await counted(db, name, source);
-  if (wait > 0)
-    throw new HttpProblem(
-      429,
-      'too-many-tries',
-      'sign-in',
-      'There were many wrong tries.',
-      wait === 1 ? 'Wait a second and try again.' : `Wait ${wait} seconds and try again.`,
-      {},
-      { 'Retry-After': String(wait) },
-    );
+  await countTry(db, name, source);
   const found = await db.query<Account & { password_hash: string }>(
     'select id, name, role, password_hash from account where lower(name) = lower($1) and disabled_at is null',
     [name],
@@ -97,10 +109,7 @@ export async function signIn(db: Queryable, { name, password, address, device }:
       'The name or the password is not right.',
       'Check both and try again.',
     );
-  await db.query(
-    'delete from sign_in_try where (name = lower($1) and source = $2) or at < now() - make_interval(mins => $3)',
-    [name, source, REMEMBERED],
-  );
+  await forgetTries(db, name, source);
   const own = known ?? randomBytes(32).toString('base64url');
   await putRow(db, 'device', { token_hash: tokenHash(own) }, { account_id: row.id, seen_at: new Expression('now()') });
   return {

@@ -3,28 +3,36 @@
  */
 import { HttpProblem } from './problem.js';
 
+const busy = (): HttpProblem =>
+  new HttpProblem(
+    503,
+    'busy',
+    'server',
+    'Too many ask for the same at once.',
+    'Try again in a few seconds.',
+    {},
+    { 'Retry-After': '3' },
+  );
+
 export class WaitingRoom {
   private busy = 0;
   private readonly waiting: (() => void)[] = [];
 
-  /** `most`: how many work at once; `seats`: how many more wait. */
+  /** `most`: how many work at once; `seats`: how many more wait; `full`: what is said to who comes after those. */
   constructor(
     private readonly most: number,
     private readonly seats: number,
+    private readonly full: () => HttpProblem = busy,
   ) {}
+
+  /** Nobody is in it. */
+  get isEmpty(): boolean {
+    return this.busy === 0;
+  }
 
   async enter<T>(work: () => Promise<T>): Promise<T> {
     if (this.busy >= this.most) {
-      if (this.waiting.length >= this.seats)
-        throw new HttpProblem(
-          503,
-          'busy',
-          'server',
-          'Too many ask for the same at once.',
-          'Try again in a few seconds.',
-          {},
-          { 'Retry-After': '3' },
-        );
+      if (this.waiting.length >= this.seats) throw this.full();
       await new Promise<void>((free) => this.waiting.push(free));
     } else this.busy += 1;
     try {

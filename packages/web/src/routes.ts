@@ -22,6 +22,12 @@ export const routes: Routes = [
     loadComponent: () => import('./people/people').then((m) => m.PeoplePage),
   },
   {
+    path: 'keeping',
+    title: 'Keeping',
+    canActivate: [signedInGuard],
+    loadComponent: () => import('./people/keeping').then((m) => m.KeepingPage),
+  },
+  {
     path: 'words',
     title: 'Words',
     canActivate: [signedInGuard],

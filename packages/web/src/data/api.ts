@@ -1,9 +1,11 @@
 /**
  * The server, as the contract has it. Every answer is checked against its schema at this border.
  */
-import { HttpClient, HttpHeaders } from '@angular/common/http';
+import { HttpClient, HttpEventType, HttpHeaders } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
 import {
+  archiveToldSchema,
+  type ArchiveTold,
   addressOf,
   HOUSE_ROUTES,
   KNOT_ROUTES,
@@ -36,7 +38,7 @@ import {
   type Words,
 } from '@foxtrail/contract';
 import type { Concept, Disputes, FigureFile, School } from '@foxtrail/core';
-import { map, timeout, type Observable } from 'rxjs';
+import { filter, map, tap, timeout, type Observable } from 'rxjs';
 
 /** What of the shelf is asked for; what is left out is as the contract has it. */
 export interface ShelfAsked {
@@ -77,6 +79,28 @@ export class Api {
         ...(route.method === 'get' || route.method === 'delete' ? {} : { body: body ?? {} }),
       })
       .pipe(map((data) => (route.answer ? route.answer.parse(data) : undefined) as AnswerRead<R>));
+  }
+
+  /** Sends an archive of a library, to be looked through or taken; `sent` is told how much of it has been sent, from 0 to 1. */
+  sendArchive(
+    file: Blob,
+    asked: Readonly<Record<'take' | 'house' | 'words', 'true' | 'false'>>,
+    sent: (share: number) => void,
+  ): Observable<ArchiveTold> {
+    return this.http
+      .post(HOUSE_ROUTES.readArchive.path, file, {
+        params: asked,
+        headers: { 'Content-Type': 'application/zip' },
+        reportProgress: true,
+        observe: 'events',
+      })
+      .pipe(
+        tap((event) => {
+          if (event.type === HttpEventType.UploadProgress) sent(event.loaded / (event.total ?? file.size));
+        }),
+        filter((event) => event.type === HttpEventType.Response),
+        map((answer) => archiveToldSchema.parse(answer.body)),
+      );
   }
 
   session(): Observable<Session> {

@@ -1,12 +1,15 @@
-import { HttpTestingController, provideHttpClientTesting } from '@angular/common/http/testing';
+import { HttpTestingController, provideHttpClientTesting, type TestRequest } from '@angular/common/http/testing';
 import { provideHttpClient } from '@angular/common/http';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
+import { By } from '@angular/platform-browser';
 import { provideRouter, Router } from '@angular/router';
 import type { Held, People } from '@foxtrail/contract';
 import { SESSION } from '../testing/knots';
 import { SessionService } from '../data/session';
 import { AccountPage } from './account';
+import { Select } from '../ui/select';
 import { JoinPage } from './join';
+import { KeepingPage } from './keeping';
 import { PeoplePage } from './people';
 
 const ID = '00000000-0000-4000-8000-000000000009';
@@ -26,6 +29,7 @@ const HELD: Held = {
   mediaBytes: 3 * 1024 ** 2,
   databaseBytes: 20 * 1024 ** 2,
   left: 0,
+  keepDays: null,
   backup: null,
 };
 
@@ -45,10 +49,7 @@ describe('people', () => {
     field.value = value;
     field.dispatchEvent(new Event('input'));
   };
-  const load = (people = PEOPLE, backup: Held['backup'] = null): void => {
-    http.expectOne('/api/people').flush(people);
-    http.expectOne('/api/house/held').flush({ ...HELD, backup });
-  };
+  const load = (people = PEOPLE): void => http.expectOne('/api/people').flush(people);
   const alert = (fixture: ComponentFixture<unknown>): string =>
     (fixture.nativeElement as HTMLElement).querySelector('[role=alert]')?.textContent ?? '';
 
@@ -81,10 +82,10 @@ describe('people', () => {
     expect(page.textContent).not.toContain('Invited');
   });
 
-  it('are told what their house holds, and when it is to be backed up', async () => {
+  it('who own a house are told what it holds, and when it is to be backed up', async () => {
     const says = async (backup: Held['backup']): Promise<string> => {
-      const fixture = TestBed.createComponent(PeoplePage);
-      load(PEOPLE, backup);
+      const fixture = TestBed.createComponent(KeepingPage);
+      http.expectOne('/api/house/held').flush({ ...HELD, backup });
       await fixture.whenStable();
       const wanting = (fixture.nativeElement as HTMLElement).querySelector('.wanting');
       return wanting?.textContent.replace(/\s+/g, ' ').trim() ?? '';
@@ -93,6 +94,67 @@ describe('people', () => {
     expect(await says(null)).toContain('never');
     expect(await says({ at: ago(9), bytes: 1024 ** 2 })).toContain('9 days ago');
     expect(await says({ at: ago(1), bytes: 1024 ** 2 })).toBe('');
+  });
+
+  it('who own a house choose how long every save is kept, once they know what goes', async () => {
+    const fixture = TestBed.createComponent(KeepingPage);
+    const page = fixture.nativeElement as HTMLElement;
+    http.expectOne('/api/house/held').flush(HELD);
+    await fixture.whenStable();
+    const spans = fixture.debugElement.query(By.directive(Select)).componentInstance as Select<string>;
+    spans.value.set('365');
+    const looked = http.expectOne('/api/house/keep');
+    expect(looked.request.body).toEqual({ days: 365, look: true });
+    looked.flush({ goes: 1200 });
+    await fixture.whenStable();
+    expect(page.textContent).toContain('Let 1,200 saves go');
+    expect(page.querySelector('.keep ~ .wanting')?.textContent).toContain('gone for good');
+    button(fixture, 'Let 1,200').click();
+    const chosen = http.expectOne('/api/house/keep');
+    expect(chosen.request.body).toEqual({ days: 365 });
+    chosen.flush({ goes: 1200 });
+    await fixture.whenStable();
+    http.expectOne('/api/house/held').flush({ ...HELD, keepDays: 365 });
+    await fixture.whenStable();
+    expect(page.textContent).not.toContain('saves go');
+    expect(spans.value()).toBe('365');
+  });
+
+  it('who own a house take a library in, once they have seen what would become of it', async () => {
+    const fixture = TestBed.createComponent(KeepingPage);
+    const page = fixture.nativeElement as HTMLElement;
+    http.expectOne('/api/house/held').flush(HELD);
+    await fixture.whenStable();
+    const given = new DataTransfer();
+    given.items.add(new File(['PK'], 'library.zip', { type: 'application/zip' }));
+    const field = page.querySelector<HTMLInputElement>('input[type=file]')!;
+    field.files = given.files;
+    field.dispatchEvent(new Event('change'));
+    const asked = (take: string): TestRequest =>
+      http.expectOne((r) => r.url === '/api/house/archive' && r.params.get('take') === take);
+    const told = {
+      house: 'The mill',
+      made: '2026-11-30T10:00:00Z',
+      told: [
+        { what: 'knot “Reef”', becomes: 'new' },
+        { what: 'knot “Bowline”', becomes: 'there already' },
+        { what: 'films/x.webm', becomes: 'refused', why: 'It is neither WebM nor MP4.' },
+      ],
+    };
+    asked('false').flush(told);
+    await fixture.whenStable();
+    for (const part of ['The mill', '1 new, 1 here already', '1 refused', 'films/x.webm', 'neither WebM'])
+      expect(page.textContent).toContain(part);
+    page.querySelector<HTMLInputElement>('.tick input')!.click();
+    button(fixture, 'Take it').click();
+    const taken = asked('true');
+    expect(taken.request.params.get('house')).toBe('true');
+    taken.flush(told);
+    await fixture.whenStable();
+    http.expectOne('/api/house/held').flush(HELD);
+    await fixture.whenStable();
+    expect(page.textContent).toContain('1 taken');
+    expect(button(fixture, 'Take it')).toBeUndefined();
   });
 
   it('are closed; what the server refuses is said', async () => {

@@ -1,11 +1,10 @@
 /**
- * People: who has an account and what they may do; who is invited; and what the house holds. Shown to the owners of a house.
+ * People: who has an account and what they may do; and who is invited. Shown to the owners of a house.
  */
 import { DatePipe } from '@angular/common';
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
-import { HOUSE_ROUTES, ROLES, type Held, type People, type Person, type Role } from '@foxtrail/contract';
-import { forkJoin } from 'rxjs';
+import { HOUSE_ROUTES, ROLES, type People, type Person, type Role } from '@foxtrail/contract';
 import { Api } from '../data/api';
 import { Attempt } from '../data/attempt';
 import { SessionService } from '../data/session';
@@ -19,9 +18,6 @@ const MAY: Readonly<Record<Role, string>> = {
   reviewer: 'reads drafts and reviews them',
   reader: 'reads drafts',
 };
-
-/** Days after which a house is to be backed up again. */
-const BACKED_UP = 7;
 
 /** An invitation that was just made. */
 interface Made {
@@ -43,7 +39,6 @@ export class PeoplePage {
   protected readonly trouble = this.attempt.trouble;
   protected readonly busy = this.attempt.busy;
   protected readonly state = signal<People | undefined>(undefined);
-  protected readonly held = signal<Held | undefined>(undefined);
   protected readonly made = signal<Made | undefined>(undefined);
   protected readonly copied = signal(false);
   protected readonly roles = ROLES.map((value) => ({ value, name: `${value}: ${MAY[value]}` }));
@@ -54,13 +49,7 @@ export class PeoplePage {
   }
 
   protected load(): void {
-    void this.attempt.run(
-      forkJoin([this.api.call(HOUSE_ROUTES.people), this.api.call(HOUSE_ROUTES.held)]),
-      ([people, held]) => {
-        this.state.set(people);
-        this.held.set(held);
-      },
-    );
+    void this.attempt.run(this.api.call(HOUSE_ROUTES.people), (people) => this.state.set(people));
   }
 
   protected invite(field: HTMLInputElement): void {
@@ -77,18 +66,6 @@ export class PeoplePage {
       field.value = '';
       this.load();
     });
-  }
-
-  /** Days since the last backup, as far as that is to be said; none: lately. */
-  protected readonly unsaved = computed(() => {
-    const backup = this.held()?.backup;
-    if (!backup) return undefined;
-    const days = Math.floor((Date.now() - Date.parse(backup.at)) / 86_400_000);
-    return days > BACKED_UP ? days : undefined;
-  });
-
-  protected mib(bytes: number): string {
-    return bytes < 1024 ** 3 ? `${(bytes / 1024 ** 2).toFixed(1)} MiB` : `${(bytes / 1024 ** 3).toFixed(2)} GiB`;
   }
 
   protected async copy(link: string): Promise<void> {

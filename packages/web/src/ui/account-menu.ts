@@ -22,6 +22,7 @@ import { SessionService } from '../data/session';
       <a mat-menu-item routerLink="/account">Your account</a>
       @if (account().role === 'owner') {
         <a mat-menu-item routerLink="/people">People</a>
+        <a mat-menu-item routerLink="/keeping">Keeping</a>
       }
       @if (account().role === 'owner' || account().role === 'author') {
         <a mat-menu-item routerLink="/house">House rules</a>
