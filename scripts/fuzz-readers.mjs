@@ -5,7 +5,7 @@ import { randomInt } from 'node:crypto';
 import { fileURLToPath } from 'node:url';
 import { say } from './say.mjs';
 
-/** Most milliseconds that a reader takes for a file, and most megabytes that it keeps. */
+/** Most milliseconds that a reader works on a file, and most megabytes that it keeps. */
 const MOST = 1000;
 const MEGABYTES = 1024;
 
@@ -28,8 +28,8 @@ function readOn(seed, from, inputs) {
       done({ found, ...answer });
     };
     const look = setInterval(() => {
-      // A machine that others keep busy is given thrice the time.
-      if (Date.now() - since < 3 * MOST) return;
+      // What never ends is stopped; a machine that others keep busy is given ten times the time.
+      if (Date.now() - since < 10 * MOST) return;
       found.push({ kind: 'slow', n });
       end({ next: n + 1 });
     }, 200);

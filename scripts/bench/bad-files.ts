@@ -16,7 +16,7 @@ for (let n = from; n < inputs; n += 1) {
   const reader = all[n % all.length];
   if (!reader) break;
   const text = damaged(reader.files, byLot(seed + 7 * n));
-  const began = performance.now();
+  const began = process.cpuUsage();
   tell({ kind: 'begun', n });
   try {
     const answer = (await reader.read(text)) as { ok?: boolean; refused?: readonly unknown[] };
@@ -24,7 +24,9 @@ for (let n = from; n < inputs; n += 1) {
   } catch (error) {
     tell({ kind: 'thrown', reader: reader.name, n, error: (error as Error).stack });
   }
-  const ms = performance.now() - began;
+  // What the reader worked, not what it waited for a busy machine.
+  const { user, system } = process.cpuUsage(began);
+  const ms = (user + system) / 1000;
   if (slowest.length < 8 || ms > (slowest.at(-1)?.ms ?? 0)) {
     slowest.push({ reader: reader.name, n, ms: Math.round(ms), bytes: text.length });
     slowest.sort((a, b) => b.ms - a.ms);

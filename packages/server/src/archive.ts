@@ -42,6 +42,8 @@ export type Manifest = z.infer<typeof manifestSchema>;
 const houseSchema = z.object({ name: z.string(), practice: practiceSchema, words: houseWordsSchema });
 const kinSchema = z.object({ relations: z.array(stateKinSchema) });
 
+const NO_ZIP = 'It is not a ZIP file that can be read, or it was cut short.';
+
 /** Why an archive is not read, in words for whoever brought it. */
 export class ArchiveTrouble extends Error {}
 
@@ -141,7 +143,7 @@ interface Opened {
 async function openArchive(file: string): Promise<Opened> {
   const zip = await new Promise<yauzl.ZipFile>((done, fail) =>
     yauzl.open(file, { lazyEntries: true, autoClose: false, validateEntrySizes: true }, (error, opened) =>
-      error ? fail(new ArchiveTrouble(`It is not a ZIP file that can be read: ${error.message}`)) : done(opened),
+      error ? fail(new ArchiveTrouble(NO_ZIP)) : done(opened),
     ),
   );
   try {
@@ -184,9 +186,7 @@ function entriesOf(zip: yauzl.ZipFile): Promise<Map<string, yauzl.Entry>> {
       }
     });
     zip.on('end', () => done(entries));
-    zip.on('error', (error: Error) =>
-      fail(new ArchiveTrouble(`It is not a ZIP file that can be read: ${error.message}`)),
-    );
+    zip.on('error', () => fail(new ArchiveTrouble(NO_ZIP)));
     zip.readEntry();
   });
 }

@@ -37,6 +37,9 @@ const log = pino({ level: env.LOG_LEVEL ?? 'info' }, output);
 const HEAD_WITHIN = 20_000;
 const REQUEST_WITHIN = 10 * 60_000;
 
+/** Milliseconds between two looks for saves that the house does not keep. */
+const LET_GO_EVERY = 3_600_000;
+
 /** Seconds between two looks for background work that another server has left. */
 const SWEEP_SECONDS = 60;
 
@@ -67,14 +70,17 @@ async function main(): Promise<void> {
     ...(env.FOXTRAIL_METRICS === undefined ? {} : { metrics: metricsFor(env.FOXTRAIL_METRICS) }),
     ...(env.WEB_FOLDER === undefined ? {} : { webFolder: env.WEB_FOLDER }),
   });
+  let lastLetGo = 0;
   const background = (): void => {
     void countStale(pool, logged(log, 'findings not counted'));
+    // One process does both: what kin is proved is wanted before what cards look like.
+    void tryStale(pool, logged(log, 'kin not tried')).then(() => formStale(pool, logged(log, 'knots not set')));
+    if (Date.now() - lastLetGo < LET_GO_EVERY) return;
+    lastLetGo = Date.now();
     void letGo(pool).then(
       (gone) => gone > 0 && log.info({ gone }, 'saves let go by the rule of the house'),
       logged(log, 'old saves not let go'),
     );
-    // One process does both: what kin is proved is wanted before what cards look like.
-    void tryStale(pool, logged(log, 'kin not tried')).then(() => formStale(pool, logged(log, 'knots not set')));
   };
   let sweep: NodeJS.Timeout | undefined;
   const server = app.listen(Number(env.PORT ?? 0), env.HOST ?? '127.0.0.1', (error) => {

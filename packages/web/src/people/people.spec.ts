@@ -145,7 +145,7 @@ describe('people', () => {
     await fixture.whenStable();
     for (const part of ['The mill', '1 new, 1 here already', '1 refused', 'films/x.webm', 'neither WebM'])
       expect(page.textContent).toContain(part);
-    page.querySelector<HTMLInputElement>('.tick input')!.click();
+    page.querySelector<HTMLInputElement>('mat-checkbox input')!.click();
     button(fixture, 'Take it').click();
     const taken = asked('true');
     expect(taken.request.params.get('house')).toBe('true');
