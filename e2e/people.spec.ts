@@ -46,3 +46,32 @@ test('an owner invites a reader, who joins by the link, reads and changes nothin
   await guest.goto('/shelf');
   await guest.waitForURL('**/sign-in**');
 });
+
+test('an owner sees what the house holds, saves the library as one file, and is told what of it would be taken', async ({
+  page,
+}) => {
+  await signIn(page);
+  await page.goto('/shelf');
+  await page.getByRole('button', { name: 'Wren Tallow' }).click();
+  await page.getByRole('menuitem', { name: 'Keeping' }).click();
+  await expect(page.getByText(/in \d+ revisions/)).toBeVisible();
+  // The server has a role of its own in the database.
+  await expect(page.getByText('superuser')).toHaveCount(0);
+  const [saved] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('link', { name: 'Save the library' }).click(),
+  ]);
+  expect(saved.suggestedFilename()).toMatch(/^[a-z0-9-]+\.zip$/);
+  const archive = page.locator('input[type=file]');
+  await archive.setInputFiles(await saved.path());
+  await expect(page.getByRole('status').filter({ hasText: 'The library of' })).toContainText(/\d+ here already/, {
+    timeout: 60_000,
+  });
+  await archive.setInputFiles({ name: 'no.zip', mimeType: 'application/zip', buffer: Buffer.from('no archive') });
+  await expect(page.getByRole('alert')).toContainText('not a ZIP file');
+  await expect(page.getByRole('button', { name: 'Take it' })).toHaveCount(0);
+  // What is chosen is counted before anything goes.
+  await choose(page, 'How long every save is kept', 'a year');
+  await page.getByRole('button', { name: 'Leave it as it is' }).click();
+  await expect(page.getByLabel('How long every save is kept')).toContainText('for good');
+});

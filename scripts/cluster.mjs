@@ -202,28 +202,88 @@ async function asked(url, work) {
   }
 }
 
-/** Makes a database of the cluster, anew when `fresh`, empty or a copy of the one that it is to be `like`; returns its address. */
-export function makeDatabase(clusterUrl, name, { fresh = false, like } = {}) {
-  return asked(`${clusterUrl}/postgres`, async (client) => {
+/** The role that the application has in its database: it owns it, and may do nothing else. */
+const OWN_ROLE = 'foxtrail_app';
+
+/** Gives the role all that is in a database, whoever made it: a backup that was put back, or an earlier Fox Trail. */
+const HAND_OVER = `
+  do $$
+  declare
+    part text;
+  begin
+    for part in
+      select format('table %s', c.oid::regclass) from pg_class c
+       where c.relnamespace = 'public'::regnamespace and c.relkind in ('r', 'p', 'v', 'm') and c.relowner <> '${OWN_ROLE}'::regrole
+         and not exists (select 1 from pg_depend d where d.objid = c.oid and d.deptype = 'e')
+      union all
+      select format('function %s', f.oid::regprocedure) from pg_proc f
+       where f.pronamespace = 'public'::regnamespace and f.proowner <> '${OWN_ROLE}'::regrole
+         and not exists (select 1 from pg_depend d where d.objid = f.oid and d.deptype = 'e')
+    loop
+      execute format('alter %s owner to ${OWN_ROLE}', part);
+    end loop;
+  end $$`;
+
+/**
+ * Makes a database of the cluster, anew when `fresh`, empty or a copy of the one that it is to be `like`; returns its address, for a role
+ * that is no superuser.
+ */
+export async function makeDatabase(clusterUrl, name, { fresh = false, like } = {}) {
+  const own = new URL(`${clusterUrl}/${name}`);
+  own.password = createHash('sha256').update(`${own.password} of the application`).digest('hex');
+  own.username = OWN_ROLE;
+  await asked(`${clusterUrl}/postgres`, async (client) => {
+    const has = await client.query('select 1 from pg_roles where rolname = $1', [OWN_ROLE]);
+    if (has.rowCount === 0)
+      await client.query(`create role ${OWN_ROLE} login password '${own.password}'`).catch((error) => {
+        // Another start has made it meanwhile.
+        if (!['42710', '23505'].includes(error.code)) throw error;
+      });
     if (fresh) await client.query(`drop database if exists ${name} with (force)`);
     const { rowCount } = await client.query('select 1 from pg_database where datname = $1', [name]);
-    if (rowCount === 0) await client.query(`create database ${name}${like === undefined ? '' : ` template ${like}`}`);
-    return `${clusterUrl}/${name}`;
+    if (rowCount === 0)
+      await client.query(`create database ${name} owner ${OWN_ROLE}${like === undefined ? '' : ` template ${like}`}`);
+    else await client.query(`alter database ${name} owner to ${OWN_ROLE}`);
   });
+  await asked(`${clusterUrl}/${name}`, (client) => client.query(HAND_OVER));
+  return own.href;
 }
 
 /** The number that a query answers, whose column is `left`. */
 export const numberFrom = (databaseUrl, query) =>
   asked(databaseUrl, async (client) => Number((await client.query(query)).rows[0].left));
 
+/** The user “nobody” of a Debian system. */
+const NOBODY = { uid: 65_534, gid: 65_534 };
+
+/** Started as root, the server runs as a user who may do nothing, where that one can read the program; else as whoever starts it. */
+export function lesserUser(root) {
+  if (process.getuid?.() !== 0) return undefined;
+  const main = join(root, 'packages/server/src/main.ts');
+  if (spawnSync('test', ['-r', main], { ...NOBODY, cwd: '/' }).status === 0) return NOBODY;
+  say(`This runs as root, for other users may not read ${root}. Better give it a user of its own.`);
+  return undefined;
+}
+
 /** Starts the server process; resolves when it listens. Its log goes to `output`; `env` is what else its environment says. */
-export function startServer({ root, databaseUrl, port, webFolder, demo, firstAccount = false, output, env = {} }) {
+export function startServer({
+  root,
+  databaseUrl,
+  port,
+  webFolder,
+  demo,
+  firstAccount = false,
+  output,
+  env = {},
+  user,
+}) {
   return new Promise((done, fail) => {
     const child = spawn(
       process.execPath,
       ['--enable-source-maps', '--import', 'tsx', join(root, 'packages/server/src/main.ts')],
       {
         cwd: root,
+        ...user,
         stdio: ['ignore', output, output, 'ipc'],
         // A group of its own: Ctrl-C reaches the start script, which stops the server in order.
         detached: true,

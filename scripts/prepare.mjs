@@ -81,6 +81,12 @@ function* files(folder) {
   }
 }
 
+/** What is being built, if anything is. */
+let working;
+
+/** Ends what is being built: whoever waits for it is told that it failed. */
+export const stopWork = () => working?.kill('SIGKILL');
+
 /** Runs Node on a script, quietly; resolves to what it printed and how it ended. */
 function quietly(args, cwd) {
   return new Promise((done) => {
@@ -89,6 +95,7 @@ function quietly(args, cwd) {
       stdio: ['ignore', 'pipe', 'pipe'],
       env: { ...process.env, NG_CLI_ANALYTICS: 'false' },
     });
+    working = child;
     let text = '';
     child.stdout.on('data', (chunk) => (text += chunk));
     child.stderr.on('data', (chunk) => (text += chunk));

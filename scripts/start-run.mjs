@@ -5,7 +5,7 @@ import { createServer } from 'node:net';
 import { join, resolve } from 'node:path';
 import { setTimeout as wait } from 'node:timers/promises';
 import { parseArgs } from 'node:util';
-import { buildWeb, installPackages, root, webFolder } from './prepare.mjs';
+import { buildWeb, installPackages, root, stopWork, webFolder } from './prepare.mjs';
 import { Plain, say } from './say.mjs';
 
 const DEFAULT_PORT = 4180;
@@ -106,6 +106,9 @@ async function keepUp({ of, begin, again, isEnding }) {
   }
 }
 
+/** Most milliseconds in which a start that is stopped has ended. */
+const STOP_WITHIN = 1500;
+
 /** Milliseconds between two looks at the database. */
 const LOOK = 5000;
 
@@ -139,7 +142,7 @@ export async function main() {
   if (!statSync(data).isDirectory()) throw new Plain(`${data} is a file. Give a folder with --data DIR.`);
   const port = await choosePort(wanted);
   installPackages();
-  const { startCluster, makeDatabase, startServer, isUp } = await import('./cluster.mjs');
+  const { startCluster, makeDatabase, startServer, isUp, lesserUser } = await import('./cluster.mjs');
   const held = lock(data);
   const undo = [held.release];
   let ending;
@@ -149,7 +152,18 @@ export async function main() {
     })());
   let finish;
   const finished = new Promise((done) => (finish = done));
-  for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => finish(0));
+  let isListening = false;
+  let isStopped = false;
+  for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'])
+    process.on(signal, () => {
+      finish(0);
+      if (isListening || isStopped) return;
+      // Stopped while it starts: nothing is waited for that takes long.
+      isStopped = true;
+      say('\nStopping …');
+      stopWork();
+      void Promise.race([end(), wait(STOP_WITHIN)]).then(() => process.exit(0));
+    });
   try {
     await buildWeb();
     let databaseUrl = process.env.DATABASE_URL;
@@ -159,10 +173,11 @@ export async function main() {
       undo.push(cluster.stop);
       databaseUrl = await makeDatabase(cluster.url, 'foxtrail');
     }
+    const user = lesserUser(root);
     const logFile = join(data, 'server.log');
     const output = openSync(logFile, 'a', 0o600);
     const begin = () =>
-      startServer({ root, databaseUrl, port, webFolder, demo: noDemo !== true, firstAccount: true, output });
+      startServer({ root, databaseUrl, port, webFolder, demo: noDemo !== true, firstAccount: true, output, user });
     let server = await begin();
     undo.push(() => server.stop());
     const isEnding = () => ending !== undefined;
@@ -170,6 +185,7 @@ export async function main() {
     const again = isOurs ? () => startCluster(data) : () => undefined;
     void keepUp({ of: () => server, begin: async () => (server = await begin()), again, isEnding });
     if (isOurs) undo.push(keepDatabase({ databaseUrl, again, isEnding, isUp }));
+    isListening = true;
     const address = `http://127.0.0.1:${server.port}`;
     held.note(address);
     say(`\nFox Trail is at ${address}   (ready in ${((Date.now() - began) / 1000).toFixed(1)} s)`);
@@ -186,6 +202,9 @@ export async function main() {
     if (code !== 0) throw new Plain(`The server does not start any more. Its log: ${logFile}`);
     say('\nStopping …');
     return 0;
+  } catch (error) {
+    if (isStopped) return 0;
+    throw error;
   } finally {
     await end();
   }

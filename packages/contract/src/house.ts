@@ -82,6 +82,8 @@ export const heldSchema = z.object({
   left: z.number().int(),
   /** Days after which only the last save of a day is kept; null: every save is. */
   keepDays: z.number().int().nullable(),
+  /** The role by which the server is in the database may do anything there; one that owns its database is enough. */
+  superuser: z.boolean(),
   /** When it was last backed up, and how large that was; null: never, by this program. */
   backup: z.object({ at: z.string(), bytes: z.number() }).nullable(),
 });

@@ -21,6 +21,7 @@ export async function heldIn(db: Queryable): Promise<Held> {
             (select count(*)::int from film where type is not null) as films,
             (select coalesce(sum(size), 0) from film) + (select coalesce(sum(size), 0) from clip) as media,
             pg_database_size(current_database()) as database,
+            (select rolsuper from pg_roles where rolname = current_user) as superuser,
             keep_days as "keepDays", backed_up_at, backup_bytes
        from house`,
   );

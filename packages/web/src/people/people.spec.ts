@@ -30,6 +30,7 @@ const HELD: Held = {
   databaseBytes: 20 * 1024 ** 2,
   left: 0,
   keepDays: null,
+  superuser: false,
   backup: null,
 };
 
@@ -83,9 +84,9 @@ describe('people', () => {
   });
 
   it('who own a house are told what it holds, and when it is to be backed up', async () => {
-    const says = async (backup: Held['backup']): Promise<string> => {
+    const says = async (backup: Held['backup'], superuser = false): Promise<string> => {
       const fixture = TestBed.createComponent(KeepingPage);
-      http.expectOne('/api/house/held').flush({ ...HELD, backup });
+      http.expectOne('/api/house/held').flush({ ...HELD, backup, superuser });
       await fixture.whenStable();
       const wanting = (fixture.nativeElement as HTMLElement).querySelector('.wanting');
       return wanting?.textContent.replace(/\s+/g, ' ').trim() ?? '';
@@ -94,6 +95,7 @@ describe('people', () => {
     expect(await says(null)).toContain('never');
     expect(await says({ at: ago(9), bytes: 1024 ** 2 })).toContain('9 days ago');
     expect(await says({ at: ago(1), bytes: 1024 ** 2 })).toBe('');
+    expect(await says({ at: ago(1), bytes: 1024 ** 2 }, true)).toContain('is a superuser');
   });
 
   it('who own a house choose how long every save is kept, once they know what goes', async () => {
