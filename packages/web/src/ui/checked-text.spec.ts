@@ -39,6 +39,28 @@ describe('A checked text', () => {
     expect(heard).toEqual(['Make a bight.']);
   });
 
+  it('leaves out what cannot be kept, and says so while it is typed', async () => {
+    const fixture = TestBed.createComponent(CheckedText);
+    fixture.componentRef.setInput('text', '');
+    fixture.componentRef.setInput('label', 'Text of step 1');
+    await fixture.whenStable();
+    const page = fixture.nativeElement as HTMLElement;
+    const area = page.querySelector('textarea')!;
+    const heard: string[] = [];
+    fixture.componentInstance.changed.subscribe((t) => heard.push(t));
+    const type = async (text: string): Promise<void> => {
+      area.value = text;
+      area.dispatchEvent(new Event('input'));
+      await fixture.whenStable();
+    };
+    await type('Pass it \0under\ud83e, then 🪢 over.');
+    expect(heard).toEqual(['Pass it under, then 🪢 over.']);
+    expect(area.value).toBe('Pass it under, then 🪢 over.');
+    expect(page.querySelector('[role=status]')?.textContent).toContain('was left out');
+    await type('Pass it under.');
+    expect(page.querySelector('[role=status]')).toBeNull();
+  });
+
   it('offers each mend and an introduction with a press', async () => {
     TestBed.configureTestingModule({ providers: [provideHttpClient(), provideHttpClientTesting()] });
     const fixture = TestBed.createComponent(Remarks);

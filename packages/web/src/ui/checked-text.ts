@@ -2,7 +2,7 @@
  * A field for an author's text that grows with it, and underlines what is to be said of it: a contradiction of the picture, a word that
  * is not the house's.
  */
-import { ChangeDetectionStrategy, Component, computed, input, numberAttribute, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, input, numberAttribute, output, signal } from '@angular/core';
 
 /** A stretch of the text that is underlined. */
 export interface Underlined {
@@ -30,6 +30,9 @@ export function runsOf(text: string, marks: readonly Underlined[]): Run[] {
   return at < text.length ? [...runs, { text: text.slice(at) }] : runs;
 }
 
+/** A text without what no database keeps: the character of nothing, and halves of characters, as a paste that was cut may have. */
+export const storable = (text: string): string => text.replace(/\0|\p{Surrogate}/gu, '');
+
 @Component({
   selector: 'ft-checked-text',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -51,10 +54,13 @@ export function runsOf(text: string, marks: readonly Underlined[]): Run[] {
       [readonly]="readonly()"
       [value]="text()"
       (focus)="focused.emit()"
-      (input)="changed.emit(area.value)"
+      (input)="type(area)"
       (keydown)="$event.stopPropagation()"
       #area
     ></textarea>
+    @if (isLeftOut()) {
+      <p role="status">A character that cannot be kept was left out.</p>
+    }
   `,
   styles: `
     :host {
@@ -94,6 +100,11 @@ export function runsOf(text: string, marks: readonly Underlined[]): Run[] {
       color: inherit;
       resize: none;
     }
+    p {
+      margin: 2px 6px;
+      color: var(--plum);
+      font-size: 14px;
+    }
     textarea:hover {
       border-color: var(--line);
     }
@@ -111,6 +122,16 @@ export class CheckedText {
   readonly rows = input(2, { transform: numberAttribute });
   readonly changed = output<string>();
   readonly focused = output();
+  /** Something of what was typed last cannot be kept. */
+  protected readonly isLeftOut = signal(false);
+
+  protected type(area: HTMLTextAreaElement): void {
+    const kept = storable(area.value);
+    this.isLeftOut.set(kept !== area.value);
+    if (kept !== area.value) area.value = kept;
+    this.changed.emit(kept);
+  }
+
   // A last blank keeps the height of a line that was just begun.
   protected readonly runs = computed(() => runsOf(`${this.text()} `, this.marks()));
 }
