@@ -16,10 +16,11 @@ import autocannon from 'autocannon';
 import { pino } from 'pino';
 import { FILM_PIECE, SHELF_PAGE, type Session } from '@foxtrail/contract';
 import { EMPTY_ENTRY, methodFor, writeKnot, type FigureFile } from '@foxtrail/core';
+import { ensureAccount } from '../../packages/server/src/accounts.js';
 import { openPool } from '../../packages/server/src/database.js';
 import { springWith } from './identity.js';
 import { middle, round } from './measure.js';
-import { served, type Served } from './served.js';
+import { served, signedIn, type Served } from './served.js';
 import { madeName } from './words.js';
 
 const SECONDS = 6;
@@ -171,14 +172,26 @@ interface Answered {
 const fileOf = (name: string, crossings: number): FigureFile =>
   writeKnot({ name, entry: EMPTY_ENTRY, method: methodFor(springWith(crossings)), others: [], extra: {} });
 
-/** Eight authors save, each a knot of its own, of as many crossings as knots have. */
-async function saves({ ask }: Served): Promise<object> {
+/** Accounts of as many authors. */
+async function manyAuthors(databaseUrl: string, count: number): Promise<{ name: string; password: string }[]> {
+  const authors = Array.from({ length: count }, (_, n) => ({ name: `Author ${n}`, password: `a long bench ${n}` }));
+  const pool = openPool(databaseUrl, pino({ level: 'silent' }));
+  for (const { name, password } of authors) await ensureAccount(pool, name, 'author', password);
+  await pool.end();
+  return authors;
+}
+
+/** Eight authors save, each a knot of their own, of as many crossings as knots have. */
+async function saves({ base }: Served, databaseUrl: string): Promise<object> {
+  const accounts = await manyAuthors(databaseUrl, 8);
+  const sessions = await Promise.all(accounts.map((who) => signedIn(base, who)));
   const times: number[] = [];
   let failed = 0;
   // Drawn before, so that what is measured is the server's time, not that of drawing.
   const drawings = Array.from({ length: 8 }, (_, n) => fileOf(`Author ${n}`, 20));
   const until = performance.now() + 1000 * SECONDS;
-  const author = async (drawn: FigureFile): Promise<void> => {
+  const author = async ({ ask }: (typeof sessions)[number], n: number): Promise<void> => {
+    const drawn = drawings[n] as FigureFile;
     const made = (await (await ask('POST', '/api/knots', { document: drawn })).json()) as Answered;
     let { revision } = made.card;
     for (let i = 0; performance.now() < until; i += 1) {
@@ -196,7 +209,7 @@ async function saves({ ask }: Served): Promise<object> {
       else failed += 1;
     }
   };
-  await Promise.all(drawings.map(author));
+  await Promise.all(sessions.map(author));
   return {
     saves: times.length,
     median: middle(times, 0.5),
@@ -294,7 +307,7 @@ export async function loadBench(databaseUrl: string): Promise<object> {
     await fill(databaseUrl);
     await quiet(databaseUrl);
     const page = await lesson(own.base);
-    return { lesson: page, shelf: await shelf(own), saves: await saves(own), besides: await besides(own) };
+    return { lesson: page, shelf: await shelf(own), saves: await saves(own, databaseUrl), besides: await besides(own) };
   } finally {
     await own.stop();
   }

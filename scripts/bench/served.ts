@@ -46,16 +46,22 @@ const serve = (databaseUrl: string): Promise<Pick<Served, 'base' | 'stop'>> =>
 
 export async function served(databaseUrl: string): Promise<Served> {
   const { base, stop } = await serve(databaseUrl);
-  const signedIn = await fetch(`${base}/api/session`, {
+  return { base, stop, ...(await signedIn(base, AUTHOR)) };
+}
+
+/** Signs in at a server: the cookie, and how to ask by it. */
+export async function signedIn(
+  base: string,
+  who: { readonly name: string; readonly password: string },
+): Promise<Pick<Served, 'cookie' | 'ask'>> {
+  const answer = await fetch(`${base}/api/session`, {
     method: 'POST',
     headers: { 'Content-Type': 'application/json', Origin: base },
-    body: JSON.stringify(AUTHOR),
+    body: JSON.stringify(who),
   });
-  const cookie = (signedIn.headers.get('set-cookie') ?? '').split(';')[0] ?? '';
+  const cookie = (answer.headers.get('set-cookie') ?? '').split(';')[0] ?? '';
   return {
-    base,
     cookie,
-    stop,
     ask: (method, path, body, headers = {}) => {
       const bytes = body instanceof Uint8Array;
       return fetch(base + path, {

@@ -72,6 +72,11 @@ class Lane {
   private idle: NodeJS.Timeout | undefined;
   private next = 0;
 
+  /** How many jobs are in hand or wait. */
+  get load(): number {
+    return this.queue.length + (this.current ? 1 : 0);
+  }
+
   put(work: Waiting): void {
     const behind = work.ahead ? this.queue.findIndex((w) => !w.ahead) : -1;
     this.queue.splice(behind < 0 ? this.queue.length : behind, 0, work);
@@ -208,6 +213,9 @@ export function aside<J extends JobName>(
     signal?.addEventListener('abort', () => lane.takeBack(work), { once: true });
   });
 }
+
+/** How many jobs go before another of this kind. */
+export const loadOf = (job: JobName): number => lanes[KINDS[job].lane].load;
 
 /** Starts what the first who saves or reads would wait for. */
 export async function warmUp(): Promise<void> {

@@ -4,8 +4,9 @@
  */
 import { FILM_LIMIT, FILM_PIECE, FILMS_LIMIT, type FilmState } from '@foxtrail/contract';
 import { finishedLayout, methodsOf, type KnotDocument } from '@foxtrail/core';
-import { contentsName, filmType } from '@foxtrail/core/footage';
+import { filmType } from '@foxtrail/core/footage';
 import type { Request, Response } from 'express';
+import { createHash } from 'node:crypto';
 import type pg from 'pg';
 import { insertRow, updateRows } from './columns.js';
 import type { Queryable } from './database.js';
@@ -139,15 +140,15 @@ export async function takeFilm(pool: pg.Pool, hash: string): Promise<FilmState> 
       `${state.pieces.length} of its ${count} pieces have come.`,
       'Send the others, then take it.',
     );
-  const contents = contentsName();
+  const contents = createHash('sha256');
   let type: FilmState['type'] = null;
   for (let number = 0; number < count; number += 1) {
     const bytes = await pieceOf(pool, hash, number);
     if (!bytes) throw notFound('piece');
     if (number === 0) type = filmType(bytes) ?? null;
-    contents.take(bytes);
+    contents.update(bytes);
   }
-  if (contents.name() !== hash) {
+  if (contents.digest('hex') !== hash) {
     await drop(pool, hash);
     throw new HttpProblem(
       400,

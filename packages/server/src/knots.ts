@@ -5,7 +5,7 @@ import type { Account, Knot, KnotCard } from '@foxtrail/contract';
 import { blankKnot, cutTo, writeKnot, type FigureFile } from '@foxtrail/core';
 import { conceptOfPattern } from '@foxtrail/pattern-book';
 import type pg from 'pg';
-import { aside, TooLong } from './aside.js';
+import { aside, loadOf, TooLong } from './aside.js';
 import type { ReadDocument } from './aside-jobs.js';
 import { Expression, insertRow, insertRows, NOW, updateRows, type Columns } from './columns.js';
 import { cardRow, toCard } from './cards.js';
@@ -43,6 +43,8 @@ const inItsFamily = (document: Knot['document'], family: string): Knot['document
 
 /** Most milliseconds that a save takes for what is found of it to be there; what takes longer follows. */
 export const PATIENCE = 60;
+/** Milliseconds that an examination usually takes. */
+const USUAL = 100;
 
 /** When a save began, and how long it takes at most while it waits for what is found. */
 interface Patience {
@@ -71,15 +73,16 @@ async function read(job: 'read' | 'edition', document: unknown): Promise<ReadDoc
  * is examined, where that was saved too.
  */
 async function examined(pool: pg.Pool, id: string, { began, patience }: Patience, edition?: string): Promise<KnotCard> {
-  const asSaved = toCard(await cardRow(pool, id));
+  // Behind others it would not be there in time: nobody waits for that.
+  const left = loadOf('examine') * USUAL > patience ? 0 : began + patience - performance.now();
   // What fails here is left to the background, which tries it again and says so.
   const examine = (knot: string): Promise<void> => examineNow(pool, knot).catch(() => undefined);
   const found = examine(id).then(() => (edition === undefined ? undefined : examine(edition)));
-  const left = began + patience - performance.now();
-  if (left <= 0) return asSaved;
-  let late: NodeJS.Timeout | undefined;
-  await Promise.race([found, new Promise((done) => (late = setTimeout(done, left)))]);
-  clearTimeout(late);
+  if (left > 0) {
+    let late: NodeJS.Timeout | undefined;
+    await Promise.race([found, new Promise((done) => (late = setTimeout(done, left)))]);
+    clearTimeout(late);
+  }
   return toCard(await cardRow(pool, id));
 }
 
