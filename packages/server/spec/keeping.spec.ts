@@ -72,18 +72,18 @@ describe('Earlier saves', () => {
 
 describe('The library as one file', () => {
   allOnOne();
+  const read = (from: Readable, done: (error: Error | null, body: unknown) => void): Promise<void> =>
+    buffer(from).then(
+      (data) => done(null, data),
+      (error: unknown) => done(error as Error, null),
+    );
 
   it('is saved by a browser, looked through by another house, and taken there once', async () => {
     await made('To be moved');
     const saved = await owner
       .get('/api/house/archive.zip')
       .buffer(true)
-      .parse((res, done) =>
-        buffer(res as unknown as Readable).then(
-          (data) => done(null, data),
-          (error: unknown) => done(error as Error, null),
-        ),
-      )
+      .parse((res, done) => void read(res as unknown as Readable, done))
       .expect(200)
       .expect('Content-Type', /zip/);
     expect(saved.headers['content-disposition']).toMatch(/filename="?my-house-\d{4}-\d\d-\d\d\.zip/);
@@ -130,8 +130,12 @@ describe('One account', () => {
       expect(headers['retry-after']).toBe('3');
     }
   }, 120_000);
+});
 
-  it('is kept from guessing its present password, as strangers are', async () => {
+describe('Whoever finds a session open', () => {
+  allOnOne();
+
+  it('is kept from guessing its password, as strangers are', async () => {
     const ada = await server.author();
     const guess = (present: string) => ada.put('/api/session/password', { present, wanted: 'three unlikely lanterns' });
     for (let n = 0; n < 8; n += 1) await guess(`wrong ${n}`).expect(403);
