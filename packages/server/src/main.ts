@@ -43,7 +43,11 @@ const LET_GO_EVERY = 3_600_000;
 /** Seconds between two looks for background work that another server has left. */
 const SWEEP_SECONDS = 60;
 
+/** Whoever started it has gone away while it was starting. */
+const forsaken = (): void => process.exit(0);
+
 async function main(): Promise<void> {
+  process.once('disconnect', forsaken);
   const url = env.DATABASE_URL;
   if (url === undefined) throw new Error('DATABASE_URL is not set');
   const within = env.STATEMENT_SECONDS === undefined ? {} : { statement: 1000 * Number(env.STATEMENT_SECONDS) };
@@ -111,6 +115,7 @@ async function main(): Promise<void> {
   };
   process.on('SIGTERM', stop);
   process.on('SIGINT', stop);
+  process.off('disconnect', forsaken);
   process.on('disconnect', stop);
 }
 
