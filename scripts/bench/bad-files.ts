@@ -2,7 +2,8 @@
  * Damaged files for every reader, one after another, until there are so many: run aside by `npm run fuzz -- --inputs N`, which watches
  * that each is answered within a second. Tells which it has begun before it reads it.
  */
-import { byLot, damaged, readers } from '../../packages/core/spec/support/bad-files.js';
+import { damaged, readers } from '../../packages/core/spec/support/bad-files.js';
+import { byLot } from '../../packages/core/spec/support/by-lot.js';
 
 const [seed = 1, from = 0, inputs = 0] = process.argv.slice(2).map(Number);
 const tell = (told: object): void => void process.send?.(told);

@@ -24,7 +24,7 @@ describe('What visitors are sent', () => {
         key: req.params.key,
         type: 'html',
         content: () => Promise.resolve(content),
-        write: write as (content: never) => Promise<string | undefined>,
+        write: write as (content: unknown) => Promise<string | undefined>,
       });
       if (!found) res.status(404).end();
     });

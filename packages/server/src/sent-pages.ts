@@ -12,15 +12,15 @@ import { Sent } from './sent.js';
 /** How many are kept, the last asked for; a page is up to half a megabyte, and a tenth of it compressed. */
 const KEPT = 256;
 
-export interface ToSend {
+export interface ToSend<C> {
   /** What is asked for: names it among all that is kept. */
   readonly key: string;
   /** Its media type, as Express has it. */
   readonly type: string;
   /** What it is made of: anything JSON can say. Made of the same, it is not written anew. Rejected where there is none. */
-  readonly content: () => Promise<unknown>;
+  readonly content: () => Promise<C>;
   /** Writes it; undefined where it cannot be written. */
-  readonly write: (content: never) => Promise<string | undefined>;
+  readonly write: (content: C) => Promise<string | undefined>;
 }
 
 export class SentPages {
@@ -41,13 +41,13 @@ export class SentPages {
   }
 
   /** Sends it, or that the browser has it already; tells whether there is any. */
-  async send(req: Request, res: Response, { key, type, content, write }: ToSend): Promise<boolean> {
+  async send<C>(req: Request, res: Response, { key, type, content, write }: ToSend<C>): Promise<boolean> {
     const state = await this.state.now();
     const found = await this.asked.of(`${state} ${key}`, async () => {
       const made = await content();
       const of = createHash('sha256').update(JSON.stringify(made)).digest('base64');
       return this.written.of(`${key} ${of}`, async () => {
-        const text = await write(made as never);
+        const text = await write(made);
         return text === undefined ? undefined : new Sent(text, type);
       });
     });

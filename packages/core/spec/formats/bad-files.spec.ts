@@ -1,5 +1,6 @@
 /** Every file is answered. `npm run fuzz -- --inputs 100000` tries many more, and holds them to a second each. */
-import { byLot, damaged, readers } from '../support/bad-files.js';
+import { damaged, readers } from '../support/bad-files.js';
+import { byLot } from '../support/by-lot.js';
 
 /** Damaged files for each reader. */
 const FILES = 120;

@@ -5,6 +5,7 @@
 import { randomUUID } from 'node:crypto';
 import { setTimeout as wait } from 'node:timers/promises';
 import pg from 'pg';
+import { byLot } from '../../../core/spec/support/by-lot.js';
 import { demoDocument } from '../server.js';
 import { Fleet } from './fleet.js';
 
@@ -45,20 +46,11 @@ export interface FaultsReport {
   readonly longestWait: number;
 }
 
-/** Numbers by lot, the same for the same seed (a linear congruential generator; Knuth, “The Art of Computer Programming” 2, 3.3.4). */
-const byLot = (seed: number): ((below: number) => number) => {
-  let state = seed >>> 0;
-  return (below) => {
-    state = (Math.imul(state, 1_664_525) + 1_013_904_223) >>> 0;
-    return Math.floor((state / 2 ** 32) * below);
-  };
-};
-
 /** Most milliseconds for one asking, and for an edit to be answered at all. */
 const ASK_WITHIN = 15_000;
 const ANSWER_WITHIN = 180_000;
 /** Milliseconds between two edits of an author. */
-const PACE = 40;
+const PACE = 150;
 
 /** What is told of an edit: its text says which it is. */
 interface Answered {
