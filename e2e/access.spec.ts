@@ -85,6 +85,7 @@ for (const colorScheme of ['light', 'dark'] as const) {
     for (const [path, ready] of [
       ['house', 'ft-house table'],
       ['people', 'ft-people table'],
+      ['keeping', 'ft-keeping dl'],
       ['account', 'ft-account form'],
       ['join', 'ft-join form'],
       ['choose', 'ft-choose .answers li'],
