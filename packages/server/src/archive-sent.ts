@@ -11,13 +11,17 @@ import { ArchiveTrouble, readArchive, writeArchive } from './archive.js';
 import { asFile } from './as-file.js';
 import { HttpProblem } from './problem.js';
 import { slugOf } from './publications.js';
+import { WaitingRoom } from './waiting-room.js';
+
+/** One archive at a time is written or read; who sends or fetches one slowly holds up nobody. */
+const archives = new WaitingRoom(1, 4);
 
 /** Writes the archive into a file, then sends that. */
 export async function sendArchive(pool: pg.Pool, res: Response): Promise<void> {
   const folder = await mkdtemp(join(tmpdir(), 'foxtrail-'));
   try {
     const file = join(folder, 'library.zip');
-    const { house, made } = await writeArchive(pool, file);
+    const { house, made } = await archives.enter(() => writeArchive(pool, file));
     res.attachment(`${slugOf(house)}-${made.slice(0, 10)}.zip`).type('application/zip');
     res.setHeader('Content-Length', (await stat(file)).size);
     await pipeline(createReadStream(file), res);
@@ -54,7 +58,9 @@ export function receiveArchive(
   return asFile(source, mostOfAnArchive, async (_file, path) => {
     try {
       const taking = { house: house === 'true', words: words === 'true' };
-      const { manifest, told } = await readArchive(pool, path, taking, take === 'true' ? by : undefined);
+      const { manifest, told } = await archives.enter(() =>
+        readArchive(pool, path, taking, take === 'true' ? by : undefined),
+      );
       return { house: manifest.house, made: manifest.made, told: [...told] };
     } catch (error) {
       if (!(error instanceof ArchiveTrouble)) throw error;

@@ -14,10 +14,6 @@ import { keepFor, letGo, wouldGo } from './retention.js';
 import { Desk } from './serve.js';
 import { deviceOf, setDevice, setToken, tokenOf } from './session-cookie.js';
 import { accountOf, SESSION_DAYS, signIn, signOut } from './sign-in.js';
-import { WaitingRoom } from './waiting-room.js';
-
-/** One archive at a time is written or read; others wait. */
-const archives = new WaitingRoom(1, 4);
 
 const SESSION_SECONDS = SESSION_DAYS * 86_400;
 
@@ -58,10 +54,8 @@ export function houseRoutes({ pool, log, version }: AppOptions): Router {
     await keepFor(pool, days);
     return { goes: await letGo(pool) };
   });
-  desk.send(HOUSE_ROUTES.writeArchive, ({ res }) => archives.enter(() => sendArchive(pool, res)));
-  desk.serve(HOUSE_ROUTES.readArchive, ({ account, query, req }) =>
-    archives.enter(() => receiveArchive(pool, account, query, req)),
-  );
+  desk.send(HOUSE_ROUTES.writeArchive, ({ res }) => sendArchive(pool, res));
+  desk.serve(HOUSE_ROUTES.readArchive, ({ account, query, req }) => receiveArchive(pool, account, query, req));
   desk.serve(HOUSE_ROUTES.invite, ({ account, body }) => invite(pool, account, body));
   desk.serve(HOUSE_ROUTES.uninvite, ({ body: { name } }) => uninvite(pool, name));
   desk.serve(HOUSE_ROUTES.changePerson, ({ parameters: { person }, body }) => changePerson(pool, person, body));

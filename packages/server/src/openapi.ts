@@ -34,7 +34,7 @@ function operation(route: Route): Record<string, unknown> {
           : {}),
     },
   };
-  for (const status of route.refusals ?? [])
+  for (const status of [...(route.refusals ?? []), ...(route.costly ? [429] : [])])
     answers[String(status)] = {
       description: 'Refused, with place, reason and remedy',
       content: json(problemSchema, 'output'),

@@ -34,6 +34,7 @@ describe('the state of saving', () => {
       [412, 'conflict'],
       [0, 'kept-here'],
       [500, 'kept-here'],
+      [429, 'kept-here'],
       [503, 'kept-here'],
       [507, 'kept-here'],
       [400, 'refused'],

@@ -56,8 +56,8 @@ export function saveAfter(state: SaveState, event: SaveEvent): SaveState {
 }
 
 function failed(trouble: Trouble): SaveState {
-  // Whatever went wrong on the server may be right again at the next try.
-  if (trouble.status === 0 || trouble.status >= 500) return { kind: 'kept-here', trouble };
+  // Whatever went wrong on the server may be right again at the next try, and so may what was too much at once.
+  if (trouble.status === 0 || trouble.status === 429 || trouble.status >= 500) return { kind: 'kept-here', trouble };
   switch (trouble.status) {
     case 401:
       return { kind: 'signed-out' };
