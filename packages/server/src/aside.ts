@@ -6,7 +6,7 @@
  * machine; a job that is late ends with its process and fails alone: the next has a new one.
  */
 import { fork, type ChildProcess } from 'node:child_process';
-import { constants, setPriority } from 'node:os';
+import { constants, getPriority, setPriority } from 'node:os';
 import { fileURLToPath } from 'node:url';
 import { processorTime } from './processor-time.js';
 import { UP, type Answer, type AnswerOf, type JobName, type Order, type OrderOf } from './aside-orders.js';
@@ -162,7 +162,8 @@ class Lane {
       stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
     });
     // Whoever asks for a page goes first.
-    if (made.pid !== undefined) setPriority(made.pid, this.priority);
+    // A server that was itself put back may not put its processes before it.
+    if (made.pid !== undefined) setPriority(made.pid, Math.max(getPriority(), this.priority));
     made.on('message', (said: Answer | typeof UP) => {
       if (this.child !== made) return;
       if (said === UP) {
