@@ -2,6 +2,7 @@
  * People of a house: invited, let do what their role lets them, closed.
  */
 import { expect, test } from '@playwright/test';
+import { Secret, TOTP } from 'otpauth';
 import { choose, signIn, watch } from './support';
 
 test('an owner invites a reader, who joins by the link, reads and changes nothing; closed, they are out', async ({
@@ -33,6 +34,31 @@ test('an owner invites a reader, who joins by the link, reads and changes nothin
   await expect(guest.locator('svg.board')).toBeVisible();
   await guest.getByRole('link', { name: 'Review', exact: true }).click();
   await expect(guest.getByRole('button', { name: 'Begin the review' })).toHaveCount(0);
+
+  // A code beside the password from now on.
+  await guest.goto('/account');
+  const second = guest.locator('ft-second-factor');
+  await second.getByLabel('Present password').fill('three unlikely lanterns');
+  await second.getByRole('button', { name: 'Set one up' }).click();
+  const secret = (await second.locator('.secret').innerText()).replace(/\s/g, '');
+  await second
+    .getByLabel('The code that it shows now')
+    .fill(new TOTP({ secret: Secret.fromBase32(secret) }).generate());
+  await second.getByRole('button', { name: 'Ask for codes from now on' }).click();
+  const spare = await second.locator('.codes code').allInnerTexts();
+  expect(spare.length).toBe(10);
+  await second.getByRole('button', { name: 'I have kept them' }).click();
+  await guest.getByRole('button', { name }).click();
+  await guest.getByRole('menuitem', { name: 'Sign out' }).click();
+  await guest.goto('/sign-in');
+  await guest.getByLabel('Name').fill(name);
+  await guest.getByLabel('Password').fill('three unlikely lanterns');
+  await guest.getByRole('button', { name: 'Sign in' }).click();
+  await expect(guest.getByLabel('Code of your authenticator')).toBeFocused();
+  await guest.keyboard.type(spare[0] as string);
+  await guest.keyboard.press('Enter');
+  await guest.waitForURL('**/shelf');
+
   // The link is taken up.
   const late = await (await browser.newContext()).newPage();
   await late.goto(link);

@@ -1,5 +1,5 @@
 // npm run faults: authors who draw while servers and the database are killed, tables locked, answers lost, the network cut, the disk filled
-// and clocks moved; prints what was made and what was lost.
+// clocks moved, and an author’s browser killed; prints what was made and what was lost.
 // -- --faults 200 --authors 4 --servers 3 --seed 1
 import { spawnSync } from 'node:child_process';
 import { randomInt } from 'node:crypto';
@@ -8,7 +8,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as wait } from 'node:timers/promises';
 import { parseArgs } from 'node:util';
-import { installPackages } from './prepare.mjs';
+import { buildWeb, installPackages, webFolder } from './prepare.mjs';
 import { checkNode, run, say } from './say.mjs';
 
 /** A disk of its own for the database, so that it can be filled; only root can make one. */
@@ -41,14 +41,17 @@ await run(async () => {
       faults: { type: 'string', default: '200' },
       authors: { type: 'string', default: '4' },
       servers: { type: 'string', default: '3' },
+      only: { type: 'string' },
       seed: { type: 'string', default: String(randomInt(1, 2 ** 31 - 1)) },
     },
   });
   installPackages();
   const { register } = await import('tsx/esm/api');
   register();
-  const [{ startCluster, makeDatabase }, { runFaults }, server, { pino }] = await Promise.all([
+  await buildWeb();
+  const [{ startCluster, makeDatabase }, { BrowserAuthor }, { runFaults }, server, { pino }] = await Promise.all([
     import('./cluster.mjs'),
+    import('./faults-browser.mjs'),
     import('../packages/server/spec/faults/faults.ts'),
     import('../packages/server/src/index.ts'),
     import('pino'),
@@ -60,6 +63,7 @@ await run(async () => {
     spawnSync('mount', ['-t', 'tmpfs', '-o', `size=${DISK}`, 'tmpfs', scratch]).status === 0;
   if (!mounted) say('A disk of its own cannot be made here: that the disk is full is left out.');
   let cluster;
+  let browser;
   try {
     cluster = await startCluster(scratch);
     const databaseUrl = await makeDatabase(cluster.url, 'faults', { fresh: true });
@@ -69,9 +73,12 @@ await run(async () => {
     }));
     const pool = server.openPool(databaseUrl, pino({ level: 'silent' }));
     await server.migrate(pool);
-    for (const { name, password } of authors) await server.ensureAccount(pool, name, 'author', password);
+    const inBrowser = { name: 'Author in a browser', password: 'a long password of a browser' };
+    for (const { name, password } of [...authors, inBrowser])
+      await server.ensureAccount(pool, name, 'author', password);
     await pool.end();
     say(`Seed ${values.seed} (--seed ${values.seed} does the same faults again).`);
+    browser = new BrowserAuthor(inBrowser);
     const began = Date.now();
     const again = async () => {
       cluster = await startCluster(scratch);
@@ -96,6 +103,9 @@ await run(async () => {
             },
           }
         : {}),
+      browser,
+      webFolder,
+      only: values.only,
       say,
     });
     say(JSON.stringify({ minutes: Math.round((Date.now() - began) / 6000) / 10, ...report }, null, 2));
@@ -104,6 +114,7 @@ await run(async () => {
       lost + twice + falseConflicts + signedOut + restartsFailed.length + endedByThemselves + unhandled.length;
     return bad === 0 ? 0 : 1;
   } finally {
+    await browser?.stop();
     await cluster?.stop();
     if (mounted) spawnSync('umount', ['-l', scratch]);
     rmSync(scratch, { recursive: true, force: true });

@@ -12,6 +12,7 @@ export type Role = (typeof ROLES)[number];
 /** Fewest characters of a password. */
 export const PASSWORD_LEAST = 12;
 const PASSWORD_MOST = 200;
+const CODE_MOST = 40;
 
 export const healthSchema = z.object({ ok: z.boolean(), database: z.enum(['up', 'down']), version: z.string() });
 
@@ -49,6 +50,8 @@ export type Session = z.infer<typeof sessionSchema>;
 export const signInSchema = z.object({
   name: z.string().trim().min(1, 'a name is needed').max(NAME_LIMIT),
   password: z.string().min(1, 'a password is needed').max(PASSWORD_MOST),
+  /** Of an authenticator, or a spare one: where the account asks for it. */
+  code: z.string().max(CODE_MOST).optional(),
 });
 
 /** Somebody who has an account. */
@@ -57,6 +60,8 @@ export const personSchema = z.object({
   name: z.string(),
   role: z.enum(ROLES),
   closed: z.boolean(),
+  /** Whether a code is asked for beside the password. */
+  second: z.boolean(),
   /** When a session of theirs was last used; null: none is open. */
   usedAt: z.string().nullable(),
 });
@@ -78,8 +83,15 @@ export const heldSchema = z.object({
   /** Bytes of films and clips, and of all of the database. */
   mediaBytes: z.number(),
   databaseBytes: z.number(),
-  /** Knots whose findings are still to be counted. */
-  left: z.number().int(),
+  /** What servers do by themselves: how much of it is left, how much of that is in hand, and of how many servers. */
+  jobs: z.array(
+    z.object({
+      kind: z.enum(['count', 'kin', 'form']),
+      left: z.number().int(),
+      inHand: z.number().int(),
+      servers: z.number().int(),
+    }),
+  ),
   /** Days after which only the last save of a day is kept; null: every save is. */
   keepDays: z.number().int().nullable(),
   /** The role by which the server is in the database may do anything there; one that owns its database is enough. */
@@ -128,6 +140,10 @@ const passwordSchema = z.object({
   present: z.string().min(1, 'the present password is needed').max(PASSWORD_MOST),
   wanted: z.string().min(1, 'a password is needed').max(PASSWORD_MOST),
 });
+/** What an authenticator is given: typed, or read by its camera from a picture of squares, a row a text, dark ones `1`. */
+export const secondFactorBegunSchema = z.object({ secret: z.string(), squares: z.array(z.string()) });
+export type SecondFactorBegun = z.infer<typeof secondFactorBegunSchema>;
+const presentSchema = passwordSchema.pick({ present: true });
 export type SignIn = z.infer<typeof signInSchema>;
 
 export const HOUSE_ROUTES = {
@@ -136,6 +152,13 @@ export const HOUSE_ROUTES = {
     path: '/api/health',
     summary: 'Whether the server and its database answer',
     answer: healthSchema,
+    access: 'anyone',
+  }),
+  alive: route({
+    method: 'get',
+    path: '/api/alive',
+    summary: 'Whether the server answers, whatever its database does: one that does not is to be started anew',
+    answer: z.object({ ok: z.literal(true) }),
     access: 'anyone',
   }),
   session: route({
@@ -238,6 +261,36 @@ export const HOUSE_ROUTES = {
     summary: 'Another password; every other session ends',
     body: passwordSchema,
     refusals: [400, 401, 403, 503],
+  }),
+  secondFactor: route({
+    method: 'get',
+    path: '/api/session/second',
+    summary: 'Whether a code is asked for beside the password',
+    answer: z.object({ on: z.boolean() }),
+    refusals: [401],
+  }),
+  beginSecondFactor: route({
+    method: 'post',
+    path: '/api/session/second',
+    summary: 'Begin a second factor: what an authenticator is given',
+    body: presentSchema,
+    answer: secondFactorBegunSchema,
+    refusals: [400, 401, 403, 409, 429, 503],
+  }),
+  confirmSecondFactor: route({
+    method: 'put',
+    path: '/api/session/second',
+    summary: 'Show that it works, by a code; answered with spare codes',
+    body: z.object({ code: z.string().min(1, 'a code is needed').max(CODE_MOST) }),
+    answer: z.object({ spare: z.array(z.string()) }),
+    refusals: [400, 401, 403, 409],
+  }),
+  endSecondFactor: route({
+    method: 'put',
+    path: '/api/session/second/end',
+    summary: 'Ask for no code beside the password any more',
+    body: presentSchema,
+    refusals: [400, 401, 403, 429, 503],
   }),
   signOutEverywhere: route({
     method: 'delete',

@@ -43,6 +43,7 @@ export * from './identity/classify.js';
 export * from './identity/eyes.js';
 export * from './identity/structure.js';
 export * from './tying/method.js';
+export { figureSet } from './tying/held-bights.js';
 export * from './tying/layout-edit.js';
 export * from './tying/method-edit.js';
 export * from './tying/limits.js';

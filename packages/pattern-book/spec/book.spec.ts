@@ -18,6 +18,7 @@ import {
   hitchesAbout,
   KeyBook,
   kinshipOf,
+  leaderEnd,
   keeperIn,
   keysOf,
   layoutsOf,
@@ -112,8 +113,8 @@ const kin = (f: Figure): string[] =>
 const TWINS = new Set(['eight-on-the-bight followed-eight', 'half-knot slipped-reef']);
 
 describe('Every pattern', () => {
-  it('is there: the first sixty-three and their wrong ways', () => {
-    expect(patterns().length).toBeGreaterThanOrEqual(63);
+  it('is there: the first sixty-eight and their wrong ways', () => {
+    expect(patterns().length).toBeGreaterThanOrEqual(68);
     expect(new Set(patterns().map((p) => p.id)).size).toBe(patterns().length);
   });
   it('is identified as itself and none as another, save two ways to tie one knot', () => {
@@ -278,6 +279,13 @@ describe('Overhands', () => {
           .withContext(bend)
           .toContain(key(value(withoutRope(figure(bend), other))));
   });
+  it('of two turns round another rope that runs on are the sliding stopper: alone, the double overhand', () => {
+    expect([key(figure('double-overhand')), key(mirror(figure('double-overhand')))]).toContain(
+      key(value(withoutRope(figure('sliding-stopper'), 'a'))),
+    );
+    const f = figure('double-fishermans');
+    expect(key(figure('sliding-stopper'))).not.toBe(key(f));
+  });
   it('doubled on the bight are the loop, which is the single one when what lies beyond its eye is pulled out', () => {
     const f = figure('overhand-loop');
     expect([key(figure('overhand')), key(mirror(figure('overhand')))]).toContain(
@@ -422,6 +430,32 @@ describe('Bowlines that are more', () => {
     expect(f.ropes[0]?.eyes?.length).toBe(2);
     for (const eye of f.ropes[0]?.eyes ?? []) expect(key(withRope(f, 'a', { eyes: [eye] }))).not.toBe(key(f));
     expect(patternForm('bowline-two-loops')?.runs).toBeDefined();
+  });
+  it('are the bowline with its tail outside, where it is slipped, once the end is pulled through to where its bight turns', () => {
+    const { method } = patternOf('slipped-bowline')!.knot;
+    const bight = method.leaders.findIndex((l) => l.kind === 'bight');
+    const through = value(pullOut(method.figure, 'a', leaderEnd(method, bight)));
+    expect([key(figure('bowline-outside')), key(mirror(figure('bowline-outside')))]).toContain(key(through));
+    // And a bight that nobody holds is none: drawn out by its tail it is what was there before.
+    const drawnOut = truncate(method.figure, extentsAt(method, 2, method.halts[2]!.at));
+    expect(key(method.figure)).toBe(key(drawnOut));
+    expect(key(through)).not.toBe(key(drawnOut));
+  });
+});
+
+describe('Quick release', () => {
+  it('of three bights lets everything fall once the last of them is not held', () => {
+    const f = figure('quick-release-hitch');
+    expect(sign(f).fallsApart).toBeFalse();
+    expect(sign(withRope(f, 'a', { eyes: [] })).fallsApart).toBeTrue();
+  });
+  it('by a stopper is nothing but one half hitch before that is tied: the end round the standing part once', () => {
+    const hitched = after('falling-release-hitch', 2);
+    const [rope] = hitched.ropes as [Rope];
+    const standing = standingSpan(hitched, rope);
+    const span = { ...standing, from: standing.to, to: Infinity };
+    expect(hitchesAbout(hitched, span, standing)?.turns).toBe(1);
+    expect(kin(hitched)).not.toContain('falling-release-hitch');
   });
 });
 
@@ -660,6 +694,9 @@ describe('Sheet bend and bowline', () => {
     const toEye = withRope(figure('sheet-bend'), 'a', { ends: ['standing', 'off'] });
     expect(value(classOf(toEye)).class).toBe('hitch');
     expect(value(compareFigures(toEye, figure('sheet-bend'))).relation).toBe('same body, other ends');
+    expect([key(toEye), key(mirror(toEye))]).toContain(
+      key(withRope(figure('becket-hitch'), 'a', { ends: ['standing', 'off'] })),
+    );
   });
 });
 

@@ -32,7 +32,7 @@ describe('the patterns as they lie in the hand', () => {
     for (const { id, knot } of patterns()) {
       const form = patternForm(id);
       if (!form) throw new Error(`${id} has no form: npm run forms`);
-      const proof = proveForm(knot.method.figure, form);
+      const proof = proveForm(figureToSet(knot.method), form);
       expect(proof.ok).withContext(id).toBeTrue();
       // The killick is as long as its two hitches are apart on the log.
       expect(legibility(form))

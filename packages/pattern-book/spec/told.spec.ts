@@ -3,11 +3,14 @@ import {
   composeStep,
   contradictionsOf,
   crossingsOf,
+  checkLesson,
   cutMoves,
   changeMethod,
   methodFor,
   mirror,
   stepsOf,
+  TAKEN_AS_KNOWN,
+  TermIndex,
   vocabularyOf,
   WORKSHOP_PRACTICE,
   WORKSHOP_WORDS,
@@ -111,7 +114,7 @@ describe('The book, told', () => {
     says(
       'prusik',
       /^Hold the pale rope taut\.$/,
-      /three times round the pale rope.*Draw the rest of the dark rope through/,
+      /three times round the pale rope.*Draw the rest of the sling through/,
     );
     says(
       'anchor-hitch',
@@ -201,16 +204,16 @@ describe('The book, told', () => {
     says(
       'prusik',
       /pale rope/,
-      /^Take a bight of the dark rope three times round .*rest of the dark rope through the bight/,
+      /^Take a bight of the dark rope three times round .*rest of the sling through the bight/,
     );
     says(
       'prusik-4',
       /pale rope/,
-      /^Take a bight of the dark rope four times round .*rest of the dark rope through the bight/,
+      /^Take a bight of the dark rope four times round .*rest of the sling through the bight/,
     );
     says(
       'sling-hitch',
-      /^Take a bight over the spar, round behind it, and draw the rest of the rope through the bight/,
+      /^Take a bight over the spar, round behind it, and draw the rest of the sling through the bight/,
     );
     says('half-hitch', /^Make a half hitch round the spar: over it, round behind it, and out over its own part/);
     says(
@@ -218,6 +221,20 @@ describe('The book, told', () => {
       /over the spar and round behind/,
       /over the standing part, then over the spar again/,
       /Make a half hitch round the standing part/,
+    );
+    says(
+      'becket-hitch',
+      /^Hold the eye of the pale rope open\.$/,
+      /up through the eye/,
+      /round behind both legs of the eye/,
+      /across the eye but under its own standing part/,
+    );
+    says(
+      'slipped-bowline',
+      /overhand loop/,
+      /up through the loop/,
+      /round behind the standing part/,
+      /^Bring a bight back down through the loop\.$/,
     );
     says('overhand-loop', /a bight over the standing part to make an overhand loop/, /the bight up through the loop/);
     says(
@@ -300,6 +317,27 @@ describe('The book, told', () => {
   });
 });
 
+describe('What is composed', () => {
+  const index = new TermIndex(GLOSSARY);
+  const known = new Set([...TAKEN_AS_KNOWN, ...GLOSSARY.concepts.map((c) => c.id)]);
+  for (const { id, name } of GLOSSARY.schools)
+    it(`has no word of another school, none that is discouraged and none of two meanings: ${name}`, () => {
+      const choice = { school: id, own: {} };
+      const words = vocabularyOf(GLOSSARY, choice);
+      for (const { id: pattern, knot } of patterns()) {
+        const steps = stepsOf(knot.method).map(({ index: n }) => {
+          const { text, moves } = composeStep(knot.method, n, words);
+          const loop = moves.find((m) => m.kind === 'loop');
+          return { place: `step ${n + 1}`, text, loop: loop?.hand };
+        });
+        for (const remarks of checkLesson(steps, { glossary: GLOSSARY, index, choice, known }))
+          expect(remarks.map((r) => `${r.kind}: ${r.words}. ${r.says}`))
+            .withContext(`${pattern}: ${steps.map((s) => s.text).join(' ')}`)
+            .toEqual([]);
+      }
+    });
+});
+
 describe('A text that contradicts its picture', () => {
   it('is none of the book', () => {
     for (const { id, knot } of patterns())
@@ -307,6 +345,17 @@ describe('A text that contradicts its picture', () => {
         expect(contradictionsOf(knot.method, index, WORKSHOP_WORDS))
           .withContext(`${id}, step ${index + 1}`)
           .toEqual([]);
+  });
+  it('names the part that the picture shows: another one of the knot is found, with what would be true', () => {
+    const { knot } = patterns().find((p) => p.id === 'two-half-hitches')!;
+    const text = 'Take the working end over the standing part and round behind it, and out at the bottom.';
+    const said = changeMethod(knot.method, 0, { kind: 'set-text', index: 0, text });
+    if (!said.ok) throw new Error(said.reason);
+    const proof = proofOf({ ...knot, method: said.value }, { practice: WORKSHOP_PRACTICE, words: WORKSHOP_WORDS });
+    const found = findingsIn(proof).filter((f) => f.code === 'text-contradicts');
+    expect(found.length).toBe(saidWrongly(said.value, 0, WORKSHOP_WORDS).length);
+    expect(found[0]?.remedy).toContain('the spar');
+    expect(found[0]?.fix).toBeDefined();
   });
   const bowline = patterns().find((p) => p.id === 'bowline')!.knot;
   it('is shown with the knot that it leads to: the loop of a bowline laid the other way is the false one', () => {

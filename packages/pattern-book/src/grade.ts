@@ -27,6 +27,8 @@ export const UNSUITABLE_FOR_PEOPLE: Readonly<Record<string, string>> = {
   'noose-3': NOOSE,
   'running-bowline': NOOSE,
   'slip-knot': SLIPPED,
+  'quick-release-hitch': SLIPPED,
+  'falling-release-hitch': 'It falls open when the load is off, also for a moment.',
   'false-bowline': 'It slips: the first crossing of the bowline is the wrong way.',
   'false-butterfly': 'It holds less than the butterfly and slips when it is loaded crosswise.',
   'two-half-hitches': NOOSE,

@@ -89,6 +89,13 @@ export const KEYS: Readonly<Record<string, KnotKeys>> = {
     body: '53157bbc35e464fa20d053d3c729b6a71122cadb',
     mirrorBody: '7c21b45b83bd4b2b9958fb840639f51a3b7fad48',
   },
+  'sliding-stopper': {
+    key: 'd1779857ac219e970aeb6c2d85197f682da2859a',
+    mirrorKey: '22460ec6d20ef3f16812b6316cee605adcee7713',
+    lays: ['deaaaec4e75dfb13c71faf586d011bb605ceed1e', 'f23f759dde68cd44d6263dd4b5c111ea0bd04153'],
+    body: '30fde7b82c64484a89102c7e613ef5fce74d3fb9',
+    mirrorBody: 'fe79e82d5bdf13976cb37eea75ac8e83d44302e0',
+  },
   'overhand-loop': {
     key: '1494814dbded2a4547dcd66fc5fad5be7456adf9',
     mirrorKey: '115e3b7c81614a5995ee9802fe93ae9c1bd5ab2e',
@@ -201,6 +208,13 @@ export const KEYS: Readonly<Record<string, KnotKeys>> = {
     body: 'ceea25f5424b210c72b07708e2e6370ab41d1557',
     mirrorBody: 'eaa84c24ff49b692ef4cbb2c59724e56dbdf96a9',
   },
+  'becket-hitch': {
+    key: '486c32d08e0cc666c00ac7d7e33d83ecb6f10345',
+    mirrorKey: '64711a345b2b0b999bbf3510d649e38f9d13241f',
+    lays: ['11312f263fe95ccbe6d98365cb88dc31fed5a1ea', '34b4eeb119f47c21529eb2fb5f42b288321db243'],
+    body: '99b5eba1c2f10cf51d4de721a63dc8ca5113fc69',
+    mirrorBody: 'f906841131736733e3ea55d9ed814348acf2e7d8',
+  },
   bowline: {
     key: '7ad837601d58ab5c79199fb300e4db0ac67c1a5a',
     mirrorKey: 'd3742ac6cc13c6dd4117b7cd7eefd74dddf53172',
@@ -263,6 +277,13 @@ export const KEYS: Readonly<Record<string, KnotKeys>> = {
     lays: ['308d903c91e38bfa573c6cce8da0e0ee6a207928', '32caa0f9ad1663889cc6ca66b333657c4607cf3f'],
     body: 'd81ebf6af974016463cbc33331e09f445f497eab',
     mirrorBody: '2d15df2ef75d722e0f34983d5ae9b896b3c3d018',
+  },
+  'slipped-bowline': {
+    key: 'de8fead10e1e97dbd5b2ee6961c880fc7310d680',
+    mirrorKey: '59b40414a3a59ed17002ae17a844787ab17361c4',
+    lays: ['2528268fa8b535094a76a44b91de8fdc8160baf4', '41f1b04a7e3f6fd4380315371ac56235d2030b9d'],
+    body: '67dc2f46b137d8b011449bd348001e8adf3de338',
+    mirrorBody: '81408cbac85d96d99193d6873a75b1f312ffb74e',
   },
   'offset-overhand-bend': {
     key: 'edf63338d0610d3d0425d788891bc03dcd473fac',
@@ -431,6 +452,20 @@ export const KEYS: Readonly<Record<string, KnotKeys>> = {
     lays: ['3588df11550ae72f2a30c22e9d1822f5b1e7d6d0', '80b2c98448ef2aa11e5982974aad5c1261a6ecb6'],
     body: 'b337c921730dc4a199761a57ed3acab7162c157b',
     mirrorBody: '6a13e103e769b40016e02c9a68d8aa54ef8ee9ed',
+  },
+  'quick-release-hitch': {
+    key: '8fc9d83ccb37db7b09f095126f5e7897b2ce1b72',
+    mirrorKey: '7c18ed6031e54be1916c73f4233421d86679aabd',
+    lays: ['1f8c45dc0c8dd8edf0af3fa34a3cc035e767665c', 'f9f1481a5c2b9b4a1407fa59226c9d588b1488c3'],
+    body: '13ac1ffd043c9998876ebfa79204314936634860',
+    mirrorBody: '4d2b2395ddcae70877ff6b44e6a8c57f10c5e804',
+  },
+  'falling-release-hitch': {
+    key: 'a779494451c05e64ad63ad869353102b67729b18',
+    mirrorKey: '4434f4adf32c628b8fd86056644d5d40f2a43144',
+    lays: ['62b9207fe7a50866d42f37592c77e662825dd3c7', '6ded42b27b28812d58bba8bbe50a9aa288474e41'],
+    body: '7ef3b6142995342941fa37c32c8a30c575473c08',
+    mirrorBody: 'c7691d835601aff3eb03bd8648b88b22d64acb32',
   },
   butterfly: {
     key: '6e25c908551b04728f1018038ec71dba561f857a',

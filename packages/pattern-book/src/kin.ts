@@ -56,6 +56,30 @@ export const BOOK_KIN: readonly BookKin[] = [
   },
   { from: 'reef', to: 'slipped-reef', kind: 'slipped' },
   { from: 'sheet-bend', to: 'slipped-sheet-bend', kind: 'slipped' },
+  { from: 'bowline-outside', to: 'slipped-bowline', kind: 'slipped' },
+  {
+    from: 'sheet-bend',
+    to: 'becket-hitch',
+    kind: 'made into',
+    judged: 'The same turns, about an eye that is there already in place of a bight.',
+  },
+  {
+    from: 'double-overhand',
+    to: 'sliding-stopper',
+    kind: 'made into',
+    judged: 'The same two turns, tied round another rope.',
+  },
+  {
+    from: 'sliding-stopper',
+    to: 'double-fishermans',
+    kind: 'made into',
+    judged: 'Each rope ties one round the other.',
+  },
+  {
+    from: 'half-hitch',
+    to: 'falling-release-hitch',
+    kind: 'made into',
+  },
   {
     from: 'cow-hitch',
     to: 'munter-hitch',

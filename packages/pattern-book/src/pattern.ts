@@ -29,14 +29,20 @@ export interface OtherWay {
   readonly figure: () => Figure;
   readonly leads?: 'bight';
   readonly halts: readonly SourceHalt[];
-  /** How the knot lies once it has been laid: by nothing that is led, but by what is said of it. */
-  readonly relaid?: {
-    readonly name: string;
-    readonly figure: () => Figure;
-    /** What passes what on the way there, where it is not the same knot any more. */
-    readonly passes?: string;
-    readonly set: string;
-  };
+  readonly relaid?: readonly Relaid[];
+}
+
+/** How a knot lies once it has been laid anew: by what is said of it, or led on from there. */
+export interface Relaid {
+  readonly name: string;
+  readonly figure: () => Figure;
+  /** What passes what on the way there, where it is not the same knot any more. */
+  readonly passes?: string;
+  readonly set?: string;
+  readonly dress?: string;
+  /** Where its end leads on from, and the halts of that. */
+  readonly from?: number;
+  readonly halts?: readonly SourceHalt[];
 }
 
 export interface PatternSource {
@@ -60,6 +66,8 @@ export interface PatternSource {
   readonly leads?: 'bight';
   /** Trail position from which both ends of the rope lead: the working end first, then what was its standing part. */
   readonly bothEndsFrom?: number;
+  /** Bights of one rope, each drawn through what the ones before it made, and where each lies on it; what comes after the last is its end. */
+  readonly bights?: readonly { readonly from: number; readonly to: number }[];
   /** A rope whose end goes through last as a bight, and the stretch of it that the bight is. */
   readonly slip?: { readonly rope: number; readonly from: number; readonly to: number };
   /** Absent: where moves end. */
@@ -126,24 +134,33 @@ function otherWay({ name, figure: draw, leads, halts, relaid }: OtherWay): objec
   const figure = draw();
   const leaders = leadersOf(figure, leads);
   const method = { name, leaders, halts: haltsOf(figure, leaders, halts) };
-  if (!relaid) return { ...figure, method };
-  const after = relaid.figure();
-  const laid = {
-    name: relaid.name,
-    ...after,
-    leaders: after.ropes.map((r) => ({ kind: 'end', rope: r.id, from: lastAt(r) })),
-    ...(relaid.passes === undefined ? {} : { passes: relaid.passes }),
-    finish: [{ kind: 'set', text: relaid.set }],
+  return { ...figure, method: { ...method, ...(relaid ? { relaid: relaid.map(laidAnew) } : {}) } };
+}
+
+function laidAnew({ name, figure: draw, passes, set, dress, from, halts: further = [] }: Relaid): object {
+  const figure = draw();
+  const onward = figure.ropes.map((r): Leader => ({ kind: 'end', rope: r.id, from: from ?? lastAt(r) }));
+  const finish = [
+    ...(dress === undefined ? [] : [{ kind: 'dress', text: dress }]),
+    ...(set === undefined ? [] : [{ kind: 'set', text: set }]),
+  ];
+  return {
+    name,
+    ...figure,
+    leaders: onward,
+    halts: haltsOf(figure, onward, further),
+    ...(passes === undefined ? {} : { passes }),
+    ...(finish.length > 0 ? { finish } : {}),
   };
-  return { ...figure, method: { ...method, relaid: [laid] } };
 }
 
 /** Lays a pattern. A pattern that cannot be read is a bug in the book, and throws. */
 export function lay(source: PatternSource, nameOf: (id: string) => string): Pattern {
   const figure = source.figure();
-  const { slip } = source;
+  const { slip, bights } = source;
   const leaders = [
-    ...leadersOf(figure, source.leads, source.bothEndsFrom),
+    ...(bights ?? []).map(({ from, to }): Leader => ({ kind: 'bight', rope: figure.ropes[0]!.id, from, to })),
+    ...leadersOf(figure, source.leads, bights ? bights.at(-1)!.to : source.bothEndsFrom),
     ...(source.bothEndsFrom === undefined
       ? []
       : [{ kind: 'end', rope: figure.ropes[0]!.id, from: source.bothEndsFrom, leads: 'first' } as const]),

@@ -9,6 +9,7 @@ import { EIGHTS } from './families/eights.js';
 import { GRIPPING } from './families/gripping.js';
 import { HITCHES } from './families/hitches.js';
 import { OVERHANDS } from './families/overhands.js';
+import { QUICK_RELEASE } from './families/quick-release.js';
 import { REEFS } from './families/reefs.js';
 import { SHEET_BENDS } from './families/sheet-bends.js';
 import { TIMBER_HITCHES } from './families/timber.js';
@@ -25,5 +26,6 @@ export const SOURCES: readonly PatternSource[] = [
   ...HITCHES,
   ...GRIPPING,
   ...TIMBER_HITCHES,
+  ...QUICK_RELEASE,
   ...BUTTERFLIES,
 ];

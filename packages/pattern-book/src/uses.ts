@@ -85,6 +85,20 @@ export const JUDGED: Readonly<Record<string, Judged>> = {
     unlike: false,
     why: { unlikeRopes: 'It capsizes in unlike ropes.' },
   }),
+  'becket-hitch': judged({ undone: true, shaken: false, unlike: true }),
+  'sliding-stopper': judged({ undone: false, shaken: true, unlike: true, loads: [] }),
+  'slipped-bowline': judged({ undone: true, shaken: false }),
+  'quick-release-hitch': judged({
+    undone: true,
+    shaken: false,
+    loaded: true,
+    why: { underLoad: 'One pull at its tail draws the last bight out, whatever hangs on it.' },
+  }),
+  'falling-release-hitch': judged({
+    undone: true,
+    shaken: false,
+    why: { staysWhenShaken: 'It is meant to fall open when it is slack.' },
+  }),
   'slipped-sheet-bend': judged({ undone: true, shaken: false, unlike: true }),
   'triple-sheet-bend': judged({
     undone: true,

@@ -3,6 +3,7 @@
  */
 import { spawn, type ChildProcess } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
+import type { Held } from '@foxtrail/contract';
 import { countStale, insertRow, NOW, updateRows } from '../src/index.js';
 import { demoDocument, startTestServer, type TestServer } from './server.js';
 
@@ -105,12 +106,37 @@ describe('Background work', () => {
     TWO_SERVERS,
   );
 
+  it(
+    'does not keep its server from ending, whatever it waits for',
+    async () => {
+      await uncounted(1);
+      const lock = await server.pool.connect();
+      await lock.query('begin');
+      const { rows } = await lock.query<{ id: string }>('update knot set class = class returning id');
+      const waiting = await startProcess();
+      await until(async () => (await claimed(rows[0]!.id)) !== undefined);
+      waiting.kill('SIGTERM');
+      // The lock is held until it has ended.
+      await ended(waiting);
+      expect(waiting.signalCode).toBeNull();
+      await lock.query('rollback');
+      lock.release();
+    },
+    TWO_SERVERS,
+  );
+
   it('leaves a piece to the server that claimed it, until the claim has run out', async () => {
     await uncounted(2);
     const ids = await server.pool.query<{ id: string }>('select id from knot order by name');
     const [one, other] = ids.rows.map((r) => r.id);
     const claim = { kind: 'count', subject: one, server: '00000000-0000-4000-8000-000000000001' };
     await insertRow(server.pool, 'claim', { ...claim, until: '2999-01-01' });
+    // Its owner is told of it.
+    const counting = async (): Promise<object | undefined> => {
+      const { jobs } = (await (await server.owner()).get('/api/house/held').expect(200)).body as Held;
+      return jobs.find((j) => j.kind === 'count');
+    };
+    expect(await counting()).toEqual({ kind: 'count', left: 2, inHand: 1, servers: 1 });
     expect(await countStale(server.pool)).toBe(1);
     const counted = await server.pool.query<{ id: string }>(
       'select id from knot where counted_by = (select practice_revision from house)',
@@ -119,6 +145,7 @@ describe('Background work', () => {
     await updateRows(server.pool, 'claim', { until: '2020-01-01' }, { subject: one });
     expect(await countStale(server.pool)).toBe(1);
     expect(await left()).toBe(0);
+    expect(await counting()).toEqual({ kind: 'count', left: 0, inHand: 0, servers: 0 });
     expect((await server.pool.query('select 1 from claim')).rowCount).toBe(0);
   });
 

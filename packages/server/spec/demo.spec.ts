@@ -1,5 +1,7 @@
 import { createHash } from 'node:crypto';
 import { readFile } from 'node:fs/promises';
+import { pino } from 'pino';
+import { isAway, openPool, transaction } from '../src/database.js';
 import { DEMO_FILES, DEMO_SIGN_INS, loadDemo, migrate } from '../src/index.js';
 import { startTestServer } from './server.js';
 
@@ -86,6 +88,24 @@ describe('migrations', () => {
       await pool.query(sql);
       expect(await owners()).toEqual(['Ada Author']);
     } finally {
+      await server.close();
+    }
+  });
+  it('refuse a database that may only be read, as a replica, and say what to give in its place', async () => {
+    const server = await startTestServer();
+    const replica = openPool(
+      `${server.databaseUrl}?options=-c%20default_transaction_read_only%3Don`,
+      pino({ level: 'silent' }),
+    );
+    try {
+      await expectAsync(migrate(replica)).toBeRejectedWithError(/may only be read.*replica.*primary/);
+      // What becomes one while the server runs is away, and is connected to anew.
+      const write = transaction(replica, (client) => client.query("insert into migration (name) values ('x')"));
+      await expectAsync(write).toBeRejectedWith(jasmine.objectContaining({ code: '25006' }));
+      await write.catch((error: unknown) => expect(isAway(error)).toBeTrue());
+      expect(replica.totalCount).toBe(0);
+    } finally {
+      await replica.end();
       await server.close();
     }
   });

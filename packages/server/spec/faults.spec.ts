@@ -1,11 +1,11 @@
-/** A short form of `npm run faults`: two servers behind a proxy, every fault once; those of the machine itself only there. */
+/** A short form of `npm run faults`: three servers behind a proxy, every fault once; those of the machine itself only there. */
 import { runFaults } from './faults/faults.js';
 import { startTestServer, type TestServer } from './server.js';
 
 /** Servers are started anew for half of the faults: on a slow machine that takes its time, in milliseconds. */
 const SLOW = 600_000;
 
-describe('Two servers behind a proxy, while everything fails that can', () => {
+describe('Three servers behind a proxy, while everything fails that can', () => {
   let server: TestServer;
   beforeAll(async () => (server = await startTestServer()));
   afterAll(() => server.close());
@@ -15,7 +15,7 @@ describe('Two servers behind a proxy, while everything fails that can', () => {
     async () => {
       const report = await runFaults({
         databaseUrl: server.databaseUrl,
-        servers: 2,
+        servers: 3,
         faults: 9,
         seed: 20_261,
         authors: [

@@ -65,6 +65,8 @@ export class Client {
   }
 }
 
+export const OWNER = { name: 'Olm Owner', password: 'whole horse' };
+
 let template: Promise<string> | undefined;
 
 /** A database with the tables, the shipped glossary, two accounts and rules of the house, made once and copied for every server. */
@@ -84,7 +86,7 @@ async function makeTemplate(admin: pg.Client): Promise<string> {
   await pool.query("update kin_relation set proof_state = 'open', compared = 'Not tried here.'");
   await ensureAccount(pool, 'Ada Author', 'author', 'right horse');
   await ensureAccount(pool, 'Rue Reviewer', 'reviewer', 'left horse');
-  await ensureAccount(pool, 'Olm Owner', 'owner', 'whole horse');
+  await ensureAccount(pool, OWNER.name, 'owner', OWNER.password);
   await pool.end();
   return name;
 }
@@ -112,7 +114,7 @@ export async function startTestServer({ untried = false } = {}): Promise<TestSer
     visitor: () => new Client(app),
     author: () => new Client(app).signIn('Ada Author', 'right horse'),
     reviewer: () => new Client(app).signIn('Rue Reviewer', 'left horse'),
-    owner: () => new Client(app).signIn('Olm Owner', 'whole horse'),
+    owner: () => new Client(app).signIn(OWNER.name, OWNER.password),
     close: async () => {
       await pool.end();
       await admin.query(`drop database ${name} with (force)`);

@@ -62,13 +62,29 @@ async function claimNext(db: Queryable, { kind, stale }: Task, failed: readonly 
   }
 }
 
+/** A task as it is begun, and what it is. */
+export type Background = ((pool: pg.Pool, failed?: Failed) => Promise<number>) & { readonly task: Task };
+
+/** How much of a task is left, how much of that is worked on at present, and by how many servers. */
+export async function leftOf(
+  db: Queryable,
+  { kind, stale }: Task,
+): Promise<{ left: number; inHand: number; servers: number }> {
+  const found = await db.query<{ left: number; inHand: number; servers: number }>(
+    `select (select count(*)::int from (${stale}) as s) as left, count(*)::int as "inHand", count(distinct server)::int as servers
+       from claim where kind = $1 and until >= now()`,
+    [kind],
+  );
+  return found.rows[0]!;
+}
+
 /**
  * A task as it is begun from anywhere: works on what is left until nothing is, and once more when it was asked for meanwhile. Tells how
  * much was done. Never throws: what fails is told, and left until the next time.
  */
-export function inBackground(task: Task): (pool: pg.Pool, failed?: Failed) => Promise<number> {
+export function inBackground(task: Task): Background {
   const running = new WeakMap<pg.Pool, { again: boolean }>();
-  return async (pool, failed = () => undefined) => {
+  const begin = async (pool: pg.Pool, failed: Failed = () => undefined): Promise<number> => {
     const under = running.get(pool);
     if (under) {
       under.again = true;
@@ -111,4 +127,5 @@ export function inBackground(task: Task): (pool: pg.Pool, failed?: Failed) => Pr
     }
     return done;
   };
+  return Object.assign(begin, { task });
 }

@@ -47,10 +47,21 @@ export function openPool(
   return pool;
 }
 
+/** The database may only be read: what was the primary has become a replica, and another has taken its place. */
+const READ_ONLY = '25006';
+const isOnlyRead = (error: unknown): boolean => (error as { code?: string }).code === READ_ONLY;
+
+/** Whether a database may only be read, as a replica. */
+export async function mayOnlyBeRead(db: Queryable): Promise<boolean> {
+  const { rows } = await db.query<{ read: boolean }>("select current_setting('transaction_read_only') = 'on' as read");
+  return rows[0]?.read === true;
+}
+
 /** Whether an error says that the database is not there, or not yet. */
 export function isAway(error: unknown): boolean {
   const { code, message } = error as { code?: string; message?: string };
   return (
+    isOnlyRead(error) ||
     (code !== undefined && (/^(ECONN|57P|08|53)/.test(code) || code === 'ETIMEDOUT')) ||
     // What a pool says when no connection came free, or none was made, in time; neither has a code.
     /^(?:timeout exceeded when trying to connect|Connection terminated)/.test(message ?? '')
@@ -88,6 +99,8 @@ export async function transaction<T>(pool: pg.Pool, work: (client: pg.PoolClient
     return value;
   } catch (error) {
     await client.query('rollback').catch(losing);
+    // Made anew, a connection leads to the one that may be written.
+    if (isOnlyRead(error)) losing(error as Error);
     throw error;
   } finally {
     client.off('error', losing);
@@ -103,6 +116,10 @@ export async function migrate(pool: pg.Pool): Promise<string[]> {
   const folder = new URL('../migrations/', import.meta.url);
   const files = (await readdir(folder)).filter((f) => f.endsWith('.sql')).sort();
   const applied: string[] = [];
+  if (await mayOnlyBeRead(pool))
+    throw new Error(
+      'The database may only be read: DATABASE_URL leads to a replica. Give the address of the one that is written; where that has failed, make the replica the primary first.',
+    );
   await transaction(pool, async (client) => {
     await client.query('select pg_advisory_xact_lock($1)', [MIGRATION_LOCK]);
     await client.query(

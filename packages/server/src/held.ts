@@ -2,15 +2,25 @@
  * What a house holds: for its owner, who keeps room for it and backs it up.
  */
 import type { Held } from '@foxtrail/contract';
+import { leftOf } from './claims.js';
 import type { Queryable } from './database.js';
-import { leftToCount } from './recount.js';
+import { formStale } from './formed.js';
+import { tryStale } from './prover.js';
+import { countStale } from './recount.js';
 
-type Row = Omit<Held, 'left' | 'backup' | 'mediaBytes' | 'databaseBytes'> & {
+type Row = Omit<Held, 'jobs' | 'backup' | 'mediaBytes' | 'databaseBytes'> & {
   readonly media: string;
   readonly database: string;
   readonly backed_up_at: Date | null;
   readonly backup_bytes: string | null;
 };
+
+/** What servers do by themselves. */
+const JOBS = [
+  ['count', countStale.task],
+  ['kin', tryStale.task],
+  ['form', formStale.task],
+] as const;
 
 /** What the house holds by now. */
 export async function heldIn(db: Queryable): Promise<Held> {
@@ -30,7 +40,7 @@ export async function heldIn(db: Queryable): Promise<Held> {
     ...counts,
     mediaBytes: Number(media),
     databaseBytes: Number(database),
-    left: await leftToCount(db),
+    jobs: await Promise.all(JOBS.map(async ([kind, task]) => ({ kind, ...(await leftOf(db, task)) }))),
     backup: backed_up_at && { at: backed_up_at.toISOString(), bytes: Number(backup_bytes) },
   };
 }

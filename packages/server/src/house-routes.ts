@@ -6,12 +6,23 @@ import type { Router } from 'express';
 import type { AppOptions } from './app.js';
 import { receiveArchive, sendArchive } from './archive-sent.js';
 import { logged } from './claims.js';
+import { mayOnlyBeRead } from './database.js';
 import { heldIn } from './held.js';
 import { changeHouse, house } from './house.js';
-import { changePassword, changePerson, invite, join, peopleOf, signOutEverywhere, uninvite } from './people.js';
+import {
+  askPresent,
+  changePassword,
+  changePerson,
+  invite,
+  join,
+  peopleOf,
+  signOutEverywhere,
+  uninvite,
+} from './people.js';
 import { countStale, leftToCount } from './recount.js';
 import { keepFor, letGo, wouldGo } from './retention.js';
 import { Desk } from './serve.js';
+import { beginSecondFactor, confirmSecondFactor, endSecondFactor, hasSecondFactor } from './second-factor.js';
 import { deviceOf, setDevice, setToken, tokenOf } from './session-cookie.js';
 import { accountOf, SESSION_DAYS, signIn, signOut } from './sign-in.js';
 
@@ -25,19 +36,20 @@ export function houseRoutes({ pool, log, version }: AppOptions): Router {
   };
   desk.serve(HOUSE_ROUTES.health, async ({ res }) => {
     try {
-      await pool.query('select 1');
+      if (await mayOnlyBeRead(pool)) throw new Error('the database may only be read');
       return { ok: true, database: 'up', version } as const;
     } catch {
       res.status(503);
       return { ok: false, database: 'down', version } as const;
     }
   });
+  desk.serve(HOUSE_ROUTES.alive, () => ({ ok: true }) as const);
   desk.serve(HOUSE_ROUTES.session, async ({ req }) => {
     const token = tokenOf(req);
     return session((token === undefined ? undefined : await accountOf(pool, token)) ?? null);
   });
-  desk.serve(HOUSE_ROUTES.signIn, async ({ body: { name, password }, req, res }) => {
-    const signedIn = await signIn(pool, { name, password, address: req.ip ?? '', device: deviceOf(req) });
+  desk.serve(HOUSE_ROUTES.signIn, async ({ body: { name, password, code }, req, res }) => {
+    const signedIn = await signIn(pool, { name, password, code, address: req.ip ?? '', device: deviceOf(req) });
     setToken(req, res, signedIn.token, SESSION_SECONDS);
     setDevice(req, res, signedIn.device);
     return session(signedIn.account);
@@ -61,6 +73,18 @@ export function houseRoutes({ pool, log, version }: AppOptions): Router {
   desk.serve(HOUSE_ROUTES.changePerson, ({ parameters: { person }, body }) => changePerson(pool, person, body));
   desk.serve(HOUSE_ROUTES.changePassword, async ({ account, body, req, res }) => {
     setToken(req, res, await changePassword(pool, account, body), SESSION_SECONDS);
+  });
+  desk.serve(HOUSE_ROUTES.secondFactor, async ({ account }) => ({ on: await hasSecondFactor(pool, account.id) }));
+  desk.serve(HOUSE_ROUTES.beginSecondFactor, async ({ account, body: { present } }) => {
+    await askPresent(pool, account, present);
+    return beginSecondFactor(pool, account);
+  });
+  desk.serve(HOUSE_ROUTES.confirmSecondFactor, async ({ account, body: { code } }) => ({
+    spare: await confirmSecondFactor(pool, account, code),
+  }));
+  desk.serve(HOUSE_ROUTES.endSecondFactor, async ({ account, body: { present } }) => {
+    await askPresent(pool, account, present);
+    await endSecondFactor(pool, account.id);
   });
   desk.serve(HOUSE_ROUTES.signOutEverywhere, async ({ account, req, res }) => {
     await signOutEverywhere(pool, account.id);

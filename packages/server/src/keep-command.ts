@@ -13,6 +13,7 @@ import { backUp, BackupTrouble, exchange, putBack, type Database } from './backu
 import { updateRows } from './columns.js';
 import { openPool } from './database.js';
 import { signOutEverywhere } from './people.js';
+import { endSecondFactor } from './second-factor.js';
 
 const say = (text: string): void => void process.stdout.write(`${text}\n`);
 
@@ -58,7 +59,7 @@ async function account(args: string[]): Promise<void> {
     if (what !== 'password' && what !== 'owner') {
       for (const a of all.rows) say(`${a.name}: ${a.role}${a.closed ? ', closed' : ''}`);
       say(
-        '\nnpm run account -- password NAME   a new password, told once; every session ends\nnpm run account -- owner NAME      makes an owner of an account',
+        '\nnpm run account -- password NAME   a new password, told once; every session ends, and its second factor with them\nnpm run account -- owner NAME      makes an owner of an account',
       );
       return;
     }
@@ -71,6 +72,7 @@ async function account(args: string[]): Promise<void> {
     const password = randomBytes(12).toString('base64url');
     await updateRows(pool, 'account', { password_hash: await hashPassword(password) }, { id: found.id });
     await signOutEverywhere(pool, found.id);
+    await endSecondFactor(pool, found.id);
     say(`${found.name} signs in with ${password}   (shown this once)`);
   } finally {
     await pool.end();

@@ -77,12 +77,16 @@ async function examined(pool: pg.Pool, id: string, { began, patience }: Patience
   const left = loadOf('examine') * USUAL > patience ? 0 : began + patience - performance.now();
   // What fails here is left to the background, which tries it again and says so.
   const examine = (knot: string): Promise<void> => examineNow(pool, knot).catch(() => undefined);
-  const found = examine(id).then(() => (edition === undefined ? undefined : examine(edition)));
-  if (left > 0) {
-    let late: NodeJS.Timeout | undefined;
-    await Promise.race([found, new Promise((done) => (late = setTimeout(done, left)))]);
-    clearTimeout(late);
+  const examineAll = (): Promise<void> =>
+    examine(id).then(() => (edition === undefined ? undefined : examine(edition)));
+  if (left <= 0) {
+    const card = toCard(await cardRow(pool, id));
+    void examineAll();
+    return card;
   }
+  let late: NodeJS.Timeout | undefined;
+  await Promise.race([examineAll(), new Promise((done) => (late = setTimeout(done, left)))]);
+  clearTimeout(late);
   return toCard(await cardRow(pool, id));
 }
 

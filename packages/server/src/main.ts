@@ -43,6 +43,9 @@ const LET_GO_EVERY = 3_600_000;
 /** Seconds between two looks for background work that another server has left. */
 const SWEEP_SECONDS = 60;
 
+/** Most milliseconds that a server takes to end. */
+const STOPPED_WITHIN = 5000;
+
 /** Whoever started it has gone away while it was starting. */
 const forsaken = (): void => process.exit(0);
 
@@ -111,6 +114,8 @@ async function main(): Promise<void> {
     stopping = true;
     clearInterval(sweep);
     server.closeAllConnections();
+    // What waits for the database, on a lock that others hold, is not waited for.
+    setTimeout(() => process.exit(0), STOPPED_WITHIN);
     server.close(() => void pool.end().finally(() => process.exit(0)));
   };
   process.on('SIGTERM', stop);

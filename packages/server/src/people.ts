@@ -9,7 +9,8 @@ import { Expression, insertRow, NOW, updateRows } from './columns.js';
 import { transaction, type Queryable } from './database.js';
 import { passwordTrouble } from './passwords.js';
 import { HttpProblem, refused } from './problem.js';
-import { beginSession, countTry, forgetTries, tokenHash } from './sign-in.js';
+import { beginSession, countTry, forgetTries } from './sign-in.js';
+import { tokenHash } from './token-hash.js';
 
 /** Days for which an invitation can be taken. */
 const INVITED_DAYS = 7;
@@ -18,6 +19,7 @@ const INVITED_DAYS = 7;
 export async function peopleOf(db: Queryable): Promise<{ people: Person[]; invited: Invited[] }> {
   const people = await db.query<Person>(
     `select a.id, a.name, a.role, a.disabled_at is not null as closed,
+            exists (select 1 from second_factor f where f.account_id = a.id and f.since is not null) as second,
             (select to_char(max(s.used_at) at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS"Z"') from session s where s.account_id = a.id) as "usedAt"
        from account a order by lower(a.name)`,
   );
@@ -93,18 +95,12 @@ export function join(
   });
 }
 
-/** Another password for an account whose present one is known; every other session of it ends. */
-export async function changePassword(
-  pool: pg.Pool,
-  account: Account,
-  { present, wanted }: { readonly present: string; readonly wanted: string },
-): Promise<string> {
-  const trouble = passwordTrouble(wanted, account.name);
-  if (trouble) throw refused(trouble);
+/** Asks for the present password of whoever is signed in, as before anything by which others could be kept out. */
+export async function askPresent(db: Queryable, account: Account, present: string): Promise<void> {
   // Whoever found a computer with a session open is kept from guessing, too; the name is the account’s own.
   const source = `account ${account.id}`;
-  await countTry(pool, account.name, source);
-  const found = await pool.query<{ password_hash: string }>('select password_hash from account where id = $1', [
+  await countTry(db, account.name, source);
+  const found = await db.query<{ password_hash: string }>('select password_hash from account where id = $1', [
     account.id,
   ]);
   if (!(await passwordMatches(present, found.rows[0]?.password_hash ?? '')))
@@ -115,7 +111,18 @@ export async function changePassword(
       'The present password is not right.',
       'Check it and try again.',
     );
-  await forgetTries(pool, account.name, source);
+  await forgetTries(db, account.name, source);
+}
+
+/** Another password for an account whose present one is known; every other session of it ends. */
+export async function changePassword(
+  pool: pg.Pool,
+  account: Account,
+  { present, wanted }: { readonly present: string; readonly wanted: string },
+): Promise<string> {
+  const trouble = passwordTrouble(wanted, account.name);
+  if (trouble) throw refused(trouble);
+  await askPresent(pool, account, present);
   const hash = await hashPassword(wanted);
   return transaction(pool, async (client) => {
     await updateRows(client, 'account', { password_hash: hash }, { id: account.id });

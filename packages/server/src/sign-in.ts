@@ -3,11 +3,13 @@
  * locked out: a device that has signed in before is counted by itself, and an address is counted name by name.
  */
 import type { Account } from '@foxtrail/contract';
-import { createHash, randomBytes } from 'node:crypto';
+import { randomBytes } from 'node:crypto';
 import { hashPassword, passwordMatches } from './accounts.js';
 import { Expression, insertRow, putRow } from './columns.js';
 import type { Queryable } from './database.js';
 import { HttpProblem } from './problem.js';
+import { passSecondFactor } from './second-factor.js';
+import { tokenHash } from './token-hash.js';
 
 /** Wrong tries that cost no waiting; after them each waits twice as long as the one before, from two seconds to a minute. */
 const FREE_TRIES = 8;
@@ -17,8 +19,6 @@ const REMEMBERED = 15;
 
 // A hash nobody's password makes, so that an unknown name takes as long as a wrong password.
 const decoy = hashPassword(randomBytes(24).toString('hex'));
-
-export const tokenHash = (token: string): Buffer => createHash('sha256').update(token).digest();
 
 /** Counts a try before it is made. Resolves to the seconds until one is let through; none: this one is. */
 async function counted(db: Queryable, name: string, source: string): Promise<number> {
@@ -78,6 +78,8 @@ export interface SigningIn {
   readonly name: string;
   readonly password: string;
   readonly address: string;
+  /** Of an authenticator, or a spare one, where the account asks for it. */
+  readonly code?: string | undefined;
   /** The token of the device, where it has one. */
   readonly device?: string | undefined;
 }
@@ -90,7 +92,7 @@ export interface SignedIn {
 }
 
 /** Signs in: the account and a new session's token. */
-export async function signIn(db: Queryable, { name, password, address, device }: SigningIn): Promise<SignedIn> {
+export async function signIn(db: Queryable, { name, password, code, address, device }: SigningIn): Promise<SignedIn> {
   const known = device !== undefined && (await isKnown(db, name, device)) ? device : undefined;
   const source = known === undefined ? address : `device ${tokenHash(known).toString('hex')}`;
   await countTry(db, name, source);
@@ -109,6 +111,8 @@ export async function signIn(db: Queryable, { name, password, address, device }:
       'The name or the password is not right.',
       'Check both and try again.',
     );
+  // A wrong code is a try, too: it is counted already.
+  await passSecondFactor(db, row, code);
   await forgetTries(db, name, source);
   const own = known ?? randomBytes(32).toString('base64url');
   await putRow(db, 'device', { token_hash: tokenHash(own) }, { account_id: row.id, seen_at: new Expression('now()') });

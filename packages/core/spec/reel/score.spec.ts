@@ -388,9 +388,11 @@ describe('the reels of a method', () => {
     const method = withReels(knot.method, [{ name: 'Round it', scenes }]);
     const said = (of: Method): readonly string[] =>
       reelTimeline({ ...filmable(knot), method: of }, of.reels![0]!).scenes.map((s) => s.caption);
-    expect(said(method)).toEqual(['front', 'behind', 'left', 'right'].map((from) => jasmine.stringContaining(from)));
+    expect(said(method)).toEqual(
+      ['front', 'behind', 'left', 'right', 'end on'].map((from) => jasmine.stringContaining(from)),
+    );
     expect(said(leftHanded(method))).toEqual(
-      ['front', 'behind', 'right', 'left'].map((from) => jasmine.stringContaining(from)),
+      ['front', 'behind', 'right', 'left', 'end on'].map((from) => jasmine.stringContaining(from)),
     );
     const file = writeKnot({ ...knot, method });
     const read = readKnot(JSON.parse(JSON.stringify(file)) as unknown);

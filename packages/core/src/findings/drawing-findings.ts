@@ -10,6 +10,7 @@ import { applyEdit, type Edit } from '../figure/edit.js';
 import { lastAt, ropeOf, type Figure, type Rope, type TrailSpan } from '../figure/figure.js';
 import { add, distance, scale, type Point } from '../figure/point.js';
 import { gapsThatMeet, mostlyHidden } from '../drawing/legible.js';
+import { figureSet } from '../tying/held-bights.js';
 import { crossedDoubles, needlessCrossings, sharpBends } from '../dressing/dress.js';
 import { endIsInside, tailsOf, type Tail } from '../dressing/tail.js';
 import { grippingTurns, ridingTurns } from '../dressing/winding.js';
@@ -270,7 +271,8 @@ function touching(figure: Figure): LayoutFinding[] {
 function dressFindings(layout: Layout): LayoutFinding[] {
   const { figure } = layout;
   const numbered = (n: readonly number[]): string => n.join(' and ');
-  const needless = needlessCrossings(figure).map(({ kind, crossings }): LayoutFinding => ({
+  // A bight by which it is slipped stays: held as it is when the knot is set.
+  const needless = needlessCrossings(figureSet(layout)).map(({ kind, crossings }): LayoutFinding => ({
     code: 'needless-crossing',
     severity: 'warning',
     title:

@@ -11,6 +11,7 @@ import { composeStep, sayMove } from '../tying/compose.js';
 import type { Move } from '../tying/move.js';
 import { cutMoves } from '../tying/propose.js';
 import { contradictionsOf, mended, type Contradiction } from '../tying/reader.js';
+import { saidWrongly } from '../tying/told-parts.js';
 import { CLOSE_UPS } from '../tying/limits.js';
 import { FINISH_ORDER } from '../tying/layout-edit.js';
 import {
@@ -70,7 +71,7 @@ function leavesPicture(method: Method, step: Step, closeUp: number | undefined):
 /** Words of the author's own that cannot be true of the picture. */
 export const textFindings = (method: Method, { words }: HouseRules): Finding[] => [
   ...stepsOf(method).flatMap((step) =>
-    contradictionsOf(method, step.index, words).map((c): Finding => ({
+    saidWrongly(method, step.index, words).map((c): Finding => ({
       ...contradicted(step, c, `Step ${step.index + 1} says “${c.words}”`),
       ...(c.instead === undefined || step.telling.text === undefined
         ? {}

@@ -27,10 +27,12 @@ const LEAST_SHAPE = 0.8;
 const LAP = 0.06;
 /** Length of the band at a rope's end, in its diameters. */
 const BAND = 0.34;
-/** What lies on a strand that comes steeply toward the reader is seen on so many chords together, or not at all. */
-const LEAST_SHEEN = { rope: 5, host: 8 } as const;
+/** What lies on a strand is seen on so many chords together, or not at all. */
+const LEAST_SHEEN = { rope: 3, host: 4 } as const;
 /** Nearer by this share of what it goes across the picture, a run is steep. */
 const STEEP = 1.6;
+/** Nearer by less than this share, it lies flat. */
+const FLAT = 0.5;
 /** So many chords before an end its band begins. */
 const BAND_CHORDS = 3;
 /** A post is seen this far to each side of the board, in diameters. */
@@ -220,41 +222,67 @@ function paintedOf(figure: Figure, form: Form, view: Sight, frame: Box): Painted
 }
 
 /** Whether a run comes toward the reader, or goes from him, rather than across. */
-function isSteep(strand: SeenStrand, { from, to }: SeenRun): boolean {
+function isSteep(strand: SeenStrand, { from, to }: Pick<SeenRun, 'from' | 'to'>, steep = STEEP): boolean {
   const [p, q] = [pointOf(strand, from), pointOf(strand, to)];
   const n = strand.depth.length;
   const depth = (i: number): number => strand.depth[((i % n) + n) % n]!;
-  return Math.abs(depth(to) - depth(from)) > STEEP * Math.hypot(q[0] - p[0], q[1] - p[1]);
+  return Math.abs(depth(to) - depth(from)) > steep * Math.hypot(q[0] - p[0], q[1] - p[1]);
 }
 
-/** The strokes of a run: its ink, or its body with what shows how the rope is made. Bands lie across the rope and end with it. */
-function runStrokes(look: Look, painted: Painted, run: SeenRun): FormStroke[] {
-  const { strand, kind, index, cordage, tails, lengths } = painted;
+/** The parts of a run that go across the picture: what lies along a rope that comes toward the reader would be seen in pieces. */
+function partsAcross(strand: SeenStrand, run: SeenRun): SeenRun[] {
+  const out: SeenRun[] = [];
+  const isAcross = (k: number): boolean => k < run.to && !isSteep(strand, { from: k, to: k + 1 });
+  let from: number | undefined;
+  for (let i = run.from; i <= run.to; i += 1) {
+    // A chord or two between do not break it.
+    if (isAcross(i)) from ??= i;
+    else if (from !== undefined && !(isAcross(i + 1) || isAcross(i + 2))) {
+      out.push({ ...run, from, to: i });
+      from = undefined;
+    }
+  }
+  return out;
+}
+
+/** The ink, the body and what lies on it of a run. */
+function allStrokes(look: Look, { strand, kind, index, cordage, lengths }: Painted, run: SeenRun): Stroke[] {
   const path = pathOf(strand, run);
-  const lapped = run.layer === 'texture' ? pathOf(strand, run, LAP) : path;
   // Bands by which a rope is seen to run go out of the knot on either side, as it is drawn tight.
   const anchor = look.banded === true ? (lengths[lengths.length >> 1] ?? 0) : 0;
-  const all = strokesOf(look, {
+  return strokesOf(look, {
     strand: '',
     kind,
     index,
     cordage,
     working: false,
     path,
-    inner: lapped,
+    inner: run.layer === 'texture' ? pathOf(strand, run, LAP) : path,
     clips: [],
     width: 2 * strand.radius + OUTLINE,
     start: (lengths[((run.from % lengths.length) + lengths.length) % lengths.length] ?? 0) - LAP - anchor,
   });
-  const [ink, body, ...texture] = all;
-  if (run.layer === 'ink') return [ink!];
-  if (run.layer === 'body') return [body!];
-  // What lies on a strand that is seen nearly from its end would be in pieces.
-  const isBroken = run.to - run.from < LEAST_SHEEN[kind] && isSteep(strand, run);
+}
+
+/** The strokes of a run: its ink, or its body with what shows how the rope is made. Bands lie across the rope and end with it. */
+function runStrokes(look: Look, painted: Painted, run: SeenRun): FormStroke[] {
+  const { strand, kind, tails } = painted;
+  if (run.layer !== 'texture') {
+    const [ink, body] = allStrokes(look, painted, run);
+    return [run.layer === 'ink' ? ink! : body!];
+  }
+  const texture = partsAcross(strand, run)
+    .filter((part) => part.to - part.from >= LEAST_SHEEN[kind] || !isSteep(strand, part, FLAT))
+    .flatMap((part) => allStrokes(look, painted, part).slice(2));
+  // A sheen ends round, as it fades from a rope that turns away; where bands lie across the rope it would cover the next of them.
+  const endsRound = kind === 'rope' && texture.every((s) => s.dash === undefined);
   const n = strand.depth.length;
-  const band = (path: string): FormStroke => ({ path, colour: look.band, width: body!.width, butt: true });
+  const band = (path: string): FormStroke => {
+    const [, body] = allStrokes(look, painted, run);
+    return { path, colour: look.band, width: body!.width, butt: true };
+  };
   return [
-    ...(isBroken ? [] : texture).map((s): FormStroke => ({ ...s, butt: true })),
+    ...texture.map((s): FormStroke => (endsRound ? s : { ...s, butt: true })),
     ...(tails[0] && run.from < BAND_CHORDS ? [band(bandPath(strand, true))] : []),
     ...(tails[1] && run.to > n - 1 - BAND_CHORDS ? [band(bandPath(strand, false))] : []),
   ];

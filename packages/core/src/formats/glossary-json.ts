@@ -74,6 +74,8 @@ export const vocabularySchema = z.object({
   bight: z.string(),
   turn: z.string(),
   nippingTurn: z.string(),
+  sling: z.string(),
+  taut: z.string(),
   collar: z.string(),
   strand: z.string(),
   rope: z.string(),

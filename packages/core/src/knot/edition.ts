@@ -95,6 +95,7 @@ const LOOK_FROM: Readonly<Record<LookSide, LookSide>> = {
   back: 'back',
   left: 'right',
   right: 'left',
+  end: 'end',
 };
 
 /** A reel for the other hand: its own words say the other side. */

@@ -53,6 +53,7 @@ const SIDES: Readonly<Record<LookSide, string>> = {
   back: 'The finished knot, from behind.',
   left: 'The finished knot, from its left.',
   right: 'The finished knot, from its right.',
+  end: 'The finished knot, end on.',
 };
 
 /** How a wrong way is told: what it becomes, and how to tell it. */

@@ -19,6 +19,7 @@ const FROM: Readonly<Record<LookSide, string>> = {
   back: 'from behind',
   left: 'from its left',
   right: 'from its right',
+  end: 'end on',
 };
 
 /** What a shot shows, in a sentence. */

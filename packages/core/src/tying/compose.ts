@@ -13,7 +13,7 @@ import { numberWord, timesWord, uncapital, type Vocabulary } from '../words/voca
 import { finishText } from './finish-text.js';
 import type { Along, Move, Side } from './move.js';
 import { movesIn } from './moves.js';
-import { ropeName, sayPart, type Part } from './parts.js';
+import { isHeldBight, ropeName, sayPart, type Part } from './parts.js';
 import {
   isFirstEnd,
   liesIn,
@@ -175,9 +175,8 @@ const isOfSling = ({ layout, step }: Saying): boolean =>
 
 /** A bight of a sling that comes to lie over or under its own legs: they go through it. */
 const sayRestThrough = (saying: Saying): string => {
-  const { layout, step, words } = saying;
-  const name = layout.figure.ropes.length > 1 ? ropeName(layout.figure, step.rope, words) : words.rope;
-  return `draw the rest of the ${name} through the ${words.bight}`;
+  const { words } = saying;
+  return `draw the rest of the ${words.sling} through the ${words.bight}`;
 };
 
 /** A move that is said as a sentence of its own. */
@@ -435,6 +434,8 @@ function sayLaying(layout: Layout, step: Stretch, kind: 'lay' | 'bight', words: 
   const curve = curveOf(strand);
   if (layout.leaders[step.leader]?.kind === 'bight') return `Draw out ${end} as shown.`;
   const side = sideOf(subtract(pointAt(curve, step.to), pointAt(curve, step.from)), ASIDE)?.replace('at the', 'to the');
+  if (kind === 'bight' && step.from === 0 && several && isHeldBight(strand))
+    return `Hold the ${words.eye} of ${name} open.`;
   if (kind === 'bight' && step.from === 0)
     return several && !loopsItself(layout.figure, step)
       ? `Double ${name} back to make ${withArticle(words.bight)}.`
@@ -446,7 +447,7 @@ function sayLaying(layout: Layout, step: Stretch, kind: 'lay' | 'bight', words: 
   if (step.from > 0 && step.to >= lastAt(strand) - 1e-6)
     return `Lead ${end} away${side === undefined ? '' : ` ${side}`} and leave the ${words.tail}.`;
   if (step.from > 0) return `Bring ${end} round${side === undefined ? ' as shown' : ` ${side}`}.`;
-  if (isHeldTaut(strand, layout.figure)) return `Hold ${name} taut.`;
+  if (isHeldTaut(strand, layout.figure)) return `Hold ${name} ${words.taut}.`;
   return `Lay ${name} out${side === undefined ? ' as shown' : `, ${side}`}.`;
 }
 

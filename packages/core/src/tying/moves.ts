@@ -5,7 +5,7 @@ import { remembered } from '../ground/remembered.js';
 import { curveOf, lineBetween } from '../figure/curve.js';
 import { ropeOf } from '../figure/figure.js';
 import { besideOf, type Beside } from './beside.js';
-import { isFirstEnd, stretchesOf, type Layout, type Stretch } from './method.js';
+import { isFirstEnd, slipBights, stretchesOf, type Layout, type Stretch } from './method.js';
 import type { Move } from './move.js';
 import { isDoubledBack, partMet } from './parts.js';
 import { metIn, passesBetween, readMoves, type Found, type Met } from './read-moves.js';
@@ -17,14 +17,38 @@ export interface Told {
   readonly found: readonly Found[];
 }
 
+/** The bight that goes on where the end of its rope has left off, as that of a slipped form does, and the leader that was the end. */
+function goneOnAsBight(layout: Layout): { readonly end: number; readonly bight: number } | undefined {
+  const steps = (leader: number): number[] => layout.halts.flatMap((h, k) => (h.leader === leader ? [k] : []));
+  for (const { rope, from } of slipBights(layout)) {
+    const bight = layout.leaders.findIndex((l) => l.kind === 'bight' && l.rope === rope && l.from === from);
+    const end = layout.leaders.findIndex((l) => l.kind === 'end' && l.rope === rope && !isFirstEnd(l));
+    if (end >= 0 && Math.max(-1, ...steps(end)) < Math.min(...steps(bight))) return { end, bight };
+  }
+  return undefined;
+}
+
 /** The moves of each leader over all its halts; none of a first end, whose moves are read of the turned rope. */
 export const toldBy = remembered((layout: Layout) => {
   const stretches = stretchesOf(layout);
-  return layout.leaders.map((l, leader): Told => {
-    if (isFirstEnd(l)) return { met: [], found: [] };
-    const met = stretches.filter((s) => s.leader === leader).flatMap((s) => metIn(layout, s));
-    return { met, found: readMoves(layout, met, leader) };
-  });
+  const own = layout.leaders.map((l, leader) =>
+    isFirstEnd(l) ? [] : stretches.filter((s) => s.leader === leader).flatMap((s) => metIn(layout, s)),
+  );
+  const told = own.map((met, leader): Told => ({ met, found: readMoves(layout, met, leader) }));
+  const slip = goneOnAsBight(layout);
+  const [first, then] = [own[slip?.end ?? -1], own[slip?.bight ?? -1]];
+  if (!slip || !first || !then || first.some((m) => m.at > (then[0]?.at ?? 0))) return told;
+  // What the end begins the bight ends: read as one, each told its own.
+  const begun = first.length;
+  const found = readMoves(layout, [...first, ...then], slip.end);
+  if (found.some(({ from, to }) => from < begun && to > begun)) return told;
+  const ofEnd = found.filter(({ to }) => to <= begun);
+  const ofBight = found.flatMap(({ from, to, ...f }) =>
+    from < begun ? [] : [{ ...f, from: from - begun, to: to - begun }],
+  );
+  return told.map((t, leader): Told =>
+    leader === slip.end ? { met: first, found: ofEnd } : leader === slip.bight ? { met: then, found: ofBight } : t,
+  );
 });
 
 /** The moves of a stretch that is not among the layout's halts. */

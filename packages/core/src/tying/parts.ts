@@ -174,6 +174,9 @@ export const ropeName = (figure: Figure, rope: string, words: Vocabulary): strin
   return words.ropes[index] ?? `rope ${rope}`;
 };
 
+/** Whether what of a rope is doubled back is there before anything is bent to it, as an eye is: neither of its ends is free. */
+export const isHeldBight = (rope: Rope | undefined): boolean => rope?.closed === false && !rope.ends.includes('tail');
+
 /** What a part is called: “the standing part”, “the second turn”, “the loop of the pale rope”. */
 export function sayPart(figure: Figure, part: Part, words: Vocabulary): string {
   const host = hostOf(figure, part.strand);
@@ -188,7 +191,7 @@ export function sayPart(figure: Figure, part: Part, words: Vocabulary): string {
     case 'loop':
       return `the ${words.loop}${of}`;
     case 'bight':
-      return `the ${words.bight}`;
+      return `the ${isHeldBight(ropeOf(figure, part.strand)) ? words.eye : words.bight}`;
     case 'end':
       return `the ${words.tail}${of}`;
     case 'turn':

@@ -104,6 +104,8 @@ class MoveReader {
   private readonly rope: Rope;
   /** Whether the rope goes round something, so that it is told by turns rather than by loops. */
   private readonly wound: boolean;
+  /** Whether it goes on from what was laid before its layout. */
+  private readonly goesOn: boolean;
 
   constructor(
     private readonly layout: Layout,
@@ -112,6 +114,7 @@ class MoveReader {
   ) {
     this.figure = layout.figure;
     this.rope = ropeOf(this.figure, layout.leaders[leader]?.rope ?? '') as Rope;
+    this.goesOn = (layout.leaders[leader]?.from ?? 0) > 0;
     this.wound = this.figure.hosts.length > 0 || met.filter((m) => m.part.kind === 'rope').length > 1;
   }
 
@@ -512,7 +515,7 @@ class MoveReader {
 
   /** Past the standing part between going through a loop, or closing it, and going back through it. */
   private round(i: number, before: readonly Found[]): Found | undefined {
-    if (this.wound || i === 0) return undefined;
+    if (this.wound || (i === 0 && !this.goesOn)) return undefined;
     for (const [from, to] of [
       [i, i + 1],
       [i, i + 2],

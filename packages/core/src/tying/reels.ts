@@ -28,7 +28,7 @@ export const REEL_SHAPES = ['wide', 'square', 'upright'] as const;
 export type ReelShape = (typeof REEL_SHAPES)[number];
 
 /** From where the finished knot is looked at. */
-export const LOOK_SIDES = ['front', 'back', 'left', 'right'] as const;
+export const LOOK_SIDES = ['front', 'back', 'left', 'right', 'end'] as const;
 export type LookSide = (typeof LOOK_SIDES)[number];
 
 /** What a passage of a reel is for. */

@@ -70,7 +70,7 @@ const PHRASES: readonly (readonly [RegExp, (m: RegExpExecArray) => readonly Told
     /^(?:(?:lay|double|bring|lead|draw) (?:the|it)[^.,]*? (?:out|back to make [a-z ]+|round(?: as shown| to the [a-z]+| in a bight)?|round what is to be held, and leave an eye|away[^.]*)|leave an eye)(?:, to the [a-z]+)?(?=[.,]|$)/,
     () => [{ kind: 'laid' }],
   ],
-  [/^hold the [a-z ]+? taut(?=[,.]|$)/, () => [{ kind: 'laid' }]],
+  [/^hold the [a-z ]+? (?:taut|tight|open)(?=[,.]|$)/, () => [{ kind: 'laid' }]],
   [/^draw the rest of [^.,]*? through the [a-z]+(?=\.|$)/, () => [{ kind: 'passes', passes: passes(undefined, 'O') }]],
   [
     new RegExp(String.raw`^over ${PART}, round behind it(?=, and draw)`),

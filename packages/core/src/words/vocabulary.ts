@@ -22,6 +22,8 @@ export interface Vocabulary {
   readonly bridge: string;
   readonly strand: string;
   readonly rope: string;
+  readonly sling: string;
+  readonly taut: string;
   /** Verbs: “dress the knot”, “set the knot”. */
   readonly dress: string;
   readonly set: string;
@@ -59,6 +61,8 @@ const TERMS = {
   bridge: 'bridge',
   strand: 'strand',
   rope: 'rope',
+  sling: 'sling',
+  taut: 'taut',
   dress: 'dress',
   set: 'set',
 } as const satisfies Partial<Record<keyof Vocabulary, string>>;

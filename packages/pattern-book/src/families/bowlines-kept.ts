@@ -1,5 +1,6 @@
 /**
- * Bowlines that are more than one: the tail kept by an overhand of two turns, the tail led back along the standing part, two loops.
+ * Bowlines that are more than one: the tail kept by an overhand of two turns, the tail led back along the standing part, two loops, the
+ * end as a bight.
  * Laid by height: the nipping turn is flat on the board, the end goes up through it and down again.
  */
 import type { Figure, Raised } from '@foxtrail/core';
@@ -118,6 +119,54 @@ function twoLoops(): Figure {
   return withTails(layered([{ points, eyes: [NIPPED.length + 4, NIPPED.length + first.length + 3] }]));
 }
 
+function slipped(): Figure {
+  const nip: Raised[] = [
+    [-6, -2, 0.8],
+    [-6.6, 3, 0.8],
+    [-3, 6.4, 0.8],
+    [2.6, 6.6, 0.8],
+    [7, 3, 0.8],
+    [6.6, -4, 0.9],
+    [2.4, -7.2, 1.2],
+    [-2.4, -7.4, 1.2],
+    [-9, -6.4, 1],
+  ];
+  const eye: Raised[] = [
+    [-13.4, -2, 0],
+    [-16, 5, 0],
+    [-15.6, 13, 0],
+    [-11.6, 18.6, 0],
+    [-6.6, 18.4, 0],
+    [-3.6, 14, -2],
+  ];
+  const end: Raised[] = [
+    [-2.8, 8, -3],
+    [-2.6, 3.4, 0],
+    [-2.8, -1, 3],
+    [-3, -7, 3],
+    [-3, -11, 1],
+    [-0.4, -15, -3],
+    [3, -13, 1],
+    [3.4, -8, 3],
+    [2.4, -3, 3],
+    [1.2, 0, 3],
+    [0.9, 4, 0],
+    [1.2, 8, -3],
+    [2, 12, -2],
+    [3.2, 14.2, -1],
+    [5, 14.8, 0],
+    [6.6, 13.2, -1],
+    [6.4, 9, -3],
+    [4.6, 4, 0],
+    [4, 0, 3],
+    [5.2, -6.4, 3],
+    [8.4, -11.4, 2],
+    [12, -15, 1],
+  ];
+  const points = scaled([[0, -23, 0.8], ...STANDING.slice(1), ...nip, ...eye, ...end], 0.64);
+  return withTails(layered([{ points, eyes: [STANDING.length + nip.length + 3] }]));
+}
+
 const LOOSENS = 'Draw the knot itself tight before its tail is taken care of.';
 
 export const KEPT_BOWLINES: readonly PatternSource[] = [
@@ -164,5 +213,17 @@ export const KEPT_BOWLINES: readonly PatternSource[] = [
       [0, 38.6],
       [0, END],
     ],
+  },
+  {
+    id: 'slipped-bowline',
+    name: 'Slipped bowline',
+    aliases: ['bowline with a slipped end'],
+    class: 'loop in the end',
+    family: 'Sheet bend and bowline',
+    summary: 'The bowline, its end brought back down through the loop as a bight: a pull at the tail undoes it.',
+    cautions: ['Its tail undoes it: keep it where nothing snags it, and never for people.'],
+    figure: slipped,
+    drawn: true,
+    slip: { rope: 0, from: 25.9, to: 38.6 },
   },
 ];

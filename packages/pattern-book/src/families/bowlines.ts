@@ -5,7 +5,7 @@ import { curveOf, lengthTo, type Figure, type Point, type Raised, type Rope } fr
 import { beside, layered, ropesOf, withTails, woven, wovenLike, type Laid } from '../lay.js';
 import { END, type PatternSource } from '../pattern.js';
 import { NIP as NIPPING, STANDING } from './nip.js';
-import { FLIPPED } from './other-ways.js';
+import { FLIPPED, ONE_HANDED } from './other-ways.js';
 
 /** The bowline: the nipping turn is laid first, the eye goes down at the left and comes back up through it. */
 const NIP: readonly Point[] = [
@@ -208,7 +208,7 @@ export const BOWLINES: readonly PatternSource[] = [
       'A fixed loop that can be undone after load: a nipping turn in the standing part round a bight of the end.',
     cautions: ['It can shake loose when it is loaded and unloaded in turn: back it up.'],
     wayName: 'Loop first',
-    otherWays: [FLIPPED],
+    otherWays: [FLIPPED, ONE_HANDED],
     figure: () => tailInside(`${NIPPED}UOUOOU`),
   },
   {

@@ -65,16 +65,18 @@ const slipKnot = (): Figure =>
     ]),
   );
 
+/** The eye of a bowline, from its nipping turn round to where the end comes up. */
+const EYE: readonly Raised[] = [
+  [-12, 0, 0],
+  [-13, 8, 0],
+  [-11, 18, 0],
+  [-5, 24, 0],
+  [1.6, 23, 0],
+  [4, 17, -1],
+  [2.8, 12, -3],
+];
+
 const bowline = (): Figure => {
-  const eye: Raised[] = [
-    [-12, 0, 0],
-    [-13, 8, 0],
-    [-11, 18, 0],
-    [-5, 24, 0],
-    [1.6, 23, 0],
-    [4, 17, -1],
-    [2.8, 12, -3],
-  ];
   const tail: Raised[] = [
     [-2.8, 12, -2],
     [-4.4, 17.4, 0],
@@ -82,7 +84,7 @@ const bowline = (): Figure => {
   return withTails(
     layered([
       {
-        points: scaled([...STANDING, ...NIP, ...eye, ...THROUGH, ...tail], NEAR),
+        points: scaled([...STANDING, ...NIP, ...EYE, ...THROUGH, ...tail], NEAR),
         eyes: [STANDING.length + NIP.length + 3],
       },
     ]),
@@ -98,11 +100,73 @@ export const FLIPPED: OtherWay = {
     [0, 34, 'Lead the end round what is to be held.'],
     [0, END, 'Take the end up through the bight.'],
   ],
-  relaid: {
-    name: 'Flipped',
-    figure: bowline,
-    set: 'Pull the standing part hard: its bight slips back through the loop and takes the end up with it, round behind the standing part.',
-  },
+  relaid: [
+    {
+      name: 'Flipped',
+      figure: bowline,
+      set: 'Pull the standing part hard: its bight slips back through the loop and takes the end up with it, round behind the standing part.',
+    },
+  ],
+};
+
+/** The end across the standing part, in the hand that grips both. */
+const acrossIt = (): Figure => {
+  const points: Raised[] = [
+    [0, -25, 0],
+    [0, -18, 0],
+    [0, -12, 0],
+    [0, -6, 0],
+    [-1.4, 0, 0],
+    [-6, 4, 0],
+    [-10.6, 8, 0],
+    [-12, 15, 0],
+    [-8.6, 21.6, 0],
+    [-2, 23.6, 0],
+    [4.4, 21, 0],
+    [7.4, 14, 0],
+    [7, 6, 0],
+    [4.6, -1.6, 0.5],
+    [0, -7.4, 1],
+    [-4.6, -11, 1],
+    [-8.4, -13, 1],
+  ];
+  return withTails(layered([{ points: scaled(points, NEAR), eyes: [9] }]));
+};
+
+/** The standing part thrown round the end, which comes up through the loop. */
+const thrownRound = (): Figure => {
+  const points = scaled([...STANDING, ...NIP, ...EYE, ...UP, [3.4, -12, 1], [4.4, -17, 0]], NEAR);
+  return withTails(layered([{ points, eyes: [STANDING.length + NIP.length + 3] }]));
+};
+
+/** Where the end of a bowline has come up through its loop. */
+const IS_UP = STANDING.length + NIP.length + EYE.length + UP.length - 0.6;
+
+/** The loop made round the end by a turn of the hand that holds both, as is done with one hand. */
+export const ONE_HANDED: OtherWay = {
+  name: 'With a turn of the hand',
+  figure: acrossIt,
+  halts: [
+    [0, 11, 'Lead the end round what is to be held.'],
+    [0, END, 'Lay the end across the standing part, on top of it, and grip both where they cross.'],
+  ],
+  relaid: [
+    {
+      name: 'Turned over',
+      figure: thrownRound,
+      dress:
+        'Turn the hand over, away from you and up: the standing part is thrown round the end in a loop, and the end stands up through it.',
+    },
+    {
+      name: 'Tied',
+      figure: bowline,
+      from: IS_UP,
+      halts: [
+        [0, IS_UP + 4.4],
+        [0, END],
+      ],
+    },
+  ],
 };
 
 /** The nipping turn is laid first, and the end of the rope that forms the bight does what a bowline’s end does. */
@@ -175,12 +239,14 @@ export const DROPPED: OtherWay = {
     [0, 9],
     [0, END, 'Make a second loop beside it, the same way.'],
   ],
-  relaid: {
-    name: 'On the spar',
-    figure: () => withTails(layered([{ points: scaled(CLOVE, 0.5) }], [spar(0, 9)])),
-    passes: 'Lay the second loop behind the first, and drop both over the end of the spar',
-    set: 'Draw both ends apart along the spar, then pull each tight.',
-  },
+  relaid: [
+    {
+      name: 'On the spar',
+      figure: () => withTails(layered([{ points: scaled(CLOVE, 0.5) }], [spar(0, 9)])),
+      passes: 'Lay the second loop behind the first, and drop both over the end of the spar',
+      set: 'Draw both ends apart along the spar, then pull each tight.',
+    },
+  ],
 };
 
 /** From where it is held to the end of the bight: twisted twice, folded up over what it hangs from, and through between the twists. */

@@ -215,6 +215,22 @@ function fishermans(n: number): Figure {
   return withTails(layered([{ points: right }, { points: right.map(([x, y, h]): Raised => [-x, -y, h]) }]));
 }
 
+/** The half of a double fisherman’s: two turns round another rope that runs on. */
+function sliding(): Figure {
+  const far = 2 * TURN;
+  const other: Raised[] = [-9.6, 0, far / 2, far + 6, far + 10].map((x): Raised => [x, -HALF, 0]);
+  const points: Raised[] = [
+    [-9.6, HALF, 0],
+    [-6, HALF, 0],
+    [-3, HALF, 0],
+    ...overhandRound(2, { own: HALF, reach: 2.6, low: -0.2 }),
+    [far + 1.8, -7.6, 1],
+    [far + 3.6, -8.9, 1],
+    [far + 5.6, -9.5, 1],
+  ];
+  return withTails(layered([{ points: other, ends: ['standing', 'standing'] }, { points }]));
+}
+
 export const OVERHANDS: readonly PatternSource[] = [
   ...stoppers,
   ...nooses,
@@ -284,6 +300,18 @@ export const OVERHANDS: readonly PatternSource[] = [
       ],
     };
   }),
+  {
+    id: 'sliding-stopper',
+    name: 'Sliding stopper',
+    aliases: ['sliding button', 'overhand of two turns round another rope'],
+    class: 'hitch',
+    family: 'Overhand',
+    summary:
+      'Slides along another rope and stays where it is drawn tight: an overhand of two turns about it, the half of a double fisherman’s.',
+    cautions: ['It stays by friction alone, and creeps: it stops a ring or a tag, not a load.'],
+    figure: sliding,
+    drawn: true,
+  },
   {
     id: 'overhand-loop',
     name: 'Overhand loop',

@@ -199,6 +199,31 @@ const SLIPPED_BEND: readonly Point[] = [
   [-20.8, 9.1],
 ];
 
+/** A bight both of whose parts are held, as of an eye, and a rope bent to it. */
+const toAnEye = (): Figure => {
+  const nearer = (points: readonly Point[]): Point[] => points.map(([x, y]): Point => [x * 0.6, y * 0.6]);
+  const eye: readonly Point[] = [
+    [-21, 1.6],
+    [-15, 2.8],
+    [-7, 3],
+    [0, 3.2],
+    [6, 3],
+    [8.6, 0],
+    [6, -3],
+    [0, -3.2],
+    [-7, -3],
+    [-15, -2.8],
+    [-21, -1.6],
+  ];
+  const bent = [[20, 2.2], [14, 1.4], ...BENT.points.slice(2, -1), [14, -12]] as const;
+  return withTails(
+    woven([
+      { points: nearer(eye), weave: '', ends: ['standing', 'standing'] },
+      { points: nearer(bent), weave: BENT.weave },
+    ]),
+  );
+};
+
 export const SHEET_BENDS: readonly PatternSource[] = [
   {
     id: 'sheet-bend',
@@ -245,6 +270,17 @@ export const SHEET_BENDS: readonly PatternSource[] = [
     summary: 'A sheet bend of three turns, each under its own part: for a thin line on a much thicker or a stiff one.',
     cautions: ['The thicker rope forms the bight. Lay the turns side by side before you draw it up.'],
     figure: () => withTails(layered([{ points: near(LONG_BIGHT) }, { points: near(BENT_THRICE) }])),
+    drawn: true,
+  },
+  {
+    id: 'becket-hitch',
+    name: 'Becket hitch',
+    aliases: ['sheet bend to an eye'],
+    class: 'hitch',
+    family: 'Sheet bend and bowline',
+    summary: 'Makes a line fast to an eye that is there already: the sheet bend, the eye in place of the bight.',
+    cautions: ['It can shake loose when it is not under load: take a second turn.'],
+    figure: toAnEye,
     drawn: true,
   },
 ];

@@ -36,7 +36,7 @@ const NAMES: Readonly<Record<string, Names>> = {
   'noose-3': { all: 'noose of three turns | three-turn noose' },
   'slip-knot': { all: 'slip knot | slipped overhand', misheard: ['slit knot'] },
   'water-knot': {
-    all: 'water knot | ring bend, followed overhand bend',
+    all: 'water knot | ring bend | followed overhand bend',
     marine: 'ring bend | water knot',
     rescue: 'tape knot | water knot | ring bend',
   },
@@ -47,7 +47,10 @@ const NAMES: Readonly<Record<string, Names>> = {
   },
   'half-hitch': { all: 'half hitch', misheard: ['half itch', 'have hitch'] },
   'clove-hitch-backed': { all: 'backed clove hitch | clove hitch and a half hitch' },
-  'munter-hitch': { all: 'munter hitch | crossing hitch, Italian hitch', misheard: ['monster hitch', 'mounter hitch'] },
+  'munter-hitch': {
+    all: 'munter hitch | crossing hitch | Italian hitch',
+    misheard: ['monster hitch', 'mounter hitch'],
+  },
   'sling-hitch': { all: 'sling cow hitch | girthed sling' },
   'overhand-loop': {
     all: 'overhand loop | overhand on the bight',
@@ -92,7 +95,7 @@ const NAMES: Readonly<Record<string, Names>> = {
     misheard: ['reaf knot', 'wreath knot', 'reed knot'],
   },
   'slipped-reef': {
-    all: 'slipped reef knot | slipped square knot, half bow, draw knot',
+    all: 'slipped reef knot | slipped square knot | half bow | draw knot',
     camp: 'half bow | slipped square knot',
   },
   granny: { all: 'granny knot', misheard: ['grainy knot'] },
@@ -105,6 +108,14 @@ const NAMES: Readonly<Record<string, Names>> = {
     misheard: ['sheep bend', 'cheat bend'],
   },
   'double-sheet-bend': { all: 'double sheet bend', marine: 'double sheet bend | double becket bend' },
+  'becket-hitch': {
+    all: 'becket hitch | sheet bend to an eye',
+    misheard: ['bucket hitch', 'biscuit hitch'],
+  },
+  'sliding-stopper': { all: 'sliding stopper | sliding button' },
+  'slipped-bowline': { all: 'slipped bowline', misheard: ['slipped bow line'] },
+  'quick-release-hitch': { all: 'quick-release hitch | bight-through-bight hitch | quick-release bight hitch' },
+  'falling-release-hitch': { all: 'falling release hitch | stopper in a half hitch' },
   'triple-sheet-bend': { all: 'triple sheet bend', misheard: ['triple sheep bend'] },
   'bowline-backed': {
     all: 'backed bowline | bowline with a two-turn overhand',
@@ -123,7 +134,7 @@ const NAMES: Readonly<Record<string, Names>> = {
     marine: 'killick hitch | kelleg hitch',
     misheard: ['kill it hitch', 'click hitch'],
   },
-  'one-way-wrap': { all: 'one-way wrap | one-way friction hitch, wrapped sling hitch' },
+  'one-way-wrap': { all: 'one-way wrap | one-way friction hitch | wrapped sling hitch' },
   'slipped-sheet-bend': {
     all: 'slipped sheet bend',
     marine: 'slipped sheet bend | slipped becket bend',
@@ -153,8 +164,8 @@ const NAMES: Readonly<Record<string, Names>> = {
     misheard: ['glove hitch', 'close hitch', 'cloth hitch'],
   },
   'anchor-hitch': {
-    all: 'anchor hitch | anchor bend, fisherman’s hitch',
-    marine: 'anchor bend | fisherman’s bend, anchor hitch',
+    all: 'anchor hitch | anchor bend | fisherman’s hitch',
+    marine: 'anchor bend | fisherman’s bend | anchor hitch',
     misheard: ['anger hitch', 'anker bend'],
   },
   'cats-paw': { all: 'cat’s paw | cat’s paw hitch', misheard: ['cat’s pour', 'cats pore'] },

@@ -9,6 +9,13 @@ import { byLot } from '../../../core/spec/support/by-lot.js';
 import { demoDocument } from '../server.js';
 import { Fleet } from './fleet.js';
 
+/** An author in a browser. */
+export interface InBrowser {
+  begin(base: string): Promise<void>;
+  kill(): Promise<void>;
+  end(): Promise<Pick<FaultsReport, 'edits' | 'lost' | 'falseConflicts'>>;
+}
+
 export interface FaultsAsked {
   readonly databaseUrl: string;
   readonly servers: number;
@@ -20,6 +27,11 @@ export interface FaultsAsked {
   readonly killDatabase?: () => Promise<void>;
   /** Fills the disk that the database is on for a while. */
   readonly fillDisk?: () => Promise<void>;
+  /** Whoever draws in a browser that can be killed; the servers send its pages from `webFolder`. */
+  readonly browser?: InBrowser;
+  readonly webFolder?: string;
+  /** Only faults whose name has this. */
+  readonly only?: string | undefined;
   /** Told what is done. */
   readonly say?: (text: string) => void;
 }
@@ -28,6 +40,8 @@ export interface FaultsReport {
   /** How often each was done. */
   readonly faults: Readonly<Record<string, number>>;
   readonly edits: number;
+  /** Of them made in a browser. */
+  readonly inBrowser: number;
   /** Asked again because the first asking was not answered, or not well. */
   readonly again: number;
   /** Edits that were answered and are not there, or are not what was drawn. */
@@ -151,7 +165,7 @@ const DAY = 86_400_000;
 /** Runs the authors and the faults; rejected only where the run itself cannot be made. */
 export async function runFaults(asked: FaultsAsked): Promise<FaultsReport> {
   const lot = byLot(asked.seed);
-  const fleet = new Fleet(asked.databaseUrl, asked.servers);
+  const fleet = new Fleet(asked.databaseUrl, asked.servers, asked.webFolder);
   const base = await fleet.open();
   const own = new pg.Pool({ connectionString: asked.databaseUrl, max: 2, options: '-c application_name=faults' });
   own.on('error', () => undefined);
@@ -191,10 +205,11 @@ export async function runFaults(asked: FaultsAsked): Promise<FaultsReport> {
     },
     ...(asked.killDatabase ? { 'the database killed': asked.killDatabase } : {}),
     ...(asked.fillDisk ? { 'the disk filled': asked.fillDisk } : {}),
+    ...(asked.browser ? { 'the browser killed': () => asked.browser!.kill() } : {}),
   };
 
   const authors = asked.authors.map((who) => new Author(base, who));
-  await Promise.all(authors.map((a) => a.begin()));
+  await Promise.all([...authors.map((a) => a.begin()), asked.browser?.begin(base)]);
   let over = false;
   const drawing = Promise.all(
     authors.map(async (author) => {
@@ -207,7 +222,7 @@ export async function runFaults(asked: FaultsAsked): Promise<FaultsReport> {
   // What goes wrong with the drawing is told at once, not after all faults.
   const failed = drawing.then(() => undefined);
   const done: Record<string, number> = {};
-  const names = Object.keys(kinds);
+  const names = Object.keys(kinds).filter((name) => asked.only === undefined || name.includes(asked.only));
   for (let n = 0; n < asked.faults; n += 1) {
     // Each kind in turn, then by lot: a short run has them all.
     const name = names[n < names.length ? n : lot(names.length)] ?? '';
@@ -218,6 +233,7 @@ export async function runFaults(asked: FaultsAsked): Promise<FaultsReport> {
   }
   over = true;
   await drawing;
+  const browser = await asked.browser?.end();
   await fleet.close();
 
   const answered = authors.flatMap((a) => a.answered);
@@ -236,11 +252,12 @@ export async function runFaults(asked: FaultsAsked): Promise<FaultsReport> {
   await own.end();
   return {
     faults: done,
-    edits: answered.length,
+    edits: answered.length + (browser?.edits ?? 0),
+    inBrowser: browser?.edits ?? 0,
     again: authors.reduce((n, a) => n + a.again, 0),
-    lost,
+    lost: lost + (browser?.lost ?? 0),
     twice,
-    falseConflicts: authors.reduce((n, a) => n + a.falseConflicts, 0),
+    falseConflicts: (browser?.falseConflicts ?? 0) + authors.reduce((n, a) => n + a.falseConflicts, 0),
     signedOut: authors.reduce((n, a) => n + a.signedOut, 0),
     restarts: fleet.restarts.made,
     restartsFailed: fleet.restarts.failed,

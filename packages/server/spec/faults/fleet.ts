@@ -91,8 +91,13 @@ export class Fleet {
   private dropUntil = 0;
   readonly restarts = { made: 0, failed: [] as string[] };
 
-  constructor(databaseUrl: string, servers: number) {
-    const env = { DATABASE_URL: databaseUrl, SWEEP_SECONDS: '5', FOXTRAIL_PROXY: 'loopback' };
+  constructor(databaseUrl: string, servers: number, webFolder?: string) {
+    const env = {
+      DATABASE_URL: databaseUrl,
+      SWEEP_SECONDS: '5',
+      FOXTRAIL_PROXY: 'loopback',
+      ...(webFolder === undefined ? {} : { WEB_FOLDER: webFolder }),
+    };
     this.members = Array.from({ length: servers }, () => new Member(env));
     this.proxy = createServer((req, res) => this.pass(req, res));
   }

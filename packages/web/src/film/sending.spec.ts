@@ -1,6 +1,7 @@
+import { HttpErrorResponse } from '@angular/common/http';
 import { TestBed } from '@angular/core/testing';
 import { FILM_PIECE, FILM_ROUTES, type Route } from '@foxtrail/contract';
-import { of, throwError, type Observable } from 'rxjs';
+import { defer, of, throwError, type Observable } from 'rxjs';
 import { Api } from '../data/api';
 import { FilmSending, type ChosenFilm } from './sending';
 
@@ -11,16 +12,22 @@ describe('Sending a film', () => {
   /** The pieces that are there already; a piece that does not go through. */
   let there: number[];
   let breaksAt: number | undefined;
+  /** What the next pieces are answered, one after another. */
+  let fails: HttpErrorResponse[];
   let taken: number;
   beforeEach(() => {
-    [sent, there, breaksAt, taken] = [[], [], undefined, 0];
+    [sent, there, breaksAt, taken, fails] = [[], [], undefined, 0, []];
     const call = (route: Route, asked: { parameters: { piece?: number } }): Observable<unknown> => {
       if (route === FILM_ROUTES.begin) return of({ size: 0, type: null, pieces: there });
       if (route === FILM_ROUTES.take) return of((taken += 1));
       const piece = asked.parameters.piece ?? -1;
       if (piece === breaksAt) return throwError(() => new Error('The line is cut.'));
-      sent.push(piece);
-      return of(undefined);
+      return defer(() => {
+        const error = fails.shift();
+        if (error) return throwError(() => error);
+        sent.push(piece);
+        return of(undefined);
+      });
     };
     TestBed.configureTestingModule({ providers: [FilmSending, { provide: Api, useValue: { call } }] });
     sending = TestBed.inject(FilmSending);
@@ -47,6 +54,19 @@ describe('Sending a film', () => {
     [there, breaksAt] = [[0, 1], undefined];
     expect(await sending.send(film)).toBeTrue();
     expect(sent).toEqual([0, 1, 2, 3]);
+  });
+  it('sends a piece again that a busy server did not take, but none that it refuses', async () => {
+    sending.pauses = [1, 1, 1];
+    const problem = (status: number): HttpErrorResponse =>
+      new HttpErrorResponse({ status, error: { error: { code: 'c', place: 'p', reason: 'r', remedy: 'm' } } });
+    fails = [problem(429), problem(503)];
+    expect(await sending.send(film)).toBeTrue();
+    expect(sent).toEqual([0, 1, 2, 3]);
+    fails = [problem(400)];
+    expect(await sending.send(film)).toBeFalse();
+    fails = Array.from({ length: 9 }, () => problem(429));
+    expect(await sending.send(film)).toBeFalse();
+    expect(fails.length).toBe(5);
   });
   it('that is stopped sends no more', async () => {
     const work = sending.send(film);

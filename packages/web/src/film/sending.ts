@@ -5,9 +5,9 @@
 import { DestroyRef, inject, Injectable, signal } from '@angular/core';
 import { FILM_LIMIT, FILM_PIECE, FILM_ROUTES } from '@foxtrail/contract';
 import { contentsName, filmType } from '@foxtrail/core/footage';
-import { firstValueFrom } from 'rxjs';
+import { firstValueFrom, retry, throwError, timer, type Observable } from 'rxjs';
 import { Api } from '../data/api';
-import { inWords } from '../data/problem';
+import { inWords, troubleOf } from '../data/problem';
 
 export type Sending =
   | { readonly kind: 'idle' }
@@ -107,6 +107,17 @@ export class FilmSending {
     return { file, film: contents.name(), duration };
   }
 
+  /** How long a piece that did not go through waits before it is sent again, each time, in milliseconds. */
+  pauses: readonly number[] = [1000, 3000, 9000];
+
+  /** Waits before a piece is sent again: a server that is busy, or not there for a moment, may take it then. What it refuses it refuses again. */
+  private pause(error: unknown, time: number): Observable<unknown> {
+    const { status } = troubleOf(error);
+    return status === 0 || status === 429 || status >= 502
+      ? timer(this.pauses[time - 1] ?? 0)
+      : throwError(() => error);
+  }
+
   /** Sends a film, from where it stopped. Resolves to whether it is there wholly. */
   async send({ file, film }: ChosenFilm): Promise<boolean> {
     const turn = (this.turn += 1);
@@ -121,11 +132,13 @@ export class FilmSending {
         this.state.set({ kind: 'sending', share: piece / count });
         if (there.has(piece)) continue;
         await firstValueFrom(
-          this.api.call(FILM_ROUTES.piece, {
-            parameters: { ...parameters, piece },
-            body: file.slice(piece * FILM_PIECE, (piece + 1) * FILM_PIECE),
-            headers: { 'Content-Type': 'application/octet-stream' },
-          }),
+          this.api
+            .call(FILM_ROUTES.piece, {
+              parameters: { ...parameters, piece },
+              body: file.slice(piece * FILM_PIECE, (piece + 1) * FILM_PIECE),
+              headers: { 'Content-Type': 'application/octet-stream' },
+            })
+            .pipe(retry({ count: this.pauses.length, delay: (error, n) => this.pause(error, n) })),
         );
       }
       await firstValueFrom(this.api.call(FILM_ROUTES.take, { parameters }));

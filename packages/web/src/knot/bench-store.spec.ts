@@ -224,6 +224,16 @@ describe('the bench', () => {
     expect(saving.state().kind).toBe('saved');
   });
 
+  it('saves while somebody draws on without a pause', async () => {
+    await load();
+    const until = Date.now() + 3400;
+    for (let n = 1; Date.now() < until && http.match({ method: 'PUT', url }).length === 0; n += 1) {
+      edit(`Edit ${n}.`);
+      await tick(200);
+    }
+    expect(saving.state().kind).toBe('saving');
+  });
+
   it('asks for a sign-in when the session has ended, and goes on saving after it', async () => {
     await load();
     edit('Mine.');

@@ -1,12 +1,12 @@
 /**
- * The way of the open knot to the server. Every edit goes to the outbox at once and to the server within a second. With the server
+ * The way of the open knot to the server. Every edit goes to the outbox at once and to the server at the next pause, within three seconds. With the server
  * gone the author goes on; with the session ended the author signs in over the bench; when two versions meet, neither is lost.
  */
 import { computed, DestroyRef, inject, Injectable, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import type { KnotCard } from '@foxtrail/contract';
 import { cutTo, readKnot, sayRefusal, writeKnot, type FigureFile, type Result } from '@foxtrail/core';
-import { debounceTime, exhaustMap, firstValueFrom, from, Subject, timer } from 'rxjs';
+import { debounce, exhaustMap, firstValueFrom, from, Subject, timer } from 'rxjs';
 import { Api } from '../data/api';
 import { Outbox, randomId, type Draft, type Sent } from '../data/outbox';
 import { troubleOf } from '../data/problem';
@@ -16,6 +16,8 @@ import { maySend, saveAfter, type SaveEvent, type SaveState } from './save-state
 
 /** Pause after an edit before it is sent: within a second, but not for every point of a drag. In milliseconds. */
 const SAVE_PAUSE = 600;
+/** Longest that whoever never pauses goes on before it is sent, in milliseconds. */
+const SAVE_LATEST = 3000;
 /** Pause before a server that did not answer is tried again, the first time; then twice as long each time, up to the most. */
 const RETRY_PAUSE = { first: 2000, most: 60_000 };
 /** Room that a name leaves for what is put behind it. */
@@ -46,6 +48,8 @@ export class Saving {
   /** Counts edits, so that what was changed during a save is sent after it. */
   private version = 0;
   private editedAt = 0;
+  /** When the first edit was made that has not been sent. */
+  private dueSince: number | undefined;
   private inFlight: Promise<void> | undefined;
   /** A save that was sent and of which it is not known whether it was made. */
   private sent: Sent | undefined;
@@ -56,7 +60,7 @@ export class Saving {
   constructor() {
     this.due
       .pipe(
-        debounceTime(SAVE_PAUSE),
+        debounce(() => timer(this.untilSent())),
         exhaustMap(() => from(this.send())),
         takeUntilDestroyed(),
       )
@@ -177,6 +181,13 @@ export class Saving {
     this.due.next();
   }
 
+  /** How long what is due waits for a pause: the shorter, the longer it has waited. */
+  private untilSent(): number {
+    const now = Date.now();
+    this.dueSince ??= now;
+    return Math.max(0, Math.min(SAVE_PAUSE, this.dueSince + SAVE_LATEST - now));
+  }
+
   /** One request at a time: a second one would meet the first as a conflict. */
   private send(): Promise<void> {
     this.inFlight ??= this.transmit().finally(() => (this.inFlight = undefined));
@@ -187,6 +198,7 @@ export class Saving {
     const [document, card] = [this.store.document(), this.card()];
     if (!document || !card || !maySend(this.state())) return;
     const { version } = this;
+    this.dueSince = undefined;
     this.on({ kind: 'sent' });
     const sending = (this.sent ??= { id: randomId(), base: this.baseNow, document });
     // Should the page be closed before the answer, the next visit knows what to ask for.

@@ -1,5 +1,5 @@
 /**
- * One’s own account: another password, and signed out wherever one is signed in.
+ * One’s own account: another password, a second factor, and signed out wherever one is signed in.
  */
 import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
@@ -8,10 +8,11 @@ import { Attempt } from '../data/attempt';
 import { SessionService } from '../data/session';
 import { TroubleLine } from '../ui/trouble';
 import { NewPassword } from './new-password';
+import { SecondFactor } from './second-factor';
 
 @Component({
   selector: 'ft-account',
-  imports: [MatButtonModule, NewPassword, TroubleLine],
+  imports: [MatButtonModule, NewPassword, SecondFactor, TroubleLine],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <main>
@@ -33,6 +34,9 @@ import { NewPassword } from './new-password';
         @if (changed()) {
           <p role="status">It is changed. You are signed in here, and nowhere else.</p>
         }
+      </section>
+      <section class="card">
+        <ft-second-factor />
       </section>
       <section class="card">
         <h2>Sign out everywhere</h2>

@@ -29,6 +29,13 @@ const SPANS = [
   { value: '30', name: 'a month' },
 ] as const;
 
+/** What servers do by themselves, in words. */
+const JOBS: Readonly<Record<Held['jobs'][number]['kind'], string>> = {
+  count: 'Knots counted anew',
+  kin: 'Kinship tried anew',
+  form: 'Knots set, for cards',
+};
+
 @Component({
   selector: 'ft-keeping',
   imports: [
@@ -59,6 +66,14 @@ export class KeepingPage {
   protected readonly goes = signal<number | undefined>(undefined);
   protected readonly span = computed(() => this.wanted() ?? String(this.held()?.keepDays ?? ''));
   protected readonly spans = SPANS;
+  protected readonly jobs = JOBS;
+
+  /** How far what is done by itself has come. */
+  protected goesOn({ left, inHand, servers }: Held['jobs'][number]): string {
+    if (left === 0 && inHand === 0) return 'nothing left';
+    const by = servers > 1 ? ` by ${servers} servers` : '';
+    return `${left.toLocaleString('en')} left${inHand > 0 ? `, ${inHand} of them worked on${by}` : ''}`;
+  }
 
   protected readonly chosen = signal<File | undefined>(undefined);
   protected readonly told = signal<ArchiveTold | undefined>(undefined);

@@ -11,12 +11,21 @@ import { Select } from '../ui/select';
 import { JoinPage } from './join';
 import { KeepingPage } from './keeping';
 import { PeoplePage } from './people';
+import { SecondFactor } from './second-factor';
+import { SignInForm } from '../sign-in/sign-in-form';
 
 const ID = '00000000-0000-4000-8000-000000000009';
 const PEOPLE: People = {
   people: [
-    { id: ID, name: 'Moss', role: 'reviewer', closed: false, usedAt: null },
-    { id: SESSION.account!.id, name: 'Ada', role: 'owner', closed: false, usedAt: '2026-11-30T10:00:00Z' },
+    { id: ID, name: 'Moss', role: 'reviewer', closed: false, second: false, usedAt: null },
+    {
+      id: SESSION.account!.id,
+      name: 'Ada',
+      role: 'owner',
+      closed: false,
+      second: true,
+      usedAt: '2026-11-30T10:00:00Z',
+    },
   ],
   invited: [{ name: 'Ren', role: 'reader', endsAt: '2026-12-07T10:00:00Z' }],
 };
@@ -28,7 +37,10 @@ const HELD: Held = {
   films: 1,
   mediaBytes: 3 * 1024 ** 2,
   databaseBytes: 20 * 1024 ** 2,
-  left: 0,
+  jobs: [
+    { kind: 'count', left: 1200, inHand: 2, servers: 2 },
+    { kind: 'kin', left: 0, inHand: 0, servers: 0 },
+  ],
   keepDays: null,
   superuser: false,
   backup: null,
@@ -61,7 +73,7 @@ describe('people', () => {
     await fixture.whenStable();
     expect([...page.querySelectorAll('tbody th')].map((t) => t.textContent.replace(/\s+/g, ' ').trim())).toEqual([
       'Moss',
-      'Ada (you)',
+      'Ada (you) with a code',
     ]);
     page.querySelector('form')!.dispatchEvent(new Event('submit', { cancelable: true }));
     await fixture.whenStable();
@@ -96,6 +108,74 @@ describe('people', () => {
     expect(await says({ at: ago(9), bytes: 1024 ** 2 })).toContain('9 days ago');
     expect(await says({ at: ago(1), bytes: 1024 ** 2 })).toBe('');
     expect(await says({ at: ago(1), bytes: 1024 ** 2 }, true)).toContain('is a superuser');
+  });
+
+  it('set up a second factor: it is shown to work before it is asked for, and its spare codes are told once', async () => {
+    const fixture = TestBed.createComponent(SecondFactor);
+    const page = fixture.nativeElement as HTMLElement;
+    http.expectOne('/api/session/second').flush({ on: false });
+    await fixture.whenStable();
+    button(fixture, 'Set one up').click();
+    await fixture.whenStable();
+    expect(alert(fixture)).toContain('present password');
+    type(fixture, '[name=present-for-second]', 'estuary');
+    button(fixture, 'Set one up').click();
+    const begun = http.expectOne({ method: 'POST', url: '/api/session/second' });
+    expect(begun.request.body).toEqual({ present: 'estuary' });
+    begun.flush({ secret: 'ABCDEFGHIJ', squares: ['10', '01'] });
+    await fixture.whenStable();
+    expect(page.textContent).toContain('ABCD EFGH IJ');
+    expect(page.querySelector('svg')!.getAttribute('viewBox')).toBe('0 0 2 2');
+    expect(page.querySelector('path')!.getAttribute('d')).toBe('M0 0h1v1h-1zM1 1h1v1h-1z');
+    type(fixture, '[name=code]', '123456');
+    button(fixture, 'Ask for codes').click();
+    const shown = http.expectOne({ method: 'PUT', url: '/api/session/second' });
+    expect(shown.request.body).toEqual({ code: '123456' });
+    shown.flush({ spare: ['aaaaa-bbbbb', 'ccccc-ddddd'] });
+    await fixture.whenStable();
+    expect(page.textContent).toContain('aaaaa-bbbbb');
+    button(fixture, 'I have kept them').click();
+    await fixture.whenStable();
+    expect(page.textContent).not.toContain('aaaaa-bbbbb');
+    type(fixture, '[name=present-for-second]', 'estuary');
+    button(fixture, 'Take it away').click();
+    http
+      .expectOne({ method: 'PUT', url: '/api/session/second/end' })
+      .flush(null, { status: 204, statusText: 'No Content' });
+    await fixture.whenStable();
+    expect(button(fixture, 'Set one up')).toBeDefined();
+  });
+
+  it('who have a second factor are asked for its code once name and password are right', async () => {
+    const fixture = TestBed.createComponent(SignInForm);
+    const signedIn = jasmine.createSpy();
+    fixture.componentInstance.signedIn.subscribe(signedIn);
+    await fixture.whenStable();
+    type(fixture, '[formcontrolname=name]', 'Ada');
+    type(fixture, '[formcontrolname=password]', 'estuary');
+    button(fixture, 'Sign in').click();
+    const error = { code: 'second-factor', place: 'code', reason: 'r', remedy: 'm' };
+    http
+      .expectOne({ method: 'POST', url: '/api/session' })
+      .flush({ error }, { status: 401, statusText: 'Unauthorized' });
+    await fixture.whenStable();
+    expect(signedIn).not.toHaveBeenCalled();
+    type(fixture, '[formcontrolname=code]', '123 456');
+    button(fixture, 'Sign in').click();
+    const sent = http.expectOne({ method: 'POST', url: '/api/session' });
+    expect(sent.request.body).toEqual({ name: 'Ada', password: 'estuary', code: '123 456' });
+    sent.flush(SESSION);
+    await fixture.whenStable();
+    expect(signedIn).toHaveBeenCalledTimes(1);
+  });
+
+  it('who own a house are told what servers do by themselves', async () => {
+    const fixture = TestBed.createComponent(KeepingPage);
+    http.expectOne('/api/house/held').flush(HELD);
+    await fixture.whenStable();
+    const text = (fixture.nativeElement as HTMLElement).textContent.replace(/\s+/g, ' ');
+    expect(text).toContain('Knots counted anew1,200 left, 2 of them worked on by 2 servers');
+    expect(text).toContain('Kinship tried anewnothing left');
   });
 
   it('who own a house choose how long every save is kept, once they know what goes', async () => {
@@ -202,6 +282,7 @@ describe('people', () => {
 
   it('change their password with the present one, and sign out everywhere', async () => {
     const fixture = TestBed.createComponent(AccountPage);
+    http.expectOne('/api/session/second').flush({ on: false });
     await fixture.whenStable();
     const page = fixture.nativeElement as HTMLElement;
     type(fixture, '[name=password]', 'three unlikely lanterns');

@@ -33,7 +33,7 @@ import { paintPointed } from './paint-pointed';
 import type { Scene } from './scene';
 
 /** From where it is seen once it is turned over. */
-const TURNED = { front: 'back', back: 'front', left: 'right', right: 'left' } as const satisfies Record<
+const TURNED = { front: 'back', back: 'front', left: 'right', right: 'left', end: 'end' } as const satisfies Record<
   LookSide,
   LookSide
 >;

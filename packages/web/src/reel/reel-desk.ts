@@ -192,6 +192,7 @@ export class ReelDesk {
       { name: 'The knot from behind', scene: { kind: 'look', side: 'back' } },
       { name: 'The knot from its left', scene: { kind: 'look', side: 'left' } },
       { name: 'The knot from its right', scene: { kind: 'look', side: 'right' } },
+      { name: 'The knot end on', scene: { kind: 'look', side: 'end' } },
       ...(measurable(finishedLayout(this.method()).figure).length > 0
         ? [{ name: 'The tail measured', scene: { kind: 'tail' } } as const]
         : []),
