@@ -256,7 +256,7 @@ describe('what goes by too quickly', () => {
   it('is found where the limit is passed, and nowhere else; filmed as is said, it is not found again', () => {
     for (const file of drawnFiles) {
       let { method } = drawnKnot(file);
-      const limits = { reading: 9, crossings: 0.4 };
+      const limits = { reading: 9, crossings: 0.4, speaking: 160 };
       const timeline = timelineOf(method, 'brisk', WORKSHOP_WORDS);
       const found = tooQuick(method, timeline, limits);
       const over = paceOf(method, timeline).flatMap((p) => [
@@ -285,7 +285,7 @@ describe('what goes by too quickly', () => {
     for (const file of drawnFiles) {
       const { method } = drawnKnot(file);
       for (const pace of ['slow', 'normal'] as const)
-        expect(tooQuick(method, timelineOf(method, pace, WORKSHOP_WORDS), { reading: 17, crossings: 2 }))
+        expect(tooQuick(method, timelineOf(method, pace, WORKSHOP_WORDS), { reading: 17, crossings: 2, speaking: 160 }))
           .withContext(file)
           .toEqual([]);
     }

@@ -97,7 +97,7 @@ describe('the score of a reel', () => {
         const [slow, normal] = reel.scenes.flatMap((s, i) => (s.kind === 'step' && s.step === index ? [i] : []));
         expect(moves(slow!)).toBeGreaterThan(1.2 * moves(normal!));
       }
-      expect(tooQuick(method, timeline, { reading: 17, crossings: Infinity })).toEqual([]);
+      expect(tooQuick(method, timeline, { reading: 17, crossings: Infinity, speaking: Infinity })).toEqual([]);
     }
   });
 

@@ -10,7 +10,7 @@ import { remembered } from '../ground/remembered.js';
 import { orient2d } from 'robust-predicates';
 import { curveOf, pieceTangent, piecePoint, type Curve, type Piece } from './curve.js';
 import type { Figure, Letter, TrailPosition } from './figure.js';
-import { boxesMeet, cross, distance, subtract, unit, type Point } from './point.js';
+import { boxesMeet, cross, distance, subtract, unit, type Box, type Point } from './point.js';
 import { accept, refuse, type Result } from './refusal.js';
 
 /** A meeting of two strands before it is known which is over. `first` comes earlier on the trail, ropes before hosts. */
@@ -106,13 +106,32 @@ function meetLines(a: Curve, i: number, b: Curve, j: number): Found | undefined 
   return { at, bt, point: piecePoint(pa, ta), turn, angle };
 }
 
+const chordBox = (p: Point, q: Point): Box => [
+  Math.min(p[0], q[0]),
+  Math.min(p[1], q[1]),
+  Math.max(p[0], q[0]),
+  Math.max(p[1], q[1]),
+];
+
+/** Whether both ends of a chord lie beyond the same side of a box: then it does not reach into it. */
+const isBeside = ([left, top, right, bottom]: Box, p: Point, q: Point): boolean =>
+  (p[0] < left && q[0] < left) ||
+  (p[0] > right && q[0] > right) ||
+  (p[1] < top && q[1] < top) ||
+  (p[1] > bottom && q[1] > bottom);
+
 /** Where piece `x` of one strand meets piece `y` of another, or of itself (`same`), put to `out`. */
 function meetPieces(a: Curve, x: number, b: Curve, y: number, same: boolean, out: (found: Found) => void): void {
   const lastChord = a.line.length - 2;
   const [i0, i1] = [a.starts[x]!, a.starts[x + 1]!];
   const [j0, j1] = [b.starts[y]!, b.starts[y + 1]!];
+  const all = b.boxes[y]!;
   for (let i = i0; i < i1; i += 1) {
+    // Nearly all chords lie wholly on one side of one another's boxes: told by comparing numbers, far from the exact predicates.
+    if (isBeside(all, a.line[i]!, a.line[i + 1]!)) continue;
+    const own = chordBox(a.line[i]!, a.line[i + 1]!);
     for (let j = same && x === y ? i + 2 : j0; j < j1; j += 1) {
+      if (isBeside(own, b.line[j]!, b.line[j + 1]!)) continue;
       if (same && (j <= i + 1 || (a.closed && i === 0 && j === lastChord))) continue;
       const found = meetLines(a, i, b, j);
       if (found) out(found);

@@ -15,6 +15,14 @@ const LEGS = 5;
 const LAPPED = 0.1;
 const MOST_SWEEPS = 24;
 
+/** Pairs nearer than this beyond touching are looked at in every sweep, until beads have moved by half of it. */
+const CLOSE = 0.3;
+
+/** The number of a cell of space by its places along the axes, each between plus and minus 512. */
+const cellAt = (a: number, b: number, c: number): number => (a * 1024 + b) * 1024 + c;
+/** From a cell to itself and those round it. */
+const CELLS_ROUND = [-1, 0, 1].flatMap((a) => [-1, 0, 1].flatMap((b) => [-1, 0, 1].map((c) => cellAt(a, b, c))));
+
 /** What a bead touched since the beads were put anew. */
 export const TOUCHED = { rope: 1, solid: 2 } as const;
 
@@ -25,6 +33,11 @@ export class Contact {
   private pairs = new Int32Array(0);
   private reach = new Float64Array(0);
   private legs = new Uint8Array(0);
+  /** Those of the pairs that are close, in their order, where the beads were when they were found, and how far each has come since at most. */
+  private close = new Int32Array(0);
+  private found = new Float64Array(0);
+  private strayed = new Float64Array(0);
+  private farthest = Infinity;
   /** By solid: the beads that may touch it. */
   private near: number[][] = [];
 
@@ -58,38 +71,47 @@ export class Contact {
     const radius = this.radii();
     const widest = beads.sections.reduce((most, s) => Math.max(most, s.radius), 0);
     const cell = 2 * widest + WATCH;
-    const side = (v: number): number => Math.floor(v / cell) + 512;
-    const keyOf = (i: number, j: number, k: number): number => (i * 1024 + j) * 1024 + k;
-    const places = Array.from({ length: n }, (_, i) => beads.placeOf(i).map(side) as [number, number, number]);
     const cells = new Map<number, number[]>();
-    places.forEach((p, i) => {
-      const key = keyOf(...p);
+    const cellOf = Array.from({ length: n }, (_, i) => {
+      const [a, b, c] = beads.placeOf(i);
+      return cellAt(Math.floor(a / cell), Math.floor(b / cell), Math.floor(c / cell));
+    });
+    cellOf.forEach((key, i) => {
       const list = cells.get(key);
       if (list) list.push(i);
       else cells.set(key, [i]);
     });
     const section = new Int32Array(n);
     beads.sections.forEach((s, k) => section.fill(k, s.from, s.to));
-    const [pairs, reach, legs]: number[][] = [[], [], []];
-    const meet = (i: number, j: number): void => {
-      const alike = section[i] === section[j];
-      if (alike && this.along(section[i]!, i, j) * spacing < ALONG) return;
-      if (beads.held[i] === 1 && beads.held[j] === 1) return;
-      const touch = radius[i]! + radius[j]!;
-      if (beads.gap(i, j) > touch + WATCH) return;
-      pairs!.push(i, j);
-      reach!.push(touch);
-      legs!.push(alike && this.areLegs(i, j, spacing) ? 1 : 0);
+    const { x, held } = beads;
+    const pairs: number[] = [];
+    const meet = (i: number, list: readonly number[]): void => {
+      const [px, py, pz] = [x[3 * i]!, x[3 * i + 1]!, x[3 * i + 2]!];
+      for (let k = 0; k < list.length; k += 1) {
+        const j = list[k]!;
+        if (j <= i) continue;
+        const dx = x[3 * j]! - px;
+        const dy = x[3 * j + 1]! - py;
+        const dz = x[3 * j + 2]! - pz;
+        const far = radius[i]! + radius[j]! + WATCH;
+        if (dx * dx + dy * dy + dz * dz > far * far || (held[i] === 1 && held[j] === 1)) continue;
+        if (section[i] === section[j] && this.along(section[i]!, i, j) * spacing < ALONG) continue;
+        pairs.push(i, j);
+      }
     };
-    places.forEach(([a, b, c], i) => {
-      for (let da = -1; da <= 1; da += 1)
-        for (let db = -1; db <= 1; db += 1)
-          for (let dc = -1; dc <= 1; dc += 1)
-            for (const j of cells.get(keyOf(a + da, b + db, c + dc)) ?? []) if (j > i) meet(i, j);
-    });
-    this.pairs = Int32Array.from(pairs!);
-    this.reach = Float64Array.from(reach!);
-    this.legs = Uint8Array.from(legs!);
+    for (let i = 0; i < n; i += 1)
+      for (const step of CELLS_ROUND) {
+        const list = cells.get(cellOf[i]! + step);
+        if (list && list.at(-1)! > i) meet(i, list);
+      }
+    this.pairs = Int32Array.from(pairs);
+    this.reach = new Float64Array(pairs.length / 2);
+    this.legs = new Uint8Array(pairs.length / 2);
+    for (let k = 0; k < this.reach.length; k += 1) {
+      const [i, j] = [pairs[2 * k]!, pairs[2 * k + 1]!];
+      this.reach[k] = radius[i]! + radius[j]!;
+      if (section[i] === section[j] && this.areLegs(i, j, spacing)) this.legs[k] = 1;
+    }
     this.near = this.solids.map((solid) => {
       const reached: number[] = [];
       for (let i = 0; i < n; i += 1)
@@ -97,6 +119,7 @@ export class Contact {
       return reached;
     });
     this.watched = beads.x.slice();
+    this.farthest = Infinity;
     if (this.touched.length !== n) this.forget();
   }
 
@@ -108,6 +131,7 @@ export class Contact {
   /** Pushes apart what overlaps, in some sweeps or more. Gives the deepest overlap of the last sweep, in diameters. */
   part(sweeps: number): number {
     let deepest = Infinity;
+    this.measureStrays();
     for (let sweep = 0; sweep < sweeps || (LAPPED < deepest && sweep < MOST_SWEEPS); sweep += 1)
       deepest = Math.max(this.partRopes(), this.partSolids());
     return deepest;
@@ -121,37 +145,94 @@ export class Contact {
     return most;
   }
 
-  private partRopes(): number {
-    const { x, held } = this.beads;
-    const { pairs, reach, legs, touched } = this;
-    let deepest = 0;
+  /** How far beads have come since close pairs were found; once the beads are put anew, it cannot be told. */
+  private measureStrays(): void {
+    if (this.farthest === Infinity) return;
+    const { x } = this.beads;
+    const { found, strayed } = this;
+    let most = 0;
+    for (let i = 0, c = 0; c < x.length; i += 1, c += 3) {
+      const dx = x[c]! - found[c]!;
+      const dy = x[c + 1]! - found[c + 1]!;
+      const dz = x[c + 2]! - found[c + 2]!;
+      const far = Math.sqrt(dx * dx + dy * dy + dz * dz);
+      strayed[i] = far;
+      if (far > most) most = far;
+    }
+    this.farthest = most;
+  }
+
+  private findClose(): void {
+    const { reach, pairs } = this;
+    const { x, count } = this.beads;
+    const close: number[] = [];
     for (let k = 0; k < reach.length; k += 1) {
-      const [i, j] = [pairs[2 * k]!, pairs[2 * k + 1]!];
-      const [a, b] = [3 * i, 3 * j];
-      const [dx, dy, dz] = [x[b]! - x[a]!, x[b + 1]! - x[a + 1]!, x[b + 2]! - x[a + 2]!];
-      const square = dx * dx + dy * dy + dz * dz;
-      const touch = reach[k]!;
-      if (square >= touch * touch) continue;
-      if (legs[k] === 0) {
-        touched[i]! |= TOUCHED.rope;
-        touched[j]! |= TOUCHED.rope;
-      }
-      const d = Math.sqrt(square);
-      const over = touch - d;
-      if (over > deepest) deepest = over;
-      const share = (held[i] === 0 && held[j] === 0 ? 0.5 : 1) * (over / (d || 1));
-      if (held[i] === 0) {
-        x[a]! -= share * dx;
-        x[a + 1]! -= share * dy;
-        x[a + 2]! -= share * dz;
-      }
-      if (held[j] === 0) {
-        x[b]! += share * dx;
-        x[b + 1]! += share * dy;
-        x[b + 2]! += share * dz;
-      }
+      const [a, b] = [3 * pairs[2 * k]!, 3 * pairs[2 * k + 1]!];
+      const dx = x[b]! - x[a]!;
+      const dy = x[b + 1]! - x[a + 1]!;
+      const dz = x[b + 2]! - x[a + 2]!;
+      const far = reach[k]! + CLOSE;
+      if (dx * dx + dy * dy + dz * dz < far * far) close.push(k);
+    }
+    this.close = Int32Array.from(close);
+    this.found = x.slice();
+    this.strayed = new Float64Array(count);
+    this.farthest = 0;
+  }
+
+  /** Parts all pairs in their order: none but the close ones can touch, and while beads have hardly moved others are not looked at. */
+  private partRopes(): number {
+    if (this.farthest >= CLOSE / 2) this.findClose();
+    const { close, reach } = this;
+    let deepest = 0;
+    for (let n = 0; n < close.length; n += 1) {
+      deepest = Math.max(deepest, this.partPair(close[n]!));
+      if (this.farthest < CLOSE / 2) continue;
+      for (let k = close[n]! + 1; k < reach.length; k += 1) deepest = Math.max(deepest, this.partPair(k));
+      break;
     }
     return deepest;
+  }
+
+  /** Pushes two beads apart where they overlap; gives by how much they did. */
+  private partPair(k: number): number {
+    const { x, held } = this.beads;
+    const i = this.pairs[2 * k]!;
+    const j = this.pairs[2 * k + 1]!;
+    const [a, b] = [3 * i, 3 * j];
+    const dx = x[b]! - x[a]!;
+    const dy = x[b + 1]! - x[a + 1]!;
+    const dz = x[b + 2]! - x[a + 2]!;
+    const square = dx * dx + dy * dy + dz * dz;
+    const touch = this.reach[k]!;
+    if (square >= touch * touch) return 0;
+    if (this.legs[k] === 0) {
+      this.touched[i]! |= TOUCHED.rope;
+      this.touched[j]! |= TOUCHED.rope;
+    }
+    const d = Math.sqrt(square);
+    const over = touch - d;
+    const share = (held[i] === 0 && held[j] === 0 ? 0.5 : 1) * (over / (d || 1));
+    if (held[i] === 0) {
+      x[a]! -= share * dx;
+      x[a + 1]! -= share * dy;
+      x[a + 2]! -= share * dz;
+      this.stray(i, over);
+    }
+    if (held[j] === 0) {
+      x[b]! += share * dx;
+      x[b + 1]! += share * dy;
+      x[b + 2]! += share * dz;
+      this.stray(j, over);
+    }
+    return over;
+  }
+
+  /** Notes that a bead was moved by no more than so much. */
+  private stray(bead: number, by: number): void {
+    const far = this.strayed[bead]! + by;
+    this.strayed[bead] = far;
+    if (far > this.farthest) this.farthest = far;
   }
 
   private partSolids(): number {
@@ -166,6 +247,7 @@ export class Contact {
         if (d >= touch) continue;
         this.touched[i]! |= TOUCHED.solid;
         if (touch - d > deepest) deepest = touch - d;
+        this.stray(i, touch - d);
         const share = touch / (d || 1);
         x[3 * i] = qx + share * (x[3 * i]! - qx);
         x[3 * i + 1] = qy + share * (x[3 * i + 1]! - qy);

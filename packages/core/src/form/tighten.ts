@@ -91,6 +91,12 @@ const SETTLE_STEPS = 900;
 const NUDGE_MOVE = 0.1;
 const NUDGED = 3;
 
+/** A bead of a section by its number: round and round on a ring, no farther than the last on an open rope. */
+function along({ from, to, closed }: Section, i: number): number {
+  if (closed) return from + ((i - from + (to - from)) % (to - from));
+  return i < from ? from : i >= to ? to - 1 : i;
+}
+
 class Tightening {
   private readonly beads: Beads;
   private readonly contact: Contact;
@@ -253,23 +259,28 @@ class Tightening {
     const next = x.slice();
     const bend = Math.min(MOST_BEND, (pull * options.stiffness * options.stiffness) / (2 * spacing * spacing));
     for (const s of beads.sections) {
-      const n = s.to - s.from;
-      const at = (i: number): number =>
-        s.closed ? s.from + ((i - s.from + n) % n) : i < s.from ? s.from : i >= s.to ? s.to - 1 : i;
       for (let i = s.from; i < s.to; i += 1) {
         if (held[i] === 1) continue;
-        const [a, b, c, d, e] = [3 * at(i - 2), 3 * at(i - 1), 3 * i, 3 * at(i + 1), 3 * at(i + 2)];
+        const [a, b, c, d, e] = [
+          3 * along(s, i - 2),
+          3 * along(s, i - 1),
+          3 * i,
+          3 * along(s, i + 1),
+          3 * along(s, i + 2),
+        ];
         const t = pull * tension[i]!;
-        const step = (k: number): number =>
-          KEPT * (x[c + k]! - p[c + k]!) +
-          t * ((x[b + k]! + x[d + k]!) / 2 - x[c + k]!) -
-          bend * (x[a + k]! - 4 * x[b + k]! + 6 * x[c + k]! - 4 * x[d + k]! + x[e + k]!);
-        const [dx, dy, dz] = [step(0), step(1), step(2)];
-        const length = Math.sqrt(dx * dx + dy * dy + dz * dz);
+        let square = 0;
+        for (let k = 0; k < 3; k += 1) {
+          const by =
+            KEPT * (x[c + k]! - p[c + k]!) +
+            t * ((x[b + k]! + x[d + k]!) / 2 - x[c + k]!) -
+            bend * (x[a + k]! - 4 * x[b + k]! + 6 * x[c + k]! - 4 * x[d + k]! + x[e + k]!);
+          next[c + k] = by;
+          square += by * by;
+        }
+        const length = Math.sqrt(square);
         const share = length > MOST_MOVE ? MOST_MOVE / length : 1;
-        next[c] = x[c]! + share * dx;
-        next[c + 1] = x[c + 1]! + share * dy;
-        next[c + 2] = x[c + 2]! + share * dz;
+        for (let k = 0; k < 3; k += 1) next[c + k] = x[c + k]! + share * next[c + k]!;
       }
     }
     [beads.p, beads.x] = [x, next];

@@ -320,6 +320,11 @@ const reelSchema = z.looseObject({
         z.looseObject({
           kind: z.literal('step'),
           step: z.number().int().min(0),
+          /** A part of what the step lays, as shares of its length. */
+          part: z
+            .tuple([z.number().min(0).max(1), z.number().min(0).max(1)])
+            .readonly()
+            .optional(),
           speed: z.number().min(FILM_SPEEDS.least).max(FILM_SPEEDS.most).optional(),
           hold: z.number().min(0).max(LONGEST_HOLD).optional(),
           silent: z.boolean().optional(),

@@ -9,7 +9,7 @@ import { ropeOf, type Figure } from '../figure/figure.js';
 import { boxOf, type Box, type Point } from '../figure/point.js';
 import { remembered } from '../ground/remembered.js';
 import { stepsOf, type Method, type Step } from '../tying/method.js';
-import { ease, type Moment } from './timeline.js';
+import { crossingsPassed, ease, passedAfter, type Moment } from './timeline.js';
 
 /** The share of the picture's width or height that what is tied fills at least, and how much nearer the camera goes for it at most. */
 export const FILLS = 0.5;
@@ -18,8 +18,9 @@ const MEANT = 0.56;
 const NEAREST = 2.2;
 /** Room about what is tied, in diameters: the arrow at its end lies within. */
 const ROOM = 1.6;
-/** Share of a step's motion in which the camera comes from the step before. */
+/** Share of a step's motion in which the camera comes from the step before: sooner where a crossing is passed by then, but never with a jerk. */
 export const COMES = 0.4;
+const COMES_SOONEST = 0.12;
 /** A wrong way: when the camera begins to go near, is near, begins to go back, is back, as shares of its time; and how much nearer it is. */
 const WRONG = { from: 0.15, near: 0.35, back: 0.75, to: 0.92, times: 1.9 } as const;
 
@@ -44,6 +45,14 @@ const both = (a: Box, b: Box): Box => [
 
 /** How large a box is drawn in a picture. */
 const scaleIn = (box: Box, { width, height }: Size): number => Math.min(width / widthOf(box), height / heightOf(box));
+
+/** What of the board the whole canvas shows round a frame: ropes run on to its edge. */
+export function shownBox([l, t, r, b]: Box, width: number, height: number): Box {
+  const share = width / height;
+  const [w, h] = [Math.max(r - l, share * (b - t)), Math.max(b - t, (r - l) / share)];
+  const [x, y] = [(l + r) / 2, (t + b) / 2];
+  return [x - w / 2, y - h / 2, x + w / 2, y + h / 2];
+}
 
 /** A part of a box, so many times nearer, about a place, within the box as far as can be. */
 function nearer(box: Box, times: number, [x, y]: Point): Box {
@@ -86,6 +95,12 @@ function lookedAt(method: Method, k: number, view: View, size: Size): Box {
   return notes.reduce<Box>((box, note) => both(box, around(note.box, 0.4)), nearer(whole, times, middleOf(tied)));
 }
 
+/** After which share of a step's way the camera has come: before its first crossing is passed. */
+const comesBy = remembered((step: Step): number => {
+  const passed = crossingsPassed(step).map((p) => ease(passedAfter(step, p.at)));
+  return Math.max(COMES_SOONEST, Math.min(COMES, ...passed));
+});
+
 /** Where the camera looks at a moment of a step that is laid: it comes from where it looked in the step before. */
 export function cameraAt(method: Method, { step = 0, before, share }: Moment, view: View, size: Size): Box {
   const box = stepCamera(method, step, view, size);
@@ -94,7 +109,7 @@ export function cameraAt(method: Method, { step = 0, before, share }: Moment, vi
   const [was, is] = [steps[before], steps[step]];
   // Another layout, or another face, is another picture: it is cut to.
   if (!was || !is || was.layout !== is.layout || viewOfStep(was, view) !== viewOfStep(is, view)) return box;
-  return betweenBoxes(stepCamera(method, before, view, size), box, ease(share / COMES));
+  return betweenBoxes(stepCamera(method, before, view, size), box, ease(Math.min(1, share / comesBy(is))));
 }
 
 /** Where the camera looks after a share of the time in which a wrong way is shown: at the whole knot, at what is wrong, at the whole again. */

@@ -85,6 +85,7 @@ function passageOf({ method, name, words, pace, tail }: Filmable, isLast: (scene
         const { filmed = {} } = step.telling;
         const caption = scene.silent === true ? '' : (scene.text ?? stepText(method, scene.step, words));
         const take = {
+          part: scene.part,
           speed: scene.speed ?? filmed.speed,
           hold: scene.hold ?? filmed.hold,
           // A reel says by a scene of its own that a step is shown once more.

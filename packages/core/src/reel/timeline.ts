@@ -4,6 +4,7 @@
  */
 import { PACES, type Pace } from './pace.js';
 import { curveOf, atLength, lengthTo } from '../figure/curve.js';
+import type { Passage } from '../figure/crossings.js';
 import { ropeOf, type Rope } from '../figure/figure.js';
 import { playedAt, type PlayedPiece } from '../footage/played.js';
 import type { FormSide } from '../form/on-its-way.js';
@@ -18,7 +19,7 @@ import {
   type Method,
   type Step,
 } from '../tying/method.js';
-import type { LookSide, SceneCallout, Voice } from '../tying/reels.js';
+import type { LookSide, PartOfStep, SceneCallout, Voice } from '../tying/reels.js';
 import type { Vocabulary } from '../words/vocabulary.js';
 
 /** Comfortable reading of captions, in characters a second; the usual subtitling guidance lies between 12 and 20. */
@@ -51,8 +52,8 @@ const LOOKED_OVER = 0.7;
 
 /** What is filmed in a scene. */
 export type Shot =
-  /** The stretch of a step is laid; or laid again, slower, to be seen once more. */
-  | { readonly kind: 'lay'; readonly again?: true }
+  /** The stretch of a step is laid, or a part of it; or laid again, slower, to be seen once more. */
+  | { readonly kind: 'lay'; readonly again?: true; readonly part?: PartOfStep | undefined }
   /** The knot, laid before, is laid anew: as it is drawn from here on. */
   | { readonly kind: 'relay' }
   /** The knot is drawn tight from one share of the way to another; `pulled` shows which parts are pulled. */
@@ -110,21 +111,25 @@ export interface Timeline {
   readonly duration: number;
 }
 
-/** How much rope a step lays, in diameters. */
-export function lengthLaid({ of, stretch }: Step): number {
+const WHOLE: PartOfStep = [0, 1];
+
+/** How much rope a step lays, or a part of it, in diameters. */
+export function lengthLaid({ of, stretch }: Step, [from, to] = WHOLE): number {
   if (!stretch) return 0;
   const curve = curveOf(ropeOf(of.figure, stretch.rope) as Rope);
-  return Math.abs(lengthTo(curve, stretch.to) - lengthTo(curve, stretch.from));
+  return (to - from) * Math.abs(lengthTo(curve, stretch.to) - lengthTo(curve, stretch.from));
 }
 
-/** How many crossings a step passes; one of a rope with itself counts once, when the second of its two strands is laid. */
-export function crossingsPassed({ of, stretch }: Step): number {
-  if (!stretch) return 0;
+/** The crossings that a step passes, or a part of it; one of a rope with itself once, when the second of its two strands is laid. */
+export function crossingsPassed(step: Step, part = WHOLE): readonly Passage[] {
+  const { of, stretch } = step;
+  if (!stretch) return [];
   const extents = extentsAt(of, stretch.index, stretch.to);
   const way = wayOf(of.leaders[stretch.leader]);
+  const laid = { ...stretch, from: placeOn(step, part[0]), to: placeOn(step, part[1]) };
   return laidPassages(of.figure, extents, stretch.rope).filter(
-    (p) => liesIn(stretch, p.at) && (p.other.strand !== stretch.rope || (p.other.at - p.at) * way < 0),
-  ).length;
+    (p) => liesIn(laid, p.at) && (p.other.strand !== stretch.rope || (p.other.at - p.at) * way < 0),
+  );
 }
 
 /** What is filmed of each step that draws the knot tight: dressing comes first, setting ends it; each kind shares what is its own. */
@@ -153,6 +158,8 @@ export type Timed = readonly [shot: Shot, moves: number, rests: number];
 
 /** How a step is filmed at a time and a place: what it says there, at what pace, and whether the demonstration ends with it. */
 export interface Take extends Filmed {
+  /** The part of it that is shown; absent: all. */
+  readonly part?: PartOfStep | undefined;
   /** Seconds that it takes to read or to say what is said there. */
   readonly reading: number;
   readonly pace: Pace;
@@ -162,7 +169,7 @@ export interface Take extends Filmed {
 /** The shots of each step of a method, in time. */
 export function shotsOf(method: Method): (step: Step, take: Take) => readonly Timed[] {
   const tightenings = tighteningShots(stepsOf(method));
-  return (step, { reading, pace, isLast, speed = 1, hold = 0, again = false }) => {
+  return (step, { part, reading, pace, isLast, speed = 1, hold = 0, again = false }) => {
     const swift = PACES[pace] / PACES.normal;
     const rest = (moves: number): number => Math.max(isLast ? LAST_REST : LEAST_REST, reading - moves) + hold;
     const tight = tightenings.get(step.index);
@@ -182,13 +189,12 @@ export function shotsOf(method: Method): (step: Step, take: Take) => readonly Ti
     if (tight) return [[tight, tightened, rest(tightened)]];
     const relaying = RELAYING / (swift * speed);
     const relaid: readonly Timed[] =
-      step.layout > 0 && step.place === 0 ? [[{ kind: 'relay' }, relaying, RELAID_REST]] : [];
-    const followed = crossingsPassed(step) / (CROSSINGS * swift);
-    const moves = Math.max(LEAST_LAYING, lengthLaid(step) / PACES[pace], followed) / speed;
-    const once: Timed = [{ kind: 'lay' }, moves, rest(moves)];
-    return again
-      ? [...relaid, once, [{ kind: 'lay', again: true }, moves / AGAIN, LEAST_REST + hold]]
-      : [...relaid, once];
+      step.layout > 0 && step.place === 0 && (part?.[0] ?? 0) === 0 ? [[{ kind: 'relay' }, relaying, RELAID_REST]] : [];
+    const followed = crossingsPassed(step, part).length / (CROSSINGS * swift);
+    const moves = Math.max(LEAST_LAYING, lengthLaid(step, part) / PACES[pace], followed) / speed;
+    const lay = { kind: 'lay', ...(part ? { part } : {}) } as const;
+    const once: Timed = [lay, moves, rest(moves)];
+    return again ? [...relaid, once, [{ ...lay, again: true }, moves / AGAIN, LEAST_REST + hold]] : [...relaid, once];
   };
 }
 
@@ -295,20 +301,36 @@ export interface Moment {
 /** Slow in, slow out. */
 export const ease = (t: number): number => t * t * (3 - 2 * t);
 
-/** The trail position that a leader has reached on a stretch after a share of its time. */
-export function reachedAt({ of, stretch }: Step, t: number): number {
+/** The trail position that lies a share of its length along what a step lays; of one that lays nothing, 0. */
+export function placeOn({ of, stretch }: Step, share: number): number {
   if (!stretch) return 0;
-  if (t >= 1) return stretch.to;
+  if (share <= 0) return stretch.from;
+  if (share >= 1) return stretch.to;
   const curve = curveOf(ropeOf(of.figure, stretch.rope) as Rope);
   const [a, b] = [lengthTo(curve, stretch.from), lengthTo(curve, stretch.to)];
-  return atLength(curve, a + (b - a) * ease(t));
+  return atLength(curve, a + (b - a) * share);
+}
+
+/** The trail position that a leader has reached on a stretch, or on a part of it, after a share of its time. */
+export const reachedAt = (step: Step, t: number, [from, to] = WHOLE): number =>
+  placeOn(step, t >= 1 ? to : from + (to - from) * ease(t));
+
+/** After which share of its motion a step, or a part of it, passes a place of the rope that it lays: the inverse of `reachedAt`. */
+export function passedAfter({ of, stretch }: Step, at: number, [from, to] = WHOLE): number {
+  if (!stretch) return 0;
+  const curve = curveOf(ropeOf(of.figure, stretch.rope) as Rope);
+  const [a, b] = [lengthTo(curve, stretch.from), lengthTo(curve, stretch.to)];
+  const share = ((lengthTo(curve, at) - a) / (b - a || 1) - from) / (to - from);
+  // The inverse of `ease`.
+  return 0.5 - Math.sin(Math.asin(1 - 2 * Math.min(1, Math.max(0, share))) / 3);
 }
 
 /** Where its leader, or its film, has come to in a shot after a share of its motion. */
 function shownAt(shot: Shot, step: Step | undefined, share: number, seconds: number): number {
   if (shot.kind === 'film') return playedAt(shot.pieces, seconds);
   if (!step) return 0;
-  return shot.kind === 'relay' ? (step.stretch?.from ?? 0) : reachedAt(step, share);
+  if (shot.kind === 'relay') return step.stretch?.from ?? 0;
+  return reachedAt(step, share, shot.kind === 'lay' ? shot.part : undefined);
 }
 
 /** What is shown at a time in seconds; before the start and past the end, the first and last moment. */

@@ -12,6 +12,8 @@ export interface WatchLimits {
   readonly reading: number;
   /** Crossings passed a second. */
   readonly crossings: number;
+  /** Words spoken a minute. */
+  readonly speaking: number;
 }
 
 /** How a passage comes over. */
@@ -25,7 +27,11 @@ export interface StepPace {
   readonly reading: number;
   /** Crossings that its leader passes, a second of its motion; nothing where nothing is laid. */
   readonly crossings: number;
+  /** Words a minute at which it is spoken over; nothing where nobody speaks. */
+  readonly speaking: number;
 }
+
+const wordsOf = (text: string): number => text.split(/\s+/).filter((w) => w !== '').length;
 
 /** How each passage of a demonstration comes over. */
 export function paceOf(method: Method, timeline: Timeline): readonly StepPace[] {
@@ -33,8 +39,9 @@ export function paceOf(method: Method, timeline: Timeline): readonly StepPace[] 
   return chaptersOf(timeline).map(({ part, step, start, end, caption }): StepPace => {
     const scene = timeline.scenes.find((s) => s.part === part && s.shot.kind === 'lay');
     const shown = step === undefined ? undefined : steps[step];
-    const passed = shown && scene ? crossingsPassed(shown) : 0;
+    const passed = shown && scene?.shot.kind === 'lay' ? crossingsPassed(shown, scene.shot.part).length : 0;
     const moves = scene ? scene.laid - scene.start : 0;
+    const voice = timeline.scenes.find((s) => s.part === part && s.voice)?.voice;
     return {
       part,
       step,
@@ -42,6 +49,7 @@ export function paceOf(method: Method, timeline: Timeline): readonly StepPace[] 
       end,
       reading: end > start ? caption.trim().length / (end - start) : 0,
       crossings: passed > 0 && moves > 0 ? passed / moves : 0,
+      speaking: voice ? (60 * wordsOf(caption)) / (voice.to - voice.from) : 0,
     };
   });
 }
@@ -50,10 +58,22 @@ export function paceOf(method: Method, timeline: Timeline): readonly StepPace[] 
 export interface TooQuick {
   readonly part: number;
   readonly step?: number | undefined;
-  readonly what: 'reading' | 'crossings';
+  readonly what: 'reading' | 'crossings' | 'speaking';
   readonly value: number;
   readonly most: number;
   readonly mend?: Filmed | undefined;
+}
+
+/** What goes by too quickly, in a sentence. */
+export function sayTooQuick({ what, value, most }: TooQuick): string {
+  switch (what) {
+    case 'reading':
+      return `It is read at ${value.toFixed(0)} characters a second; ${most} are the house’s most.`;
+    case 'speaking':
+      return `It is spoken at ${value.toFixed(0)} words a minute; ${most} are the house’s most.`;
+    case 'crossings':
+      return `It passes ${value.toFixed(1)} crossings a second; ${most} are the house’s most.`;
+  }
 }
 
 /** What passes a limit by less than this share is not told from it. */
@@ -100,6 +120,9 @@ export function tooQuick(
         ...(hold <= LONGEST_HOLD ? { mend: { ...filmed, hold } } : {}),
       });
     }
+    // What was spoken too quickly is spoken anew: no other time makes it slower.
+    if (isTooQuick(p.speaking, limits.speaking))
+      found.push({ part: p.part, step: p.step, what: 'speaking', value: p.speaking, most: limits.speaking });
     return found;
   });
 }

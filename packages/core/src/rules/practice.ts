@@ -207,6 +207,15 @@ export const RULES: readonly Rule[] = [
     unit: 'crossings a second',
     bySchool: { workshop: 2, marine: 2, rescue: 1, camp: 2 },
   },
+  {
+    id: 'voice-pace',
+    kind: 'number',
+    title: 'Quickest speaking over a demonstration',
+    least: 90,
+    most: 220,
+    unit: 'words a minute',
+    bySchool: { workshop: 160, marine: 160, rescue: 140, camp: 150 },
+  },
 ];
 
 export const ruleOf = (id: string): Rule | undefined => RULES.find((r) => r.id === id);

@@ -3,7 +3,7 @@
  */
 import type { Exhibit } from '../dressing/shown.js';
 import { acrossFigures } from '../figure/across.js';
-import { curveOf, nearestOn, pointAt } from '../figure/curve.js';
+import { curveOf, lengthTo, nearestOn, pointAt } from '../figure/curve.js';
 import { lastAt, ropeOf, type Figure, type Rope } from '../figure/figure.js';
 import { mapPosition, type Mapping } from '../figure/mapping.js';
 import { distance } from '../figure/point.js';
@@ -96,7 +96,28 @@ export function carrySteps(before: Method, after: Method): Method {
   return carryReels(before, films, steps);
 }
 
-/** The reels of a method after it was changed: a step that was split is shown in both its parts, one that is gone is left out. */
+/** A scene of a part of a step, once the step has become others: of each it shows what it showed of it before. */
+function carryPart(was: Step, become: readonly Step[], scene: Extract<ReelScene, { kind: 'step' }>): ReelScene[] {
+  const { part = [0, 1], ...rest } = scene;
+  const [only] = become;
+  // A step that stays one step keeps its parts, however it is drawn now.
+  if (become.length === 1 && only) return [{ ...scene, step: only.index }];
+  const shareAt = (at: number): number => {
+    if (!was.stretch) return 0;
+    const curve = curveOf(ropeOf(was.of.figure, was.stretch.rope) as Rope);
+    const [a, b] = [lengthTo(curve, was.stretch.from), lengthTo(curve, was.stretch.to)];
+    return (lengthTo(curve, at) - a) / (b - a);
+  };
+  return become.flatMap(({ index, stretch }): ReelScene[] => {
+    if (!stretch) return [];
+    const [from, to] = [shareAt(stretch.from), shareAt(stretch.to)];
+    const within = (v: number): number => Math.min(1, Math.max(0, (v - from) / (to - from)));
+    const [first, last] = [within(part[0]), within(part[1])];
+    if (last - first < REELS.part) return [];
+    return [{ ...rest, step: index, ...(first > 0 || last < 1 ? { part: [first, last] as const } : {}) }];
+  });
+}
+
 /** Places nearer than this are the same, in diameters. */
 const SAME_PLACE = 0.02;
 
@@ -124,6 +145,7 @@ function carryCallouts(before: Figure, method: Method, scene: ReelScene): ReelSc
   return carried.length > 0 ? { ...rest, callouts: carried } : rest;
 }
 
+/** The reels of a method after it was changed: a step that was split is shown in both its parts, one that is gone is left out. */
 function carryReels(before: Method, after: Method, steps: readonly (readonly number[])[]): Method {
   if (!before.reels) return after;
   const wrongWays = (method: Method): readonly Exhibit[] => finishedLayout(method).exhibits ?? [];
@@ -131,7 +153,16 @@ function carryReels(before: Method, after: Method, steps: readonly (readonly num
   const wrongNow = (i: number): number =>
     old.length === now.length ? i : now.findIndex((e) => e.becomes === old[i]?.becomes);
   const carried = (scene: ReelScene): readonly ReelScene[] => {
-    if (scene.kind === 'step') return (steps[scene.step] ?? []).map((step) => ({ ...scene, step }));
+    if (scene.kind === 'step') {
+      const become = steps[scene.step] ?? [];
+      return scene.part
+        ? carryPart(
+            stepsOf(before)[scene.step] as Step,
+            become.map((i) => stepsOf(after)[i] as Step),
+            scene,
+          )
+        : become.map((step) => ({ ...scene, step }));
+    }
     if (scene.kind === 'card') {
       const { step: was, ...card } = scene;
       const step = was === undefined ? undefined : steps[was]?.at(-1);

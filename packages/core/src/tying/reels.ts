@@ -21,6 +21,7 @@ export const REELS = {
   callout: 60,
   shortest: 0.5,
   longest: 60,
+  part: 0.05,
 } as const;
 
 /** For a screen, a square, and a telephone that is held upright. */
@@ -63,12 +64,17 @@ interface AnyScene {
   readonly voice?: Voice | undefined;
 }
 
+/** A part of what a step lays, from one share of its length to another. */
+export type PartOfStep = readonly [from: number, to: number];
+
 export type ReelScene = AnyScene &
   (
     | ({
         readonly kind: 'step';
         /** Index among all steps of the method. */
         readonly step: number;
+        /** What of its stretch is shown; absent: all of it. */
+        readonly part?: PartOfStep | undefined;
         /** So many times as quick as the rest; absent: as the step is filmed. */
         readonly speed?: number | undefined;
         /** Seconds of rest after it; absent: as the step is filmed. */
@@ -186,6 +192,25 @@ function calloutTrouble(method: Method, scene: ReelScene, place: string): Refusa
     : undefined;
 }
 
+/** What is wrong with the part of a step that a scene shows, if anything. */
+function partTrouble(
+  method: Method,
+  { part, step }: Extract<ReelScene, { kind: 'step' }>,
+  place: string,
+): Refusal | undefined {
+  if (!part) return undefined;
+  const [from, to] = part;
+  if (!stepsOf(method)[step]?.stretch)
+    return refuse(place, `Step ${step + 1} lays no rope, so that there is no part of it.`, 'Show all of it.');
+  return from >= 0 && to <= 1 && to - from >= REELS.part - 1e-9
+    ? undefined
+    : refuse(
+        place,
+        `It shows a part of its step from ${from} to ${to} of its length.`,
+        `Show a part from 0 to 1, ${REELS.part} long at least.`,
+      );
+}
+
 /** What is wrong with a scene of a method, if anything. */
 function sceneTrouble(method: Method, scene: ReelScene, place: string): Refusal | undefined {
   const { voice } = scene;
@@ -200,7 +225,9 @@ function sceneTrouble(method: Method, scene: ReelScene, place: string): Refusal 
       `A voice lasts ${REELS.longest} seconds at most: say less, or make two scenes of it.`,
     );
   switch (scene.kind) {
-    case 'step':
+    case 'step': {
+      const part = partTrouble(method, scene, place);
+      if (part) return part;
       return within(scene.speed, FILM_SPEEDS.least, FILM_SPEEDS.most) && within(scene.hold, 0, LONGEST_HOLD)
         ? calloutTrouble(method, scene, place)
         : refuse(
@@ -208,6 +235,7 @@ function sceneTrouble(method: Method, scene: ReelScene, place: string): Refusal 
             'Its speed or its rest is out of bounds.',
             `Film it from ${FILM_SPEEDS.least} to ${FILM_SPEEDS.most} times as quick, with ${LONGEST_HOLD} seconds of rest at most.`,
           );
+    }
     case 'wrong':
       if (!(finishedLayout(method).exhibits ?? [])[scene.exhibit])
         return refuse(place, 'There is no such wrong way.', 'Show it to learners first, in Proof.');

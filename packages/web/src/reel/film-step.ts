@@ -6,7 +6,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatSliderModule } from '@angular/material/slider';
 import { MatSlideToggleModule } from '@angular/material/slide-toggle';
 import { FILM_SPEEDS, LONGEST_HOLD, type Filmed, type Step } from '@foxtrail/core';
-import type { TooQuick } from '@foxtrail/core/reel';
+import { sayOutOfSight, sayTooQuick, type OutOfSight, type TooQuick } from '@foxtrail/core/reel';
 
 const SPEEDS: readonly number[] = [FILM_SPEEDS.least, 0.5, 0.75, 1, 1.5, 2, 3, FILM_SPEEDS.most];
 
@@ -57,18 +57,26 @@ export interface FilmChange {
     }
     @for (q of quick(); track q.part + q.what) {
       <p class="quick" role="status">
-        <strong>Step {{ q.part + 1 }}</strong>
-        @if (q.what === 'reading') {
-          is read at {{ q.value.toFixed(0) }} characters a second; {{ q.most }} are the house’s most.
-        } @else {
-          passes {{ q.value.toFixed(1) }} crossings a second; {{ q.most }} are the house’s most.
-        }
+        <strong>Step {{ q.part + 1 }}.</strong>
+        {{ sayTooQuick(q) }}
         @if (q.mend && mayWrite()) {
           <button mat-stroked-button type="button" (click)="film.emit({ step: q.part, filmed: q.mend })">
             {{ q.what === 'reading' ? 'Hold it longer' : 'Slow it down' }}
           </button>
         } @else if (!q.mend) {
           It has too much in it: split it in Draft.
+        }
+      </p>
+    }
+    @for (u of unseen(); track u.time) {
+      <p class="quick" role="status">
+        <strong>Step {{ (u.step ?? 0) + 1 }}.</strong>
+        {{ sayOutOfSight(u) }}
+        <button mat-stroked-button type="button" (click)="goTo.emit(u.time)">Look at it</button>
+        @if (mayWrite()) {
+          <button mat-stroked-button type="button" (click)="whole.emit(u.step ?? 0)">
+            Show the whole figure in it
+          </button>
         }
       </p>
     }
@@ -108,8 +116,16 @@ export interface FilmChange {
 export class FilmStep {
   readonly step = input.required<Step>();
   readonly quick = input.required<readonly TooQuick[]>();
+  /** The crossings that are not seen when they matter. */
+  readonly unseen = input<readonly OutOfSight[]>([]);
   readonly mayWrite = input.required<boolean>();
   readonly film = output<FilmChange>();
+  /** The whole figure is to be shown in a step, by its index. */
+  readonly whole = output<number>();
+  /** A time of the demonstration, in seconds. */
+  readonly goTo = output<number>();
+  protected readonly sayTooQuick = sayTooQuick;
+  protected readonly sayOutOfSight = sayOutOfSight;
   protected readonly speeds = SPEEDS;
   protected readonly longest = LONGEST_HOLD;
   protected readonly filmed = computed((): Filmed => this.step().telling.filmed ?? {});

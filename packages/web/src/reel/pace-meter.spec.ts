@@ -2,13 +2,14 @@ import { TestBed } from '@angular/core/testing';
 import type { StepPace } from '@foxtrail/core/reel';
 import { PaceMeter } from './pace-meter';
 
-const pace = (step: number, crossings: number, reading: number): StepPace => ({
+const pace = (step: number, crossings: number, reading: number, speaking = 0): StepPace => ({
   part: step,
   step,
   start: 3 * step,
   end: 3 * step + 3,
   crossings,
   reading,
+  speaking,
 });
 
 describe('The pace meter', () => {
@@ -24,7 +25,7 @@ describe('The pace meter', () => {
     page.style.setProperty('--plum', '#7c2752');
     document.body.append(page);
     fixture.componentRef.setInput('paces', [pace(0, 1, 10), pace(1, 4, 12), pace(2, 0, 30)]);
-    fixture.componentRef.setInput('limits', { crossings: 2, reading: 17 });
+    fixture.componentRef.setInput('limits', { crossings: 2, reading: 17, speaking: 160 });
     await fixture.whenStable();
     expect(page.querySelector('summary')?.textContent).toContain('2 steps are quicker');
     expect(page.querySelector('svg')).toBeNull();

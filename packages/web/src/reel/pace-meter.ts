@@ -17,12 +17,23 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
+import { capital } from '@foxtrail/core';
 import { isTooQuick, type StepPace, type WatchLimits } from '@foxtrail/core/reel';
 import type { PlotlyCharts } from 'plotly.js-basic-dist-min';
 import { Theme } from '../data/theme';
 
 /** The charts’ library writes its own rules into the style of this name; made beforehand, with the page’s nonce, it may. */
 const STYLE = 'plotly.js-style-global';
+
+const MEASURED = ['crossings', 'reading', 'speaking'] as const;
+type Measured = (typeof MEASURED)[number];
+const UNITS: Readonly<Record<Measured, string>> = {
+  crossings: 'crossings a second',
+  reading: 'characters a second',
+  speaking: 'words spoken a minute',
+};
+const AXES = ['', '2', '3'] as const;
+type Axis = (typeof AXES)[number];
 
 @Component({
   selector: 'ft-pace-meter',
@@ -47,14 +58,16 @@ const STYLE = 'plotly.js-style-global';
         </caption>
         <tr>
           <th scope="col">Step</th>
-          <th scope="col">Crossings a second, at most {{ limits().crossings }}</th>
-          <th scope="col">Characters a second, at most {{ limits().reading }}</th>
+          @for (what of measured(); track what) {
+            <th scope="col">{{ named(what) }}, at most {{ limits()[what] }}</th>
+          }
         </tr>
         @for (p of paces(); track p.part) {
           <tr>
             <th scope="row">{{ p.part + 1 }}</th>
-            <td>{{ p.crossings.toFixed(1) }}</td>
-            <td>{{ p.reading.toFixed(0) }}</td>
+            @for (what of measured(); track what) {
+              <td>{{ p[what].toFixed(what === 'crossings' ? 1 : 0) }}</td>
+            }
           </tr>
         }
       </table>
@@ -92,6 +105,11 @@ export class PaceMeter {
   readonly of = input<'Step' | 'Scene'>('Step');
   /** The beginning of a step, in seconds. */
   readonly goTo = output<number>();
+  /** Speaking is measured where somebody speaks. */
+  protected readonly measured = computed(() =>
+    MEASURED.filter((what) => what !== 'speaking' || this.paces().some((p) => p.speaking > 0)),
+  );
+  protected readonly named = (what: Measured): string => capital(UNITS[what]);
   protected readonly open = signal(false);
   protected readonly failed = signal(false);
   private readonly chart = viewChild.required<ElementRef<HTMLElement>>('chart');
@@ -100,10 +118,7 @@ export class PaceMeter {
   private plotly: PlotlyCharts | undefined;
 
   protected readonly over = computed(
-    () =>
-      this.paces().filter(
-        (p) => isTooQuick(p.crossings, this.limits().crossings) || isTooQuick(p.reading, this.limits().reading),
-      ).length,
+    () => this.paces().filter((p) => MEASURED.some((what) => isTooQuick(p[what], this.limits()[what]))).length,
   );
 
   constructor() {
@@ -134,6 +149,7 @@ export class PaceMeter {
       return;
     }
     const [paces, limits] = [this.paces(), this.limits()];
+    const measured = this.measured();
     const style = getComputedStyle(element);
     // The page’s colours depend on its theme: what they come to is asked of an element that has them.
     const probe = element.parentElement!.appendChild(document.createElement('span'));
@@ -143,16 +159,16 @@ export class PaceMeter {
     };
     const [ink, line, good, bad] = [colour('--ink'), colour('--line'), colour('--moss'), colour('--plum')];
     probe.remove();
-    const bars = (what: 'crossings' | 'reading', axis: '' | '2') => ({
+    const bars = (what: Measured, axis: Axis) => ({
       type: 'bar',
       x: paces.map((p) => p.part + 1),
       y: paces.map((p) => p[what]),
       xaxis: `x${axis}`,
       yaxis: `y${axis}`,
       marker: { color: paces.map((p) => (isTooQuick(p[what], limits[what]) ? bad : good)) },
-      hovertemplate: `${this.of()} %{x}: %{y:.1f} ${what === 'crossings' ? 'crossings' : 'characters'} a second<extra></extra>`,
+      hovertemplate: `${this.of()} %{x}: %{y:.1f} ${UNITS[what]}<extra></extra>`,
     });
-    const most = (what: 'crossings' | 'reading', axis: '' | '2') => ({
+    const most = (what: Measured, axis: Axis) => ({
       type: 'line',
       xref: `x${axis} domain`,
       yref: `y${axis}`,
@@ -168,8 +184,8 @@ export class PaceMeter {
       fixedrange: true,
       color: ink,
     };
-    const rate = (what: 'crossings' | 'reading', text: string) => ({
-      title: { text },
+    const rate = (what: Measured) => ({
+      title: { text: capital(UNITS[what]) },
       range: [0, 1.15 * Math.max(limits[what], ...paces.map((p) => p[what]))],
       fixedrange: true,
       color: ink,
@@ -177,14 +193,16 @@ export class PaceMeter {
     });
     const drawn = await this.plotly.react(
       element,
-      [bars('crossings', ''), bars('reading', '2')],
+      measured.map((what, i) => bars(what, AXES[i]!)),
       {
-        grid: { rows: 1, columns: 2, pattern: 'independent', xgap: 0.14 },
-        xaxis: step,
-        xaxis2: step,
-        yaxis: rate('crossings', 'Crossings a second'),
-        yaxis2: rate('reading', 'Characters a second'),
-        shapes: [most('crossings', ''), most('reading', '2')],
+        grid: { rows: 1, columns: measured.length, pattern: 'independent', xgap: measured.length > 2 ? 0.24 : 0.14 },
+        ...Object.fromEntries(
+          measured.flatMap((what, i) => [
+            [`xaxis${AXES[i]}`, step],
+            [`yaxis${AXES[i]}`, rate(what)],
+          ]),
+        ),
+        shapes: measured.map((what, i) => most(what, AXES[i]!)),
         showlegend: false,
         margin: { l: 56, r: 12, t: 12, b: 44 },
         paper_bgcolor: 'transparent',

@@ -60,14 +60,6 @@ export function fit(ctx: Context, box: Box, width: number, height: number, [left
   ctx.setTransform(scale, 0, 0, scale, left + move[0], top + move[1]);
 }
 
-/** What of the board the whole canvas shows round a frame: ropes run on to its edge. */
-export function shownBox([l, t, r, b]: Box, width: number, height: number): Box {
-  const share = width / height;
-  const [w, h] = [Math.max(r - l, share * (b - t)), Math.max(b - t, (r - l) / share)];
-  const [x, y] = [(l + r) / 2, (t + b) / 2];
-  return [x - w / 2, y - h / 2, x + w / 2, y + h / 2];
-}
-
 /** Paints a drawing, its box fitted into so much of the canvas; what lies outside of the box is painted too. */
 export function paintDrawing(
   ctx: Context,

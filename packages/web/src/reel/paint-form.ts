@@ -27,8 +27,9 @@ import {
   type Moment,
   type Pose,
   type Tightening,
+  shownBox,
 } from '@foxtrail/core/reel';
-import { type Context, fit, paintLetters, paintMark, shownBox } from './paint-drawing';
+import { type Context, fit, paintLetters, paintMark } from './paint-drawing';
 import { paintPointed } from './paint-pointed';
 import type { Scene } from './scene';
 

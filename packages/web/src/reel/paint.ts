@@ -36,10 +36,11 @@ import {
   wrongCamera,
   type Moment,
   type Shot,
+  shownBox,
 } from '@foxtrail/core/reel';
-import { type Context, CAPTION_FONT, lettered, paintDrawing, shownBox, wrap } from './paint-drawing';
+import { type Context, CAPTION_FONT, lettered, paintDrawing, wrap } from './paint-drawing';
 import { paintCard, paintCautions, type Picture } from './paint-card';
-import { paintBack, paintTrail, roomsOf, stepLaid } from './paint-beside';
+import { paintBack, paintTrail, roomsOf, stepLaid, type Room } from './paint-beside';
 import { paintFilm } from './paint-film';
 import { paintForm, posedAt } from './paint-form';
 import { paintPointed } from './paint-pointed';
@@ -165,6 +166,10 @@ function pictureOf(scene: Scene, pictured: number | undefined): Picture | undefi
 /** Where the picture ends and its caption begins; what is shown without words has the whole picture. */
 const aboveCaption = ({ captioned }: Scene, { caption }: Moment, height: number): number =>
   caption !== '' && captioned !== false ? height * (1 - CAPTION_SHARE) : height;
+
+/** What of a picture a step has that is tied with words beneath. */
+export const stepRoom = (scene: Scene, width: number, height: number): Room =>
+  roomsOf(scene, width, scene.captioned === false ? height : height * (1 - CAPTION_SHARE)).step;
 
 /** How a step is seen: what of the picture it has, and what of the board is in it. */
 function stepSeen(

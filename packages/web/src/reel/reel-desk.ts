@@ -37,7 +37,9 @@ import {
   lastingFor,
   measurable,
   momentAt,
+  outOfSight,
   paceOf,
+  splitScene,
   spokenOver,
   tooQuick,
   warnsAt,
@@ -52,6 +54,7 @@ import { FormingService } from '../data/forming';
 import { Theme } from '../data/theme';
 import { BenchStore } from '../knot/bench-store';
 import type { FilmChange } from './film-step';
+import { stepRoom } from './paint';
 import type { Scene } from './scene';
 import type { Insertion } from './scene-editor';
 import { BENEATH_VOICE } from './film-sound';
@@ -178,6 +181,8 @@ export class ReelDesk {
       ? { strand: stretch.rope, at: (stretch.from + stretch.to) / 2 }
       : { strand: rope?.id ?? '', at: rope ? lastAt(rope) / 2 : 0 };
   });
+  /** Why the scene that is shown was not cut in two here, where that was asked. */
+  readonly notCut = signal<string | undefined>(undefined);
   /** Which of the callouts is put where the picture is pressed. */
   readonly placing = signal<number | undefined>(undefined);
   /** What may be put in after the scene that is shown. */
@@ -226,6 +231,7 @@ export class ReelDesk {
   readonly limits = computed(() => ({
     reading: numberOf(this.store.practice(), 'caption-speed'),
     crossings: numberOf(this.store.practice(), 'film-pace'),
+    speaking: numberOf(this.store.practice(), 'voice-pace'),
   }));
   readonly quick = computed(() =>
     tooQuick(this.method(), this.timeline(), this.limits(), ({ part }) => {
@@ -233,6 +239,11 @@ export class ReelDesk {
       return scene?.kind === 'step' && (scene.speed ?? scene.hold) !== undefined ? scene : undefined;
     }),
   );
+  /** The crossings that are not seen when they matter, in the picture as large as it is. */
+  readonly unseen = computed(() => {
+    const { width, height } = this.size();
+    return outOfSight(this.method(), this.timeline(), this.view(), stepRoom(this.scene(), width, height));
+  });
   readonly paced = computed(() => paceOf(this.method(), this.timeline()));
   /** The step that is shown. */
   readonly step = computed(() => stepsOf(this.method())[this.moment()?.step ?? 0]);
@@ -301,6 +312,12 @@ export class ReelDesk {
       this.sceneAt();
       this.reelAt();
       this.placing.set(undefined);
+    });
+    // Elsewhere a scene may be cut.
+    effect(() => {
+      this.time();
+      this.reel();
+      this.notCut.set(undefined);
     });
     effect(() => {
       const setting = this.toSet();
@@ -463,6 +480,22 @@ export class ReelDesk {
     if (chapter) this.time.set(chapter.start);
   }
 
+  /** Cuts the scene that is shown in two, where it is shown; the second of them is shown then. */
+  cutScene(): void {
+    const reel = this.reel();
+    if (!reel) return;
+    const of = { method: this.method(), words: this.store.vocabulary() };
+    const done = splitScene(of, reel, this.timeline(), this.sceneAt(), this.time());
+    if (!done.ok) {
+      this.notCut.set(`${done.reason} ${done.remedy}`);
+      return;
+    }
+    const second = this.sceneAt() + 1;
+    this.change(done.value);
+    const chapter = this.chapters()[second];
+    if (chapter) this.time.set(chapter.start + 0.01);
+  }
+
   repeatScene(at: number): void {
     const scene = this.reel()?.scenes[at];
     const reel = this.reel();
@@ -497,6 +530,15 @@ export class ReelDesk {
         { kind: 'tell', index: step.place, telling: { filmed } },
         { layout: step.layout, group: `film-${index}` },
       ),
+    );
+  }
+
+  /** A step is drawn whole, no nearer than that. */
+  showWhole(index: number): void {
+    const step = stepsOf(this.method())[index];
+    if (!step) return;
+    this.staying(() =>
+      this.store.edit({ kind: 'tell', index: step.place, telling: { closeUp: undefined } }, { layout: step.layout }),
     );
   }
 

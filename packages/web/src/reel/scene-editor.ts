@@ -20,7 +20,7 @@ import {
   type ReelScene,
 } from '@foxtrail/core';
 import { playedOf, type Footage } from '@foxtrail/core/footage';
-import type { TooQuick } from '@foxtrail/core/reel';
+import { sayOutOfSight, sayTooQuick, type OutOfSight, type TooQuick } from '@foxtrail/core/reel';
 
 /** What may be put in after a scene. */
 export interface Insertion {
@@ -85,12 +85,21 @@ export class SceneEditor {
   /** What its words say that its picture does not show. */
   readonly untrue = input<readonly Contradiction[]>([]);
   readonly quick = input.required<readonly TooQuick[]>();
+  /** The crossings of all scenes that are not seen when they matter. */
+  readonly unseen = input<readonly OutOfSight[]>([]);
+  /** Why it was not cut in two where it is shown, where that was asked. */
+  readonly notCut = input<string>();
   readonly mayWrite = input.required<boolean>();
   readonly changed = output<ReelScene>();
   readonly lasting = output<number>();
   readonly put = output<ReelScene>();
   readonly moved = output<1 | -1>();
   readonly repeat = output();
+  readonly cut = output();
+  /** The whole figure is to be shown in its step. */
+  readonly whole = output();
+  /** A time of the demonstration, in seconds. */
+  readonly goTo = output<number>();
   readonly remove = output();
 
   protected readonly speeds = FILM_SPEEDS;
@@ -99,8 +108,14 @@ export class SceneEditor {
   protected readonly longest = LONGEST_HOLD;
   protected readonly heading = computed(() => {
     const scene = this.scene();
-    return scene.kind === 'step' ? `Step ${scene.step + 1}` : NAMES[scene.kind];
+    if (scene.kind !== 'step') return NAMES[scene.kind];
+    const [from, to] = scene.part ?? [0, 1];
+    const part = scene.part ? `, ${Math.round(100 * from)} to ${Math.round(100 * to)} % of it` : '';
+    return `Step ${scene.step + 1}${part}`;
   });
+  protected readonly sayTooQuick = sayTooQuick;
+  protected readonly sayOutOfSight = sayOutOfSight;
+  protected readonly hidden = computed(() => this.unseen().filter((u) => u.part === this.place()));
   protected readonly own = computed(() => this.quick().filter((q) => q.part === this.place()));
 
   protected change(some: Partial<ReelScene>): void {

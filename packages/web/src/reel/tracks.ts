@@ -18,7 +18,17 @@ import {
 import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
 import { REELS, type Reel, type ReelScene } from '@foxtrail/core';
-import { chaptersOf, cuesOf, type Chapter, type Scene, type Timeline, type TooQuick } from '@foxtrail/core/reel';
+import {
+  chaptersOf,
+  cuesOf,
+  sayOutOfSight,
+  sayTooQuick,
+  type Chapter,
+  type OutOfSight,
+  type Scene,
+  type Timeline,
+  type TooQuick,
+} from '@foxtrail/core/reel';
 
 /** What each kind of shot is called. */
 const NAMES: Readonly<Record<Scene['shot']['kind'], string>> = {
@@ -116,6 +126,8 @@ export class ReelTracks {
   readonly time = input.required<number>();
   readonly perLine = input.required<number>();
   readonly quick = input.required<readonly TooQuick[]>();
+  /** The crossings that are not seen when they matter. */
+  readonly unseen = input<readonly OutOfSight[]>([]);
   /** The reel whose scenes these are; without one they are the steps as they are tied. */
   readonly reel = input<Reel>();
   readonly mayWrite = input(false);
@@ -126,6 +138,8 @@ export class ReelTracks {
   /** A scene left out, or shown once more, by its place. */
   readonly remove = output<number>();
   readonly repeat = output<number>();
+  /** The scene that is shown is cut in two where it is shown. */
+  readonly cut = output();
   readonly say = output<SceneWords>();
 
   protected readonly zooms = ZOOMS;
@@ -225,6 +239,24 @@ export class ReelTracks {
     });
   });
 
+  /** What is pointed out, in time. */
+  protected readonly pointed = computed(() =>
+    chaptersOf(this.timeline()).flatMap(({ part, start, end }) => {
+      const callouts = this.timeline().scenes.find((s) => s.part === part)?.callouts ?? [];
+      const text = callouts.map((c) => c.text ?? c.kind).join(' · ');
+      return text === '' ? [] : [{ part, start, text, left: this.share(start), width: this.share(end - start) }];
+    }),
+  );
+
+  /** What cannot be followed, or is not seen, at its time. */
+  protected readonly finds = computed(() => {
+    const chapters = chaptersOf(this.timeline());
+    return [
+      ...this.quick().map((q) => ({ time: chapters[q.part]?.start ?? 0, says: sayTooQuick(q) })),
+      ...this.unseen().map((u) => ({ time: u.time, says: sayOutOfSight(u) })),
+    ].map((find) => ({ ...find, left: this.share(find.time) }));
+  });
+
   /** Who speaks, in time. */
   protected readonly voices = computed(() =>
     this.timeline().scenes.flatMap(({ voice, start, part }) =>
@@ -261,6 +293,7 @@ export class ReelTracks {
       this.focus(Math.min(last - 1, part));
     } else if (event.key === 'F2') this.write(part);
     else if (event.key.toLowerCase() === 'd' && this.edits()) this.repeat.emit(part);
+    else if (event.key.toLowerCase() === 'x' && this.edits()) this.cut.emit();
     else return;
     event.preventDefault();
     event.stopPropagation();
