@@ -188,8 +188,9 @@ export const clipQuerySchema = z.object({
   /** Whether it begins with its cautions: its captions do then. */
   cautions: z.enum(['true', 'false']).default('false'),
 });
-/** Longest clip stored, in bytes. */
+/** Longest clip stored, and largest picture of one, in bytes. */
 export const CLIP_LIMIT = 64 * 1024 * 1024;
+export const POSTER_LIMIT = 4 * 1024 * 1024;
 
 /** A word that a lesson explains to its learners before the first step. */
 export const termSchema = z.object({
@@ -360,6 +361,15 @@ export const KNOT_ROUTES = {
     costly: 'sending',
     refusals: [400, 401, 403, 404, 413, 415],
   }),
+  keepPoster: route({
+    method: 'put',
+    path: '/api/knots/{id}/clip/poster',
+    access: 'author',
+    summary: 'Keep the picture that is seen before the kept demonstration is played (WebP or PNG)',
+    query: z.object({ method: methodQuery }),
+    costly: 'sending',
+    refusals: [400, 401, 403, 404, 413, 415],
+  }),
   clip: route({
     method: 'get',
     path: '/api/knots/{id}/clip',
@@ -462,6 +472,15 @@ export const PUBLIC_ROUTES = {
     summary: 'The demonstration',
     query: z.object({ method: methodQuery }),
     media: 'video/webm',
+    access: 'anyone',
+    refusals: [404],
+  }),
+  poster: route({
+    method: 'get',
+    path: '/api/public/knots/{slug}/poster',
+    summary: 'What is seen before the demonstration is played; the drawing of the last step where none was kept',
+    query: z.object({ method: methodQuery }),
+    media: 'image/*',
     access: 'anyone',
     refusals: [404],
   }),

@@ -110,7 +110,7 @@ function more({ clips, wrongWays }: PublicKnot, base: string, methods: readonly 
       html`<section class="clip">
         <h2>Watch it</h2>
         <!-- The captions are drawn into the picture too; the track is there for those who need it larger or read aloud. -->
-        <video controls playsinline preload="metadata" src="${base}/clip.webm${way}">
+        <video controls playsinline preload="metadata" poster="${base}/poster${way}" src="${base}/clip.webm${way}">
           <track kind="captions" srclang="en" label="English" src="${base}/captions.vtt${way}" />
           <track kind="chapters" srclang="en" label="Steps" src="${base}/chapters.vtt${way}" />
           <track kind="descriptions" srclang="en" label="What it shows" src="${base}/descriptions.vtt${way}" />

@@ -476,6 +476,31 @@ describe('clips', () => {
     await author.post(`/api/knots/${id}/publication`).expect(200);
     expect(await clips()).toEqual([]);
   });
+  it('have a picture that stands for them: the one that was kept, else the drawing of the last step', async () => {
+    const author = await server.author();
+    const { id } = await imported(author, 'reef.json');
+    const poster = Buffer.concat([Buffer.from('\x89PNG\r\n\x1a\n', 'latin1'), Buffer.alloc(3000, 7)]);
+    const keep = (bytes: Buffer): ReturnType<Client['send']> =>
+      author.send('put', `/api/knots/${id}/clip/poster`).set('Content-Type', 'image/png').send(bytes);
+    // There is no clip yet.
+    await keep(poster).expect(404);
+    await put(author, id, webm).expect(200);
+    await keep(Buffer.from('<svg onload="alert(1)"/>')).expect(415);
+    await keep(Buffer.alloc(5 * 1024 * 1024, 1)).expect(413);
+    const { slug } = (await author.post(`/api/knots/${id}/publication`)).body as { slug: string };
+    const seen = () => server.visitor().get(`/api/public/knots/${slug}/poster`).buffer(true);
+    const drawn = await seen().expect(302);
+    await server
+      .visitor()
+      .get(`/api/public/knots/${slug}/${drawn.get('Location') ?? ''}`)
+      .expect(200);
+    await keep(poster).expect(204);
+    const kept = await seen().expect(200).expect('Content-Type', 'image/png');
+    expect(Buffer.compare(kept.body as Buffer, poster)).toBe(0);
+    // A clip that is kept anew has no picture of the one before.
+    await put(author, id, webm).expect(200);
+    await seen().expect(302);
+  });
   it('that are no WebM, empty, or of no revision are refused and leave nothing', async () => {
     const author = await server.author();
     const { id } = await imported(author, 'reef.json');

@@ -2,11 +2,11 @@
  * Clips in the database: rows of 256 KiB, written in one transaction, read a few rows at a time.
  */
 import type { ClipInfo } from '@foxtrail/contract';
-import { CLIP_LIMIT } from '@foxtrail/contract';
+import { CLIP_LIMIT, POSTER_LIMIT } from '@foxtrail/contract';
 import type { Pace } from '@foxtrail/core';
 import { filmType } from '@foxtrail/core/footage';
 import type { Request, Response } from 'express';
-import type { FileHandle } from 'node:fs/promises';
+import { readFile, type FileHandle } from 'node:fs/promises';
 import type pg from 'pg';
 import { insertRow, updateRows } from './columns.js';
 import { asFile } from './as-file.js';
@@ -84,6 +84,58 @@ async function writeClip(
     ]);
     return { revision, method, size, duration, pace, reel, createdAt: row.created_at.toISOString() };
   });
+}
+
+const mostOfAPoster = {
+  bytes: POSTER_LIMIT,
+  tooLarge: (): HttpProblem =>
+    new HttpProblem(
+      413,
+      'too-large',
+      'poster',
+      `The picture of a clip has ${POSTER_LIMIT / 1024 / 1024} MiB at most.`,
+      'Export it at a smaller size.',
+    ),
+};
+
+/**
+ * What a picture is by how it begins: a PNG or a WebP; nothing where it is neither.
+ *
+ * Sources: W3C, “Portable Network Graphics (PNG) Specification”, 5.2; RFC 9649, “WebP Image Format”, 2.3.
+ */
+function pictureType(bytes: Buffer): 'image/png' | 'image/webp' | undefined {
+  if (bytes.subarray(0, 8).toString('latin1') === '\x89PNG\r\n\x1a\n') return 'image/png';
+  const isRiff = bytes.subarray(0, 4).toString('latin1') === 'RIFF';
+  return isRiff && bytes.subarray(8, 12).toString('latin1') === 'WEBP' ? 'image/webp' : undefined;
+}
+
+/** Stores what is seen of the newest clip of a method before it is played. */
+export const storePoster = (
+  pool: pg.Pool,
+  knotId: string,
+  method: number,
+  source: AsyncIterable<Buffer>,
+): Promise<void> =>
+  receiving.enter(() =>
+    asFile(source, mostOfAPoster, async (_file, path) => {
+      const poster = await readFile(path);
+      if (!pictureType(poster))
+        throw new HttpProblem(415, 'not-a-picture', 'poster', 'This is no WebP or PNG.', 'Keep the clip from Reel.');
+      const clip = await clipFor(pool, knotId, method);
+      if (!clip) throw notFound('clip');
+      await updateRows(pool, 'clip', { poster }, { id: clip.id });
+    }),
+  );
+
+/** What is seen of a clip before it is played, if that was kept. */
+export async function posterOf(
+  db: Queryable,
+  clip: string,
+): Promise<{ readonly bytes: Buffer; readonly type: string } | undefined> {
+  const { rows } = await db.query<{ poster: Buffer | null }>('select poster from clip where id = $1', [clip]);
+  const bytes = rows[0]?.poster;
+  const type = bytes && pictureType(bytes);
+  return type ? { bytes, type } : undefined;
 }
 
 /** A clip as it is stored. */

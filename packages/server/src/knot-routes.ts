@@ -11,7 +11,7 @@ import { AskedByKey } from './asked-together.js';
 import { formedCard } from './formed.js';
 import { Kept } from './kept.js';
 import { logged } from './claims.js';
-import { clipFor, sendClip, storeClip } from './clips.js';
+import { clipFor, sendClip, storeClip, storePoster } from './clips.js';
 import { listLike, matchesOf } from './identity.js';
 import { createKnot, duplicateKnot, getKnot, leftHandedKnot, PATIENCE, saveKnot, setArchived } from './knots.js';
 import { sendSvg } from './pictures.js';
@@ -120,6 +120,9 @@ export function knotRoutes({ pool, log, patience = PATIENCE }: AppOptions): Rout
       },
       req,
     ),
+  );
+  desk.serve(KNOT_ROUTES.keepPoster, ({ parameters: { id }, query, req }) =>
+    storePoster(pool, id, query.method - 1, req),
   );
   desk.send(KNOT_ROUTES.clip, async ({ parameters: { id }, query, req, res }) => {
     const clip = await clipFor(pool, id, query.method - 1);

@@ -24,7 +24,7 @@ import type { Router } from 'express';
 import type { AppOptions } from './app.js';
 import { aside } from './aside.js';
 import type { AnswerOf } from './aside-orders.js';
-import { clipFor, sendClip } from './clips.js';
+import { clipFor, posterOf, sendClip } from './clips.js';
 import { filmsShown, sendFilm } from './films.js';
 import { inHand, type Hand } from './hand.js';
 import { house, housePractice } from './house.js';
@@ -165,6 +165,18 @@ export function publicRoutes({ pool }: AppOptions): Router {
     const clip = await clipFor(pool, knotId, query.method - 1, revision);
     if (!clip) throw notFound('clip');
     await sendClip(pool, clip, req, res);
+  });
+  desk.send(PUBLIC_ROUTES.poster, async ({ parameters: { slug }, query: { method: way }, res }) => {
+    const { document, knotId, revision } = await publishedKnot(pool, slug);
+    const clip = await clipFor(pool, knotId, way - 1, revision);
+    const poster = clip && (await posterOf(pool, clip.id));
+    if (poster) {
+      res.type(poster.type).send(poster.bytes);
+      return;
+    }
+    const last = stepsOf(methodAt(readSaved(document), way)).length;
+    if (last === 0) throw notFound('poster');
+    res.redirect(302, `steps/${last}.svg?method=${way}`);
   });
   desk.send(PUBLIC_ROUTES.film, async ({ parameters: { slug, film }, req, res }) => {
     const { document } = await publishedKnot(pool, slug);

@@ -296,6 +296,8 @@ const anyScene = {
   pass: z.enum(PASSES).optional(),
   /** What is said over it: the SHA-256 of the sound, and what of it is heard, in its seconds. */
   voice: z.object({ sound: filmHash, from: filmTime, to: filmTime }).optional(),
+  /** Seconds after its beginning: what is shown then stands for the whole reel before it is played. */
+  poster: z.number().min(0).max(3600).optional(),
 };
 /** What a scene points out, at places of the trail. */
 const pointing = {

@@ -17,6 +17,7 @@ import type { Vocabulary } from '../words/vocabulary.js';
 import type { Pace } from './pace.js';
 import { measurable, sayTails } from './tail-ruler.js';
 import {
+  chaptersOf,
   inTime,
   readingTime,
   shotsOf,
@@ -157,6 +158,22 @@ export function demonstration({ cautions, reel, ...of }: Demonstrated): Timeline
   const composed = reel === undefined ? undefined : of.method.reels?.[reel];
   return withCautions(composed ? reelTimeline(of, composed) : timelineOf(of.method, of.pace, of.words), cautions);
 }
+
+/** The time of the picture that stands for a demonstration before it is played: the one that its author chose, else its last. */
+export function posterTime(reel: Reel | undefined, timeline: Timeline): number {
+  const part = reel?.scenes.findIndex((s) => s.poster !== undefined) ?? -1;
+  const chapter = chaptersOf(timeline)[part];
+  const after = reel?.scenes[part]?.poster ?? 0;
+  return chapter ? Math.min(chapter.start + after, Math.max(chapter.start, chapter.end - 0.01)) : timeline.duration;
+}
+
+/** A reel for which the picture of a scene stands, so many seconds after its beginning. */
+export const withPoster = (reel: Reel, part: number, after: number): Reel => ({
+  ...reel,
+  scenes: reel.scenes.map(({ poster: _before, ...scene }, i) =>
+    i === part ? { ...scene, poster: Math.round(after * 100) / 100 } : scene,
+  ),
+});
 
 /** What a first score is composed for. */
 export const REEL_KINDS = ['lesson', 'reminder', 'upright'] as const;

@@ -88,15 +88,16 @@ export function splitScene(
   if (!scene || time <= begins || time >= ends) return short;
   const voices = voicesIn(scene, time - begins);
   const { voice: _whole, ...unspoken } = scene;
+  // The picture that stands for the reel stays the same one.
+  const { poster } = scene;
+  const after = poster === undefined ? undefined : poster - (time - begins);
+  const posters = after === undefined ? [] : after < 0 ? [{ poster }] : [{}, { poster: after }];
+  const made = (i: 0 | 1, own: object): ReelScene => {
+    const { poster: _whole, ...rest } = own as ReelScene;
+    return { ...rest, ...voices[i], ...posters[i] } as ReelScene;
+  };
   const cut = (first: object, second: object, of: object = unspoken): Result<Reel> =>
-    accept(
-      withScene(
-        reel,
-        part,
-        { ...of, ...first, ...voices[0] } as ReelScene,
-        { ...of, ...second, ...voices[1] } as ReelScene,
-      ),
-    );
+    accept(withScene(reel, part, made(0, { ...of, ...first }), made(1, { ...of, ...second })));
   switch (scene.kind) {
     case 'look':
     case 'card': {

@@ -62,6 +62,8 @@ interface AnyScene {
   readonly pass?: Pass | undefined;
   /** What is said over it, spoken; a scene lasts as long as its voice at least. */
   readonly voice?: Voice | undefined;
+  /** Seconds after its beginning: what is shown then stands for the whole reel before it is played. */
+  readonly poster?: number | undefined;
 }
 
 /** A part of what a step lays, from one share of its length to another. */

@@ -176,6 +176,16 @@ export class Api {
   }
 
   /** Keeps a clip of one of the knot's methods, by its index. */
+  /** What is seen of the kept clip of a method before it is played. */
+  keepPoster(id: string, method: number, picture: Blob): Observable<void> {
+    return this.call(KNOT_ROUTES.keepPoster, {
+      parameters: { id },
+      query: { method: method + 1 },
+      body: picture,
+      headers: { 'Content-Type': picture.type },
+    });
+  }
+
   keepClip(
     id: string,
     { revision, method, duration, pace, reel }: Pick<ClipInfo, 'revision' | 'method' | 'duration' | 'pace' | 'reel'>,

@@ -66,6 +66,27 @@ const PATIENCE = 600;
 /** Of one that has shown none yet the first is waited for, however slow the machine. */
 const FIRST_PATIENCE = 20_000;
 
+/**
+ * The frame after or before the one that is shown at a time, of frames in order: when it begins, and a time well within it, in seconds;
+ * nothing where there is none.
+ */
+export function nextFrame(
+  times: ArrayLike<number>,
+  shown: number,
+  way: 1 | -1,
+): { readonly at: number; readonly within: number } | undefined {
+  let [low, high] = [0, times.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (times[middle]! <= shown + NEAR) low = middle + 1;
+    else high = middle;
+  }
+  const index = low - 1 + way;
+  const at = times[index];
+  if (low === 0 || at === undefined) return undefined;
+  return { at, within: at + ((times[index + 1] ?? at + 2 * STEP) - at) / 2 };
+}
+
 @Component({
   selector: 'ft-film-frame',
   imports: [MatButtonModule, MatIconModule, MatSliderModule],
@@ -286,6 +307,8 @@ export class FilmFrame {
   /** How long it is known to be, in seconds. */
   readonly length = input(0);
   readonly marks = input<readonly DrawnMark[]>([]);
+  /** When each of its frames is shown, in seconds and in order, where that is known. */
+  readonly frameTimes = input<ArrayLike<number>>([]);
   /** What is laid over the film, and the address of the drawing of a step. */
   readonly laid = input<LaidOver>({});
   readonly picture = input<(step: number) => string | undefined>(() => undefined);
@@ -458,7 +481,10 @@ export class FilmFrame {
     }
   }
 
-  /** One frame on or back, however long each is shown: ever further until the picture changes, then back to where it does. */
+  /**
+   * One frame on or back, however long each is shown: to where the next is known to be; else ever further until the picture changes, then
+   * back to where it does.
+   */
   step(way: 1 | -1): void {
     this.element().pause();
     this.then(async () => {
@@ -466,11 +492,21 @@ export class FilmFrame {
       // Where the film was taken up anew meanwhile, from another place, it is gone on from there.
       for (let tries = 0; tries < 3; tries += 1) {
         const before = this.loads;
-        await this.walk(way, from);
+        if (!(await this.stepToKnown(way, from))) await this.walk(way, from);
         const isSame = before === this.loads && this.element().readyState >= HTMLMediaElement.HAVE_METADATA;
         if (isSame || this.element().error || Math.abs(this.time() - from) > 1e-4) return;
       }
     });
+  }
+
+  /** Goes to the frame that is known to be next; false where none is known, or where the player shows another one. */
+  private async stepToKnown(way: 1 | -1, from: number): Promise<boolean> {
+    const next = nextFrame(this.frameTimes(), from, way);
+    if (!next) return false;
+    const shown = await this.goTo(next.within);
+    if (Math.abs(shown - next.at) > NEAR) return false;
+    this.tell(shown);
+    return true;
   }
 
   private async walk(way: 1 | -1, from: number): Promise<void> {

@@ -9,6 +9,7 @@ import {
   DestroyRef,
   effect,
   inject,
+  linkedSignal,
   signal,
   untracked,
   viewChild,
@@ -146,6 +147,11 @@ export class FilmPage {
   });
   /** What its pictures and its sound are read from. */
   protected readonly source = computed(() => this.files().get(this.film()?.film ?? '')?.file ?? this.src());
+  /** When each frame of the film is shown, in seconds and in order; none until they have been read. */
+  protected readonly frameTimes = linkedSignal<unknown, ArrayLike<number>>({
+    source: this.source,
+    computation: () => [],
+  });
   protected readonly markedTimes = computed(() => this.film()?.frames.map((f) => f.at) ?? []);
   /** The time of the frame that is shown. */
   protected readonly time = signal(0);

@@ -104,6 +104,8 @@ export class FilmStrip {
   /** Times of the frames that are marked. */
   readonly marked = input<readonly number[]>([]);
   readonly wanted = output<number>();
+  /** When each of its frames is shown, in seconds and in order, once that is known. */
+  readonly frameTimes = output<Float64Array>();
 
   protected readonly height = HEIGHT;
   protected readonly width = Math.round((PICTURES * HEIGHT * 16) / 9);
@@ -165,6 +167,10 @@ export class FilmStrip {
     worker.onmessage = ({ data }: MessageEvent<StripReport>): void => {
       if (data.kind === 'picture') {
         this.pictures.update((all) => new Map(all).set(data.index, data.bitmap));
+        return;
+      }
+      if (data.kind === 'frames') {
+        this.frameTimes.emit(data.times);
         return;
       }
       if (data.kind === 'sound') this.bars.set(data.bars);

@@ -43,11 +43,17 @@ export class ShelfFacts {
   }
 
   /** Keeps a clip of one of the knot's methods with the sheet. */
-  async keepClip(blob: Blob, made: Pick<ClipInfo, 'method' | 'duration' | 'pace' | 'reel'>): Promise<void> {
+  async keepClip(
+    blob: Blob,
+    made: Pick<ClipInfo, 'method' | 'duration' | 'pace' | 'reel'>,
+    poster: Promise<Blob | undefined>,
+  ): Promise<void> {
     const id = await this.saved();
     if (id === undefined) return;
     const { base } = this.saving;
     const kept = await firstValueFrom(this.api.keepClip(id, { ...made, revision: base }, blob));
+    const picture = await poster;
+    if (picture) await firstValueFrom(this.api.keepPoster(id, kept.method, picture));
     this.clips.update((all) =>
       [...all.filter((c) => c.method !== kept.method), kept].sort((a, b) => a.method - b.method),
     );

@@ -65,11 +65,11 @@ describe('All of a demonstration in one file', () => {
     expect(manifest.cautions).toEqual(['Never for people.']);
     expect(manifest.files.map((f) => f.name)).toEqual([
       'clip.webm',
+      'poster.webp',
       'loops/step-1.webm',
       'loops/step-1.gif',
       'loops/step-2.webm',
       'loops/step-2.gif',
-      'poster.png',
       'captions.vtt',
       'captions.srt',
       'chapters.vtt',
@@ -81,14 +81,14 @@ describe('All of a demonstration in one file', () => {
     // Loops are small, without words, and lie where their steps do.
     const chapters = chaptersOf(timeline);
     const places = chapters.map((c) => [c.start, c.end] as const);
-    expect(asked.map((r) => r.range)).toEqual([undefined, ...places.flatMap((p) => [p, p])]);
-    expect(asked.map((r) => r.captioned)).toEqual([true, false, false, false, false]);
-    expect(asked.map((r) => r.as ?? 'webm')).toEqual(['webm', 'webm', 'gif', 'webm', 'gif']);
-    expect(asked[1]!.height).toBe(360);
+    // Its picture is the last one where its author has chosen none.
+    const still = [timeline.duration, timeline.duration] as const;
+    expect(asked.map((r) => r.range)).toEqual([undefined, still, ...places.flatMap((p) => [p, p])]);
+    expect(asked.map((r) => r.captioned)).toEqual([true, true, false, false, false, false]);
+    expect(asked.map((r) => r.as ?? 'webm')).toEqual(['webm', 'webp', 'webm', 'gif', 'webm', 'gif']);
+    expect(asked.map((r) => r.height)).toEqual([180, 180, 360, 360, 360, 360]);
     expect(readKnot(JSON.parse(strFromU8(files['figure.json']!))).ok).toBeTrue();
     expect(strFromU8(files['descriptions.vtt']!)).toMatch(/^WEBVTT\n/);
-    // Its picture is one: it begins as a PNG does.
-    expect([...files['poster.png']!.slice(1, 4)]).toEqual([0x50, 0x4e, 0x47]);
     // What is done grows to all there is.
     const shares = reports.flatMap((r) => (r.kind === 'running' ? [r.done / r.total] : []));
     expect(shares.at(-1)).toBe(1);

@@ -10,13 +10,13 @@ import {
   toDescriptions,
   toSubRip,
   toWebVtt,
+  posterTime,
   type Spoken,
 } from '@foxtrail/core/reel';
 import { strToU8, zipSync, type Zippable } from 'fflate';
-import { concat, defer, from, map, takeWhile, type Observable } from 'rxjs';
+import { concat, defer, map, of, takeWhile, type Observable } from 'rxjs';
 import type { ExportService } from './export';
-import type { ExportRequest } from './export-messages';
-import { paintMoment } from './paint';
+import type { ExportRequest, Written } from './export-messages';
 import type { Scene } from './scene';
 import { sizeOf, type Shape } from './shape';
 
@@ -92,6 +92,13 @@ const LOOP_RATE = 25;
 /** Frames a second of one as a picture: every eight hundredths, which all programs show at their time. */
 const PICTURE_RATE = 12.5;
 
+const TYPES: Readonly<Record<Written, string>> = {
+  webm: 'video/webm',
+  mp4: 'video/mp4',
+  gif: 'image/gif',
+  webp: 'image/webp',
+};
+
 interface Take extends Omit<BundledFile, 'content'> {
   readonly start: number;
   readonly end: number;
@@ -100,10 +107,10 @@ interface Take extends Omit<BundledFile, 'content'> {
 }
 
 /** What is filmed for a bundle: all of it, and each step where it is shown first. */
-function takesOf({ request, scene: { timeline }, shape }: Bundling): readonly Take[] {
+function takesOf({ request, scene: { method, timeline }, shape }: Bundling): readonly Take[] {
   const take = (file: Pick<Take, 'name' | 'what' | 'start' | 'end'>, asked: ExportRequest): Take => ({
     ...file,
-    type: asked.as === 'gif' ? 'image/gif' : 'video/webm',
+    type: TYPES[asked.as ?? 'webm'],
     request: asked,
     frames: Math.max(1, Math.round((file.end - file.start) * asked.rate)),
   });
@@ -111,17 +118,23 @@ function takesOf({ request, scene: { timeline }, shape }: Bundling): readonly Ta
   const firsts = chapters.filter(
     ({ step }, i) => step !== undefined && chapters.findIndex((c) => c.step === step) === i,
   );
-  const small = { ...request, ...sizeOf(shape, LOOP_LINES), rate: LOOP_RATE, captioned: false };
+  const small = { ...request, as: 'webm' as const, ...sizeOf(shape, LOOP_LINES), rate: LOOP_RATE, captioned: false };
+  const { as: kind = 'webm' } = request;
+  const still = posterTime(method.reels?.[request.reel ?? -1], timeline);
   return [
-    take({ name: 'clip.webm', what: 'The demonstration', start: 0, end: timeline.duration }, request),
+    take({ name: `clip.${kind}`, what: 'The demonstration', start: 0, end: timeline.duration }, request),
+    take(
+      { name: 'poster.webp', what: 'The picture that stands for it', start: still, end: still },
+      { ...request, as: 'webp', range: [still, still] },
+    ),
     ...firsts.flatMap(({ step, start, end }) => {
       const number = (step ?? 0) + 1;
-      const of = { start, end };
+      const when = { start, end };
       const one: ExportRequest = { ...small, range: [start, end] };
       return [
-        take({ name: `loops/step-${number}.webm`, what: `Step ${number}, to be looped`, ...of }, one),
+        take({ name: `loops/step-${number}.webm`, what: `Step ${number}, to be looped`, ...when }, one),
         take(
-          { name: `loops/step-${number}.gif`, what: `Step ${number}, as a picture that moves`, ...of },
+          { name: `loops/step-${number}.gif`, what: `Step ${number}, as a picture that moves`, ...when },
           { ...one, as: 'gif', rate: PICTURE_RATE },
         ),
       ];
@@ -130,15 +143,10 @@ function takesOf({ request, scene: { timeline }, shape }: Bundling): readonly Ta
 }
 
 /** What goes with the films. */
-async function besideFilms({ request, knot, scene, method, perLine }: Bundling): Promise<readonly BundledFile[]> {
+function besideFilms({ knot, scene, method, perLine }: Bundling): readonly BundledFile[] {
   const { timeline, words } = scene;
-  const poster = new OffscreenCanvas(request.width, request.height);
-  const context = poster.getContext('2d');
-  if (context) paintMoment(context, scene, timeline.duration, request.width, request.height);
-  const picture = await (await poster.convertToBlob({ type: 'image/png' })).arrayBuffer();
   const vtt = (name: string, what: string, content: string): BundledFile => ({ name, what, content, type: 'text/vtt' });
   return [
-    { name: 'poster.png', what: 'The last picture', type: 'image/png', content: new Uint8Array(picture) },
     vtt('captions.vtt', 'Captions', toWebVtt(timeline, knot.name, perLine)),
     { name: 'captions.srt', what: 'Captions', type: 'application/x-subrip', content: toSubRip(timeline, perLine) },
     vtt('chapters.vtt', 'Chapters', toChapters(timeline, knot.name)),
@@ -180,8 +188,8 @@ export function exportBundle(exporter: Pick<ExportService, 'run'>, bundling: Bun
     duration: scene.timeline.duration,
     cautions,
   };
-  const whole = defer(() => from(besideFilms(bundling))).pipe(
-    map((beside): BundleReport => ({ kind: 'finished', bundle: bundled(about, [...made, ...beside]) })),
+  const whole = defer(() =>
+    of<BundleReport>({ kind: 'finished', bundle: bundled(about, [...made, ...besideFilms(bundling)]) }),
   );
   return concat(...films, whole).pipe(takeWhile(({ kind }) => kind !== 'failed', true));
 }

@@ -10,8 +10,10 @@ export interface MixedSound {
   readonly channels: readonly Float32Array<ArrayBuffer>[];
 }
 
-/** What is written: a film, or a picture that moves and plays everywhere a picture is shown. */
-export type Written = 'webm' | 'gif';
+/** What a film is written as. */
+export type FilmKind = 'webm' | 'mp4';
+/** What is written: a film, a picture that moves and plays everywhere a picture is shown, or the picture of one time. */
+export type Written = FilmKind | 'gif' | 'webp';
 
 export interface ExportRequest {
   readonly document: FigureFile;

@@ -20,6 +20,16 @@ export function captionFontUrl(): string | undefined {
   return undefined;
 }
 
+/** Whether this browser encodes H.264 (high profile) pictures of a size. */
+export async function writesMp4(width: number, height: number): Promise<boolean> {
+  if (typeof VideoEncoder === 'undefined') return false;
+  const asked = { codec: 'avc1.640028', width, height, bitrate: 3e6, framerate: 30 };
+  return VideoEncoder.isConfigSupported(asked).then(
+    ({ supported }) => supported === true,
+    () => false,
+  );
+}
+
 @Injectable({ providedIn: 'root' })
 export class ExportService {
   /** Runs one export; unsubscribing cancels it and leaves nothing behind. */

@@ -43,6 +43,18 @@ const ofFilm = ({ film, pieces }: Extract<Shot, { kind: 'film' }>, start: number
       loud,
     }));
 
+/** Softer than this is silence. */
+const SILENCE = 1e-4;
+
+/** What is heard from one time to another, in seconds; nothing where that is silent. */
+export function soundWithin(
+  { rate, channels }: MixedSound,
+  [from, to]: readonly [number, number],
+): MixedSound | undefined {
+  const cut = channels.map((c) => c.slice(Math.round(from * rate), Math.round(to * rate)));
+  return cut.some((c) => c.some((v) => Math.abs(v) > SILENCE)) ? { rate, channels: cut } : undefined;
+}
+
 /** The sound of a film; nothing where it has none that can be decoded. Throws where it cannot be fetched. */
 async function soundOf(film: string, stop: AbortSignal): Promise<AudioBuffer | undefined> {
   const answer = await fetch(filmAddress(film), { signal: stop });

@@ -54,6 +54,14 @@ describe('The pace meter', () => {
     await until(() => bars().length === 2);
     expect(bars().length).toBe(2);
     expect(page.querySelector('.over')).toBeNull();
+    // Where somebody speaks, that is measured, too.
+    fixture.componentRef.setInput('paces', [pace(0, 1, 10, 150), pace(1, 1, 10, 190)]);
+    await fixture.whenStable();
+    await until(() => bars().length === 6);
+    expect(page.querySelector('.over')?.textContent).toContain('1 step is');
+    expect([...page.querySelectorAll('th[scope=col]')].at(-1)?.textContent).toContain(
+      'Words spoken a minute, at most 160',
+    );
     page.remove();
     fixture.destroy();
   });

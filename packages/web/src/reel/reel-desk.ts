@@ -44,6 +44,7 @@ import {
   tooQuick,
   warnsAt,
   withMoved,
+  withPoster,
   withScene,
   type Demonstrated,
   type ReelKind,
@@ -57,6 +58,8 @@ import type { FilmChange } from './film-step';
 import { stepRoom } from './paint';
 import type { Scene } from './scene';
 import type { Insertion } from './scene-editor';
+import { writesMp4 } from './export';
+import type { FilmKind } from './export-messages';
 import { BENEATH_VOICE } from './film-sound';
 import { ReelFilms, type FilmNow } from './reel-films';
 import { sizeOf, type Shape } from './shape';
@@ -69,6 +72,7 @@ export type Hand =
   | { readonly kind: 'set'; readonly way: Tightening }
   | { readonly kind: 'refused'; readonly reason: string };
 
+export const KIND_NAMES: Readonly<Record<FilmKind, string>> = { webm: 'WebM', mp4: 'MP4' };
 export const LINES = [720, 1080] as const;
 export const RATES = [25, 30, 60] as const;
 
@@ -95,6 +99,10 @@ export class ReelDesk {
   readonly lines = signal<(typeof LINES)[number]>(720);
   readonly rate = signal<(typeof RATES)[number]>(30);
   readonly size = computed(() => sizeOf(this.shape(), this.lines()));
+  /** Whether this browser encodes what an MP4 is made of, at the size of the picture. */
+  readonly writesMp4 = signal(false);
+  readonly ownKind = signal<FilmKind>('webm');
+  readonly kind = computed((): FilmKind => (this.writesMp4() ? this.ownKind() : 'webm'));
   /** Whether what is said stands in the picture. */
   readonly captioned = signal(true);
   /** The place in the demonstration, in seconds. */
@@ -313,6 +321,10 @@ export class ReelDesk {
       this.reelAt();
       this.placing.set(undefined);
     });
+    effect(() => {
+      const { width, height } = this.size();
+      void writesMp4(width, height).then((writes) => this.writesMp4.set(writes));
+    });
     // Elsewhere a scene may be cut.
     effect(() => {
       this.time();
@@ -478,6 +490,13 @@ export class ReelDesk {
     this.change(withScene(reel, at, here, scene));
     const chapter = this.chapters()[at + 1];
     if (chapter) this.time.set(chapter.start);
+  }
+
+  /** What is shown now stands for the reel before it is played. */
+  standFor(): void {
+    const reel = this.reel();
+    const chapter = this.chapters()[this.sceneAt()];
+    if (reel && chapter) this.change(withPoster(reel, this.sceneAt(), Math.max(0, this.time() - chapter.start)));
   }
 
   /** Cuts the scene that is shown in two, where it is shown; the second of them is shown then. */

@@ -8,22 +8,36 @@ import { MatIconModule } from '@angular/material/icon';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { MatSlideToggleModule } from '@angular/material/slide-toggle';
 import { knotByMethod, writeKnot, type KnotDocument, type Pace, type View } from '@foxtrail/core';
-import { spokenOver, toSubRip, toWebVtt } from '@foxtrail/core/reel';
-import { catchError, defer, finalize, from, of, switchMap, type Observable, type Subscription } from 'rxjs';
+import { posterTime, spokenOver, toSubRip, toWebVtt } from '@foxtrail/core/reel';
+import {
+  catchError,
+  defer,
+  finalize,
+  from,
+  lastValueFrom,
+  of,
+  shareReplay,
+  switchMap,
+  type Observable,
+  type Subscription,
+} from 'rxjs';
 import { inWords } from '../data/problem';
 import { BenchStore } from '../knot/bench-store';
 import { ShelfFacts } from '../knot/shelf-facts';
 import { fileName, saveFile } from '../ui/save-file';
 import { exportBundle, scriptPage } from './bundle';
 import { captionFontUrl, ExportService } from './export';
-import type { ExportReport, ExportRequest } from './export-messages';
-import { heardIn, mixedSound } from './film-sound';
-import { LINES, RATES, ReelDesk } from './reel-desk';
+import type { ExportReport, ExportRequest, FilmKind, MixedSound } from './export-messages';
+import { heardIn, mixedSound, soundWithin } from './film-sound';
+import { KIND_NAMES, LINES, RATES, ReelDesk } from './reel-desk';
 import { SHAPE_NAMES, SHAPES, type Shape } from './shape';
 
 interface Clip {
   /** The knot that it shows: it is kept with no other. */
   readonly knot: KnotDocument;
+  readonly kind: FilmKind;
+  /** What is asked of the exporter for the picture that stands for it. */
+  readonly poster: ExportRequest;
   readonly blob: Blob;
   readonly url: string;
   readonly duration: number;
@@ -59,6 +73,10 @@ export class ReelExport {
   protected readonly shapeName = (shape: Shape): string => SHAPES[shape].name;
   protected readonly allLines = LINES;
   protected readonly rates = RATES;
+  protected readonly kinds = Object.keys(KIND_NAMES) as readonly FilmKind[];
+  protected readonly kindName = (kind: FilmKind): string => KIND_NAMES[kind];
+  /** Where the picture lies that stands for the reel, in seconds. */
+  protected readonly posterAt = computed(() => posterTime(this.desk.reel(), this.desk.timeline()));
   protected readonly exporting = signal<ExportState>({ kind: 'idle' });
   protected readonly clip = signal<Clip | undefined>(undefined);
   protected readonly kept = signal<string | undefined>(undefined);
@@ -85,6 +103,7 @@ export class ReelExport {
         view: desk.view(),
         ...desk.size(),
         rate: desk.rate(),
+        as: desk.kind(),
         captioned: desk.captioned(),
         fontUrl: captionFontUrl(),
         words: this.store.vocabulary(),
@@ -101,33 +120,43 @@ export class ReelExport {
     this.desk.playing.set(false);
     this.release();
     const { pace, view, reel } = request;
+    const kind = this.desk.kind();
     const method = this.store.inHand();
+    const still = posterTime(this.desk.reel(), this.desk.timeline());
+    const poster: ExportRequest = { ...request, as: 'webp', range: [still, still] };
     this.exporting.set({ kind: 'running', done: 0, total: 1 });
     this.running = this.withSound(request).subscribe((r) => {
       if (r.kind === 'progress') this.exporting.set({ kind: 'running', done: r.done, total: r.total });
       else if (r.kind === 'failed') this.exporting.set(r);
       else {
-        const blob = new Blob([r.bytes], { type: 'video/webm' });
+        const blob = new Blob([r.bytes], { type: `video/${kind}` });
         const url = URL.createObjectURL(blob);
         const { duration, frames, seconds } = r;
-        this.clip.set({ knot, blob, url, duration, frames, seconds, pace, view, method, reel });
+        this.clip.set({ knot, kind, poster, blob, url, duration, frames, seconds, pace, view, method, reel });
         this.exporting.set({ kind: 'idle' });
       }
     });
   }
 
-  /** One export with what is heard of its films; unsubscribing stops that, too. */
-  private withSound(request: ExportRequest): Observable<ExportReport> {
+  /** What is heard in the demonstration, mixed once for whatever is exported of it; unsubscribing stops that. */
+  private heard(): Observable<MixedSound | undefined> {
     const timeline = this.desk.timeline();
-    if (heardIn(timeline).length === 0) return this.exporter.run(request);
+    if (heardIn(timeline).length === 0) return of(undefined);
     return defer(() => {
       const stop = new AbortController();
-      return from(mixedSound(timeline, stop.signal)).pipe(
-        switchMap((sound) => this.exporter.run({ ...request, sound })),
-        catchError((error: unknown) => of<ExportReport>({ kind: 'failed', reason: inWords(error) })),
-        finalize(() => stop.abort()),
-      );
-    });
+      return from(mixedSound(timeline, stop.signal)).pipe(finalize(() => stop.abort()));
+    }).pipe(shareReplay({ bufferSize: 1, refCount: true }));
+  }
+
+  /** One export with what is heard in what it shows. */
+  private withSound(request: ExportRequest, heard = this.heard()): Observable<ExportReport> {
+    return heard.pipe(
+      switchMap((all) => {
+        const sound = all && request.range ? soundWithin(all, request.range) : all;
+        return this.exporter.run({ ...request, sound });
+      }),
+      catchError((error: unknown) => of<ExportReport>({ kind: 'failed', reason: inWords(error) })),
+    );
   }
 
   /** The clip, a loop of each step, all that goes with them and a list of it, in one file. */
@@ -138,9 +167,10 @@ export class ReelExport {
     const { desk } = this;
     desk.playing.set(false);
     this.exporting.set({ kind: 'running', done: 0, total: 1 });
-    // Steps that are looped are silent.
+    const heard = this.heard();
+    const isFilm = ({ as: kind }: ExportRequest): boolean => kind === 'webm' || kind === 'mp4';
     const run = (asked: ExportRequest): Observable<ExportReport> =>
-      asked.range ? this.exporter.run(asked) : this.withSound(asked);
+      isFilm(asked) ? this.withSound(asked, heard) : this.exporter.run(asked);
     this.running = exportBundle(
       { run },
       {
@@ -180,7 +210,7 @@ export class ReelExport {
 
   protected saveClip(): void {
     const clip = this.clip();
-    if (clip) saveFile(clip.blob, `${fileName(this.name())}.webm`);
+    if (clip) saveFile(clip.blob, `${fileName(this.name())}.${clip.kind}`);
   }
 
   protected saveCaptions(kind: 'vtt' | 'srt'): void {
@@ -201,7 +231,10 @@ export class ReelExport {
     const clip = this.clip();
     if (!clip || this.isBehind()) return;
     this.kept.set('Being stored …');
-    this.shelf.keepClip(clip.blob, { ...clip, reel: clip.reel ?? null }).then(
+    const picture = lastValueFrom(this.exporter.run(clip.poster)).then((r) =>
+      r.kind === 'finished' ? new Blob([r.bytes], { type: 'image/webp' }) : undefined,
+    );
+    this.shelf.keepClip(clip.blob, { ...clip, reel: clip.reel ?? null }, picture).then(
       () => this.kept.set('Kept with the sheet.'),
       (error: unknown) => this.kept.set(inWords(error)),
     );

@@ -1,5 +1,5 @@
 /**
- * Draws the demonstration frame by frame and encodes it as WebM (VP9), or as a picture that moves (GIF).
+ * Draws the demonstration frame by frame and encodes it as WebM (VP9) or MP4 (H.264), or as a picture that moves (GIF); or draws one frame.
  */
 import { cautionsFor, leftHanded, PAPER_LOOK, readKnot } from '@foxtrail/core';
 import { demonstration } from '@foxtrail/core/reel';
@@ -8,18 +8,24 @@ import {
   AudioSampleSource,
   BufferTarget,
   CanvasSource,
+  getFirstEncodableAudioCodec,
+  Mp4OutputFormat,
   Output,
   Quality,
   WebMOutputFormat,
+  type AudioCodec,
+  type VideoCodec,
 } from 'mediabunny';
 import { FilmFrames } from './film-frames';
-import type { ExportReport, ExportRequest } from '../reel/export-messages';
+import type { ExportReport, ExportRequest, FilmKind, MixedSound } from '../reel/export-messages';
 import { momentKey, paintMoment } from '../reel/paint';
 import { CAPTION_FONT } from '../reel/paint-drawing';
 import type { Scene } from '../reel/scene';
 
 /** Bits a second: flat colours and few moving edges need no more for 720 lines. */
 const BITRATE = 3e6;
+/** Of one picture, from 0 to 1: no edge of a rope is seen to fray. */
+const STILL_QUALITY = 0.9;
 /** Bits of sound a second: speech, and what a rope makes. */
 const SOUND_BITRATE = 96_000;
 /** Frames between two reports of progress. */
@@ -34,8 +40,8 @@ async function loadFont(url: string | undefined): Promise<void> {
   self.fonts.add(face);
 }
 
-function soundTrack(output: Output): AudioSampleSource {
-  const source = new AudioSampleSource({ codec: 'opus', quality: new Quality({ bitrate: SOUND_BITRATE }) });
+function soundTrack(output: Output, codec: AudioCodec): AudioSampleSource {
+  const source = new AudioSampleSource({ codec, quality: new Quality({ bitrate: SOUND_BITRATE }) });
   output.addAudioTrack(source);
   return source;
 }
@@ -55,23 +61,40 @@ function secondOf({ rate, channels }: NonNullable<ExportRequest['sound']>, time:
   });
 }
 
+/** What the sound of a film is written as; nothing where this browser can write none of it. */
+const heardAs = (kind: FilmKind, { rate, channels }: MixedSound): Promise<AudioCodec | null> =>
+  getFirstEncodableAudioCodec(KINDS[kind].audio, { numberOfChannels: channels.length, sampleRate: rate });
+
 /** Takes frames in order, each shown for so long; at the end gives the file. */
 interface Writer {
   readonly add: (time: number, isNew: boolean) => Promise<void>;
   readonly end: () => Promise<ArrayBuffer>;
 }
 
-async function filmWriter(canvas: OffscreenCanvas, { rate, sound }: ExportRequest, title: string): Promise<Writer> {
+/** How each kind of film is encoded; what plays an MP4 knows AAC best, where this browser writes it. */
+const KINDS: Readonly<Record<FilmKind, { readonly video: VideoCodec; readonly audio: AudioCodec[] }>> = {
+  webm: { video: 'vp9', audio: ['opus'] },
+  mp4: { video: 'avc', audio: ['aac', 'opus'] },
+};
+
+async function filmWriter(
+  canvas: OffscreenCanvas,
+  { rate, sound }: ExportRequest,
+  kind: FilmKind,
+  title: string,
+): Promise<Writer> {
   const source = new CanvasSource(canvas, {
-    codec: 'vp9',
+    codec: KINDS[kind].video,
     quality: new Quality({ bitrate: BITRATE }),
     keyFrameInterval: 2,
     hardwareAcceleration: 'prefer-software',
   });
   const target = new BufferTarget();
-  const output = new Output({ format: new WebMOutputFormat(), target });
+  const format = kind === 'mp4' ? new Mp4OutputFormat({ fastStart: 'in-memory' }) : new WebMOutputFormat();
+  const output = new Output({ format, target });
   output.addVideoTrack(source, { frameRate: rate });
-  const track = sound && typeof AudioEncoder !== 'undefined' ? soundTrack(output) : undefined;
+  const codec = sound && typeof AudioEncoder !== 'undefined' ? await heardAs(kind, sound) : null;
+  const track = codec ? soundTrack(output, codec) : undefined;
   output.setMetadataTags({ title });
   await output.start();
   let heardTo = 0;
@@ -93,7 +116,8 @@ async function filmWriter(canvas: OffscreenCanvas, { rate, sound }: ExportReques
 }
 
 async function exportClip(request: ExportRequest): Promise<void> {
-  if (request.as !== 'gif' && typeof VideoEncoder === 'undefined') {
+  const { as = 'webm' } = request;
+  if ((as === 'webm' || as === 'mp4') && typeof VideoEncoder === 'undefined') {
     report({
       kind: 'failed',
       reason: 'This browser cannot encode video. The captions and the pictures can still be exported.',
@@ -136,15 +160,23 @@ async function exportClip(request: ExportRequest): Promise<void> {
     captioned: request.captioned,
   };
   const canvas = new OffscreenCanvas(width, height);
-  const isPicture = request.as === 'gif';
+  const isPicture = as === 'gif';
   const context = canvas.getContext('2d', {
     alpha: false,
     willReadFrequently: isPicture,
   }) as OffscreenCanvasRenderingContext2D;
-  const writer = isPicture
-    ? (await import('./moving-picture')).pictureWriter(context, rate)
-    : await filmWriter(canvas, request, read.value.name);
   const [from, to] = request.range ?? [0, timeline.duration];
+  if (as === 'webp') {
+    await films.show(scene, [from], 0);
+    paintMoment(context, scene, from, width, height);
+    const bytes = await (await canvas.convertToBlob({ type: 'image/webp', quality: STILL_QUALITY })).arrayBuffer();
+    report({ kind: 'finished', bytes, duration: 0, frames: 1, seconds: (performance.now() - began) / 1000 }, [bytes]);
+    return;
+  }
+  const writer =
+    as === 'gif'
+      ? (await import('./moving-picture')).pictureWriter(context, rate)
+      : await filmWriter(canvas, request, as, read.value.name);
   const total = Math.max(1, Math.round((to - from) * rate));
   let shown = '';
   const times = Array.from({ length: total }, (_, i) => from + i / rate);

@@ -5,6 +5,7 @@ import {
   ALL_FORMATS,
   AudioSampleSink,
   BlobSource,
+  EncodedPacketSink,
   Input,
   UrlSource,
   type InputAudioTrack,
@@ -13,8 +14,8 @@ import {
 import type { StripReport, StripRequest } from '../film/strip-messages';
 import { picturesAt } from './film-pictures';
 
-/** Sound lies among the pictures: of a film that would have to be fetched wholly for it, only so many bytes are. */
-const FETCHED_FOR_SOUND = 32 * 1024 * 1024;
+/** Sound and times lie among the pictures: a film that would have to be fetched wholly for them has so many bytes at most. */
+const FETCHED_WHOLLY = 32 * 1024 * 1024;
 
 const report = (message: StripReport, transfer: Transferable[] = []): void => postMessage(message, { transfer });
 
@@ -29,6 +30,14 @@ async function pictures(track: InputVideoTrack, { duration, pictures: count, hei
     }
     index += 1;
   }
+}
+
+/** When each frame is shown: what a film says of its frames, whatever order they are kept in. */
+async function frameTimes(track: InputVideoTrack): Promise<Float64Array<ArrayBuffer>> {
+  const times: number[] = [];
+  for await (const { timestamp } of new EncodedPacketSink(track).packets(undefined, undefined, { metadataOnly: true }))
+    times.push(timestamp);
+  return Float64Array.from(times).sort();
 }
 
 async function sound(track: InputAudioTrack, { duration, bars }: StripRequest): Promise<Float32Array> {
@@ -55,7 +64,12 @@ async function readThrough(request: StripRequest): Promise<void> {
   const input = new Input({ source, formats: ALL_FORMATS });
   const [video, audio] = [await input.getPrimaryVideoTrack(), await input.getPrimaryAudioTrack()];
   if (video && (await video.canDecode())) await pictures(video, request);
-  const isNear = typeof film !== 'string' || (await source.getSize()) <= FETCHED_FOR_SOUND;
+  const isNear = typeof film !== 'string' || (await source.getSize()) <= FETCHED_WHOLLY;
+  if (video && isNear) {
+    // A film whose times cannot be read is gone through frame by frame all the same.
+    const times = await frameTimes(video).catch(() => undefined);
+    if (times) report({ kind: 'frames', times }, [times.buffer]);
+  }
   const isHeard = audio !== null && isNear && (await audio.canDecode());
   report({ kind: 'sound', bars: isHeard ? await sound(audio, request) : undefined });
 }
