@@ -181,6 +181,21 @@ test('a reel is composed: its scenes dragged, said, left out and taken back; exp
   await page.getByLabel('Title').focus();
   await expect(page.locator('.captions li').first()).toContainText('never for a person');
 
+  // Where its rope runs, a scene is cut in two; where it is shown in one go, it says why not. Taken back, it is one again.
+  const place = page.getByRole('slider', { name: 'Place in the demonstration' });
+  await scenes.nth(2).click();
+  await place.fill(String(Number(await place.inputValue()) + 1.5));
+  await page.getByRole('button', { name: 'Cut here' }).click();
+  await expect(page.getByRole('heading', { name: /^Step 1, \d+–100 %$/ })).toBeVisible();
+  await expect
+    .poll(async () => (await names()).slice(2, 5).map((n) => n.slice(0, 6)))
+    .toEqual(['step 1', 'step 1', 'step 2']);
+  await page.getByRole('button', { name: 'Undo', exact: true }).click();
+  await expect(scenes).toHaveCount(first.length);
+  await scenes.nth(first.findIndex((n) => n.startsWith('tail'))).click();
+  await page.getByRole('button', { name: 'Cut here' }).click();
+  await expect(page.getByText('It is shown in one go')).toBeVisible();
+
   // A reminder is short: exported and kept, its captions and chapters are those of the reel.
   await page.getByRole('button', { name: 'New reel' }).click();
   await fromMenu(page, 'Reminder');
@@ -189,6 +204,9 @@ test('a reel is composed: its scenes dragged, said, left out and taken back; exp
   const exporting = page.getByRole('button', { name: /^Export WebM, 720 × 720/ });
   await expect(exporting).toBeEnabled();
   const count = await scenes.count();
+  // What stands for it is what is shown now.
+  await scenes.nth(1).click();
+  await page.getByRole('button', { name: 'Poster: this picture' }).click();
   await exporting.click();
   await expect(page.getByRole('button', { name: 'Save the clip' })).toBeVisible({ timeout: 150_000 });
   const duration = await page.locator('video').evaluate(async (v) => {
@@ -204,6 +222,8 @@ test('a reel is composed: its scenes dragged, said, left out and taken back; exp
   await page.goto((await page.locator('.address a').getAttribute('href')) ?? '');
   // Its cautions, and each of its scenes.
   await expect(page.locator('.clip .desk').getByRole('listitem')).toHaveCount(count + 1);
+  const poster = await page.request.get((await page.locator('.clip video').getAttribute('poster')) ?? '');
+  expect([poster.status(), poster.headers()['content-type']]).toEqual([200, 'image/webp']);
 });
 
 test('a voice is spoken over a scene, thrown away, kept; the clip is heard where it is spoken', async ({ page }) => {

@@ -19,8 +19,10 @@ import {
   crossingsPassed,
   lengthLaid,
   momentAt,
+  posterTime,
   reelTimeline,
   splitScene,
+  withPoster,
   type Filmable,
 } from '../../src/reel/index.js';
 import type { Footage } from '../../src/footage.js';
@@ -130,6 +132,31 @@ describe('a scene that is cut in two', () => {
         if (b.voice) expect(b.voice.from).toBe(a.voice!.to);
       }
     }
+  });
+
+  it('keeps the picture that stands for the reel the same one', () => {
+    const knot = drawnKnot('bowline.json');
+    const reel = own(laid(knot.method));
+    const at = (r: Reel): number => {
+      const timeline = reelTimeline(filmable(knot), r);
+      return momentAt(knot.method, timeline, posterTime(r, timeline))!.at;
+    };
+    const timeline = reelTimeline(filmable(knot), reel);
+    expect(posterTime(reel, timeline)).toBe(timeline.duration);
+    for (const after of [0.4, 1.9]) {
+      const chosen = withPoster(reel, 1, after);
+      const done = cut(knot, chosen, 1, 0.5);
+      if (!done.ok) throw new Error(done.reason);
+      expect(done.value.scenes.filter((s) => s.poster !== undefined).length).toBe(1);
+      const step = stepsOf(knot.method)[laid(knot.method)[1]!.step]!.stretch!;
+      // Cut in two, a step is slow at the cut: it is near where it was.
+      expect(Math.abs(at(done.value) - at(chosen))).toBeLessThan(0.2 * Math.abs(step.to - step.from));
+    }
+    // Chosen elsewhere, it is there alone.
+    expect(withPoster(withPoster(reel, 1, 1), 0, 0.5).scenes.map((s) => s.poster)).toEqual([
+      0.5,
+      ...reel.scenes.slice(1).map(() => undefined),
+    ]);
   });
 
   it('takes what is pointed out on its rope with the part that lays it', () => {

@@ -87,8 +87,7 @@ export class Contact {
     const pairs: number[] = [];
     const meet = (i: number, list: readonly number[]): void => {
       const [px, py, pz] = [x[3 * i]!, x[3 * i + 1]!, x[3 * i + 2]!];
-      for (let k = 0; k < list.length; k += 1) {
-        const j = list[k]!;
+      for (const j of list) {
         if (j <= i) continue;
         const dx = x[3 * j]! - px;
         const dy = x[3 * j + 1]! - py;
@@ -185,10 +184,10 @@ export class Contact {
     if (this.farthest >= CLOSE / 2) this.findClose();
     const { close, reach } = this;
     let deepest = 0;
-    for (let n = 0; n < close.length; n += 1) {
-      deepest = Math.max(deepest, this.partPair(close[n]!));
+    for (const pair of close) {
+      deepest = Math.max(deepest, this.partPair(pair));
       if (this.farthest < CLOSE / 2) continue;
-      for (let k = close[n]! + 1; k < reach.length; k += 1) deepest = Math.max(deepest, this.partPair(k));
+      for (let k = pair + 1; k < reach.length; k += 1) deepest = Math.max(deepest, this.partPair(k));
       break;
     }
     return deepest;

@@ -85,7 +85,15 @@ export function splitScene(
     'It cannot be cut here: one of the two would be too short to be seen.',
     'Go to the place in the middle of what it shows.',
   );
-  if (!scene || time <= begins || time >= ends) return short;
+  if (!scene) return short;
+  const laid = shots.find((s) => s.shot.kind === 'lay');
+  if (scene.kind === 'tail' || scene.kind === 'wrong' || (scene.kind === 'step' && !laid))
+    return refuse(
+      place,
+      'It is shown in one go, and is not cut in two.',
+      'Show it again after itself, or cut a step that lays rope, a look, a card or a film.',
+    );
+  if (time <= begins || time >= ends) return short;
   const voices = voicesIn(scene, time - begins);
   const { voice: _whole, ...unspoken } = scene;
   // The picture that stands for the reel stays the same one.
@@ -113,15 +121,8 @@ export function splitScene(
       return cut({ to: at, ...(text === undefined ? {} : { text }) }, { from: at }, rest);
     }
     case 'step': {
-      const laid = shots.find((s) => s.shot.kind === 'lay');
-      if (!laid) break;
-      const parts = splitStep(method, words, scene, laid, time);
+      const parts = laid && splitStep(method, words, scene, laid, time);
       return parts ? cut(parts[0], parts[1], {}) : short;
     }
   }
-  return refuse(
-    place,
-    'It is shown in one go, and is not cut in two.',
-    'Show it again after itself, or cut a step that lays rope, a look, a card or a film.',
-  );
 }

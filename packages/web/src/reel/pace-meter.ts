@@ -191,17 +191,17 @@ export class PaceMeter {
       color: ink,
       gridcolor: line,
     });
+    const axes: Record<string, object> = {};
+    measured.forEach((what, i) => {
+      axes[`xaxis${AXES[i]}`] = step;
+      axes[`yaxis${AXES[i]}`] = rate(what);
+    });
     const drawn = await this.plotly.react(
       element,
       measured.map((what, i) => bars(what, AXES[i]!)),
       {
         grid: { rows: 1, columns: measured.length, pattern: 'independent', xgap: measured.length > 2 ? 0.24 : 0.14 },
-        ...Object.fromEntries(
-          measured.flatMap((what, i) => [
-            [`xaxis${AXES[i]}`, step],
-            [`yaxis${AXES[i]}`, rate(what)],
-          ]),
-        ),
+        ...axes,
         shapes: measured.map((what, i) => most(what, AXES[i]!)),
         showlegend: false,
         margin: { l: 56, r: 12, t: 12, b: 44 },

@@ -95,7 +95,7 @@ export class SceneEditor {
   readonly put = output<ReelScene>();
   readonly moved = output<1 | -1>();
   readonly repeat = output();
-  readonly cut = output();
+  readonly cutHere = output();
   /** The whole figure is to be shown in its step. */
   readonly whole = output();
   /** A time of the demonstration, in seconds. */
@@ -110,7 +110,7 @@ export class SceneEditor {
     const scene = this.scene();
     if (scene.kind !== 'step') return NAMES[scene.kind];
     const [from, to] = scene.part ?? [0, 1];
-    const part = scene.part ? `, ${Math.round(100 * from)} to ${Math.round(100 * to)} % of it` : '';
+    const part = scene.part ? `, ${Math.round(100 * from)}–${Math.round(100 * to)} %` : '';
     return `Step ${scene.step + 1}${part}`;
   });
   protected readonly sayTooQuick = sayTooQuick;

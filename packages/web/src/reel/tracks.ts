@@ -139,7 +139,7 @@ export class ReelTracks {
   readonly remove = output<number>();
   readonly repeat = output<number>();
   /** The scene that is shown is cut in two where it is shown. */
-  readonly cut = output();
+  readonly cutHere = output();
   readonly say = output<SceneWords>();
 
   protected readonly zooms = ZOOMS;
@@ -293,7 +293,7 @@ export class ReelTracks {
       this.focus(Math.min(last - 1, part));
     } else if (event.key === 'F2') this.write(part);
     else if (event.key.toLowerCase() === 'd' && this.edits()) this.repeat.emit(part);
-    else if (event.key.toLowerCase() === 'x' && this.edits()) this.cut.emit();
+    else if (event.key.toLowerCase() === 'x' && this.edits()) this.cutHere.emit();
     else return;
     event.preventDefault();
     event.stopPropagation();
