@@ -4,8 +4,10 @@
  */
 import {
   calloutsAt,
+  nearAt,
   nearOf,
   passageAt,
+  RULER_PARTS,
   steadied,
   steadyAt,
   stepAt,
@@ -13,6 +15,7 @@ import {
   type FilmCallout,
   type FilmPassage,
   type FramePlace,
+  type Near,
   type OnFilm,
 } from '@foxtrail/core/on-film';
 
@@ -53,7 +56,7 @@ const MARKED = '#ff8b3d';
 const BAR = `transparent 43%, ${MARKED} 43% 57%, transparent 57%`;
 
 /** What marks a place, by its kind: a dot, a ring, an arrow down to it, a cross; or what lies there is blurred. */
-const MARKS: Readonly<Record<FilmCallout['kind'], Partial<CSSStyleDeclaration>>> = {
+const MARKS: Readonly<Record<Exclude<FilmCallout['kind'], 'ruler'>, Partial<CSSStyleDeclaration>>> = {
   label: { width: '2.4cqh', border: `0.4cqh solid ${MARKED}`, borderRadius: '50%', background: '#22303a' },
   ring: { width: '16cqh', border: `0.9cqh solid ${MARKED}`, borderRadius: '50%' },
   arrow: {
@@ -67,7 +70,30 @@ const MARKS: Readonly<Record<FilmCallout['kind'], Partial<CSSStyleDeclaration>>>
   blur: { width: '20cqh', borderRadius: '50%', backdropFilter: 'blur(2.6cqh)' },
 };
 
-const markAt = (kind: FilmCallout['kind'], [x, y]: FramePlace): HTMLElement => {
+/** A ruler from one place to another, of a layer so many pixels large. */
+function rulerAt([x, y]: FramePlace, [u, v]: FramePlace, width: number, height: number): HTMLElement {
+  const [dx, dy] = [(u - x) * width, (v - y) * height];
+  const part = `${(100 / RULER_PARTS).toFixed(3)}%`;
+  return styled(document.createElement('span'), {
+    position: 'absolute',
+    left: percent(x),
+    top: percent(y),
+    boxSizing: 'border-box',
+    width: `${Math.hypot(dx, dy)}px`,
+    height: '7cqh',
+    border: `solid ${MARKED}`,
+    borderWidth: '0 0.9cqh',
+    background: [
+      `linear-gradient(${MARKED}, ${MARKED}) center / 100% 0.9cqh no-repeat`,
+      `repeating-linear-gradient(90deg, ${MARKED} 0 0.4cqh, transparent 0.4cqh ${part}) center / 100% 2.4cqh no-repeat`,
+    ].join(', '),
+    filter: 'drop-shadow(0 0 2px rgb(16 24 30 / 80%))',
+    transformOrigin: '0 50%',
+    transform: `translateY(-50%) rotate(${Math.atan2(dy, dx)}rad)`,
+  });
+}
+
+const markAt = (kind: keyof typeof MARKS, [x, y]: FramePlace): HTMLElement => {
   const mark = styled(document.createElement('span'), {
     position: 'absolute',
     left: percent(x),
@@ -132,6 +158,10 @@ export function layOver(
   let slowed = 1;
   /** The passage at whose beginning it has stood still, and what waits until it goes on. */
   let stood: FilmPassage | undefined;
+  /** The passage that was played last, the one that is played once more, and whether it is on its way back to its beginning. */
+  let last: FilmPassage | undefined;
+  let repeated: FilmPassage | undefined;
+  let returning = false;
   let waiting: ReturnType<typeof setTimeout> | undefined;
   let written = '';
 
@@ -150,7 +180,8 @@ export function layOver(
     if (passage === undefined) stood = undefined;
     else if (!video.paused) {
       stood = passage;
-      // Only what is come upon stands still, not what is gone into.
+      // Only what is come upon stands still, not what is gone into, nor what is played once more.
+      if (passage === repeated) return;
       if (passage.still !== undefined && passage.still > 0 && video.currentTime - passage.from < 0.4 * chosen) {
         video.pause();
         waiting = setTimeout(() => {
@@ -162,10 +193,22 @@ export function layOver(
     }
   };
 
+  /** Goes back once to the beginning of what is played once more, when it has come to its end by itself. */
+  const returns = (passage: FilmPassage | undefined, time: number): boolean => {
+    const ended = last;
+    last = passage;
+    if (ended?.again !== true || passage === ended || repeated === ended || video.paused) return false;
+    if (time < ended.to || time - ended.to > 0.5 * video.playbackRate + 0.2) return false;
+    repeated = ended;
+    returning = true;
+    video.currentTime = ended.from;
+    return true;
+  };
+
   const frame = (
     film: LaidOver,
     time: number,
-    near: FilmPassage['near'],
+    near: Near | undefined,
     isStill: boolean,
   ): ((place: FramePlace) => FramePlace) => {
     const shape = video.videoHeight > 0 ? video.videoWidth / video.videoHeight : 16 / 9;
@@ -193,19 +236,20 @@ export function layOver(
   };
 
   const draw = (film: LaidOver, time: number, at: (place: FramePlace) => FramePlace): void => {
-    const now = calloutsAt(film, time).map((c) => ({ ...c, place: at(c.place) }));
-    const text = JSON.stringify([now, inset.hidden]);
+    const now = calloutsAt(film, time).map((c) => ({ ...c, place: at(c.place), end: at(c.end ?? c.place) }));
+    const { clientWidth, clientHeight } = layer;
+    const text = JSON.stringify([now, inset.hidden, clientWidth, clientHeight]);
     if (text === written) return;
     written = text;
     const taken: number[] = [];
     layer.replaceChildren(
       inset,
-      ...now.flatMap(({ kind, text: words, place: [x, y] }) => {
+      ...now.flatMap(({ kind, text: words, place: [x, y], end }) => {
         const isLeft = x > (inset.hidden || y > DRAWING ? TO_THE_LEFT : BESIDE_DRAWING);
         let line = y - WORDS_ABOVE[kind];
         while (taken.some((t) => Math.abs(t - line) < LINE)) line += LINE;
         taken.push(line);
-        const mark = markAt(kind, [x, y]);
+        const mark = kind === 'ruler' ? rulerAt([x, y], end, clientWidth, clientHeight) : markAt(kind, [x, y]);
         return words === '' ? [mark] : [mark, wordsAt(words, x, line, isLeft)];
       }),
     );
@@ -215,10 +259,11 @@ export function layOver(
     const film = overlay.film();
     const time = video.currentTime;
     const passage = passageAt(film, time);
+    if (returns(passage, time)) return;
     pace(passage);
     const isAtRest = video.paused && waiting === undefined;
     const isWhole = overlay.wholeAtRest === true && isAtRest;
-    const at = frame(film, time, isWhole ? undefined : passage?.near, !isWhole);
+    const at = frame(film, time, isWhole || !passage ? undefined : nearAt(passage, time), !isWhole);
     const step = passage?.hidden === true ? stepAt(film.steps, time) : undefined;
     const picture = step === undefined ? undefined : overlay.picture(step);
     inset.hidden = picture === undefined;
@@ -246,6 +291,9 @@ export function layOver(
   on('seeking', () => {
     goOn();
     stood = undefined;
+    // Whoever goes elsewhere sees it twice anew.
+    if (!returning) repeated = last = undefined;
+    returning = false;
   });
   on('ratechange', () => {
     const asked = video.playbackRate / slowed;

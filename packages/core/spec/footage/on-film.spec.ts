@@ -3,6 +3,7 @@ import {
   calloutFrom,
   calloutsAt,
   footageTrouble,
+  endedAt,
   keyed,
   mayKey,
   nearOf,
@@ -77,6 +78,20 @@ describe('What is laid over a film', () => {
       keys: Array.from({ length: ON_FILM.keys }, (_, i) => ({ at: i, place: [0, 0] as const })),
     };
     expect([mayKey(callout, 6), mayKey(full, 3), mayKey(full, 3.5)]).toEqual([true, true, false]);
+  });
+  it('is a ruler between two places: put elsewhere it goes as a whole, and its end alone where that is asked', () => {
+    const ruler = calloutFrom('ruler', '8 diameters', 3, [0.2, 0.3], 20);
+    const at = (c: typeof ruler, t: number) => calloutsAt({ callouts: [c] }, t)[0]!;
+    expect(at(ruler, 4)).toEqual(jasmine.objectContaining({ place: [0.2, 0.3], end: [0.4, 0.3] }));
+    const ended = endedAt(ruler, 4, [0.5, 0.8]);
+    expect(at(ended, 4).end).toEqual([0.5, 0.8]);
+    // It goes to the right by a tenth in a second.
+    const moved = keyed(ended, 4, [0.3, 0.3]);
+    const [half] = [at(moved, 3.5)];
+    [0.25, 0.3].forEach((v, i) => expect(half.place[i]).toBeCloseTo(v, 9));
+    [0.55, 0.8].forEach((v, i) => expect(half.end![i]).toBeCloseTo(v, 9));
+    // What is no ruler has no end.
+    expect(at(calloutFrom('ring', '', 3, [0.2, 0.3], 20), 4).end).toBeUndefined();
   });
   it('has one passage at a time: a new one makes room for itself among the others, and loses none of the rest', () => {
     fc.assert(

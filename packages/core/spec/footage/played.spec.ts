@@ -51,6 +51,13 @@ describe('A stretch of a film as it is played', () => {
     expect(playedAt(pieces, -1)).toBe(0);
     expect(playedAt(pieces, 99)).toBe(6);
   });
+  it('is played once more where a passage says so, and stands still the first time alone', () => {
+    const of: OnFilm = { passages: [{ from: 2, to: 4, speed: 0.5, still: 3, again: true }] };
+    expect(playedFor(of, 0, 6)).toBe(2 + 3 + 4 + 4 + 2);
+    const pieces = playedPieces(of, 0, 6);
+    expect([1, 4.9, 7, 9, 11, 13, 15].map((t) => playedAt(pieces, t))).toEqual([1, 2, 3, 2, 3, 4, 6]);
+    expect(shownAt(pieces, 3)).toBe(7);
+  });
   it('shows a time of the film when that is played, first where it stands still', () => {
     fc.assert(
       fc.property(

@@ -83,5 +83,12 @@ describe('what matters in a demonstration', () => {
     };
     expect(found(take([0.8, 0.8], 2))).toEqual([{ part: 0, time: 3, in: 'film' }]);
     expect(found(take([0.2, 0.2], 2))).toEqual([]);
+    // One that goes on to where it is marked shows it by the end: it is marked in the middle of the stretch.
+    const goesOn = (to: readonly [number, number]): Footage => {
+      const film = take([0.8, 0.8], 2);
+      return { ...film, passages: [{ from: 4, to: 6, near: { place: [0.8, 0.8], times: 2, to } }] };
+    };
+    expect(found(goesOn([0.9, 0.9])).length).toBe(1);
+    expect(found(goesOn([0, 0]))).toEqual([]);
   });
 });

@@ -106,6 +106,36 @@ describe('what a scene points out', () => {
     expect(Math.min(...rope.map((p) => Math.hypot(p[0] - left!.from[0], p[1] - left!.from[1])))).toBeGreaterThan(1);
   });
 
+  it('is a ruler between two places of a rope: it says how long it is, and goes with both of its ends', () => {
+    const knot = drawnKnot('bowline.json');
+    const step = last(knot.method);
+    const { figure } = stepsOf(knot.method)[step]!.of;
+    const rope = figure.ropes[0]!;
+    const [at, to] = [0.2 * lastAt(rope), 0.5 * lastAt(rope)];
+    const ruler: SceneCallout = { kind: 'ruler', strand: rope.id, at, to };
+    const [found] = pointedInStep(knot.method, moment(knot, step, [ruler]), 'front', [-50, -50, 100, 100]);
+    const [p, q] = [at, to].map((v) => pointAt(curveOf(rope), v)) as [Point, Point];
+    expect([found!.at, found!.to!]).toEqual([p, q]);
+    expect(found!.note!.lines.join(' ')).toBe(`${Math.hypot(p[0] - q[0], p[1] - q[1]).toFixed(1)} d`);
+    const named = pointedInStep(
+      knot.method,
+      moment(knot, step, [{ ...ruler, text: 'eye' }]),
+      'front',
+      [-50, -50, 100, 100],
+    );
+    expect(named[0]!.note!.lines.join(' ')).toBe('eye');
+    // One that has no end, or ends beyond the rope, is none; nor has a ring two ends.
+    const wrong: readonly SceneCallout[] = [
+      { kind: 'ruler', strand: rope.id, at },
+      { ...ruler, to: lastAt(rope) + 1 },
+      { ...ruler, kind: 'ring' },
+    ];
+    for (const callout of wrong)
+      expect(
+        reelsTrouble(knot.method, [{ name: 'R', scenes: [{ kind: 'step', step, callouts: [callout] }] }]),
+      ).toBeDefined();
+  });
+
   it('is found by a press on the rope, and nothing beside it', () => {
     for (const file of drawnFiles) {
       const knot = drawnKnot(file);

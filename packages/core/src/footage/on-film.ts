@@ -8,14 +8,18 @@
 /** A place in a frame: shares of its width and height as it was filmed. */
 export type FramePlace = readonly [x: number, y: number];
 
-/** Where something is in the frame of a time, in seconds. */
+/** Where something is in the frame of a time, in seconds; of a ruler, also where it ends. */
 export interface PlaceKey {
   readonly at: number;
   readonly place: FramePlace;
+  readonly end?: FramePlace | undefined;
 }
 
-/** What points out a place: words alone, a ring round it, an arrow down to it, a cross over it; or it is blurred, so that it is not seen. */
-export const FILM_CALLOUTS = ['label', 'ring', 'arrow', 'cross', 'blur'] as const;
+/**
+ * What points out a place: words alone, a ring round it, an arrow down to it, a cross over it, a ruler from it to another; or it is blurred,
+ * so that it is not seen.
+ */
+export const FILM_CALLOUTS = ['label', 'ring', 'arrow', 'cross', 'ruler', 'blur'] as const;
 
 /** Something pointed out at a place of the picture, with words or without; from its first key on it is followed from key to key. */
 export interface FilmCallout {
@@ -27,6 +31,13 @@ export interface FilmCallout {
   readonly until: number;
 }
 
+/** A part of the frame that is seen as large as the frame. */
+export interface Near {
+  readonly place: FramePlace;
+  readonly times: number;
+  readonly to?: FramePlace | undefined;
+}
+
 /** A stretch of a film, in seconds, and how it is played. */
 export interface FilmPassage {
   readonly from: number;
@@ -35,8 +46,10 @@ export interface FilmPassage {
   readonly speed?: number | undefined;
   /** Seconds for which its first frame stands still. */
   readonly still?: number | undefined;
-  /** What of the frame is seen: this place in the middle, so many times as large. */
-  readonly near?: { readonly place: FramePlace; readonly times: number } | undefined;
+  /** It is played once more from its beginning when it has come to its end. */
+  readonly again?: boolean | undefined;
+  /** What of the frame is seen: this place in the middle, so many times as large; where it goes `to` another place, evenly. */
+  readonly near?: Near | undefined;
   /** Hands hide the knot: the drawing of the step is shown beside. */
   readonly hidden?: boolean | undefined;
 }
@@ -78,22 +91,48 @@ const SHORTEST = 0.2;
 /** How long what begins at a frame goes on at first, in seconds. */
 const FIRST_LENGTH = 2;
 
-/** Where a callout is at a time: between keys straight on and evenly, before the first and after the last as there. */
-export function placeAt(keys: readonly PlaceKey[], time: number): FramePlace {
+const betweenPlaces = (a: FramePlace, b: FramePlace, share: number): FramePlace => [
+  a[0] + share * (b[0] - a[0]),
+  a[1] + share * (b[1] - a[1]),
+];
+
+/** The keys before and after a time, and how far it has come from the one to the other; nothing of no keys. */
+function keysAbout(keys: readonly PlaceKey[], time: number): readonly [PlaceKey, PlaceKey, number] | undefined {
   const next = keys.findIndex((k) => k.at > time);
   const [a, b] = [keys[next < 0 ? keys.length - 1 : Math.max(0, next - 1)], keys[next < 0 ? keys.length - 1 : next]];
-  if (!a || !b) return [0.5, 0.5];
+  if (!a || !b) return undefined;
   const span = b.at - a.at;
-  const share = span > 0 ? Math.min(1, Math.max(0, (time - a.at) / span)) : 0;
-  return [a.place[0] + share * (b.place[0] - a.place[0]), a.place[1] + share * (b.place[1] - a.place[1])];
+  return [a, b, span > 0 ? Math.min(1, Math.max(0, (time - a.at) / span)) : 0];
 }
+
+/** Where a callout is at a time: between keys straight on and evenly, before the first and after the last as there. */
+export function placeAt(keys: readonly PlaceKey[], time: number): FramePlace {
+  const about = keysAbout(keys, time);
+  return about ? betweenPlaces(about[0].place, about[1].place, about[2]) : [0.5, 0.5];
+}
+
+/** Where a ruler ends at a time; nothing of what is none. */
+export function endAt(keys: readonly PlaceKey[], time: number): FramePlace | undefined {
+  const about = keysAbout(keys, time);
+  return about?.[0].end && about[1].end ? betweenPlaces(about[0].end, about[1].end, about[2]) : undefined;
+}
+
+/** What of the frame is seen at a time of a passage; nothing where that is all of it. */
+export const nearAt = ({ from, to, near }: FilmPassage, time: number): Near | undefined =>
+  near?.to
+    ? { ...near, place: betweenPlaces(near.place, near.to, Math.min(1, Math.max(0, (time - from) / (to - from)))) }
+    : near;
 
 /** A callout at a time: where it is then. */
 export interface CalloutNow {
   readonly kind: FilmCallout['kind'];
   readonly text: string;
   readonly place: FramePlace;
+  readonly end?: FramePlace | undefined;
 }
+
+/** A ruler is marked off in so many parts. */
+export const RULER_PARTS = 8;
 
 /** How far above the middle of a place its words stand, as a share of the picture's height. */
 export const WORDS_ABOVE: Readonly<Record<FilmCallout['kind'], number>> = {
@@ -101,6 +140,7 @@ export const WORDS_ABOVE: Readonly<Record<FilmCallout['kind'], number>> = {
   ring: 0.12,
   arrow: 0.21,
   cross: 0.13,
+  ruler: 0.07,
   blur: 0.14,
 };
 
@@ -108,7 +148,9 @@ export const WORDS_ABOVE: Readonly<Record<FilmCallout['kind'], number>> = {
 export const calloutsAt = ({ callouts = [] }: OnFilm, time: number): CalloutNow[] =>
   callouts.flatMap(({ kind, text, keys, until }) => {
     const from = keys[0]?.at ?? Infinity;
-    return time > from - SAME_FRAME && time < until ? [{ kind, text, place: placeAt(keys, time) }] : [];
+    if (time <= from - SAME_FRAME || time >= until) return [];
+    const end = endAt(keys, time);
+    return [{ kind, text, place: placeAt(keys, time), ...(end ? { end } : {}) }];
   });
 
 /** The passage that a time lies in. */
@@ -122,7 +164,7 @@ export const stepAt = (
 ): number | undefined => steps?.filter((s) => s.at <= time + SAME_FRAME).at(-1)?.step;
 
 /** How the picture is moved and made larger so that a place is in its middle, as far as it has an edge: shares of its width and height. */
-export function nearOf({ place: [x, y], times }: { readonly place: FramePlace; readonly times: number }): {
+export function nearOf({ place: [x, y], times }: Near): {
   readonly times: number;
   readonly left: number;
   readonly top: number;
@@ -231,9 +273,27 @@ export const mayKey = ({ keys }: FilmCallout, at: number): boolean =>
 /** A callout with its place in the frame of a time; it is shown at least until then. */
 export function keyed(callout: FilmCallout, at: number, place: FramePlace): FilmCallout {
   const others = callout.keys.filter((k) => Math.abs(k.at - at) > SAME_FRAME);
-  const keys = [...others, { at, place }].sort((a, b) => a.at - b.at);
+  // A ruler goes with its beginning, as long as it was there.
+  const [was, ended] = [placeAt(callout.keys, at), endAt(callout.keys, at)];
+  const end: FramePlace | undefined = ended && [ended[0] + place[0] - was[0], ended[1] + place[1] - was[1]];
+  const keys = [...others, { at, place, ...(end ? { end: inFrame(end) } : {}) }].sort((a, b) => a.at - b.at);
   return { ...callout, keys, until: Math.max(callout.until, at + SHORTEST) };
 }
+
+const inFrame = ([x, y]: FramePlace): FramePlace => [Math.min(1, Math.max(0, x)), Math.min(1, Math.max(0, y))];
+
+/** A ruler that ends at a place of the frame of a time: by as much it ends elsewhere all the time. */
+export function endedAt(callout: FilmCallout, at: number, end: FramePlace): FilmCallout {
+  const was = endAt(callout.keys, at) ?? end;
+  const [dx, dy] = [end[0] - was[0], end[1] - was[1]];
+  return {
+    ...callout,
+    keys: callout.keys.map((k) => ({ ...k, end: inFrame([(k.end ?? end)[0] + dx, (k.end ?? end)[1] + dy]) })),
+  };
+}
+
+/** How long a ruler is at first, as a share of the width. */
+const FIRST_RULER = 0.2;
 
 /** A new callout at a frame, shown for a while, but not beyond the film. */
 export const calloutFrom = (
@@ -245,7 +305,7 @@ export const calloutFrom = (
 ): FilmCallout => ({
   kind,
   text,
-  keys: [{ at, place }],
+  keys: [{ at, place, ...(kind === 'ruler' ? { end: inFrame([place[0] + FIRST_RULER, place[1]]) } : {}) }],
   until: Math.min(Math.max(duration, at + SHORTEST), at + FIRST_LENGTH),
 });
 

@@ -28,7 +28,8 @@ export function playedPieces(film: OnFilm, from: number, to: number): readonly P
     const passage = passageAt(film, (a + b) / 2);
     // It stands still where it begins; a stretch that begins within it does not.
     if (passage && Math.abs(passage.from - a) < 1e-6) show(passage.still ?? 0, a, a);
-    show((b - a) / (passage?.speed ?? 1), a, b);
+    const rounds = passage?.again === true ? 2 : 1;
+    for (let k = 0; k < rounds; k += 1) show((b - a) / (passage?.speed ?? 1), a, b);
   });
   return pieces;
 }

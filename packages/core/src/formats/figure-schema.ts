@@ -251,7 +251,7 @@ const shownShape = {
               kind: z.enum(FILM_CALLOUTS),
               text: plainText(ON_FILM.text),
               keys: z
-                .array(z.object({ at: filmTime, place: inFrame }))
+                .array(z.object({ at: filmTime, place: inFrame, end: inFrame.optional() }))
                 .min(1)
                 .max(ON_FILM.keys),
               until: filmTime,
@@ -266,7 +266,8 @@ const shownShape = {
               to: filmTime,
               speed: z.number().min(0.1).max(4).optional(),
               still: z.number().min(0).max(ON_FILM.longestStill).optional(),
-              near: z.object({ place: inFrame, times: z.number().min(1).max(8) }).optional(),
+              again: z.boolean().optional(),
+              near: z.object({ place: inFrame, times: z.number().min(1).max(8), to: inFrame.optional() }).optional(),
               hidden: z.boolean().optional(),
             }),
           )
@@ -302,7 +303,14 @@ const anyScene = {
 /** What a scene points out, at places of the trail. */
 const pointing = {
   callouts: z
-    .array(z.object({ kind: z.enum(SCENE_CALLOUTS), ...placeSchema, text: plainText(REELS.callout).optional() }))
+    .array(
+      z.object({
+        kind: z.enum(SCENE_CALLOUTS),
+        ...placeSchema,
+        to: z.number().min(0).optional(),
+        text: plainText(REELS.callout).optional(),
+      }),
+    )
     .max(REELS.callouts)
     .optional(),
 };

@@ -6,7 +6,7 @@ import { figureInView, viewOfStep, type View } from '../drawing/steps.js';
 import { curveOf, pointAt } from '../figure/curve.js';
 import { ropeOf, type Rope } from '../figure/figure.js';
 import type { Box, Point } from '../figure/point.js';
-import { nearOf, passageAt } from '../footage/on-film.js';
+import { nearAt, nearOf, passageAt } from '../footage/on-film.js';
 import { shownAt } from '../footage/played.js';
 import { stepsOf, type Method } from '../tying/method.js';
 import { filmOf } from '../tying/reels.js';
@@ -58,7 +58,8 @@ function filmedOutOfSight(method: Method, { part, shot, start }: Scene): OutOfSi
   return film.frames
     .filter((f) => f.at >= first && f.at <= last)
     .flatMap(({ at, marks }): OutOfSight[] => {
-      const near = passageAt(film, at)?.near;
+      const passage = passageAt(film, at);
+      const near = passage && nearAt(passage, at);
       if (!near) return [];
       const { times, left, top } = nearOf(near);
       const seen: Box = [left, top, left + 1 / times, top + 1 / times];

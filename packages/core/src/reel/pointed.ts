@@ -5,7 +5,7 @@ import { laidRope, setNotes, type Note, type Surroundings } from '../drawing/cal
 import { figureInView, viewOfStep, type View } from '../drawing/steps.js';
 import { curveOf, nearestOn, pointAt } from '../figure/curve.js';
 import { ropeOf, type TrailPosition } from '../figure/figure.js';
-import type { Box, Point } from '../figure/point.js';
+import { between, distance, type Box, type Point } from '../figure/point.js';
 import { beadNearest, placeOf, type Chain } from '../form/form.js';
 import type { Pose } from '../form/on-its-way.js';
 import { dotOf } from '../form/vector.js';
@@ -13,10 +13,11 @@ import { extentsAt, isReached, stepsOf, WHOLE, type Extents, type Method, type S
 import type { SceneCallout } from '../tying/reels.js';
 import type { Moment } from './timeline.js';
 
-/** Something that is pointed out: its place, its words where it has some, and whence an arrow comes. */
+/** Something that is pointed out: its place, where a ruler ends, its words where it has some, and whence an arrow comes. */
 export interface Pointed {
   readonly kind: SceneCallout['kind'];
   readonly at: Point;
+  readonly to?: Point | undefined;
   readonly note?: Note | undefined;
   readonly from: Point;
 }
@@ -38,17 +39,25 @@ function arrowFrom([x, y]: Point, { rope, frame }: Surroundings): Point {
   return ways.reduce((best, p) => (free(p) > free(best) ? p : best), ways[0] as Point);
 }
 
-function pointedAt(
-  places: readonly { readonly callout: SceneCallout; readonly at: Point }[],
-  about: Surroundings,
-): readonly Pointed[] {
-  const worded = places.map(({ callout, at }) => ({ at, text: callout.text ?? '' }));
+interface Placed {
+  readonly callout: SceneCallout;
+  readonly at: Point;
+  readonly to?: Point | undefined;
+}
+
+/** What is said of it; of a ruler nothing else is said of, how long it is, in diameters. */
+const wordsOf = ({ callout: { text = '' }, at, to }: Placed): string =>
+  text.trim() === '' && to ? `${distance(at, to).toFixed(1)} d` : text;
+
+function pointedAt(places: readonly Placed[], about: Surroundings): readonly Pointed[] {
+  const worded = places.map((p) => ({ at: p.to ? between(p.at, p.to, 0.5) : p.at, text: wordsOf(p) }));
   const notes = setNotes(worded, about);
   let next = 0;
-  return places.map(({ callout: { kind, text = '' }, at }): Pointed => {
-    const note = text.trim() === '' ? undefined : notes[next];
+  return places.map((placed, i): Pointed => {
+    const { callout, at, to } = placed;
+    const note = worded[i]?.text.trim() === '' ? undefined : notes[next];
     if (note) next += 1;
-    return { kind, at, note, from: note?.from ?? arrowFrom(at, about) };
+    return { kind: callout.kind, at, to, note, from: note?.from ?? arrowFrom(at, about) };
   });
 }
 
@@ -63,7 +72,11 @@ export function pointedInStep(method: Method, moment: Moment, view: View, frame:
   const extents = laidAt(step, moment.at);
   const places = callouts.flatMap((callout) => {
     const rope = ropeOf(figure, callout.strand);
-    return rope && isReached(extents, callout) ? [{ callout, at: pointAt(curveOf(rope), callout.at) }] : [];
+    const { strand, to } = callout;
+    const isLaid = isReached(extents, callout) && (to === undefined || isReached(extents, { strand, at: to }));
+    if (!rope || !isLaid) return [];
+    const place = (at: number): Point => pointAt(curveOf(rope), at);
+    return [{ callout, at: place(callout.at), to: to === undefined ? undefined : place(to) }];
   });
   return pointedAt(places, { ...laidRope(figure, extents), frame });
 }
@@ -83,7 +96,9 @@ export function pointedOnForm(
   const { chains } = pose.form;
   const places = callouts.flatMap((callout) => {
     const chain = chains.find((c) => c.rope === callout.strand);
-    return chain ? [{ callout, at: flat(chain, beadNearest(chain, callout.at), pose) }] : [];
+    if (!chain) return [];
+    const place = (at: number): Point => flat(chain, beadNearest(chain, at), pose);
+    return [{ callout, at: place(callout.at), to: callout.to === undefined ? undefined : place(callout.to) }];
   });
   const rope = chains.flatMap((c) => Array.from(c.at, (_, i) => flat(c, i, pose)));
   return pointedAt(places, { rope, crossings: [], taken, frame });

@@ -139,7 +139,8 @@ function carryCallouts(before: Figure, method: Method, scene: ReelScene): ReelSc
   const carried = callouts.flatMap((c): SceneCallout[] => {
     const [was, is] = [ropeOf(before, c.strand), ropeOf(after, c.strand)];
     if (!was || !is) return [];
-    return [{ ...c, at: Math.min(carryPlace(was, is, c.at, across), lastAt(is)) }];
+    const carried = (at: number): number => Math.min(carryPlace(was, is, at, across), lastAt(is));
+    return [{ ...c, at: carried(c.at), ...(c.to === undefined ? {} : { to: carried(c.to) }) }];
   });
   const { callouts: _before, ...rest } = scene as Extract<ReelScene, Pointing>;
   return carried.length > 0 ? { ...rest, callouts: carried } : rest;

@@ -43,12 +43,14 @@ export interface Voice {
   readonly to: number;
 }
 
-/** What points out a place: words alone, a ring round it, an arrow to it, a cross over it. */
-export const SCENE_CALLOUTS = ['label', 'ring', 'arrow', 'cross'] as const;
+/** What points out a place: words alone, a ring round it, an arrow to it, a cross over it, a ruler from it to another of its rope. */
+export const SCENE_CALLOUTS = ['label', 'ring', 'arrow', 'cross', 'ruler'] as const;
 
 /** Something pointed out in a scene, with words or without, at a place of the trail: it goes where that goes. */
 export interface SceneCallout extends TrailPosition {
   readonly kind: (typeof SCENE_CALLOUTS)[number];
+  /** Of a ruler: where it ends, on the same rope. */
+  readonly to?: number | undefined;
   readonly text?: string | undefined;
 }
 
@@ -185,10 +187,12 @@ function calloutTrouble(method: Method, scene: ReelScene, place: string): Refusa
   if (callouts.some((c) => (c.text ?? '').length > REELS.callout))
     return refuse(place, `A callout has ${REELS.callout} characters at most.`, 'Say it shorter.');
   const figure = figureShown(method, scene);
-  const lost = callouts.some(({ strand, at }) => {
+  const lost = callouts.some(({ strand, at, to = at }) => {
     const rope = ropeOf(figure, strand);
-    return !rope || at < 0 || at > lastAt(rope) + 1e-6;
+    return !rope || Math.min(at, to) < 0 || Math.max(at, to) > lastAt(rope) + 1e-6;
   });
+  if (callouts.some((c) => (c.kind === 'ruler') !== (c.to !== undefined)))
+    return refuse(place, 'A ruler has two ends, and nothing else has.', 'Say from where to where it is laid.');
   return lost
     ? refuse(place, 'It points out a place that no rope has.', 'Point out a place on a rope of that step.')
     : undefined;

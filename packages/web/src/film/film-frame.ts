@@ -21,7 +21,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
 import { MatSliderModule } from '@angular/material/slider';
 import type { Point } from '@foxtrail/core';
-import { nearOf, passageAt } from '@foxtrail/core/footage';
+import { nearAt, nearOf, passageAt } from '@foxtrail/core/footage';
 import { layOver, type LaidOver } from '@foxtrail/lesson/over-film';
 
 /** A mark as it is drawn: a crossing with its number, and the way that its strands run on. */
@@ -342,7 +342,8 @@ export class FilmFrame {
 
   /** What is seen of a frame that is looked at nearer, while it stands still and is seen whole; thousandths. */
   protected readonly near = computed(() => {
-    const near = passageAt(this.laid(), this.time())?.near;
+    const passage = passageAt(this.laid(), this.time());
+    const near = passage && nearAt(passage, this.time());
     if (!near || this.playing()) return undefined;
     const { times, left, top } = nearOf({ ...near, place: [this.x(near.place) / 1000, near.place[1]] });
     return { x: 1000 * left, y: 1000 * top, size: 1000 / times };

@@ -394,7 +394,11 @@ export class FilmPage {
         return;
       }
       this.placing.set(undefined);
+      const before = new Set(this.film()?.callouts);
       this.change((f) => placedOn(f, placing, this.time(), at));
+      // Of a ruler its other end is asked for next.
+      const index = this.film()?.callouts?.findIndex((c) => !before.has(c)) ?? -1;
+      if (placing.kind === 'new' && placing.callout === 'ruler' && index >= 0) this.placing.set({ kind: 'end', index });
       return;
     }
     if (this.asked() !== 'over') this.marking.set(pressed(this.inHand(), at));

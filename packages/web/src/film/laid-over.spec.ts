@@ -11,7 +11,13 @@ class Screen {
 
   constructor() {
     Object.defineProperties(this.video, {
-      currentTime: { get: () => this.at },
+      currentTime: {
+        get: () => this.at,
+        set: (time: number) => {
+          this.at = time;
+          this.video.dispatchEvent(new Event('seeking'));
+        },
+      },
       paused: { get: () => this.isPaused },
     });
     this.video.play = (): Promise<void> => {
@@ -126,6 +132,52 @@ describe('What is laid over a film, played', () => {
     screen.show(4.8);
     expect(screen.video.paused).toBeFalse();
     jasmine.clock().uninstall();
+  });
+
+  it('is played once more where it is to be, when it has come to its end by itself; it does not stand still again', () => {
+    begin({ passages: [{ from: 4, to: 5, still: 1, again: true }] });
+    void screen.video.play();
+    const play = (...times: readonly number[]): number => {
+      for (const t of times) screen.show(t);
+      return screen.video.currentTime;
+    };
+    jasmine.clock().install();
+    play(3.9, 4.02);
+    expect(screen.video.paused).toBeTrue();
+    jasmine.clock().tick(1100);
+    jasmine.clock().uninstall();
+    expect(play(4.5, 4.98, 5.01)).toBe(4);
+    expect(play(4.02)).toBe(4.02);
+    expect(screen.video.paused).toBeFalse();
+    expect(play(4.6, 5.02, 5.3)).toBe(5.3);
+    // Whoever goes back sees it twice again; who leaves it by going elsewhere, does not.
+    screen.video.currentTime = 4.4;
+    expect(play(4.9, 5.03)).toBe(4);
+    screen.video.currentTime = 4.4;
+    expect(play(4.5)).toBe(4.5);
+    screen.video.currentTime = 9;
+    expect(play(9.1)).toBe(9.1);
+  });
+
+  it('looks from one place to another where it is to go on, and has a ruler as long as it lies in the picture', () => {
+    begin({ passages: [{ from: 0, to: 10, near: { place: [0.25, 0.5], times: 2, to: [0.75, 0.5] } }] });
+    const moved = (): number => parseFloat(/translate\((-?[\d.]+)%/.exec(screen.video.style.transform)![1]!);
+    screen.show(0);
+    expect(moved()).toBeCloseTo(0, 3);
+    screen.show(5);
+    expect(moved()).toBeCloseTo(-50, 3);
+    screen.show(9.999);
+    expect(moved()).toBeCloseTo(-100, 1);
+    over.letGo();
+    screen.stage.remove();
+    const keys = [{ at: 0, place: [0.2, 0.5], end: [0.5, 0.9] }] as const;
+    begin({ callouts: [{ kind: 'ruler', text: '8 diameters', keys, until: 9 }] });
+    Object.assign(screen.stage.style, { position: 'relative', width: '400px', height: '200px' });
+    screen.show(2);
+    const ruler = screen.stage.querySelector<HTMLElement>('.over-film span')!;
+    expect(parseFloat(ruler.style.width)).toBeCloseTo(Math.hypot(120, 80), 3);
+    expect(ruler.style.transform).toContain(`rotate(${Math.atan2(80, 120)}rad)`);
+    expect(screen.words).toEqual(['8 diameters']);
   });
 
   it('shows the drawing of the step where a hand hides it, and what is near; a desk sees a frame at rest whole', () => {

@@ -12,6 +12,7 @@ import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { MatSelectModule } from '@angular/material/select';
 import {
   calloutFrom,
+  endedAt,
   FILM_CALLOUTS,
   keyed,
   keysOf,
@@ -26,6 +27,7 @@ import {
   type FilmPassage,
   type Footage,
   type FramePlace,
+  type PlaceKey,
   type SteadyKey,
 } from '@foxtrail/core/footage';
 import { FilmFollowing } from './following';
@@ -34,7 +36,9 @@ import { FilmFollowing } from './following';
 export type Placing =
   | { readonly kind: 'new'; readonly callout: FilmCallout['kind'] }
   | { readonly kind: 'callout'; readonly index: number }
+  | { readonly kind: 'end'; readonly index: number }
   | { readonly kind: 'near'; readonly index: number }
+  | { readonly kind: 'near-to'; readonly index: number }
   /** One of the two places by which the film is held still, and the first of them once it has been pressed. */
   | { readonly kind: 'still'; readonly first?: FramePlace | undefined };
 
@@ -55,7 +59,15 @@ export function placedOn(
       callouts: callouts.map((c, i) => (i === placing.index ? keyed(c, time, place) : c)).sort(byTime),
       passages,
     });
-  const near = passages.map((p, i) => (i === placing.index ? { ...p, near: { times: 2, ...p.near, place } } : p));
+  if (placing.kind === 'end')
+    return onFilm(film, {
+      callouts: callouts.map((c, i) => (i === placing.index ? endedAt(c, time, place) : c)),
+      passages,
+    });
+  const where = placing.kind === 'near' ? { place } : { to: place };
+  const near = passages.map((p, i) =>
+    i === placing.index ? { ...p, near: { place: [0.5, 0.5] as const, times: 2, ...p.near, ...where } } : p,
+  );
   return onFilm(film, { callouts, passages: near });
 }
 
@@ -67,6 +79,7 @@ const NAMES: Readonly<Record<FilmCallout['kind'], string>> = {
   ring: 'ring',
   arrow: 'arrow',
   cross: 'crossed out',
+  ruler: 'ruler',
   blur: 'blurred',
 };
 const BEGINS: Readonly<Record<FilmCallout['kind'], string>> = {
@@ -74,8 +87,11 @@ const BEGINS: Readonly<Record<FilmCallout['kind'], string>> = {
   ring: 'Ring here',
   arrow: 'Arrow here',
   cross: 'Cross this out',
+  ruler: 'Ruler from here',
   blur: 'Blur this',
 };
+
+const within = (share: number): number => Math.min(1, Math.max(0, share));
 
 /** A frame is at a time where it is no farther off, in seconds. */
 const AT = 0.05;
@@ -140,6 +156,7 @@ export class OverFilm {
   });
   protected readonly asks = computed(() => {
     const placing = this.placing();
+    if (placing?.kind === 'end') return 'Press where the ruler ends.';
     if (placing?.kind !== 'still') return 'Press the place in the picture.';
     return placing.first
       ? 'Press another thing that does not move, far from the first.'
@@ -190,7 +207,14 @@ export class OverFilm {
     const places = found?.keys.flatMap(({ at, places: [place] }) => (place ? [{ at, place }] : [])) ?? [];
     // It may have been changed or taken off meanwhile.
     if (!found || places.length === 0 || this.callouts()[index] !== callout) return;
-    const keys = keysOf(places, ON_FILM.keys);
+    // A ruler goes along as long as it is.
+    const keys = keysOf(places, ON_FILM.keys).map((k): PlaceKey => {
+      const end: FramePlace | undefined = key.end && [
+        within(k.place[0] + key.end[0] - key.place[0]),
+        within(k.place[1] + key.end[1] - key.place[1]),
+      ];
+      return end ? { ...k, end } : k;
+    });
     this.lay(
       this.callouts().map((c, i) => (i === index ? { ...c, keys } : c)),
       this.passages(),
@@ -263,7 +287,15 @@ export class OverFilm {
   }
 
   protected nearer(index: number, times: number): void {
-    const place = this.passages()[index]?.near?.place ?? [0.5, 0.5];
-    this.change(index, { near: times === 1 ? undefined : { place, times } });
+    const near = this.passages()[index]?.near ?? { place: [0.5, 0.5] };
+    this.change(index, { near: times === 1 ? undefined : { ...near, times } });
+  }
+
+  /** It stays where it looks first. */
+  protected stay(index: number): void {
+    const near = this.passages()[index]?.near;
+    if (!near) return;
+    const { to: _before, ...still } = near;
+    this.change(index, { near: still });
   }
 }

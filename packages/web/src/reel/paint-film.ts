@@ -7,12 +7,14 @@ import { reachedAt, type Shot } from '@foxtrail/core/reel';
 import { playedOf, type Footage } from '@foxtrail/core/footage';
 import {
   calloutsAt,
+  nearAt,
   nearOf,
   passageAt,
   steadied,
   steadyAt,
   stepAt,
   WORDS_ABOVE,
+  RULER_PARTS,
   type FilmCallout,
 } from '@foxtrail/core/on-film';
 import { type Context, CAPTION_FONT, lettered, paintDrawing } from './paint-drawing';
@@ -66,7 +68,8 @@ export function paintFilm(
     height: scale * shown.height,
   };
   const passage = passageAt(film, time);
-  const { times, left, top } = passage?.near ? nearOf(passage.near) : { times: 1, left: 0, top: 0 };
+  const near = passage && nearAt(passage, time);
+  const { times, left, top } = near ? nearOf(near) : { times: 1, left: 0, top: 0 };
   // For the left hand it is shown the other way round.
   const isTurned = (film.turned === true) !== (scene.view === 'left');
   const shape = shown.width / shown.height;
@@ -86,12 +89,16 @@ export function paintFilm(
   const lines: number[] = [];
   // Words keep clear of the drawing beside.
   const room = passage?.hidden === true && !beside ? 1 - BESIDE - 0.04 : 1;
-  for (const { kind, text, place } of calloutsAt(film, time)) {
+  const onStage = (place: Point): Point => {
     const [u, v] = steadied(place, still, shape);
     const across = (u - left) * times;
-    const [x, y] = [isTurned ? 1 - across : across, (v - top) * times];
+    return [isTurned ? 1 - across : across, (v - top) * times];
+  };
+  for (const { kind, text, place, end } of calloutsAt(film, time)) {
+    const [x, y] = onStage(place);
     if (x < 0 || x > 1 || y < 0 || y > 1) continue;
-    paintPlace(ctx, kind, [x, y], stage);
+    if (kind === 'ruler') paintRuler(ctx, [x, y], onStage(end ?? place), stage);
+    else paintPlace(ctx, kind, [x, y], stage);
     if (text !== '') paintWords(ctx, text, [x, y - WORDS_ABOVE[kind]], lines, stage, room);
   }
   if (rooms.back) paintStep(ctx, scene, film, time, padded(levelWith(stage, rooms.back)));
@@ -99,7 +106,7 @@ export function paintFilm(
 }
 
 /** What marks a place, by its kind: a dot, a ring, an arrow down to it, a cross; or what lies there is blurred. */
-function paintPlace(ctx: Context, kind: FilmCallout['kind'], [x, y]: Point, stage: Room): void {
+function paintPlace(ctx: Context, kind: Exclude<FilmCallout['kind'], 'ruler'>, [x, y]: Point, stage: Room): void {
   const [u, v, h] = [stage.left + x * stage.width, stage.top + y * stage.height, stage.height];
   if (kind === 'blur') {
     paintBlurred(ctx, [u, v], SIZES.blur * h);
@@ -136,6 +143,28 @@ function paintPlace(ctx: Context, kind: FilmCallout['kind'], [x, y]: Point, stag
     ctx.fillStyle = MARKED;
     ctx.fill(outline);
   } else ctx.stroke(outline);
+}
+
+/** A ruler from one place to another: a line with an edge at each end, and strokes between. */
+function paintRuler(ctx: Context, from: Point, to: Point, { left, top, width, height }: Room): void {
+  const [a, b] = [from, to].map(([x, y]): Point => [left + x * width, top + y * height]) as [Point, Point];
+  const long = Math.hypot(b[0] - a[0], b[1] - a[1]) || 1;
+  const [dx, dy] = [(b[0] - a[0]) / long, (b[1] - a[1]) / long];
+  const stroke = (share: number, half: number): string => {
+    const [x, y] = [a[0] + share * (b[0] - a[0]), a[1] + share * (b[1] - a[1])];
+    return `M${x - half * dy} ${y + half * dx}L${x + half * dy} ${y - half * dx}`;
+  };
+  const inner = Array.from({ length: RULER_PARTS - 1 }, (_, i) => stroke((i + 1) / RULER_PARTS, 0.012 * height));
+  const path = new Path2D(
+    `M${a[0]} ${a[1]}L${b[0]} ${b[1]}${stroke(0, 0.035 * height)}${stroke(1, 0.035 * height)}${inner.join('')}`,
+  );
+  ctx.lineJoin = 'round';
+  ctx.strokeStyle = BEHIND_WORDS;
+  ctx.lineWidth = height * 0.016;
+  ctx.stroke(path);
+  ctx.strokeStyle = MARKED;
+  ctx.lineWidth = height * 0.009;
+  ctx.stroke(path);
 }
 
 /** What lies round a place as so few spots that nothing of it can be made out. */

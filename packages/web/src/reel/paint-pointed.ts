@@ -11,6 +11,8 @@ const CROSS = 0.95;
 const SHAFT = 0.22;
 const HEAD = { long: 1.1, broad: 0.62 } as const;
 const AWAY = 0.55;
+/** Half of the strokes across a ruler. */
+const RULER = { edge: 0.9, stroke: 0.28 } as const;
 const LINE = 0.26;
 const EDGE = 0.14;
 
@@ -32,8 +34,22 @@ function arrowTo([x, y]: Point, [u, v]: Point): Path2D {
   return new Path2D(`M${corners.join('L')}Z`);
 }
 
-function outlineOf({ kind, at: [x, y], from }: Pointed): Path2D | undefined {
+/** A ruler from one place to another: an edge at each end, and a stroke at each diameter between. */
+function ruler([x, y]: Point, [u, v]: Point): Path2D {
+  const long = Math.hypot(u - x, v - y) || 1;
+  const [dx, dy] = [(u - x) / long, (v - y) / long];
+  const stroke = (along: number, half: number): string => {
+    const [p, q] = [x + along * dx, y + along * dy];
+    return `M${p - half * dy} ${q + half * dx}L${p + half * dy} ${q - half * dx}`;
+  };
+  const inner = Array.from({ length: Math.ceil(long) - 1 }, (_, i) => stroke(i + 1, RULER.stroke));
+  return new Path2D(`M${x} ${y}L${u} ${v}${stroke(0, RULER.edge)}${stroke(long, RULER.edge)}${inner.join('')}`);
+}
+
+function outlineOf({ kind, at: [x, y], to, from }: Pointed): Path2D | undefined {
   switch (kind) {
+    case 'ruler':
+      return to && ruler([x, y], to);
     case 'label':
       return undefined;
     case 'ring': {

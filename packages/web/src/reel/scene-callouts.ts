@@ -15,7 +15,10 @@ const NAMES: Readonly<Record<SceneCallout['kind'], string>> = {
   ring: 'Ring',
   arrow: 'Arrow',
   cross: 'Cross out',
+  ruler: 'Ruler',
 };
+/** How much of the trail a ruler is laid along at first. */
+const FIRST_RULER = 2;
 /** What words say until their author says something else. */
 const FIRST_WORDS = 'Look here';
 
@@ -52,13 +55,28 @@ export class SceneCallouts {
   }
 
   protected begin(kind: SceneCallout['kind']): void {
-    const made: SceneCallout = { kind, ...this.first(), ...(kind === 'label' ? { text: FIRST_WORDS } : {}) };
+    const { strand, at } = this.first();
+    const [last, on] = [this.end(strand), at + FIRST_RULER];
+    const made: SceneCallout = {
+      kind,
+      strand,
+      at,
+      ...(kind === 'label' ? { text: FIRST_WORDS } : {}),
+      ...(kind === 'ruler' ? { to: on <= last ? on : Math.max(0, at - FIRST_RULER) } : {}),
+    };
     this.changed.emit([...this.callouts(), made]);
     this.place.emit(this.callouts().length);
   }
 
   protected change(index: number, some: Partial<SceneCallout>): void {
     this.changed.emit(this.callouts().map((c, i) => (i === index ? { ...c, ...some } : c)));
+  }
+
+  /** On another rope it is put in the middle of that. */
+  protected onRope(index: number, strand: string): void {
+    const [at, to] = [0.5 * this.end(strand), 0.6 * this.end(strand)];
+    const isRuler = this.callouts()[index]?.kind === 'ruler';
+    this.change(index, { strand, at, ...(isRuler ? { to } : {}) });
   }
 
   protected say(index: number, words: string): void {

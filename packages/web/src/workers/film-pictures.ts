@@ -12,7 +12,7 @@ import {
 
 export type FilmCanvas = WrappedCanvas['canvas'];
 
-/** The picture of a film at each of some times, in order; nothing where there is none by then. It holds until the next is asked for. */
+/** The picture of a film at each of some times, in order but for what is played once more; nothing where there is none by then. It holds until the next is asked for. */
 export async function* picturesAt(
   track: InputVideoTrack,
   times: readonly number[],
@@ -47,14 +47,21 @@ async function* opaquePictures(
   let now: VideoFrame | undefined;
   let next: EncodedPacket | null = null;
   let begun = false;
+  let before = -Infinity;
   let flushed = false;
   const letGo = (frames: VideoFrame[]): void => frames.splice(0).forEach((f) => f.close());
   const canvas = new OffscreenCanvas(1, 1);
   try {
     for (const time of times) {
       const wanted = 1e6 * time;
-      if (!begun || (next && time - next.timestamp > FAR)) {
+      const goesBack = time < before - 1e-6;
+      before = time;
+      if (!begun || goesBack || (next && time - next.timestamp > FAR)) {
         if (begun) decoder.reset();
+        if (goesBack) {
+          now?.close();
+          now = undefined;
+        }
         decoder.configure(config);
         letGo(ready);
         next = (await packets.getKeyPacket(time)) ?? (await packets.getFirstPacket());
