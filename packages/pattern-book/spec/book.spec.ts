@@ -114,7 +114,7 @@ const TWINS = new Set(['eight-on-the-bight followed-eight', 'half-knot slipped-r
 
 describe('Every pattern', () => {
   it('is there: the first sixty-eight and their wrong ways', () => {
-    expect(patterns().length).toBeGreaterThanOrEqual(68);
+    expect(patterns().length).toBeGreaterThanOrEqual(70);
     expect(new Set(patterns().map((p) => p.id)).size).toBe(patterns().length);
   });
   it('is identified as itself and none as another, save two ways to tie one knot', () => {
@@ -145,6 +145,7 @@ describe('Every pattern', () => {
         'bowline-led-back',
         'cats-paw',
         'cow-hitch',
+        'cow-hitch-ring',
         'eight-bend',
         'eight-on-the-bight',
         'figure-eight',
@@ -387,15 +388,39 @@ describe('Hitches made of half hitches', () => {
     const munter = figure('munter-hitch');
     expect(spillTest(munter).map((s) => s.spills)).toEqual([true]);
     const one = crossingsOf(munter).filter((c) =>
-      book.matches(sign(flipped(munter, [c.number]))).some((m) => m.id === 'cow-hitch'),
+      book.matches(sign(flipped(munter, [c.number]))).some((m) => m.id === 'cow-hitch-ring'),
     );
-    expect(one.length).toBe(1);
+    // Whichever of its two parts is led the other way past the bight.
+    expect(one.length).toBe(2);
     const [rope] = munter.ropes;
     const other = {
       ...munter,
       ropes: [{ ...rope!, points: [...rope!.points].reverse(), weave: Array.from(rope!.weave).reverse().join('') }],
     };
     expect(value(compareFigures(munter, other)).relation).toMatch(/^same/);
+  });
+  it('hang from metal as from wood: the clove with both its parts down is two turns the same way, the cow two that cancel', () => {
+    for (const id of ['clove-hitch-carabiner', 'cow-hitch-ring']) {
+      const { hosts, ropes } = figure(id);
+      expect(spillTest(figure(id)).map((s) => s.spills))
+        .withContext(id)
+        .toEqual([true]);
+      // Of a closed host the bar alone is gone round: in its place lies a spar.
+      const bar: Figure = {
+        ropes,
+        hosts: hosts.map(({ id: host }) => ({
+          id: host,
+          kind: 'spar',
+          points: [
+            [-40, -0.4],
+            [40, -0.4],
+          ],
+        })),
+      };
+      expect(Math.round(Math.abs(windingAbout(bar, 'a', hosts[0]!.id))))
+        .withContext(id)
+        .toBe(id === 'cow-hitch-ring' ? 0 : 3);
+    }
   });
   it('are the cow hitch when a sling’s loaded bight is cut', () => {
     const f = figure('sling-hitch');

@@ -32,6 +32,13 @@ export const BOOK_KIN: readonly BookKin[] = [
   { from: 'figure-eight', to: 'eight-bend', kind: 'followed' },
   { from: 'half-hitch', to: 'clove-hitch', kind: 'made into' },
   { from: 'half-hitch', to: 'two-half-hitches', kind: 'made into' },
+  {
+    from: 'clove-hitch',
+    to: 'clove-hitch-carabiner',
+    kind: 'made into',
+    judged: 'The same two loops, dropped on a carabiner: both parts hang down.',
+  },
+  { from: 'cow-hitch', to: 'cow-hitch-ring', kind: 'made into', judged: 'The same bight, round a ring.' },
   { from: 'clove-hitch', to: 'clove-hitch-backed', kind: 'made into', judged: 'Its end makes a half hitch more.' },
   { from: 'sling-hitch', to: 'prusik-2', kind: 'made into', judged: 'Each of its two coils has one wrap more.' },
   {
@@ -81,7 +88,7 @@ export const BOOK_KIN: readonly BookKin[] = [
     kind: 'made into',
   },
   {
-    from: 'cow-hitch',
+    from: 'cow-hitch-ring',
     to: 'munter-hitch',
     kind: 'mistaken for',
     judged: 'One crossing apart: the second part over the bight, or under it.',

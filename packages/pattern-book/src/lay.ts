@@ -93,6 +93,39 @@ export const spar = (at: number, reach = 16, size = 2.4): Host => ({
   size,
 });
 
+/**
+ * A pear-shaped carabiner whose broad end is a bar along the x axis, straight for about five diameters to either side at `broad` 1; its gate is
+ * at the right.
+ */
+export const carabiner = (broad: number, size: number): Host => ({
+  id: 'carabiner',
+  kind: 'carabiner',
+  points: (
+    [
+      [-2.8, -12.6],
+      [2.4, -12.6],
+      [4.6, -10.4],
+      [7, -3.8],
+      [5, 0],
+      [-5, 0],
+      [-7.3, -3.4],
+      [-4.9, -10.4],
+    ] as const
+  ).map(([x, y]): Point => [x * broad, y * broad]),
+  size,
+});
+
+/** A ring that rests on the x axis. */
+export const ring = (radius: number, size: number): Host => ({
+  id: 'ring',
+  kind: 'ring',
+  points: Array.from({ length: 8 }, (_, i): Point => {
+    const angle = ((i + 0.5) * Math.PI) / 4;
+    return [radius * Math.cos(angle), radius * (Math.sin(angle) - 1)];
+  }),
+  size,
+});
+
 /** Turned by quarter turns, clockwise as seen on the screen. */
 export function turned(points: readonly Point[], quarters: number): Point[] {
   const c = [1, 0, -1, 0][((quarters % 4) + 4) % 4] as number;

@@ -8,6 +8,7 @@ import { BUTTERFLIES } from './families/butterflies.js';
 import { EIGHTS } from './families/eights.js';
 import { GRIPPING } from './families/gripping.js';
 import { HITCHES } from './families/hitches.js';
+import { ON_METAL } from './families/on-metal.js';
 import { OVERHANDS } from './families/overhands.js';
 import { QUICK_RELEASE } from './families/quick-release.js';
 import { REEFS } from './families/reefs.js';
@@ -24,6 +25,7 @@ export const SOURCES: readonly PatternSource[] = [
   ...KEPT_BOWLINES,
   ...BENDS,
   ...HITCHES,
+  ...ON_METAL,
   ...GRIPPING,
   ...TIMBER_HITCHES,
   ...QUICK_RELEASE,

@@ -73,6 +73,13 @@ export const JUDGED: Readonly<Record<string, Judged>> = {
   'interlocked-overhands-mirrored': judged({ undone: true, shaken: true, unlike: false }),
   'half-hitch': judged({ undone: true, shaken: false, hand: true, loaded: true }),
   'clove-hitch-backed': judged({ undone: true, shaken: true, loaded: true }),
+  'clove-hitch-carabiner': judged({
+    undone: true,
+    shaken: true,
+    loaded: true,
+    why: { underLoad: 'It is let out by feeding rope into it from either side.' },
+  }),
+  'cow-hitch-ring': judged({ undone: true, shaken: false }),
   'munter-hitch': judged({
     undone: true,
     shaken: false,

@@ -26,6 +26,7 @@ import {
   ropeOf,
   type Figure,
   type Host,
+  type HostKind,
   type Rope,
   type TrailSpan,
 } from '../figure/figure.js';
@@ -44,6 +45,8 @@ export const GAP = 0.3;
 export interface Run {
   readonly strand: string;
   readonly kind: 'rope' | 'host';
+  /** Of a host: what it is. */
+  readonly host?: HostKind | undefined;
   /** Which rope in order, for its look; for hosts, which host. */
   readonly index: number;
   /** Laid in this step: drawn in the accent of the working end. */
@@ -106,8 +109,8 @@ export interface Drawing {
   readonly markRadius: number;
   /** Posts seen from the end. */
   readonly posts: readonly { readonly point: Point; readonly radius: number }[];
-  /** Gates of carabiners, as path data. */
-  readonly gates: readonly { readonly path: string; readonly width: number }[];
+  /** Gates of carabiners: their sleeves, so broad, and the fine lines at their ends; as path data. */
+  readonly gates: readonly { readonly path: string; readonly width: number; readonly ends: string }[];
   /** Fine lines in ink, as path data: edges over which webbing is turned over, and those of breaks. */
   readonly lines: readonly string[];
 }
@@ -319,6 +322,7 @@ function drawStrands(figure: Figure, options: DrawOptions): Drawing {
       runs.push({
         strand: strand.id,
         kind,
+        ...('kind' in strand ? { host: strand.kind } : {}),
         index,
         working,
         path: pathData(stretch(curve, atLength(curve, lapped(LAP)), to)),
@@ -379,9 +383,7 @@ function drawStrands(figure: Figure, options: DrawOptions): Drawing {
     posts: figure.hosts
       .filter((h) => h.kind === 'post')
       .map((h) => ({ point: postMiddle(h), radius: (h.size ?? HOST_SIZE) / 2 })),
-    gates: figure.hosts
-      .filter((h) => h.kind === 'carabiner')
-      .map((h) => ({ path: pathData(stretch(curveOf(h), ...GATE)), width: (h.size ?? HOST_SIZE) * 0.36 })),
+    gates: figure.hosts.filter((h) => h.kind === 'carabiner').map(gateOf),
     ghost: next && nextCurve ? pathData(stretch(nextCurve, ...inOrder(next))) : undefined,
     arrow: leaderTip ? { point: leaderTip.point, direction: leaderTip.direction } : bightArrow(figure, options),
     labels,
@@ -522,6 +524,30 @@ function frame(figure: Figure, shown: readonly Point[]): Box {
     ...spars,
   ]) as Box;
   return [all[0] - margin, all[1] - margin, all[2] + margin, all[3] + margin];
+}
+
+/** From where to where on its gate the sleeve of a carabiner is, and how much broader. */
+const SLEEVE = [0.2, 0.82] as const;
+const SLEEVE_BROADER = 1.22;
+
+/** The gate of a carabiner: a sleeve somewhat broader than it, and a joint where it begins and where it ends. */
+function gateOf(carabiner: Host): Drawing['gates'][number] {
+  const curve = curveOf(carabiner);
+  const size = carabiner.size ?? HOST_SIZE;
+  const [from, to] = GATE;
+  const at = (share: number): number => from + share * (to - from);
+  const joint = (share: number): string => {
+    const [[x, y], [dx, dy]] = [pointAt(curve, at(share)), directionAt(curve, at(share))];
+    const half = 0.55 * size;
+    const say = (k: number): string => `${(x - k * half * dy).toFixed(3)} ${(y + k * half * dx).toFixed(3)}`;
+    return `M${say(1)}L${say(-1)}`;
+  };
+  const [first, last] = SLEEVE;
+  return {
+    path: pathData(stretch(curve, at(first), at(last))),
+    width: size * SLEEVE_BROADER,
+    ends: joint(0) + joint(1),
+  };
 }
 
 /** The places of a host that must be in view; spars, hands, and the lines of posts and hooks run off. */

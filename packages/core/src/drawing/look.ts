@@ -3,6 +3,7 @@
  */
 
 import { isFlat, type Cordage } from '../figure/cordage.js';
+import type { HostKind } from '../figure/figure.js';
 import type { Run } from './drawing.js';
 
 export interface RopeLook {
@@ -20,8 +21,11 @@ export interface Look {
   readonly band: string;
   readonly working: string;
   readonly workingCore: string;
+  /** Spars and posts, and the hand; and what is of metal. */
   readonly host: string;
   readonly hostCore: string;
+  readonly metal: string;
+  readonly metalCore: string;
   readonly label: string;
   readonly labelText: string;
   /** The band under what a step lights. */
@@ -53,6 +57,8 @@ export const PAPER_LOOK: Look = {
   workingCore: '#ee9a5f',
   host: '#cdb590',
   hostCore: '#d9c6a6',
+  metal: '#9fb0bb',
+  metalCore: '#c3ced5',
   label: '#fffdf8',
   labelText: '#1f2a33',
   lit: '#f0cf62',
@@ -71,14 +77,24 @@ export const DARK_LOOK: Look = {
   ],
   host: '#8a7553',
   hostCore: '#9c8765',
+  metal: '#7f8f9b',
+  metalCore: '#a3b1bb',
   label: '#2b353f',
   labelText: '#f4efe6',
   lit: '#8a7420',
 };
 
+const METAL: ReadonlySet<HostKind> = new Set(['ring', 'carabiner', 'hook']);
+
+/** Colours of what a rope is tied to, by its kind. */
+export const hostLook = (look: Look, kind: HostKind | undefined): RopeLook =>
+  kind !== undefined && METAL.has(kind)
+    ? { body: look.metal, core: look.metalCore, tick: 'none' }
+    : { body: look.host, core: look.hostCore, tick: 'none' };
+
 /** Colours of one run. */
 function lookOf(look: Look, run: Run): RopeLook {
-  if (run.kind === 'host') return { body: look.host, core: look.hostCore, tick: 'none' };
+  if (run.kind === 'host') return hostLook(look, run.host);
   const own = look.ropes[run.index % look.ropes.length] as RopeLook;
   // A rope whose author has said how it looks has no bands but those of its own construction.
   const bare = run.cordage?.construction !== undefined || run.cordage?.colour !== undefined;

@@ -88,10 +88,12 @@ function hostMarks(drawing: Drawing, look: Look): string {
     )
     .join('');
   const gates = drawing.gates
-    .map(
-      ({ path, width }) =>
-        `<path class="gate" d="${path}" fill="none" stroke="${look.ink}" stroke-width="${num(width)}" stroke-dasharray="0.5 0.35"/>`,
-    )
+    .map(({ path, width, ends }) => {
+      const line = (colour: string, thick: number): string =>
+        `<path class="gate" d="${path}" fill="none" stroke="${colour}" stroke-width="${num(thick)}"/>`;
+      const sleeve = line(look.ink, width + OUTLINE) + line(look.metalCore, width - OUTLINE);
+      return `<path d="${ends}" stroke="${look.ink}" stroke-width="${FINE_LINE}"/>${sleeve}`;
+    })
     .join('');
   return gates + posts;
 }

@@ -38,8 +38,8 @@ export class Contact {
   private found = new Float64Array(0);
   private strayed = new Float64Array(0);
   private farthest = Infinity;
-  /** By solid: the beads that may touch it. */
-  private near: number[][] = [];
+  /** By solid: the beads that may touch it, each with the segments of its middle line that may be the nearest. */
+  private near: (readonly (readonly [bead: number, segments: readonly number[]])[])[] = [];
 
   constructor(
     private readonly beads: Beads,
@@ -111,15 +111,29 @@ export class Contact {
       this.reach[k] = radius[i]! + radius[j]!;
       if (section[i] === section[j] && this.areLegs(i, j, spacing)) this.legs[k] = 1;
     }
-    this.near = this.solids.map((solid) => {
-      const reached: number[] = [];
-      for (let i = 0; i < n; i += 1)
-        if (nearestOn(solid, beads.x, i)[3] < solid.radius + radius[i]! + WATCH) reached.push(i);
-      return reached;
-    });
+    this.near = this.solids.map((solid) => this.reached(solid, radius));
     this.watched = beads.x.slice();
     this.farthest = Infinity;
     if (this.touched.length !== n) this.forget();
+  }
+
+  /** The beads that may touch a solid until they are watched anew, each with the segments that may be the nearest by then. */
+  private reached(solid: Solid, radius: Float64Array): (readonly [number, readonly number[]])[] {
+    const { x, count } = this.beads;
+    const all = segmentsOf(solid);
+    const away = new Float64Array(all.length);
+    const found: (readonly [number, readonly number[]])[] = [];
+    for (let i = 0; i < count; i += 1) {
+      const most = solid.radius + radius[i]! + WATCH;
+      let least = Infinity;
+      for (const k of all) {
+        const far = awayFrom(solid, k, x, i);
+        away[k] = far;
+        if (far < least) least = far;
+      }
+      if (least < most) found.push([i, all.filter((k) => away[k]! <= least + WATCH)]);
+    }
+    return found;
   }
 
   /** Begins anew to mark what is touched. */
@@ -239,9 +253,9 @@ export class Contact {
     const radius = this.radii();
     let deepest = 0;
     this.solids.forEach((solid, k) => {
-      for (const i of this.near[k]!) {
+      for (const [i, segments] of this.near[k]!) {
         if (held[i] === 1) continue;
-        const [qx, qy, qz, d] = nearestOn(solid, x, i);
+        const [qx, qy, qz, d] = nearestOn(solid, x, i, segments);
         const touch = solid.radius + radius[i]!;
         if (d >= touch) continue;
         this.touched[i]! |= TOUCHED.solid;
@@ -282,13 +296,38 @@ export class Contact {
   }
 }
 
-/** The nearest place on a solid's middle line to a bead, and how far off it is. */
-export function nearestOn(solid: Solid, x: Float64Array, i: number): readonly [...Vector, number] {
+/** The segments of a solid's middle line, by where they begin. */
+const segmentsOf = ({ x, closed }: Solid): readonly number[] =>
+  Array.from({ length: x.length / 3 - (closed ? 0 : 1) }, (_, k) => k);
+
+/** How far a bead is from a segment of a solid's middle line. */
+function awayFrom({ x: s }: Solid, k: number, x: Float64Array, i: number): number {
+  const m = 3 * k + 3 < s.length ? 3 * k + 3 : 0;
+  const px = x[3 * i]! - s[3 * k]!;
+  const py = x[3 * i + 1]! - s[3 * k + 1]!;
+  const pz = x[3 * i + 2]! - s[3 * k + 2]!;
+  const bx = s[m]! - s[3 * k]!;
+  const by = s[m + 1]! - s[3 * k + 1]!;
+  const bz = s[m + 2]! - s[3 * k + 2]!;
+  const t = Math.min(1, Math.max(0, (px * bx + py * by + pz * bz) / (bx * bx + by * by + bz * bz)));
+  const dx = px - t * bx;
+  const dy = py - t * by;
+  const dz = pz - t * bz;
+  return Math.sqrt(dx * dx + dy * dy + dz * dz);
+}
+
+/** The nearest place on some segments of a solid's middle line to a bead, and how far off it is. */
+export function nearestOn(
+  solid: Solid,
+  x: Float64Array,
+  i: number,
+  segments: readonly number[] = segmentsOf(solid),
+): readonly [...Vector, number] {
   const [px, py, pz] = [x[3 * i]!, x[3 * i + 1]!, x[3 * i + 2]!];
   const s = solid.x;
   const n = s.length / 3;
   let best: [number, number, number, number] = [0, 0, 0, Infinity];
-  for (let k = 0; k < (solid.closed ? n : n - 1); k += 1) {
+  for (const k of segments) {
     const m = (k + 1) % n;
     const [ax, ay, az] = [s[3 * k]!, s[3 * k + 1]!, s[3 * k + 2]!];
     const [bx, by, bz] = [s[3 * m]! - ax, s[3 * m + 1]! - ay, s[3 * m + 2]! - az];

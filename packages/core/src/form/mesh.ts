@@ -4,7 +4,7 @@
  * counterclockwise as seen from outside.
  */
 import type { Look, RopeLook } from '../drawing/look.js';
-import { TICK } from '../drawing/look.js';
+import { hostLook, TICK } from '../drawing/look.js';
 import type { Cordage } from '../figure/cordage.js';
 import { leadCount, placeOf, type Chain, type Form, type Solid } from './form.js';
 import {
@@ -373,7 +373,7 @@ export function meshesOf(ropes: readonly MeshRope[], form: Form, look: Look): Me
   });
   const ofSolids = form.solids.map((s): Course => {
     const isRope = s.kind === 'rope';
-    const plain = colourOf(look.host);
+    const plain = colourOf(hostLook(look, s.kind === 'rope' ? undefined : s.kind).body);
     const { cordage } = isRope ? (ropes[indexOf(s.host)] ?? {}) : {};
     const paint = isRope ? paintOf(look, own(s.host), cordage, s.radius, []) : (): Colour => plain;
     const line = nearPart(s, ball);

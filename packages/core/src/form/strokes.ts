@@ -4,7 +4,7 @@
 import type { Pull } from '../drawing/finish.js';
 import { OUTLINE, strokesOf, type Look, type Stroke } from '../drawing/look.js';
 import type { Cordage } from '../figure/cordage.js';
-import type { Figure } from '../figure/figure.js';
+import type { Figure, HostKind } from '../figure/figure.js';
 import { boxOf, type Box, type Point } from '../figure/point.js';
 import { leadCount, placeOf, type Chain, type Form, type Solid } from './form.js';
 import { runsInOrder, type SeenRun, type SeenStrand } from './seen-runs.js';
@@ -103,6 +103,8 @@ function bandPath(strand: SeenStrand, atStart: boolean): string {
 interface Painted {
   readonly strand: SeenStrand;
   readonly kind: 'rope' | 'host';
+  /** Of a host: what it is. */
+  readonly host?: HostKind | undefined;
   readonly index: number;
   readonly cordage?: Cordage | undefined;
   /** Which ends are tails: at the first point, at the last. */
@@ -212,6 +214,7 @@ function paintedOf(figure: Figure, form: Form, view: Sight, frame: Box): Painted
     return {
       strand,
       kind: isRope ? 'rope' : 'host',
+      host: s.kind === 'rope' ? undefined : s.kind,
       index: isRope ? indexOf(s.host) : index,
       cordage: isRope ? cordageOf(s.host) : undefined,
       tails: [false, false],
@@ -246,13 +249,14 @@ function partsAcross(strand: SeenStrand, run: SeenRun): SeenRun[] {
 }
 
 /** The ink, the body and what lies on it of a run. */
-function allStrokes(look: Look, { strand, kind, index, cordage, lengths }: Painted, run: SeenRun): Stroke[] {
+function allStrokes(look: Look, { strand, kind, host, index, cordage, lengths }: Painted, run: SeenRun): Stroke[] {
   const path = pathOf(strand, run);
   // Bands by which a rope is seen to run go out of the knot on either side, as it is drawn tight.
   const anchor = look.banded === true ? (lengths[lengths.length >> 1] ?? 0) : 0;
   return strokesOf(look, {
     strand: '',
     kind,
+    host,
     index,
     cordage,
     working: false,

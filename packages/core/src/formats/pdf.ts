@@ -105,7 +105,12 @@ export async function toPdf(drawing: Drawing, options: PdfOptions): Promise<Uint
   };
   page.pushOperators(pushGraphicsState(), setLineCap(LineCapStyle.Butt));
   drawing.runs.filter((r) => r.kind === 'host').forEach(drawRun);
-  for (const { path: gate, width: thick } of drawing.gates) page.pushOperators(...line(gate, look.ink, thick));
+  for (const { path: gate, width: thick, ends } of drawing.gates)
+    page.pushOperators(
+      ...line(ends, look.ink, FINE_LINE),
+      ...line(gate, look.ink, thick + OUTLINE),
+      ...line(gate, look.metalCore, thick - OUTLINE),
+    );
   for (const { point, radius } of drawing.posts)
     page.drawCircle({
       x: left + point[0] * scale,

@@ -46,8 +46,6 @@ const COW: readonly Point[] = [
   [3, 4.6],
 ];
 const COW_WEAVE = 'UOUOOUOU';
-/** The same path, the second part over the bridge in place of under it. */
-const MUNTER_WEAVE = 'UOUOUUOO';
 
 /** About the y axis instead, in from the right: as a hitch lies on a standing part that hangs down. */
 const hung = (points: readonly Point[]): Point[] => points.map(([x, y]): Point => [y, x]);
@@ -363,35 +361,6 @@ export const HITCHES: readonly PatternSource[] = [
     cautions: ['Seize the tail to the standing part where it stays for long.'],
     figure: () => layered([{ points: ANCHORED }], [spar(0, 24)]),
     texts: { 3: 'Tuck it under the second turn, against the spar.' },
-  },
-  {
-    id: 'munter-hitch',
-    name: 'Munter hitch',
-    aliases: ['crossing hitch', 'Italian hitch'],
-    class: 'hitch',
-    family: 'On a carabiner',
-    useGrade: 'people depend on it',
-    summary:
-      'On a pear-shaped carabiner, whose bar is drawn as a spar: a bight round the loaded part brakes the rope as it runs. It turns over when the load changes sides.',
-    cautions: [
-      'It brakes only while a hand holds the slack part; lock it off before you let go.',
-      'Use a large pear-shaped locking carabiner, the slack part away from the gate.',
-      'It twists the rope, and heats it where it runs fast.',
-    ],
-    figure: () =>
-      woven(
-        [
-          {
-            points: [[-3, 20], [-3, 11], ...COW, [3, 11], [4, 17], [4, 21]],
-            weave: MUNTER_WEAVE,
-            ends: ['standing', 'standing'],
-          },
-        ],
-        [spar(0, 20, 2)],
-      ),
-    texts: {
-      2: 'Take the slack part in front of the loaded part, behind the spar again and back over it, and lead it down beside the loaded part, over the bight.',
-    },
   },
   {
     id: 'cats-paw',

@@ -47,6 +47,12 @@ const NAMES: Readonly<Record<string, Names>> = {
   },
   'half-hitch': { all: 'half hitch', misheard: ['half itch', 'have hitch'] },
   'clove-hitch-backed': { all: 'backed clove hitch | clove hitch and a half hitch' },
+  'clove-hitch-carabiner': {
+    all: 'clove hitch on a carabiner | two loops on a carabiner',
+    rescue: 'clove hitch on a carabiner | clove hitch on a connector',
+    misheard: ['glove hitch on a carabiner'],
+  },
+  'cow-hitch-ring': { all: 'cow hitch on a ring | lark’s head on a ring' },
   'munter-hitch': {
     all: 'munter hitch | crossing hitch | Italian hitch',
     misheard: ['monster hitch', 'mounter hitch'],

@@ -181,12 +181,19 @@ function paintRun(ctx: Context, run: Run, look: Look, box: Box): void {
 /** Posts seen from the end, and the gates of carabiners. */
 function paintHostMarks(ctx: Context, drawing: Drawing, look: Look): void {
   ctx.strokeStyle = look.ink;
-  for (const { path, width } of drawing.gates) {
-    ctx.lineWidth = width;
-    ctx.setLineDash([0.5, 0.35]);
-    ctx.stroke(new Path2D(path));
-    ctx.setLineDash([]);
+  for (const { path, width, ends } of drawing.gates) {
+    const sleeve = new Path2D(path);
+    for (const [line, colour, thick] of [
+      [new Path2D(ends), look.ink, FINE_LINE],
+      [sleeve, look.ink, width + OUTLINE],
+      [sleeve, look.metalCore, width - OUTLINE],
+    ] as const) {
+      ctx.strokeStyle = colour;
+      ctx.lineWidth = thick;
+      ctx.stroke(line);
+    }
   }
+  ctx.strokeStyle = look.ink;
   for (const { point, radius } of drawing.posts) {
     ctx.fillStyle = look.host;
     for (const k of [1, 0.68, 0.36]) {
