@@ -244,12 +244,15 @@ export function layOver(
     const taken: number[] = [];
     layer.replaceChildren(
       inset,
-      ...now.flatMap(({ kind, text: words, place: [x, y], end }) => {
-        const isLeft = x > (inset.hidden || y > DRAWING ? TO_THE_LEFT : BESIDE_DRAWING);
+      ...now.flatMap(({ kind, text: words, place, end }) => {
+        // Words of a ruler stand beyond that end of it which has room beside it.
+        const [first, last] = place[0] < end[0] ? [place, end] : [end, place];
+        const isLeft = last[0] > (inset.hidden || last[1] > DRAWING ? TO_THE_LEFT : BESIDE_DRAWING);
+        const [x, y] = kind === 'ruler' ? (isLeft ? first : last) : place;
         let line = y - WORDS_ABOVE[kind];
         while (taken.some((t) => Math.abs(t - line) < LINE)) line += LINE;
         taken.push(line);
-        const mark = kind === 'ruler' ? rulerAt([x, y], end, clientWidth, clientHeight) : markAt(kind, [x, y]);
+        const mark = kind === 'ruler' ? rulerAt(place, end, clientWidth, clientHeight) : markAt(kind, place);
         return words === '' ? [mark] : [mark, wordsAt(words, x, line, isLeft)];
       }),
     );

@@ -140,7 +140,7 @@ export const WORDS_ABOVE: Readonly<Record<FilmCallout['kind'], number>> = {
   ring: 0.12,
   arrow: 0.21,
   cross: 0.13,
-  ruler: 0.07,
+  ruler: 0,
   blur: 0.14,
 };
 

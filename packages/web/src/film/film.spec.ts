@@ -126,9 +126,24 @@ describe('Film', () => {
     await at(5);
     await act('Until here', 1);
     expect(kept()?.passages).toEqual([{ from: 4, to: 5, speed: 0.5 }]);
-    over().querySelector<HTMLInputElement>('mat-checkbox input')!.click();
-    await fixture.whenStable();
-    expect(kept()?.passages).toEqual([{ from: 4, to: 5, speed: 0.5, hidden: true }]);
+    for (const box of [0, 1]) {
+      over().querySelectorAll<HTMLInputElement>('mat-checkbox input')[box]!.click();
+      await fixture.whenStable();
+    }
+    expect(kept()?.passages).toEqual([{ from: 4, to: 5, speed: 0.5, again: true, hidden: true }]);
+    // A ruler is asked for both of its ends.
+    await at(6);
+    await act('Ruler here');
+    await place(0.25, 0.25);
+    expect(over().textContent).toContain('Press where the ruler ends');
+    await place(0.5, 0.75);
+    expect(kept()?.callouts?.[1]).toEqual({
+      kind: 'ruler',
+      text: '',
+      keys: [{ at: 6, place: [0.25, 0.25], end: [0.5, 0.75] }],
+      until: 8,
+    });
+    await act('Take it off: ');
     await act('Take it off: The nipping turn');
     await act('Play it as it was filmed from 0:04.0');
     expect(kept()).toEqual({ ...film, steps: [{ step: 0, at: 0 }] });

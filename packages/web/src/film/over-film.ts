@@ -87,7 +87,7 @@ const BEGINS: Readonly<Record<FilmCallout['kind'], string>> = {
   ring: 'Ring here',
   arrow: 'Arrow here',
   cross: 'Cross this out',
-  ruler: 'Ruler from here',
+  ruler: 'Ruler here',
   blur: 'Blur this',
 };
 

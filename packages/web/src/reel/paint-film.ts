@@ -95,11 +95,15 @@ export function paintFilm(
     return [isTurned ? 1 - across : across, (v - top) * times];
   };
   for (const { kind, text, place, end } of calloutsAt(film, time)) {
-    const [x, y] = onStage(place);
-    if (x < 0 || x > 1 || y < 0 || y > 1) continue;
-    if (kind === 'ruler') paintRuler(ctx, [x, y], onStage(end ?? place), stage);
-    else paintPlace(ctx, kind, [x, y], stage);
-    if (text !== '') paintWords(ctx, text, [x, y - WORDS_ABOVE[kind]], lines, stage, room);
+    const [begin, other] = [onStage(place), onStage(end ?? place)];
+    if (begin[0] < 0 || begin[0] > 1 || begin[1] < 0 || begin[1] > 1) continue;
+    if (kind === 'ruler') paintRuler(ctx, begin, other, stage);
+    else paintPlace(ctx, kind, begin, stage);
+    // Words of a ruler stand beyond that end of it which has room beside it.
+    const [first, last] = begin[0] < other[0] ? [begin, other] : [other, begin];
+    const isLeft = last[0] > TO_THE_LEFT;
+    const [x, y] = kind === 'ruler' ? (isLeft ? first : last) : begin;
+    if (text !== '') paintWords(ctx, text, { at: [x, y - WORDS_ABOVE[kind]], isLeft }, lines, stage, room);
   }
   if (rooms.back) paintStep(ctx, scene, film, time, padded(levelWith(stage, rooms.back)));
   else if (passage?.hidden === true) paintStep(ctx, scene, film, time, corner(stage));
@@ -185,7 +189,7 @@ function paintBlurred(ctx: Context, [x, y]: Point, radius: number): void {
 function paintWords(
   ctx: Context,
   text: string,
-  [x, y]: Point,
+  { at: [x, y], isLeft }: { readonly at: Point; readonly isLeft: boolean },
   lines: number[],
   { left, top, width, height }: Room,
   room: number,
@@ -198,7 +202,7 @@ function paintWords(
   ctx.textBaseline = 'middle';
   ctx.textAlign = 'left';
   const long = ctx.measureText(text).width + 1.2 * size;
-  const wanted = x > TO_THE_LEFT ? left + x * width - long - size : left + x * width + size;
+  const wanted = isLeft ? left + x * width - long - size : left + x * width + size;
   const from = Math.max(left, Math.min(left + room * width - long, wanted));
   const middle = top + line * height;
   ctx.fillStyle = BEHIND_WORDS;
