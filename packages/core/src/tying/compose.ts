@@ -105,6 +105,9 @@ function phraseOf(saying: Saying, move: Move): string {
         const loops = inflect(words.loop, 'shape', 'plural');
         return `${move.back ? 'back ' : ''}${move.way} through ${move.deep === 2 ? 'both' : `all ${numberWord(move.deep)}`} ${loops}`;
       }
+      // What hangs is gone through from a side; what lies on the table, up or down.
+      if (move.what.kind === 'host' && move.times === 1)
+        return `${move.back ? 'back ' : ''}through ${named(saying, move.what)} from ${move.way === 'down' ? 'in front' : 'behind'}`;
       return move.times > 1
         ? `${timesWord(move.times)} ${move.way} through ${named(saying, move.what)}, each ${words.turn} beside the last`
         : `${move.back ? 'back ' : ''}${move.way} through ${named(saying, move.what)}`;

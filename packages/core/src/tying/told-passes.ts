@@ -151,6 +151,10 @@ const PHRASES: readonly (readonly [RegExp, (m: RegExpExecArray) => readonly Told
     },
   ],
   [
+    new RegExp(String.raw`^(?:back )?through ${PART} from (in front|behind)`),
+    (m) => [{ kind: 'passes', passes: passes(m[1], m[2] === 'behind' ? 'UO' : 'OU') }],
+  ],
+  [
     new RegExp(String.raw`^(?:back )?(up|down) through ${PART}${END}`),
     (m) => [{ kind: 'passes', passes: passes(m[2], m[1] === 'up' ? 'UO' : 'OU') }],
   ],
