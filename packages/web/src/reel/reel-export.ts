@@ -75,8 +75,6 @@ export class ReelExport {
   protected readonly rates = RATES;
   protected readonly kinds = Object.keys(KIND_NAMES) as readonly FilmKind[];
   protected readonly kindName = (kind: FilmKind): string => KIND_NAMES[kind];
-  /** Where the picture lies that stands for the reel, in seconds. */
-  protected readonly posterAt = computed(() => posterTime(this.desk.reel(), this.desk.timeline()));
   protected readonly exporting = signal<ExportState>({ kind: 'idle' });
   protected readonly clip = signal<Clip | undefined>(undefined);
   protected readonly kept = signal<string | undefined>(undefined);

@@ -279,7 +279,7 @@ export class ReelTracks {
     if (previousIndex !== currentIndex) this.move.emit({ from: previousIndex, to: currentIndex });
   }
 
-  protected key(event: KeyboardEvent, { part }: Block): void {
+  protected key(event: KeyboardEvent, { part, now }: Block): void {
     const step = event.key === 'ArrowRight' ? 1 : event.key === 'ArrowLeft' ? -1 : 0;
     const last = this.blocks().length - 1;
     if (step !== 0 && event.altKey && this.edits()) {
@@ -293,7 +293,7 @@ export class ReelTracks {
       this.focus(Math.min(last - 1, part));
     } else if (event.key === 'F2') this.write(part);
     else if (event.key.toLowerCase() === 'd' && this.edits()) this.repeat.emit(part);
-    else if (event.key.toLowerCase() === 'x' && this.edits()) this.cutHere.emit();
+    else if (event.key.toLowerCase() === 'x' && this.edits() && now) this.cutHere.emit();
     else return;
     event.preventDefault();
     event.stopPropagation();
