@@ -182,11 +182,11 @@ test('the stand-in films in a mirror: marked, told, turned and published; with a
   const parts = page.locator('ft-film-parts');
   const goTo = async (seconds: number): Promise<void> => {
     await page.getByRole('slider', { name: 'Place in the film' }).fill(String(seconds));
-    // The frame that is shown there began a little before.
+    // The frame that is shown there began a little before: a machine that is slow films few of them a second.
     const label = page.getByRole('img', { name: /^The film at/ });
     await expect
       .poll(async () => Math.abs(Number(/[\d.]+/.exec((await label.getAttribute('aria-label')) ?? '')?.[0]) - seconds))
-      .toBeLessThan(0.2);
+      .toBeLessThan(0.5);
   };
   await goTo(1);
   await parts.getByRole('button', { name: 'Begin here' }).click();
@@ -218,7 +218,7 @@ test('the stand-in films in a mirror: marked, told, turned and published; with a
   await expect(page.getByRole('heading', { name: 'A stretch of film' })).toBeVisible();
   await expect(page.getByRole('img', { name: 'Demonstration. Make a bight to the right.' })).toBeVisible();
   const [from, to] = [await place(page, 'Begins in the film'), await place(page, 'Ends in the film')];
-  expect(to - from).toBeCloseTo(3, 0);
+  expect(Math.abs(to - from - 3)).toBeLessThan(0.6);
   await page.getByRole('button', { name: /^Export WebM/ }).click();
   const save = page.getByRole('button', { name: 'Save the clip' });
   await expect(save).toBeVisible({ timeout: 150_000 });
@@ -257,7 +257,7 @@ test('the stand-in films in a mirror: marked, told, turned and published; with a
   const steps = reader.locator('.film .desk').getByRole('listitem');
   await expect(steps).toHaveCount(2);
   await steps.nth(1).getByRole('button').click();
-  await expect.poll(playedAt).toBeGreaterThan(3.7);
+  await expect.poll(playedAt).toBeGreaterThan(3.4);
   // It is played the other way round than it was filmed: what is said is not turned with it.
   await reader.locator('.film video').evaluate((video: HTMLVideoElement) => (video.currentTime = 4));
   await expect(reader.locator('.film .now-said')).toHaveText('Draw it up.');
