@@ -18,7 +18,8 @@ const upward = (...names) => [
 /** The folders of the core from the bottom up: each knows those of the rows before its own, and no other. */
 const CORE_LAYERS = [
   ['ground'],
-  ['figure', 'words', 'ropes'],
+  ['figure', 'words'],
+  ['ropes'],
   ['topology', 'rules'],
   ['footage'],
   ['dressing', 'placing'],

@@ -1,0 +1,156 @@
+/**
+ * The planner: what ropes a lesson needs, how long each is cut, and where on it every knot begins. A rope runs from its first end to its
+ * last; knots lie on it in order. Lengths in millimetres.
+ */
+import * as z from 'zod';
+import { nameSchema, NAME_LIMIT, plainText } from '../words/plain-text.js';
+import { cutList, type CutList, type Demand, type Piece } from './cut-list.js';
+import { helixLength, ropeUse, type MeasuredTie, type RopeUse } from './rope-use.js';
+import type { StockRope } from './stock.js';
+
+export const PLAN_LIMITS = { ropes: 24, knots: 24, copies: 60, longestMm: 500_000 } as const;
+const length = z.number().min(0).max(PLAN_LIMITS.longestMm);
+
+/** One knot on a rope of a plan. */
+export const planKnotSchema = z.object({
+  /** `knot:` and its id, or `pattern:` and its id. */
+  ref: z.string().max(80),
+  name: nameSchema,
+  /** Which rope of the knot this one is, in the order of its drawing. */
+  strand: z.number().int().min(0).max(24).default(0),
+  /** What that strand eats, in diameters, by the form of the knot. */
+  eats: z.number().min(0).max(5000),
+  /** Rope in its loop, all round. */
+  loopMm: length.default(0),
+  /** Turns round something thicker or thinner than it is drawn: how many, how thick that is drawn in diameters, and how thick it is. */
+  host: z
+    .object({ turns: z.number().min(0).max(60), drawn: z.number().gt(0).max(60), mm: z.number().gt(0).max(3000) })
+    .nullable()
+    .default(null),
+  /** Rope between it and the next knot, or the last end’s own length. */
+  afterMm: length.default(0),
+});
+export type PlanKnot = z.infer<typeof planKnotSchema>;
+
+export const planRopeSchema = z.object({
+  name: nameSchema,
+  /** The rope of the stock it is cut from; null: none is chosen yet. */
+  rope: z.uuid().nullable().default(null),
+  diameterMm: z.number().min(0.5).max(120),
+  /** What stands before the first knot: a standing part, or the tail of a knot that is tied with this end. */
+  first: z.enum(['standing part', 'tail']).default('standing part'),
+  firstMm: length.default(0),
+  knots: z.array(planKnotSchema).max(PLAN_LIMITS.knots).default([]),
+  /** What is cut off an end when it is whipped or sealed, at both ends together. */
+  trimMm: length.default(0),
+  /** So many such ropes: one a learner, and one a take. */
+  copies: z.number().int().min(1).max(PLAN_LIMITS.copies).default(1),
+});
+export type PlanRope = z.infer<typeof planRopeSchema>;
+
+export const planSchema = z.object({
+  name: nameSchema,
+  ropes: z.array(planRopeSchema).max(PLAN_LIMITS.ropes).default([]),
+  /** What is left of a piece goes back to the stock from this length on. */
+  keepMm: length.default(1000),
+  remarks: plainText(4 * NAME_LIMIT).default(''),
+});
+export type Plan = z.infer<typeof planSchema>;
+
+/** Lengths are cut to the next whole centimetre. */
+const STEP_MM = 10;
+const upTo = (mm: number): number => Math.ceil(mm / STEP_MM - 1e-9) * STEP_MM;
+
+/** Where a knot lies on its rope. */
+export interface KnotMark {
+  readonly knot: PlanKnot;
+  readonly use: RopeUse;
+  /** From the last end to where the knot begins on the side of that end, and to where it ends on the other. */
+  readonly nearMm: number;
+  readonly farMm: number;
+  /** So much more or less, of all that lies between the end and the mark. */
+  readonly spread: number;
+}
+
+export interface RopePlanned {
+  readonly rope: PlanRope;
+  /** What is expected to be used, without what is added for safety. */
+  readonly usedMm: number;
+  /** What knots may eat beyond it. */
+  readonly spreadMm: number;
+  /** What is cut: used, spread and trimming, to the next centimetre. */
+  readonly cutMm: number;
+  /** From the last end to the first. */
+  readonly marks: readonly KnotMark[];
+}
+
+/** What a knot of a plan eats, on the host it really has. */
+export function eatenBy(knot: PlanKnot, diameterMm: number, ties: readonly MeasuredTie[] = []): RopeUse {
+  const use = ropeUse(knot.eats, diameterMm, ties);
+  if (!knot.host) return use;
+  const { turns, drawn, mm } = knot.host;
+  const more = helixLength(turns, mm, diameterMm) - helixLength(turns, drawn * diameterMm, diameterMm);
+  return { ...use, mm: Math.max(0, use.mm + more) };
+}
+
+/** Measured ties of a knot by its reference. */
+export type TiesOf = (ref: string) => readonly MeasuredTie[];
+
+/** Where the knots of a rope lie, and how long it is. */
+export function planRope(rope: PlanRope, tiesOf: TiesOf = () => []): RopePlanned {
+  let [here, spread] = [0, 0];
+  const marks: KnotMark[] = [];
+  for (const knot of [...rope.knots].reverse()) {
+    here += knot.afterMm;
+    const use = eatenBy(knot, rope.diameterMm, tiesOf(knot.ref));
+    const nearMm = here;
+    here += use.mm + knot.loopMm;
+    spread += use.spread;
+    marks.push({ knot, use, nearMm, farMm: here, spread });
+  }
+  const usedMm = here + rope.firstMm;
+  return { rope, usedMm, spreadMm: spread, cutMm: upTo(usedMm + spread + rope.trimMm), marks };
+}
+
+/** The loop that comes out when a knot is begun so far from the last end; less than nothing where it cannot be reached. */
+export const loopFrom = (mark: KnotMark, farMm: number): number => farMm - mark.nearMm - mark.use.mm;
+
+/** Ropes of the stock as the planner meets them. */
+export interface PlannerRope extends Pick<StockRope, 'name' | 'pieces'> {
+  readonly id: string;
+  /** Why none of it may be cut; null: it may. */
+  readonly unfit: string | null;
+}
+
+/** The cut list of one rope of the stock. */
+export interface StockCut {
+  /** Undefined: ropes for which none of the stock is chosen. */
+  readonly stock: PlannerRope | undefined;
+  readonly demands: readonly Demand[];
+  readonly list: CutList;
+}
+
+export interface Planned {
+  readonly ropes: readonly RopePlanned[];
+  readonly cuts: readonly StockCut[];
+}
+
+/** Plans a lesson: every rope, and what is cut from what. */
+export function planned(plan: Plan, stock: readonly PlannerRope[], tiesOf?: TiesOf): Planned {
+  const ropes = plan.ropes.map((rope) => planRope(rope, tiesOf));
+  const ids = [...new Set(plan.ropes.map((r) => r.rope))];
+  const cuts = ids.map((id): StockCut => {
+    const own = stock.find((s) => s.id === id);
+    const demands = ropes
+      .filter((r) => r.rope.rope === id && r.cutMm > 0)
+      .flatMap(({ rope, cutMm }) =>
+        Array.from({ length: rope.copies }, (_, k): Demand => ({
+          label: rope.copies > 1 ? `${rope.name}, ${k + 1}` : rope.name,
+          mm: cutMm,
+        })),
+      );
+    const pieces = own?.unfit === null ? own.pieces.map((mm, i): Piece => ({ label: `piece ${i + 1}`, mm })) : [];
+    return { stock: own, demands, list: cutList(demands, pieces, plan.keepMm) };
+  });
+  return { ropes, cuts };
+}

@@ -1,0 +1,85 @@
+/**
+ * Pull tests: what a rope with a knot, or one without, carried before something gave. Forces in kilonewtons, rates in millimetres a minute.
+ */
+import * as z from 'zod';
+import { nameSchema, plainText } from '../words/plain-text.js';
+import { sampleOf, shareKept, type Sample, type ShareKept } from './statistics.js';
+
+export const OUTCOMES = ['broke', 'slipped', 'held', 'was stopped'] as const;
+export type Outcome = (typeof OUTCOMES)[number];
+export const BROKE_AT = ['in the knot', 'beside the knot', 'in the rope', 'at the grip'] as const;
+
+/** Most tests a house keeps. */
+export const MOST_TESTS = 20_000;
+
+export const pullTestSchema = z.object({
+  /** `knot:` and its id, or `pattern:` and its id; null: the rope without a knot. */
+  knot: z.string().max(80).nullable(),
+  /** What it is called; of a rope without one, empty. */
+  knotName: z.union([nameSchema, z.literal('')]).default(''),
+  method: plainText(80).default(''),
+  /** The rope: of the stock by its id, and by its name. */
+  rope: z.uuid().nullable().default(null),
+  ropeName: nameSchema,
+  diameterMm: z.number().min(0.5).max(120),
+  /** Greatest force that was reached. */
+  peakKn: z.number().gt(0).max(5000),
+  rate: z.number().min(0).max(100_000).nullable().default(null),
+  outcome: z.enum(OUTCOMES).default('broke'),
+  brokeAt: z.enum(BROKE_AT).nullable().default(null),
+  pulledOn: z.iso.date('a date is written YYYY-MM-DD'),
+  remarks: plainText(300).default(''),
+});
+export type PullTest = z.infer<typeof pullTestSchema>;
+
+/** Tests of one knot in one rope. */
+export interface TestGroup {
+  readonly knot: string | null;
+  readonly knotName: string;
+  readonly ropeName: string;
+  readonly diameterMm: number;
+  readonly tests: readonly PullTest[];
+  /** Of those that broke or slipped: what was only held or stopped carried more than that. */
+  readonly sample: Sample | undefined;
+  /** Against the same rope without a knot, where that was tested. */
+  readonly kept: ShareKept | undefined;
+}
+
+const counts = (t: PullTest): boolean => t.outcome === 'broke' || t.outcome === 'slipped';
+
+/** Tests by knot and rope, the rope without a knot first. */
+export function testGroups(tests: readonly PullTest[]): TestGroup[] {
+  const groups = new Map<string, PullTest[]>();
+  for (const t of tests) {
+    const key = JSON.stringify([t.ropeName.toLowerCase(), t.diameterMm, t.knot]);
+    const group = groups.get(key);
+    if (group) group.push(t);
+    else groups.set(key, [t]);
+  }
+  const sampled = [...groups].map(([key, own]) => ({
+    key,
+    own,
+    sample: sampleOf(own.filter(counts).map((t) => t.peakKn)),
+  }));
+  const plain = new Map(sampled.map(({ key, sample }) => [key, sample]));
+  return sampled
+    .map(({ own, sample }): TestGroup => {
+      const [first] = own as [PullTest, ...PullTest[]];
+      const bare = plain.get(JSON.stringify([first.ropeName.toLowerCase(), first.diameterMm, null]));
+      return {
+        knot: first.knot,
+        knotName: first.knotName,
+        ropeName: first.ropeName,
+        diameterMm: first.diameterMm,
+        tests: own,
+        sample,
+        kept: first.knot !== null && sample && bare ? shareKept(sample, bare) : undefined,
+      };
+    })
+    .sort(
+      (a, b) =>
+        a.ropeName.localeCompare(b.ropeName) ||
+        Number(a.knot !== null) - Number(b.knot !== null) ||
+        a.knotName.localeCompare(b.knotName),
+    );
+}
