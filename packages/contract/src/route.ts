@@ -57,6 +57,7 @@ export const PARAMETERS = {
   film: { type: z.string().regex(/^[0-9a-f]{64}$/), names: 'film' },
   piece: { type: z.coerce.number().int().min(0).max(100_000), names: 'piece' },
   side: { type: z.string(), names: 'side' },
+  kept: { type: z.uuid(), names: 'thing' },
 } as const satisfies Record<string, { type: z.ZodType; names: string }>;
 export type ParameterName = keyof typeof PARAMETERS;
 

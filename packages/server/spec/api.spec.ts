@@ -4,13 +4,13 @@ import {
   inSpaceSchema,
   knotSchema,
   publicKnotSchema,
-  ROUTES,
   type InSpace,
   type Knot,
   type KnotCard,
   type Problem,
   type Session,
 } from '@foxtrail/contract';
+import { ROUTES } from '@foxtrail/contract/routes';
 import { readForm } from '@foxtrail/core/form';
 import { Client, demoDocument, startTestServer, type TestServer } from './server.js';
 import { createApp, openPool } from '../src/index.js';
@@ -58,7 +58,8 @@ describe('health and description', () => {
         .replace('{step}', '1')
         .replace('{person}', '00000000-0000-4000-8000-000000000000')
         .replace('{film}', '0'.repeat(64))
-        .replace('{piece}', '0');
+        .replace('{piece}', '0')
+        .replace('{kept}', '00000000-0000-4000-8000-000000000000');
       const answer = await author.send(r.method, path);
       expect(answer.status).withContext(`${r.method} ${path}`).toBeLessThan(500);
       // What it refuses is what its description says, and what it answers has the shape that it says.

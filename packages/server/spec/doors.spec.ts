@@ -1,7 +1,8 @@
 /**
  * Who is let in: guesses, names and devices; people and what they may do; names of the server; text that is none.
  */
-import { HOUSE_ROUTES, ROUTES, type People, type Problem } from '@foxtrail/contract';
+import { HOUSE_ROUTES, type People, type Problem } from '@foxtrail/contract';
+import { ROUTES } from '@foxtrail/contract/routes';
 import fc from 'fast-check';
 import { pino } from 'pino';
 import supertest from 'supertest';

@@ -1,6 +1,6 @@
 import { processorTime } from '../src/processor-time.js';
 import { PART_OF_A_PAGE } from '../src/security.js';
-import { ROUTES } from '@foxtrail/contract';
+import { ROUTES } from '@foxtrail/contract/routes';
 import {
   cautionsFor,
   crossingsOf,

@@ -17,6 +17,7 @@ import { HttpProblem, toProblem } from './problem.js';
 import { learnRoutes } from './learn-routes.js';
 import { publicRoutes } from './public-routes.js';
 import { reviewRoutes } from './review-routes.js';
+import { ropeRoutes } from './rope-routes.js';
 import { BROTLI } from './sent.js';
 import { contentPolicy, knownHosts, sameOrigin } from './security.js';
 import { hasWeb, webFolder } from './web-folder.js';
@@ -70,7 +71,16 @@ export function createApp(options: AppOptions): express.Express {
     res.setHeader('Cache-Control', 'no-store');
     next();
   });
-  for (const routes of [houseRoutes, knotRoutes, reviewRoutes, publicRoutes, wordsRoutes, kinRoutes, filmRoutes])
+  for (const routes of [
+    houseRoutes,
+    knotRoutes,
+    reviewRoutes,
+    publicRoutes,
+    wordsRoutes,
+    kinRoutes,
+    filmRoutes,
+    ropeRoutes,
+  ])
     app.use(routes(options));
   app.use('/api', () => {
     throw new HttpProblem(

@@ -1,7 +1,8 @@
 /**
  * The OpenAPI 3.1 document, generated from the contract.
  */
-import { problemSchema, ROUTES, type Route } from '@foxtrail/contract';
+import { problemSchema, type Route } from '@foxtrail/contract';
+import { ROUTES } from '@foxtrail/contract/routes';
 import * as z from 'zod';
 
 const schemaOf = (type: z.ZodType, io: 'input' | 'output'): Record<string, unknown> => {

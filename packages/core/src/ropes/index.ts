@@ -1,6 +1,7 @@
 /** Ropes: stock, measures, planning, loads and tests, by an entrance of their own. */
 export * from './body.js';
 export * from './cut-list.js';
+export * from './knot-ref.js';
 export * from './loads.js';
 export * from './plan.js';
 export * from './rope-use.js';

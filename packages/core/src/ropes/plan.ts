@@ -4,6 +4,7 @@
  */
 import * as z from 'zod';
 import { nameSchema, NAME_LIMIT, plainText } from '../words/plain-text.js';
+import { knotRefSchema } from './knot-ref.js';
 import { cutList, type CutList, type Demand, type Piece } from './cut-list.js';
 import { helixLength, ropeUse, type MeasuredTie, type RopeUse } from './rope-use.js';
 import type { StockRope } from './stock.js';
@@ -13,8 +14,7 @@ const length = z.number().min(0).max(PLAN_LIMITS.longestMm);
 
 /** One knot on a rope of a plan. */
 export const planKnotSchema = z.object({
-  /** `knot:` and its id, or `pattern:` and its id. */
-  ref: z.string().max(80),
+  ref: knotRefSchema,
   name: nameSchema,
   /** Which rope of the knot this one is, in the order of its drawing. */
   strand: z.number().int().min(0).max(24).default(0),

@@ -3,6 +3,7 @@
  */
 import * as z from 'zod';
 import { nameSchema, plainText } from '../words/plain-text.js';
+import { knotRefSchema } from './knot-ref.js';
 import { sampleOf, shareKept, type Sample, type ShareKept } from './statistics.js';
 
 export const OUTCOMES = ['broke', 'slipped', 'held', 'was stopped'] as const;
@@ -13,8 +14,8 @@ export const BROKE_AT = ['in the knot', 'beside the knot', 'in the rope', 'at th
 export const MOST_TESTS = 20_000;
 
 export const pullTestSchema = z.object({
-  /** `knot:` and its id, or `pattern:` and its id; null: the rope without a knot. */
-  knot: z.string().max(80).nullable(),
+  /** Null: the rope without a knot. */
+  knot: knotRefSchema.nullable(),
   /** What it is called; of a rope without one, empty. */
   knotName: z.union([nameSchema, z.literal('')]).default(''),
   method: plainText(80).default(''),

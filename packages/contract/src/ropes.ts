@@ -1,0 +1,95 @@
+/**
+ * Ropes in the HTTP contract: what a house keeps of ropes, what they are tied to, bodies, plans, measured ties and pull tests. Each kind is a
+ * list whose things are added, changed from the revision they were read at, and removed.
+ */
+import {
+  knotRefSchema,
+  measuredTieSchema,
+  MOST_TESTS,
+  personSchema,
+  planSchema,
+  pullTestSchema,
+  STOCK_LIMITS,
+  stockRopeSchema,
+  thingSchema,
+} from '@foxtrail/core/ropes';
+import * as z from 'zod';
+import { fromRevision, route } from './route.js';
+
+/** A thing that is kept: by its id, at its revision. */
+export interface Kept<T> {
+  readonly id: string;
+  readonly revision: number;
+  readonly is: T;
+}
+
+const keptOf = <S extends z.ZodType>(is: S) => z.object({ id: z.uuid(), revision: z.number().int(), is });
+
+const tieRecordSchema = z.object({
+  ...measuredTieSchema.shape,
+  knot: knotRefSchema,
+  knotName: z.string().max(80).default(''),
+  /** Which rope of the knot. */
+  strand: z.number().int().min(0).max(24).default(0),
+});
+export type TieRecord = z.infer<typeof tieRecordSchema>;
+
+/** What is kept, by kind: its shape, what one is called, and how many there may be. */
+export const KEPT_KINDS = {
+  ropes: { shape: stockRopeSchema, one: 'rope', most: STOCK_LIMITS.ropes },
+  things: { shape: thingSchema, one: 'thing', most: 500 },
+  bodies: { shape: personSchema, one: 'body', most: 200 },
+  ties: { shape: tieRecordSchema, one: 'tie', most: 5000 },
+  tests: { shape: pullTestSchema, one: 'test', most: MOST_TESTS },
+  plans: { shape: planSchema, one: 'plan', most: 500 },
+} as const;
+export type KeptKind = keyof typeof KEPT_KINDS;
+export type KeptValue<K extends KeptKind> = z.infer<(typeof KEPT_KINDS)[K]['shape']>;
+
+/** Most things of a kind that are sent at once. */
+export const KEPT_AT_ONCE = 500;
+
+const routesOf = <S extends z.ZodType>(kind: KeptKind, shape: S, one: string) => ({
+  list: route({
+    method: 'get',
+    path: `/api/kept/${kind}`,
+    summary: `Every ${one} that the house keeps`,
+    answer: z.array(keptOf(shape)),
+    refusals: [401],
+  }),
+  add: route({
+    method: 'post',
+    path: `/api/kept/${kind}`,
+    access: 'author',
+    status: 201,
+    summary: `Keep more of them: all that are sent, or none`,
+    body: z.object({ things: z.array(shape).min(1).max(KEPT_AT_ONCE) }),
+    answer: z.array(keptOf(shape)),
+    refusals: [400, 401, 403, 409],
+  }),
+  change: route({
+    method: 'put',
+    path: `/api/kept/${kind}/{kept}`,
+    access: 'author',
+    summary: `Change a ${one}`,
+    body: z.object({ ...fromRevision, is: shape }),
+    answer: keptOf(shape),
+    refusals: [400, 401, 403, 404, 409, 412],
+  }),
+  remove: route({
+    method: 'delete',
+    path: `/api/kept/${kind}/{kept}`,
+    access: 'author',
+    summary: `Remove a ${one}`,
+    refusals: [401, 403, 404, 409],
+  }),
+});
+
+export const ROPE_ROUTES = {
+  ropes: routesOf('ropes', KEPT_KINDS.ropes.shape, KEPT_KINDS.ropes.one),
+  things: routesOf('things', KEPT_KINDS.things.shape, KEPT_KINDS.things.one),
+  bodies: routesOf('bodies', KEPT_KINDS.bodies.shape, KEPT_KINDS.bodies.one),
+  ties: routesOf('ties', KEPT_KINDS.ties.shape, KEPT_KINDS.ties.one),
+  tests: routesOf('tests', KEPT_KINDS.tests.shape, KEPT_KINDS.tests.one),
+  plans: routesOf('plans', KEPT_KINDS.plans.shape, KEPT_KINDS.plans.one),
+} as const;

@@ -1,0 +1,114 @@
+import { KEPT_KINDS, ROPE_ROUTES, type Kept, type KeptKind } from '@foxtrail/contract/ropes';
+import type { Problem } from '@foxtrail/contract';
+import { demoDocument, startTestServer, type Client, type TestServer } from './server.js';
+
+const NOBODY = '00000000-0000-4000-8000-000000000000';
+const problem = (body: unknown): Problem['error'] => (body as Problem).error;
+
+/** One of each kind, as it is kept. */
+const SOME: Readonly<Record<KeptKind, object>> = {
+  ropes: {
+    name: 'Braid, slate',
+    construction: 'braided',
+    diameterMm: 8,
+    breakingKn: 14.5,
+    source: 'the maker’s label',
+    pieces: [60_000, 35_000],
+    inService: '2024-02-29',
+    retires: '2029-03-01',
+    second: '#ffffff',
+    mark: 'tracer',
+  },
+  things: { name: 'Launch post', kind: 'post', diameterMm: 90 },
+  bodies: { name: 'Wren', mm: { palm: 82, 'arm span': 1655 } },
+  ties: { knot: 'pattern:bowline', knotName: 'Bowline', diameterMm: 8, eatenMm: 190 },
+  tests: { knot: null, ropeName: 'Braid, slate', diameterMm: 8, peakKn: 15.2, pulledOn: '2026-05-04' },
+  plans: {
+    name: 'First day',
+    ropes: [{ name: 'Anchor line', diameterMm: 8, knots: [{ ref: 'pattern:bowline', name: 'Bowline', eats: 19.5 }] }],
+  },
+};
+
+describe('What is kept of ropes', () => {
+  let server: TestServer;
+  let author: Client;
+  beforeAll(async () => {
+    server = await startTestServer();
+    author = await server.author();
+  });
+  afterAll(() => server.close());
+
+  const list = async (kind: KeptKind): Promise<Kept<unknown>[]> =>
+    ROPE_ROUTES[kind].list.answer.parse((await author.get(`/api/kept/${kind}`).expect(200)).body);
+  const add = async (kind: KeptKind, ...things: object[]): Promise<Kept<Record<string, unknown>>[]> =>
+    (await author.post(`/api/kept/${kind}`, { things }).expect(201)).body as Kept<Record<string, unknown>>[];
+  const change = (kind: KeptKind, id: string, revision: number, is: object) =>
+    author.put(`/api/kept/${kind}/${id}`, { revision, is });
+
+  for (const kind of Object.keys(SOME) as KeptKind[])
+    it(`${kind}: comes back as it was sent, is changed from its revision, and goes`, async () => {
+      const whole = KEPT_KINDS[kind].shape.parse(SOME[kind]);
+      const [made] = await add(kind, SOME[kind]);
+      expect(made?.is as unknown).toEqual(whole);
+      expect((await list(kind)).find((k) => k.id === made?.id)?.is).toEqual(whole);
+      const other = { ...whole, remarks: 'looked at', ...('name' in whole ? { name: `${whole.name} 2` } : {}) };
+      const changed = await change(kind, made!.id, 1, other).expect(200);
+      expect((changed.body as Kept<unknown>).revision).toBe(2);
+      // From a revision that has gone by: refused, and told what stands now.
+      const late = await change(kind, made!.id, 1, whole).expect(412);
+      expect((late.body as { now: Kept<unknown> }).now.revision).toBe(2);
+      await author.remove(`/api/kept/${kind}/${made!.id}`).expect(204);
+      await author.remove(`/api/kept/${kind}/${made!.id}`).expect(404);
+      await change(kind, NOBODY, 1, whole).expect(404);
+    });
+
+  it('is taken whole or not at all: of two ropes of one name neither is kept', async () => {
+    const before = (await list('ropes')).length;
+    const refused = await author
+      .post('/api/kept/ropes', {
+        things: [
+          { name: 'Twine', diameterMm: 2 },
+          { name: 'TWINE', diameterMm: 3 },
+        ],
+      })
+      .expect(409);
+    expect(problem(refused.body).place).toBe('name');
+    expect((await list('ropes')).length).toBe(before);
+  });
+
+  it('is refused with its place where it cannot be', async () => {
+    const wrong = async (kind: KeptKind, thing: object): Promise<string> =>
+      problem((await author.post(`/api/kept/${kind}`, { things: [thing] }).expect(400)).body).place;
+    expect(await wrong('ropes', { name: 'Twine', diameterMm: -2 })).toContain('diameterMm');
+    expect(await wrong('ropes', { name: 'Twine', diameterMm: 2, breakingKn: 1 })).toContain('source');
+    expect(await wrong('tests', { ...SOME.tests, peakKn: 0 })).toContain('peakKn');
+    expect(await wrong('ties', { ...SOME.ties, knot: 'knot:1' })).toContain('knot');
+    await author.post('/api/kept/ties', { things: [{ ...SOME.ties, knot: `knot:${NOBODY}` }] }).expect(409);
+  });
+
+  it('is read by everybody who is signed in, and written by authors', async () => {
+    await server.visitor().get('/api/kept/ropes').expect(401);
+    const reviewer = await server.reviewer();
+    await reviewer.get('/api/kept/ropes').expect(200);
+    await reviewer.post('/api/kept/ropes', { things: [{ name: 'Mine', diameterMm: 4 }] }).expect(403);
+  });
+
+  it('outlives the knot and the rope it names: a test keeps their names', async () => {
+    const made = await author.post('/api/knots', { document: demoDocument('bowline.json') }).expect(201);
+    const knot = (made.body as { card: { id: string } }).card.id;
+    const [rope] = await add('ropes', { name: 'Short lived', diameterMm: 6 });
+    const [test] = await add('tests', {
+      ...SOME.tests,
+      knot: `knot:${knot}`,
+      knotName: 'Bowline',
+      rope: rope!.id,
+      ropeName: 'Short lived',
+    });
+    await server.pool.query('delete from knot where id = $1', [knot]);
+    await author.remove(`/api/kept/ropes/${rope!.id}`).expect(204);
+    const left = (await list('tests')).find((t) => t.id === test!.id)?.is;
+    expect(left).toEqual(
+      jasmine.objectContaining({ knot: 'gone', knotName: 'Bowline', rope: null, ropeName: 'Short lived' }),
+    );
+  });
+});
