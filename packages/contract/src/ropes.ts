@@ -93,3 +93,23 @@ export const ROPE_ROUTES = {
   tests: routesOf('tests', KEPT_KINDS.tests.shape, KEPT_KINDS.tests.one),
   plans: routesOf('plans', KEPT_KINDS.plans.shape, KEPT_KINDS.plans.one),
 } as const;
+
+/** A pull on a cell that is not there: where it breaks, in kilonewtons, and which of its runs. */
+export const simulatedQuery = z.object({
+  breaks: z.coerce.number().min(0.5).max(500),
+  seed: z.coerce.number().int().min(0).max(4_294_967_295).default(1),
+});
+/** What a cell sends at a time: seconds since it began, and kilonewtons. */
+export const readingsSchema = z.array(z.object({ at: z.number(), kn: z.number() }));
+
+export const LOAD_CELL_ROUTES = {
+  simulated: route({
+    method: 'get',
+    path: '/api/load-cell/simulated',
+    summary: 'Readings of a simulated load cell while it pulls until something breaks; nothing of it is measured',
+    query: simulatedQuery,
+    media: 'text/event-stream',
+    costly: 'sending',
+    refusals: [400, 401],
+  }),
+} as const;

@@ -4,7 +4,7 @@ import { HOUSE_ROUTES } from './house.js';
 import { KIN_ROUTES } from './kin.js';
 import { KNOT_ROUTES, PUBLIC_ROUTES } from './knots.js';
 import { REVIEW_ROUTES } from './reviews.js';
-import { ROPE_ROUTES } from './ropes.js';
+import { LOAD_CELL_ROUTES, ROPE_ROUTES } from './ropes.js';
 import type { Route } from './route.js';
 import { WORD_ROUTES } from './words.js';
 
@@ -16,5 +16,6 @@ export const ROUTES: readonly Route[] = [
   KIN_ROUTES,
   FILM_ROUTES,
   ...Object.values(ROPE_ROUTES),
+  LOAD_CELL_ROUTES,
   PUBLIC_ROUTES,
 ].flatMap((subject) => Object.values<Route>(subject as unknown as Readonly<Record<string, Route>>));

@@ -1,4 +1,5 @@
-import { KEPT_KINDS, ROPE_ROUTES, type Kept, type KeptKind } from '@foxtrail/contract/ropes';
+import { KEPT_KINDS, readingsSchema, ROPE_ROUTES, type Kept, type KeptKind } from '@foxtrail/contract/ropes';
+import { NO_TRACE, withReadings } from '@foxtrail/core/ropes';
 import type { Problem } from '@foxtrail/contract';
 import { demoDocument, startTestServer, type Client, type TestServer } from './server.js';
 
@@ -110,5 +111,21 @@ describe('What is kept of ropes', () => {
     expect(left).toEqual(
       jasmine.objectContaining({ knot: 'gone', knotName: 'Bowline', rope: null, ropeName: 'Short lived' }),
     );
+  });
+
+  it('and a simulated cell sends its readings as they come, to its break', async () => {
+    const answer = await author.get('/api/load-cell/simulated?breaks=4&seed=7').expect(200);
+    expect(answer.get('Content-Type')).toContain('text/event-stream');
+    const events = answer.text.split('\n\n').filter((e) => e.startsWith('data: '));
+    const trace = events.reduce(
+      (t, e) => withReadings(t, readingsSchema.parse(JSON.parse(e.slice('data: '.length)))),
+      NO_TRACE,
+    );
+    expect(events.length).toBeGreaterThan(20);
+    expect(trace.broke).toBeDefined();
+    expect(Math.abs(trace.peak!.kn - 4)).toBeLessThan(0.1);
+    expect(answer.text).toContain('event: over');
+    await author.get('/api/load-cell/simulated').expect(400);
+    await server.visitor().get('/api/load-cell/simulated?breaks=4').expect(401);
   });
 });

@@ -3,14 +3,18 @@
  */
 import { readKnotText, type HousePractice, type KinKind, type WordChoice } from '@foxtrail/core';
 import { FILM_PIECE } from '@foxtrail/contract';
+import { KEPT_KINDS } from '@foxtrail/contract/ropes';
+import { personSchema, planSchema, pullTestSchema, stockRopeSchema, thingSchema } from '@foxtrail/core/ropes';
 import { contentsName } from '@foxtrail/core/footage';
 import { readFile } from 'node:fs/promises';
 import { Readable } from 'node:stream';
 import type pg from 'pg';
+import * as z from 'zod';
 import { ensureAccount } from './accounts.js';
 import { beginSession, accountOf } from './sign-in.js';
 import { beginFilm, takeFilm, takePiece } from './films.js';
 import { changeHouse, houseRules } from './house.js';
+import { keepThings, KEPT_TABLES } from './kept-rows.js';
 import { stateKin } from './kin.js';
 import { createKnot } from './knots.js';
 import { publishKnot } from './publications.js';
@@ -77,6 +81,37 @@ async function takeDemoFilm(pool: pg.Pool, file: string): Promise<void> {
   await takeFilm(pool, film);
 }
 
+/** What the kite yard keeps of ropes; plans and tests name ropes there by their names. */
+const demoRopesSchema = z.object({
+  ropes: z.array(stockRopeSchema),
+  things: z.array(thingSchema),
+  bodies: z.array(personSchema),
+  ties: z.array(KEPT_KINDS.ties.shape),
+  tests: z.array(pullTestSchema),
+  plans: z.array(z.looseObject({ ropes: z.array(z.looseObject({ rope: z.string() })) })),
+});
+
+async function keepDemoRopes(pool: pg.Pool): Promise<void> {
+  const text = await readFile(new URL('../../../demo/ropes.json', import.meta.url), 'utf8');
+  const demo = demoRopesSchema.parse(JSON.parse(text));
+  // A start that was killed half way kept some of it.
+  for (const { table } of Object.values(KEPT_TABLES)) await pool.query(`delete from ${table}`);
+  const ropes = await keepThings(pool, 'ropes', demo.ropes);
+  const idOf = (name: string): string | null => ropes.find((r) => r.is.name === name)?.id ?? null;
+  await keepThings(pool, 'things', demo.things);
+  await keepThings(pool, 'bodies', demo.bodies);
+  await keepThings(pool, 'ties', demo.ties);
+  await keepThings(
+    pool,
+    'tests',
+    demo.tests.map((t) => ({ ...t, rope: idOf(t.ropeName) })),
+  );
+  const plans = demo.plans.map((p) =>
+    planSchema.parse({ ...p, ropes: p.ropes.map((r) => ({ ...r, rope: idOf(r.rope) })) }),
+  );
+  await keepThings(pool, 'plans', plans);
+}
+
 /** Loads Larkmoor when the library is empty; tells whether it did. */
 export async function loadDemo(pool: pg.Pool): Promise<boolean> {
   const begun = await pool.query('select 1 from house where demo_loading');
@@ -115,6 +150,7 @@ export async function loadDemo(pool: pg.Pool): Promise<boolean> {
       origin: 'stated',
       why,
     });
+  await keepDemoRopes(pool);
   await pool.query('delete from session');
   await pool.query('update house set demo_loading = false');
   return true;

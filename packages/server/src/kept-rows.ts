@@ -29,7 +29,8 @@ const knotColumns = (ref: string | null): Columns => ({
 const refOf = ({ knot_id, pattern_id }: Record<string, unknown>): string | null =>
   typeof knot_id === 'string' ? `knot:${knot_id}` : typeof pattern_id === 'string' ? `pattern:${pattern_id}` : null;
 
-const SHELVES = {
+/** The tables, by kind. */
+export const KEPT_TABLES = {
   ropes: shelf('ropes', {
     table: 'rope',
     order: 'lower(name)',
@@ -130,7 +131,8 @@ const SHELVES = {
 
 type Row = Record<string, unknown> & { readonly id: string; readonly revision: number };
 
-const shelfOf = <K extends KeptKind>(kind: K): Shelf<KeptValue<K>> => SHELVES[kind] as unknown as Shelf<KeptValue<K>>;
+const shelfOf = <K extends KeptKind>(kind: K): Shelf<KeptValue<K>> =>
+  KEPT_TABLES[kind] as unknown as Shelf<KeptValue<K>>;
 
 function toKept<K extends KeptKind>(kind: K, { id, revision, ...row }: Row): Kept<KeptValue<K>> {
   return { id, revision, is: KEPT_KINDS[kind].shape.parse(shelfOf(kind).thing(row)) as KeptValue<K> };

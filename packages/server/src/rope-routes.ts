@@ -1,14 +1,38 @@
 /**
- * Routes of ropes: every kind that is kept has the same four.
+ * Routes of ropes: every kind that is kept has the same four. And a load cell that is simulated, read as a real one would be.
  */
-import { ROPE_ROUTES, type KeptKind } from '@foxtrail/contract/ropes';
-import type { Router } from 'express';
+import { setInterval } from 'node:timers/promises';
+import { LOAD_CELL_ROUTES, ROPE_ROUTES, type KeptKind } from '@foxtrail/contract/ropes';
+import { simulatedPull } from '@foxtrail/core/ropes';
+import type { Response, Router } from 'express';
 import type { AppOptions } from './app.js';
 import { changeThing, keepThings, keptThings, removeThing } from './kept-rows.js';
 import { Desk } from './serve.js';
 
 /** Longest request: many pull tests at once. */
 const BODY_LIMIT = '1mb';
+
+/** Readings a second, how many are sent at a time, and how long a pull takes to break; in seconds. */
+const OFTEN = 20;
+const AT_A_TIME = 2;
+const PULL_SECONDS = 6;
+
+/** Sends the readings of a simulated pull as they come, until it is over or nobody listens any more. */
+async function sendPull(
+  res: Response,
+  { breaks, seed }: { readonly breaks: number; readonly seed: number },
+): Promise<void> {
+  // Neither packed nor kept on its way: each reading is wanted when it is made.
+  res.writeHead(200, { 'Content-Type': 'text/event-stream', 'Cache-Control': 'no-store, no-transform' });
+  const readings = simulatedPull({ breaksAt: breaks, rate: breaks / PULL_SECONDS, often: OFTEN, seed });
+  for await (const _ of setInterval((1000 * AT_A_TIME) / OFTEN)) {
+    if (res.destroyed) return;
+    const burst = Array.from({ length: AT_A_TIME }, () => readings.next().value).filter((r) => r !== undefined);
+    if (burst.length === 0) break;
+    res.write(`data: ${JSON.stringify(burst)}\n\n`);
+  }
+  res.end('event: over\ndata: []\n\n');
+}
 
 export function ropeRoutes({ pool }: AppOptions): Router {
   const desk = new Desk(pool, BODY_LIMIT);
@@ -21,5 +45,6 @@ export function ropeRoutes({ pool }: AppOptions): Router {
     desk.serve(routes.change, ({ parameters: { kept }, body }) => changeThing(pool, as, kept, body));
     desk.serve(routes.remove, ({ parameters: { kept } }) => removeThing(pool, as, kept));
   }
+  desk.send(LOAD_CELL_ROUTES.simulated, ({ query, res }) => sendPull(res, query));
   return desk.routes;
 }

@@ -39,6 +39,7 @@ import { Icons } from './ui/icons';
           <a routerLink="/shelf" routerLinkActive="here">Shelf</a>
           <a routerLink="/words" routerLinkActive="here">Words</a>
           <a routerLink="/kin" routerLinkActive="here">Kin</a>
+          <a routerLink="/ropes" routerLinkActive="here">Ropes</a>
           <a routerLink="/choose" routerLinkActive="here">Choose</a>
         }
         <a href="/learn">Published</a>

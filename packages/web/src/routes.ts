@@ -67,6 +67,21 @@ export const routes: Routes = [
     loadComponent: () => import('./choose/compare').then((m) => m.ComparePage),
   },
   {
+    path: 'ropes',
+    title: 'Ropes',
+    canActivate: [signedInGuard],
+    loadComponent: () => import('./ropes/ropes').then((m) => m.RopesPage),
+    children: [
+      { path: '', pathMatch: 'full', redirectTo: 'stock' },
+      { path: 'stock', loadComponent: () => import('./ropes/stock').then((m) => m.StockPage) },
+      { path: 'plans', loadComponent: () => import('./ropes/plans').then((m) => m.PlansPage) },
+      { path: 'plans/:plan', loadComponent: () => import('./ropes/plans').then((m) => m.PlansPage) },
+      { path: 'ties', loadComponent: () => import('./ropes/ties').then((m) => m.TiesPage) },
+      { path: 'loads', loadComponent: () => import('./ropes/loads').then((m) => m.LoadsPage) },
+      { path: 'tests', loadComponent: () => import('./ropes/tests').then((m) => m.TestsPage) },
+    ],
+  },
+  {
     path: 'house',
     title: 'House rules',
     canActivate: [signedInGuard],

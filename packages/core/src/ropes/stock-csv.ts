@@ -100,8 +100,8 @@ const none = (delimiter: string, trouble: string): StockReport => ({ delimiter, 
 /** A number without its unit. */
 const bare = /^\d+(?:[.,]\d+)?$/;
 
-/** “2 x 60 m; 35 m” in millimetres. */
-function piecesIn(text: string, unit: string): Result<number[]> {
+/** Pieces as they are written, “2 x 60 m; 35 m”, in millimetres; `unit` is that of bare numbers. */
+export function readPieces(text: string, unit = ''): Result<number[]> {
   const out: number[] = [];
   for (const part of text.split(/[;+\n]|,\s/).map((p) => p.trim())) {
     if (part === '') continue;
@@ -230,7 +230,7 @@ function readRow(row: readonly string[], headings: readonly (Heading | undefined
   }
   const pieces = cellOf('pieces');
   if (pieces.text !== '') {
-    const read = piecesIn(pieces.text, pieces.unit === '' ? 'm' : pieces.unit);
+    const read = readPieces(pieces.text, pieces.unit === '' ? 'm' : pieces.unit);
     if (read.ok) out.pieces = read.value;
     else troubles.push(`pieces: ${read.reason} ${read.remedy}`);
   }

@@ -26,7 +26,7 @@ export interface DraftDesk {
   take(tool: 'lay' | 'points'): void;
   openHosts(): void;
   choosePicture(): void;
-  openRope(): void;
+  openRope(): unknown;
   /** The drawing as it lies in the hand. */
   openForm(): void;
   /** The chosen host thicker or thinner; else the board closer or farther off. */

@@ -16,6 +16,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatDialog } from '@angular/material/dialog';
 import { MatIconModule } from '@angular/material/icon';
 import { MatTooltipModule } from '@angular/material/tooltip';
+import { asCordage } from '@foxtrail/core/ropes';
 import { bodyOf, EMPTY_METHOD, figureSet, figureToSet, layoutsOf, type Finding, type HostKind } from '@foxtrail/core';
 import { MatMenuModule, MatMenuTrigger } from '@angular/material/menu';
 import { MatSliderModule } from '@angular/material/slider';
@@ -34,6 +35,8 @@ import { DRAFT_SERVICES } from './draft-services';
 import { Handling } from './handling';
 import { KeysDialog } from './keys.dialog';
 import { FormDialog, type FormAsked } from '../form/form.dialog';
+import { firstValueFrom } from 'rxjs';
+import { RopesService } from '../data/ropes';
 import { RopeDialog, type RopeAsked, type RopeSaid } from './rope.dialog';
 import { Laying } from './laying';
 import { LayingTools } from './laying-tools';
@@ -90,6 +93,7 @@ export class DraftPage implements DraftDesk {
   readonly tidying = inject(Tidying);
   protected readonly trace = inject(TraceService);
   private readonly dialog = inject(MatDialog);
+  private readonly stock = inject(RopesService);
   private readonly theme = inject(Theme);
   protected readonly board = viewChild.required(Board);
   private readonly hostMenu = viewChild.required('hosts', { read: MatMenuTrigger });
@@ -183,14 +187,21 @@ export class DraftPage implements DraftDesk {
     this.dialog.open<FormDialog, FormAsked>(FormDialog, { data, width: '1080px', maxWidth: '96vw' });
   }
 
-  openRope(): void {
+  async openRope(): Promise<void> {
     const rope = this.state.activeRope();
     const { ropes } = this.state.figure();
     if (!rope) {
       this.state.message.set('Lay a rope first; then you can say what it is.');
       return;
     }
-    const data: RopeAsked = { ropes, index: ropes.indexOf(rope), words: this.store.plainWords() };
+    const { cordMm } = this.store.rules();
+    // Without the house's own stock the small one that comes with the bench is there.
+    await firstValueFrom(this.stock.ensure(this.stock.ropes)).catch(() => undefined);
+    const house = this.stock.ropes.list().map(({ is }) => ({
+      says: `${is.name}, ${is.diameterMm} mm`,
+      cordage: asCordage(is, cordMm),
+    }));
+    const data: RopeAsked = { ropes, index: ropes.indexOf(rope), words: this.store.plainWords(), house };
     this.dialog
       .open<RopeDialog, RopeAsked, RopeSaid>(RopeDialog, { data, width: '820px', maxWidth: '96vw' })
       .afterClosed()

@@ -6,6 +6,7 @@ import { toSignal } from '@angular/core/rxjs-interop';
 import { NonNullableFormBuilder, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/material/dialog';
+import { MatDividerModule } from '@angular/material/divider';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import { MatMenuModule } from '@angular/material/menu';
@@ -40,6 +41,8 @@ export interface RopeAsked {
   readonly ropes: readonly Rope[];
   readonly index: number;
   readonly words: Vocabulary;
+  /** The ropes of the house, as this knot shows them. */
+  readonly house?: readonly { readonly says: string; readonly cordage: Cordage }[];
 }
 
 /** What the dialog closes with: what the rope is; `undefined` inside, that it is as ropes of its place look. */
@@ -91,6 +94,7 @@ const LOOP_BOX: Box = [-9, -6, 9, 6.5];
     ReactiveFormsModule,
     MatButtonModule,
     MatDialogModule,
+    MatDividerModule,
     MatFormFieldModule,
     MatIconModule,
     MatInputModule,
@@ -114,6 +118,12 @@ const LOOP_BOX: Box = [-9, -6, 9, 6.5];
           }
           <button mat-stroked-button type="button" [matMenuTriggerFor]="stock">From the stock …</button>
           <mat-menu #stock="matMenu">
+            @for (s of house; track s.says) {
+              <button mat-menu-item type="button" (click)="take(s.cordage)">{{ s.says }}</button>
+            }
+            @if (house.length > 0) {
+              <mat-divider />
+            }
             @for (s of stocked; track s.says) {
               <button mat-menu-item type="button" (click)="take(s.cordage)">{{ s.says }}</button>
             }
@@ -266,6 +276,7 @@ export class RopeDialog {
   private readonly rope = this.asked.ropes[this.asked.index];
   protected readonly called = this.asked.words.ropes[this.asked.index] ?? this.asked.words.rope;
 
+  protected readonly house = this.asked.house ?? [];
   protected readonly stocked = STOCK;
   protected readonly constructions = CONSTRUCTIONS;
   protected readonly stiffnesses = STIFFNESSES;

@@ -4,6 +4,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { NonNullableFormBuilder, ReactiveFormsModule } from '@angular/forms';
+import { MatAutocompleteModule } from '@angular/material/autocomplete';
 import { MatButtonModule } from '@angular/material/button';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/material/dialog';
@@ -24,6 +25,7 @@ import {
   type Mend,
 } from '@foxtrail/core';
 import { map, startWith } from 'rxjs';
+import { RopesService } from '../data/ropes';
 import { WordsService } from '../data/words';
 import { Remarks } from '../ui/remarks';
 import { TroubleLine } from '../ui/trouble';
@@ -42,6 +44,7 @@ const list = (text: string, by: RegExp): string[] =>
 @Component({
   selector: 'ft-entry',
   imports: [
+    MatAutocompleteModule,
     Remarks,
     ReactiveFormsModule,
     MatDialogModule,
@@ -88,8 +91,16 @@ const list = (text: string, by: RegExp): string[] =>
           ><mat-label>Wrong way of</mat-label><input matInput formControlName="wrongWayOf" autocomplete="off"
         /></mat-form-field>
         <mat-form-field appearance="outline"
-          ><mat-label>Cord</mat-label><input matInput formControlName="cordName" autocomplete="off"
-        /></mat-form-field>
+          ><mat-label>Cord</mat-label
+          ><input matInput formControlName="cordName" autocomplete="off" [matAutocomplete]="cords" (focus)="askCords()" />
+          <mat-autocomplete #cords (optionSelected)="takeCord($event.option.value)">
+            @for (c of stock(); track c.id) {
+              <mat-option [value]="c.is.name"
+                >{{ c.is.name }} <span class="soft">{{ c.is.diameterMm }} mm</span></mat-option
+              >
+            }
+          </mat-autocomplete>
+        </mat-form-field>
         <mat-form-field appearance="outline"
           ><mat-label>Cord diameter</mat-label
           ><input matInput type="number" step="0.5" formControlName="diameterMm" /><span matTextSuffix
@@ -189,6 +200,21 @@ export class EntryDialog {
     cautions: this.given.entry.cautions.join('\n'),
     otherSchools: this.given.entry.otherSchools === true,
   });
+
+  private readonly ropes = inject(RopesService);
+  /** Ropes of the house, by what is written so far. */
+  protected readonly stock = computed(() => {
+    const wanted = this.texts().cordName.toLowerCase();
+    return this.ropes.ropes.list().filter((k) => k.is.name.toLowerCase().includes(wanted));
+  });
+  protected askCords(): void {
+    // Without the stock a cord is written by hand.
+    this.ropes.ensure(this.ropes.ropes).subscribe({ error: () => undefined });
+  }
+  protected takeCord(name: string): void {
+    const rope = this.ropes.ropes.list().find((k) => k.is.name === name);
+    if (rope) this.form.patchValue({ cordName: name, diameterMm: rope.is.diameterMm });
+  }
 
   private readonly words = inject(WordsService);
   /** Words that the lesson explains first: those it had, and those asked for here. */

@@ -2,28 +2,10 @@
  * The pace meter: how quickly each step passes crossings and must be read, against the most that the house allows. A press on a bar goes to
  * its step.
  */
-import {
-  ChangeDetectionStrategy,
-  Component,
-  CSP_NONCE,
-  computed,
-  DestroyRef,
-  effect,
-  type ElementRef,
-  inject,
-  input,
-  output,
-  signal,
-  untracked,
-  viewChild,
-} from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
 import { capital } from '@foxtrail/core';
 import { isTooQuick, type StepPace, type WatchLimits } from '@foxtrail/core/reel';
-import type { PlotlyCharts } from 'plotly.js-basic-dist-min';
-import { Theme } from '../data/theme';
-
-/** The charts’ library writes its own rules into the style of this name; made beforehand, with the page’s nonce, it may. */
-const STYLE = 'plotly.js-style-global';
+import { Chart, type ChartColours, type ChartShown } from '../ui/chart';
 
 const MEASURED = ['crossings', 'reading', 'speaking'] as const;
 type Measured = (typeof MEASURED)[number];
@@ -37,6 +19,7 @@ type Axis = (typeof AXES)[number];
 
 @Component({
   selector: 'ft-pace-meter',
+  imports: [Chart],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <details (toggle)="open.set($any($event.target).open)">
@@ -48,11 +31,8 @@ type Axis = (typeof AXES)[number];
           >
         }
       </summary>
-      @if (failed()) {
-        <p role="alert">The chart could not be loaded. Its figures are these:</p>
-      }
-      <div #chart class="chart" aria-hidden="true" [hidden]="failed()"></div>
-      <table [class.visually-hidden]="!failed()">
+      <ft-chart [shows]="shows()" [drawn]="open()" (pressed)="press($event)" #chart />
+      <table [class.visually-hidden]="!chart.failed()">
         <caption>
           How quickly each step goes by
         </caption>
@@ -90,9 +70,6 @@ type Axis = (typeof AXES)[number];
       background: var(--plum-wash);
       font-weight: 400;
     }
-    .chart {
-      height: 240px;
-    }
     td {
       text-align: right;
     }
@@ -111,54 +88,27 @@ export class PaceMeter {
   );
   protected readonly named = (what: Measured): string => capital(UNITS[what]);
   protected readonly open = signal(false);
-  protected readonly failed = signal(false);
-  private readonly chart = viewChild.required<ElementRef<HTMLElement>>('chart');
-  private readonly theme = inject(Theme);
-  private readonly nonce = inject(CSP_NONCE, { optional: true });
-  private plotly: PlotlyCharts | undefined;
 
   protected readonly over = computed(
     () => this.paces().filter((p) => MEASURED.some((what) => isTooQuick(p[what], this.limits()[what]))).length,
   );
 
-  constructor() {
-    effect(() => {
-      this.paces();
-      this.limits();
-      this.theme.look();
-      if (this.open()) untracked(() => void this.draw());
-    });
-    inject(DestroyRef).onDestroy(() => this.plotly?.purge(this.chart().nativeElement));
+  protected press(index: number): void {
+    const pace = this.paces()[index];
+    if (pace) this.goTo.emit(pace.start);
   }
 
-  private allowStyle(): void {
-    if (document.getElementById(STYLE)) return;
-    const style = document.createElement('style');
-    style.id = STYLE;
-    if (this.nonce !== null) style.nonce = this.nonce;
-    document.head.append(style);
-  }
+  protected readonly shows = computed(() => {
+    const [paces, limits, measured] = [this.paces(), this.limits(), this.measured()];
+    return (colours: ChartColours) => this.chartOf(paces, limits, measured, colours);
+  });
 
-  private async draw(): Promise<void> {
-    const element = this.chart().nativeElement;
-    this.allowStyle();
-    try {
-      this.plotly ??= (await import('plotly.js-basic-dist-min')).default;
-    } catch {
-      this.failed.set(true);
-      return;
-    }
-    const [paces, limits] = [this.paces(), this.limits()];
-    const measured = this.measured();
-    const style = getComputedStyle(element);
-    // The page’s colours depend on its theme: what they come to is asked of an element that has them.
-    const probe = element.parentElement!.appendChild(document.createElement('span'));
-    const colour = (name: string): string => {
-      probe.style.color = `var(${name})`;
-      return getComputedStyle(probe).color;
-    };
-    const [ink, line, good, bad] = [colour('--ink'), colour('--line'), colour('--moss'), colour('--plum')];
-    probe.remove();
+  private chartOf(
+    paces: readonly StepPace[],
+    limits: WatchLimits,
+    measured: readonly Measured[],
+    { ink, line, good, bad }: ChartColours,
+  ): ChartShown {
     const bars = (what: Measured, axis: Axis) => ({
       type: 'bar',
       x: paces.map((p) => p.part + 1),
@@ -196,25 +146,13 @@ export class PaceMeter {
       axes[`xaxis${AXES[i]}`] = step;
       axes[`yaxis${AXES[i]}`] = rate(what);
     });
-    const drawn = await this.plotly.react(
-      element,
-      measured.map((what, i) => bars(what, AXES[i]!)),
-      {
+    return {
+      data: measured.map((what, i) => bars(what, AXES[i]!)),
+      layout: {
         grid: { rows: 1, columns: measured.length, pattern: 'independent', xgap: measured.length > 2 ? 0.24 : 0.14 },
         ...axes,
         shapes: measured.map((what, i) => most(what, AXES[i]!)),
-        showlegend: false,
-        margin: { l: 56, r: 12, t: 12, b: 44 },
-        paper_bgcolor: 'transparent',
-        plot_bgcolor: 'transparent',
-        font: { family: style.fontFamily, size: 14, color: ink },
       },
-      { displayModeBar: false, responsive: true },
-    );
-    drawn.removeAllListeners('plotly_click');
-    drawn.on('plotly_click', ({ points }) => {
-      const pace = this.paces()[points[0]?.pointIndex ?? -1];
-      if (pace) this.goTo.emit(pace.start);
-    });
+    };
   }
 }

@@ -1,0 +1,55 @@
+/**
+ * What a knot eats: of the pattern book by the forms that come with it, of the shelf by setting it here, in a worker.
+ */
+import { inject, Injectable } from '@angular/core';
+import { KNOT_ROUTES } from '@foxtrail/contract';
+import { accept, howToSet, readKnot, refuse, type KnotDocument, type Result } from '@foxtrail/core';
+import { eatsOf, type StrandEats } from '@foxtrail/core/form';
+import { patternOf } from '@foxtrail/pattern-book';
+import { firstValueFrom } from 'rxjs';
+import { Api } from '../data/api';
+import { FormingService } from '../data/forming';
+
+export interface KnotEats {
+  readonly knot: KnotDocument;
+  readonly strands: readonly StrandEats[];
+}
+
+@Injectable()
+export class Eats {
+  private readonly api = inject(Api);
+  private readonly forming = inject(FormingService);
+  private readonly known = new Map<string, Result<KnotEats>>();
+  /** Share of the setting that is done; nothing while none is in hand. */
+  readonly share = this.forming.share;
+
+  /** What each rope of a knot is eaten; nothing where it was stopped. */
+  async of(ref: string): Promise<Result<KnotEats> | undefined> {
+    const before = this.known.get(ref);
+    if (before) return before;
+    const [kind, id = ''] = ref.split(/:(.*)/);
+    const found = kind === 'pattern' ? await this.ofPattern(id) : await this.ofKnot(id);
+    if (found?.ok) this.known.set(ref, found);
+    return found;
+  }
+
+  private async ofPattern(id: string): Promise<Result<KnotEats>> {
+    const { patternForm } = await import('@foxtrail/pattern-book/forms');
+    const [form, pattern] = [patternForm(id), patternOf(id)];
+    if (!form || !pattern) return refuse('knot', 'The book has no set form of it.', 'Choose a knot that can be set.');
+    return accept({ knot: pattern.knot, strands: eatsOf(howToSet(pattern.knot.method).figure, form) });
+  }
+
+  private async ofKnot(id: string): Promise<Result<KnotEats> | undefined> {
+    const { document } = await firstValueFrom(this.api.call(KNOT_ROUTES.read, { parameters: { id } }));
+    const knot = readKnot(document);
+    if (!knot.ok) return knot;
+    const setting = howToSet(knot.value.method);
+    const form = await this.forming.set(setting, () => undefined);
+    return form?.ok ? accept({ knot: knot.value, strands: eatsOf(setting.figure, form.value) }) : form;
+  }
+
+  stop(): void {
+    this.forming.stop();
+  }
+}

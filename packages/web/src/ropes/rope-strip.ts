@@ -1,0 +1,133 @@
+/**
+ * A rope of a plan laid out straight, from its first end to its last: its knots in order, and how far from the last end each begins and ends.
+ * Not to scale, so that short stretches can be read beside long ones; the lengths are written.
+ */
+import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
+import { sayMm, type RopePlanned } from '@foxtrail/core/ropes';
+
+/** Width of the picture, and what it keeps free at both ends. */
+const WIDTH = 1000;
+const EDGE = 16;
+/** A knot’s own width, and the least of a stretch between two. */
+const KNOT = 74;
+const LEAST = 70;
+
+interface Stretch {
+  readonly x: number;
+  readonly width: number;
+  readonly says: string;
+}
+
+@Component({
+  selector: 'ft-rope-strip',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <svg [attr.viewBox]="'0 0 ' + width + ' 132'" role="img" [attr.aria-label]="label()">
+      <path class="outline" [attr.d]="'M' + edge + ' 56H' + (width - edge)" />
+      <path class="rope" [style.stroke]="colour()" [attr.d]="'M' + edge + ' 56H' + (width - edge)" />
+      @for (s of drawn().stretches; track $index) {
+        <text class="length" [attr.x]="s.x + s.width / 2" y="40" text-anchor="middle">{{ s.says }}</text>
+      }
+      @for (k of drawn().knots; track $index) {
+        <g [attr.transform]="'translate(' + k.x + ' 56)'">
+          <rect class="knot" [attr.width]="knot" height="34" y="-17" rx="17" />
+          <text class="number" [attr.x]="knot / 2" y="6" text-anchor="middle">{{ $index + 1 }}</text>
+          <text class="name" [attr.x]="knot / 2" y="-26" text-anchor="middle">{{ k.name }}</text>
+          <path class="tick" [attr.d]="'M0 22v12M' + knot + ' 22v12'" />
+          <text class="mark" x="0" y="50" text-anchor="middle">{{ k.far }}</text>
+          @if (k.near) {
+            <text class="mark" [attr.x]="knot" y="50" text-anchor="middle">{{ k.near }}</text>
+          }
+        </g>
+      }
+      <text class="end" [attr.x]="edge" y="126">{{ planned().rope.first }}</text>
+      <text class="end" [attr.x]="width - edge" y="126" text-anchor="end">last end: measured from here</text>
+    </svg>
+  `,
+  styles: `
+    svg {
+      display: block;
+      width: 100%;
+      height: auto;
+    }
+    .outline {
+      stroke: var(--ink);
+      stroke-width: 15;
+      stroke-linecap: round;
+    }
+    .rope {
+      stroke: var(--rope);
+      stroke-width: 11;
+      stroke-linecap: round;
+    }
+    .knot {
+      fill: var(--card);
+      stroke: var(--ink);
+      stroke-width: 3;
+    }
+    .tick {
+      stroke: var(--fox-strong);
+      stroke-width: 2.5;
+    }
+    text {
+      fill: var(--ink);
+      font-size: 16px;
+    }
+    .number,
+    .name {
+      font-weight: 700;
+    }
+    .mark {
+      fill: var(--fox-strong);
+      font-weight: 600;
+    }
+    .length,
+    .end {
+      fill: var(--ink-soft);
+    }
+  `,
+})
+export class RopeStrip {
+  readonly planned = input.required<RopePlanned>();
+  /** Its colour, where a rope of the stock is chosen. */
+  readonly colour = input<string | null>(null);
+  protected readonly width = WIDTH;
+  protected readonly edge = EDGE;
+  protected readonly knot = KNOT;
+
+  protected readonly drawn = computed(() => {
+    const { rope, marks } = this.planned();
+    const lengths = [rope.firstMm, ...rope.knots.map((k) => k.afterMm)];
+    // Roots of lengths: what is twice as long is longer to see, and what is a hundred times as long does not push all else together.
+    const roots = lengths.map((mm) => Math.sqrt(mm));
+    const free = WIDTH - 2 * EDGE - rope.knots.length * KNOT - lengths.length * LEAST;
+    const whole = roots.reduce((sum, r) => sum + r, 0) || 1;
+    const widths = roots.map((r) => LEAST + (Math.max(0, free) * r) / whole);
+    const stretches: Stretch[] = [];
+    const knots: { x: number; name: string; far: string; near: string }[] = [];
+    let x = EDGE;
+    const inOrder = [...marks].reverse();
+    widths.forEach((width, i) => {
+      stretches.push({ x, width, says: lengths[i]! > 0 ? sayMm(lengths[i]!) : '' });
+      x += width;
+      const mark = inOrder[i];
+      if (!mark) return;
+      knots.push({
+        x,
+        name: mark.knot.name.length > 20 ? `${mark.knot.name.slice(0, 19)}…` : mark.knot.name,
+        far: sayMm(mark.farMm),
+        near: mark.nearMm > 0 ? sayMm(mark.nearMm) : '',
+      });
+      x += KNOT;
+    });
+    return { stretches, knots };
+  });
+
+  protected readonly label = computed(() => {
+    const { rope, marks, cutMm } = this.planned();
+    const knots = [...marks]
+      .reverse()
+      .map((m, i) => `${i + 1}, ${m.knot.name}: begins ${sayMm(m.farMm)} from the last end`);
+    return [`${rope.name}, ${sayMm(cutMm)}`, ...knots].join('; ');
+  });
+}

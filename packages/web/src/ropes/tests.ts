@@ -1,0 +1,153 @@
+/**
+ * The pull-test log: what ropes carried with a knot and without, what few tests say with their spread, and the tests themselves.
+ */
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MatDialog } from '@angular/material/dialog';
+import { MatIconModule } from '@angular/material/icon';
+import type { Kept } from '@foxtrail/contract/ropes';
+import {
+  sayKn,
+  testGroups,
+  UNITS_OF_FORCE,
+  type PullTest,
+  type TestGroup,
+  type UnitOfForce,
+} from '@foxtrail/core/ropes';
+import { RopesService } from '../data/ropes';
+import { SessionService } from '../data/session';
+import { Chart, type ChartColours, type ChartShown } from '../ui/chart';
+import { Select } from '../ui/select';
+
+/** Most tests of a group that are listed at once. */
+const LISTED = 40;
+
+@Component({
+  selector: 'ft-tests',
+  imports: [MatButtonModule, MatIconModule, Chart, Select],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './tests.html',
+  styleUrl: './tests.scss',
+})
+export class TestsPage {
+  private readonly kept = inject(RopesService);
+  private readonly dialog = inject(MatDialog);
+  protected readonly mayWrite = inject(SessionService).mayWrite;
+  protected readonly units = UNITS_OF_FORCE;
+  protected readonly unit = signal<UnitOfForce>('kN');
+  protected say = (kn: number): string => sayKn(kn, this.unit());
+  protected readonly any = computed(() => this.kept.tests.list().length > 0);
+  private readonly groups = computed(() => testGroups(this.kept.tests.list().map((k) => k.is)));
+
+  protected readonly ropes = computed(() => [...new Set(this.groups().map((g) => g.ropeName))]);
+  private readonly wantedRope = signal('');
+  protected readonly rope = computed(() =>
+    this.ropes().includes(this.wantedRope()) ? this.wantedRope() : (this.ropes()[0] ?? ''),
+  );
+  protected chooseRope(rope: string): void {
+    this.wantedRope.set(rope);
+  }
+
+  protected readonly rows = computed(() =>
+    this.groups()
+      .filter((g) => g.ropeName === this.rope())
+      .map((group) => {
+        const { sample, kept } = group;
+        return {
+          group,
+          key: this.keyOf(group),
+          name: this.nameOf(group),
+          size: `${group.diameterMm} mm`,
+          n: sample?.n ?? 0,
+          mean: sample && this.say(sample.mean),
+          deviation: sample?.deviation === undefined ? '' : `± ${this.say(sample.deviation)}`,
+          kept: kept && `${(100 * kept.share).toFixed(0)} %`,
+          keptSpread: kept?.spread === undefined ? '' : `± ${(100 * kept.spread).toFixed(0)} %`,
+          bound: sample?.bound === undefined ? undefined : this.say(sample.bound),
+          outliers: sample?.outliers.length ?? 0,
+        };
+      }),
+  );
+  private keyOf = (g: TestGroup): string => `${g.knot ?? ''} ${g.knotName} ${g.ropeName} ${g.diameterMm}`;
+  private nameOf = (g: TestGroup): string => (g.knot === null ? 'the rope, no knot' : g.knotName);
+
+  private readonly wanted = signal('');
+  protected readonly chosen = computed(() => this.rows().find((r) => r.key === this.wanted()) ?? this.rows()[0]);
+  protected choose(key: string): void {
+    this.wanted.set(key);
+  }
+
+  /** The tests of the group that is chosen, the newest first. */
+  protected readonly tests = computed(() => {
+    const chosen = this.chosen();
+    if (!chosen) return [];
+    const counted = chosen.group.tests.filter((t) => t.outcome === 'broke' || t.outcome === 'slipped');
+    const departs = new Set((chosen.group.sample?.outliers ?? []).map((i) => counted[i]));
+    const own = new Set(chosen.group.tests);
+    return this.kept.tests
+      .list()
+      .filter((k) => own.has(k.is))
+      .reverse()
+      .slice(0, LISTED)
+      .map((kept) => ({ kept, is: kept.is, departs: departs.has(kept.is) }));
+  });
+  protected readonly listed = LISTED;
+
+  protected readonly chart = computed(() => {
+    const [rows, unit] = [this.rows(), this.unit()];
+    return (c: ChartColours): ChartShown => ({
+      data: [
+        {
+          type: 'scatter',
+          mode: 'markers',
+          x: rows.flatMap((r) => r.group.tests.map((t) => t.peakKn)),
+          y: rows.flatMap((r) => r.group.tests.map(() => `${r.name}, ${r.size}`)),
+          marker: {
+            size: 11,
+            opacity: 0.75,
+            color: rows.flatMap((r) => r.group.tests.map((t) => (t.outcome === 'broke' ? c.good : c.soft))),
+            symbol: rows.flatMap((r) => r.group.tests.map((t) => (t.outcome === 'broke' ? 'circle' : 'circle-open'))),
+          },
+          hovertemplate: '%{x:.2f} kN<extra></extra>',
+        },
+        {
+          type: 'scatter',
+          mode: 'markers',
+          x: rows.map((r) => r.group.sample?.mean ?? null),
+          y: rows.map((r) => `${r.name}, ${r.size}`),
+          marker: { symbol: 'line-ns-open', size: 26, color: c.ink, line: { width: 3 } },
+          hovertemplate: `mean %{x:.2f} kN<extra></extra>`,
+        },
+        {
+          type: 'scatter',
+          mode: 'markers',
+          x: rows.map((r) => r.group.sample?.bound ?? null),
+          y: rows.map((r) => `${r.name}, ${r.size}`),
+          marker: { symbol: 'triangle-right', size: 15, color: c.bad },
+          hovertemplate: 'at least 95 % lie above %{x:.2f} kN<extra></extra>',
+        },
+      ],
+      layout: {
+        margin: { l: 190, r: 16, t: 8, b: 44 },
+        xaxis: {
+          title: { text: unit === 'kN' ? 'kN' : 'kN (the table is in ' + unit + ')' },
+          rangemode: 'tozero',
+          fixedrange: true,
+          color: c.ink,
+          gridcolor: c.line,
+        },
+        yaxis: { autorange: 'reversed', fixedrange: true, color: c.ink, gridcolor: c.line },
+      },
+    });
+  });
+  protected readonly chartHeight = computed(() => 70 + 42 * this.rows().length);
+
+  protected async edit(kept?: Kept<PullTest>): Promise<void> {
+    const { PullTestDialog } = await import('./pull-test.dialog');
+    this.dialog.open(PullTestDialog, { width: '760px', maxWidth: '94vw', data: { kept, ropeName: this.rope() } });
+  }
+  protected async pull(): Promise<void> {
+    const { LoadCellDialog } = await import('./load-cell.dialog');
+    this.dialog.open(LoadCellDialog, { width: '860px', maxWidth: '94vw', data: { ropeName: this.rope() } });
+  }
+}
