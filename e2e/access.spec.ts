@@ -83,6 +83,12 @@ for (const colorScheme of ['light', 'dark'] as const) {
       await sound(page, `Kin, ${path}`);
     }
     for (const [path, ready] of [
+      ['ropes/stock', 'ft-stock tbody tr'],
+      ['ropes/plans', 'ft-plan-rope'],
+      ['ropes/ties', 'ft-ties tbody tr'],
+      ['ropes/loads', 'ft-two-legs .leg'],
+      ['ropes/tests', 'ft-tests tbody tr'],
+      ['ropes/camera', 'ft-camera tbody tr'],
       ['house', 'ft-house table'],
       ['people', 'ft-people table'],
       ['keeping', 'ft-keeping dl'],

@@ -79,6 +79,7 @@ export const routes: Routes = [
       { path: 'ties', loadComponent: () => import('./ropes/ties').then((m) => m.TiesPage) },
       { path: 'loads', loadComponent: () => import('./ropes/loads').then((m) => m.LoadsPage) },
       { path: 'tests', loadComponent: () => import('./ropes/tests').then((m) => m.TestsPage) },
+      { path: 'camera', loadComponent: () => import('./ropes/camera').then((m) => m.CameraPage) },
     ],
   },
   {

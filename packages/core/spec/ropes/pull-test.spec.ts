@@ -94,6 +94,10 @@ describe('Tests by knot', () => {
     expect(groups[1]?.kept?.share).toBeCloseTo(6.2 / 10.1, 9);
     expect(groups[0]?.kept).toBeUndefined();
   });
+  it('of one knot of the shelf and of the book are one group', () => {
+    const shelf = 'knot:00000000-0000-4000-8000-000000000000';
+    expect(testGroups([test('pattern:bowline', 6), test(shelf, 6.2)]).map((g) => g.tests.length)).toEqual([2]);
+  });
   it('of the same knot in another rope are another group', () => {
     expect(testGroups([test('pattern:bowline', 6), test('pattern:bowline', 6, { diameterMm: 9 })]).length).toBe(2);
   });

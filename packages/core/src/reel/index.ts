@@ -5,6 +5,7 @@ export * from '../form/on-its-way.js';
 export { MARK_RADIUS, marksOn } from '../form/marked.js';
 export * from './timeline.js';
 export * from './score.js';
+export * from './shot-list.js';
 export * from './pointed.js';
 export { splitScene } from './split-scene.js';
 export { cameraAt, shownBox, stepCamera, tiedBox, wrongCamera, FILLS, type Size } from './camera.js';

@@ -93,8 +93,8 @@ export function eatenBy(knot: PlanKnot, diameterMm: number, ties: readonly Measu
   return { ...use, mm: Math.max(0, use.mm + more) };
 }
 
-/** Measured ties of a knot by its reference. */
-export type TiesOf = (ref: string) => readonly MeasuredTie[];
+/** Measured ties of a rope of a knot. */
+export type TiesOf = (knot: PlanKnot) => readonly MeasuredTie[];
 
 /** Where the knots of a rope lie, and how long it is. */
 export function planRope(rope: PlanRope, tiesOf: TiesOf = () => []): RopePlanned {
@@ -102,7 +102,7 @@ export function planRope(rope: PlanRope, tiesOf: TiesOf = () => []): RopePlanned
   const marks: KnotMark[] = [];
   for (const knot of [...rope.knots].reverse()) {
     here += knot.afterMm;
-    const use = eatenBy(knot, rope.diameterMm, tiesOf(knot.ref));
+    const use = eatenBy(knot, rope.diameterMm, tiesOf(knot));
     const nearMm = here;
     here += use.mm + knot.loopMm;
     spread += use.spread;

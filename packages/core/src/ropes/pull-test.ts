@@ -13,7 +13,7 @@ export const BROKE_AT = ['in the knot', 'beside the knot', 'in the rope', 'at th
 /** Most tests a house keeps. */
 export const MOST_TESTS = 20_000;
 
-export const pullTestSchema = z.object({
+const testShape = z.object({
   /** Null: the rope without a knot. */
   knot: knotRefSchema.nullable(),
   /** What it is called; of a rope without one, empty. */
@@ -30,6 +30,10 @@ export const pullTestSchema = z.object({
   brokeAt: z.enum(BROKE_AT).nullable().default(null),
   pulledOn: z.iso.date('a date is written YYYY-MM-DD'),
   remarks: plainText(300).default(''),
+});
+export const pullTestSchema = testShape.refine((t) => (t.knot === null) === (t.knotName === ''), {
+  path: ['knotName'],
+  message: 'a knot has a name, and the rope alone has none',
 });
 export type PullTest = z.infer<typeof pullTestSchema>;
 
@@ -48,11 +52,15 @@ export interface TestGroup {
 
 const counts = (t: PullTest): boolean => t.outcome === 'broke' || t.outcome === 'slipped';
 
+/** A knot goes by its name: one of the shelf and the same of the book are one. */
+const groupKey = (t: Pick<PullTest, 'ropeName' | 'diameterMm'>, knotName: string): string =>
+  JSON.stringify([t.ropeName.toLowerCase(), t.diameterMm, knotName.toLowerCase()]);
+
 /** Tests by knot and rope, the rope without a knot first. */
 export function testGroups(tests: readonly PullTest[]): TestGroup[] {
   const groups = new Map<string, PullTest[]>();
   for (const t of tests) {
-    const key = JSON.stringify([t.ropeName.toLowerCase(), t.diameterMm, t.knot]);
+    const key = groupKey(t, t.knotName);
     const group = groups.get(key);
     if (group) group.push(t);
     else groups.set(key, [t]);
@@ -66,7 +74,7 @@ export function testGroups(tests: readonly PullTest[]): TestGroup[] {
   return sampled
     .map(({ own, sample }): TestGroup => {
       const [first] = own as [PullTest, ...PullTest[]];
-      const bare = plain.get(JSON.stringify([first.ropeName.toLowerCase(), first.diameterMm, null]));
+      const bare = plain.get(groupKey(first, ''));
       return {
         knot: first.knot,
         knotName: first.knotName,

@@ -116,8 +116,8 @@ export function toldApartFrom<R extends Seen>(
 /** How a rope behaves before a camera. */
 export function handlingAdvice({ stiffness }: Pick<StockRope, 'stiffness'>): string {
   return {
-    limp: 'Limp: loops fall shut when they are let go. Lay it on the board, or take a stiffer rope.',
-    supple: 'Supple: it holds a loop on the board, and draws up well.',
-    stiff: 'Stiff: loops stand open by themselves; it wants a good pull to set.',
+    limp: 'Limp: its loops fall shut, lay them on the board.',
+    supple: 'Supple: it holds a loop on the board.',
+    stiff: 'Stiff: its loops stand open.',
   }[stiffness];
 }

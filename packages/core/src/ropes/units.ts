@@ -298,8 +298,6 @@ export function sayMm(mm: number, unit?: UnitOfLength): string {
 
 /** A force for people, in a unit. */
 export function sayKn(kn: number, unit: UnitOfForce = 'kN'): string {
-  // Less than a tenth of a kilonewton is told in newtons: a hand holds so much.
-  if (unit === 'kN' && kn !== 0 && Math.abs(kn) < 0.1) return `${rounded(1000 * kn, Math.abs(kn) < 0.01 ? 1 : 0)} N`;
   const n = fromKilonewtons(kn, unit);
   return `${unit === 'kN' ? rounded(n, n < 1 ? 2 : 1) : Math.round(n).toString()} ${unit}`;
 }

@@ -92,7 +92,13 @@ const list = (text: string, by: RegExp): string[] =>
         /></mat-form-field>
         <mat-form-field appearance="outline"
           ><mat-label>Cord</mat-label
-          ><input matInput formControlName="cordName" autocomplete="off" [matAutocomplete]="cords" (focus)="askCords()" />
+          ><input
+            matInput
+            formControlName="cordName"
+            autocomplete="off"
+            [matAutocomplete]="cords"
+            (focus)="askCords()"
+          />
           <mat-autocomplete #cords (optionSelected)="takeCord($event.option.value)">
             @for (c of stock(); track c.id) {
               <mat-option [value]="c.is.name"

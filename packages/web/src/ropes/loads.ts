@@ -75,6 +75,11 @@ export class LoadsPage {
   }
 
   // Turns.
+  /** What a hand holds is told in newtons. */
+  private sayHeld(kn: number): string {
+    if (this.unit() !== 'kN' || kn >= 0.1) return this.say(kn);
+    return kn < 0.001 ? 'less than 1 N' : sayKn(kn, 'N');
+  }
   protected readonly surfaces = SURFACES;
   protected readonly surface = signal<(typeof SURFACES)[number]>('wood');
   protected readonly turns = signal(3);
@@ -82,7 +87,7 @@ export class LoadsPage {
     const range = FRICTIONS[this.surface()];
     const [least, most] = holdsLoad(this.turns(), range);
     return {
-      says: `${this.say(least * this.loadKn())} to ${this.say(most * this.loadKn())}`,
+      says: `${this.sayHeld(least * this.loadKn())} to ${this.sayHeld(most * this.loadKn())}`,
       // For one hand: less than a fiftieth of a load of so much.
       sure: Math.ceil(turnsFor(0.02, range[0]) * 2) / 2,
       range: range.join(' to '),
@@ -112,7 +117,7 @@ export class LoadsPage {
         xaxis: { title: { text: 'turns' }, dtick: 1, fixedrange: true, color: c.ink, gridcolor: c.line },
         yaxis: {
           type: 'log',
-          title: { text: '% of the load to be held' },
+          title: { text: '% to be held' },
           fixedrange: true,
           color: c.ink,
           gridcolor: c.line,

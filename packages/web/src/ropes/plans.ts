@@ -70,7 +70,9 @@ export class PlansPage {
     const draft = this.draft();
     if (!draft) return undefined;
     const ties = this.kept.ties.list();
-    return planned(draft, this.kept.forPlanner(), (ref) => ties.filter((t) => t.is.knot === ref).map((t) => t.is));
+    return planned(draft, this.kept.forPlanner(), ({ name, strand }) =>
+      ties.filter((t) => t.is.knotName.toLowerCase() === name.toLowerCase() && t.is.strand === strand).map((t) => t.is),
+    );
   });
 
   protected readonly cuts = computed(() =>

@@ -138,10 +138,9 @@ export class PullTestDialog {
   private readonly typed = toSignal(this.form.controls.knotName.valueChanges, { initialValue: '' });
   protected readonly found = computed(() => {
     const wanted = sameName(this.typed());
-    return this.kin
-      .nodes()
-      .filter((n) => sameName(n.name).includes(wanted))
-      .slice(0, 40);
+    // Until something is typed nothing lies over the other fields.
+    const fits = wanted === '' ? [] : this.kin.nodes().filter((n) => sameName(n.name).includes(wanted));
+    return fits.slice(0, 40);
   });
 
   constructor() {

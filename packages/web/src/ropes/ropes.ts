@@ -32,6 +32,7 @@ export class RopesPage {
     { path: 'ties', name: 'Measured ties' },
     { path: 'loads', name: 'Loads' },
     { path: 'tests', name: 'Pull tests' },
+    { path: 'camera', name: 'Camera' },
   ];
   private readonly attempt = new Attempt();
   protected readonly trouble = this.attempt.trouble;

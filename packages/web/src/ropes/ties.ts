@@ -48,7 +48,8 @@ export class TiesPage {
   protected readonly groups = computed((): readonly TieGroup[] => {
     const groups = new Map<string, Kept<TieRecord>[]>();
     for (const tie of this.kept.ties.list()) {
-      const key = `${tie.is.knot === 'gone' ? tie.is.knotName : tie.is.knot} ${tie.is.strand}`;
+      // A knot goes by its name: one of the shelf and the same of the book are one.
+      const key = `${tie.is.knotName.toLowerCase()} ${tie.is.strand}`;
       groups.set(key, [...(groups.get(key) ?? []), tie]);
     }
     return [...groups.values()]
@@ -59,7 +60,7 @@ export class TiesPage {
   protected readonly chosen = computed(
     () => this.groups().find((g) => this.keyOf(g) === this.wanted()) ?? this.groups()[0],
   );
-  protected readonly keyOf = ({ knot, name, strand }: TieGroup): string => `${knot} ${name} ${strand}`;
+  protected readonly keyOf = ({ name, strand }: TieGroup): string => `${name.toLowerCase()} ${strand}`;
   protected choose(group: TieGroup): void {
     this.wanted.set(this.keyOf(group));
   }
@@ -161,7 +162,7 @@ export class TiesPage {
     if (after >= before) return trouble.set('After it was tied the rope is no shorter: look at the two lengths.');
     const tie: TieRecord = { knot: knot.ref, knotName: knot.name, strand: 0, diameterMm, eatenMm: before - after };
     await this.attempt.run(this.kept.ties.add(tie), ([made]) => {
-      if (made) this.wanted.set(`${knot.ref} ${knot.name} 0`);
+      if (made) this.wanted.set(`${knot.name.toLowerCase()} 0`);
       this.after.set(null);
     });
   }
