@@ -69,6 +69,15 @@ describe('the archive of a library', () => {
       'select hash, size, type from film order by hash',
       'select hash, number, md5(bytes) as sum from film_piece order by hash, number',
       'select name from knot where archived_at is not null',
+      "select name, diameter_mm, pieces, to_char(retires, 'YYYY-MM-DD') as retires from rope order by name",
+      'select name, mm from body order by name',
+      'select name, kind, diameter_mm from thing order by name',
+      'select knot_name, diameter_mm, eaten_mm from tie order by 1, 2, 3',
+      `select t.knot_name, t.peak_kn, r.name from pull_test t left join rope r on r.id = t.rope_id
+        order by t.knot_name, t.peak_kn, r.name`,
+      // Plans name the ropes of the house they are in.
+      `select p.name, p.document #>> '{ropes,0,name}' as first, r.name as cut_from
+         from rope_plan p left join rope r on r.id::text = p.document #>> '{ropes,0,rope}'`,
     ])
       expect(await rows(other, query))
         .withContext(query)

@@ -13,6 +13,7 @@ import type pg from 'pg';
 import yauzl from 'yauzl';
 import yazl from 'yazl';
 import * as z from 'zod';
+import { archivedRopesSchema, ropesToArchive, takeRopes } from './archive-ropes.js';
 import type { Queryable } from './database.js';
 import { beginFilm, pieceOf, takeFilm, takePiece } from './films.js';
 import { changeHouse, houseRules } from './house.js';
@@ -95,6 +96,7 @@ export async function writeArchive(pool: pg.Pool, file: string, now = new Date()
     .filter((r) => r.origin !== 'book' && !archived.has(r.from) && !archived.has(r.to))
     .map(({ from, to, kind, turns, origin, judged }) => ({ from, to, kind, turns, origin, why: judged?.why ?? null }));
   add('kin.json', json({ relations }));
+  add('ropes.json', json(await ropesToArchive(pool)));
   const films = await pool.query<{ hash: string; size: number; type: string }>(
     'select hash, size, type from film where type is not null order by hash',
   );
@@ -310,6 +312,14 @@ export async function readArchive(
         });
       return 'new';
     });
+    // Archives of before ropes were kept have none.
+    if (hashes.has('ropes.json'))
+      try {
+        const ropes = parsed(archivedRopesSchema, await checked('ropes.json'), 'ropes.json');
+        await takeRopes(ropes, { pool, takes: by !== undefined, knots: here, tell });
+      } catch (error) {
+        tell('ropes', 'refused', said(error));
+      }
     const relations = await checked('kin.json')
       .then((text) => parsed(kinSchema, text, 'kin.json').relations)
       .catch((error: unknown) => {
