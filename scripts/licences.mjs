@@ -19,7 +19,9 @@ function visit(name, from) {
   const pkg = JSON.parse(readFileSync(file, 'utf8'));
   const key = `${pkg.name}@${pkg.version}`;
   if (seen.has(key)) return;
-  const licence = typeof pkg.license === 'string' ? pkg.license : (pkg.license?.type ?? 'not stated');
+  // As it is stated now, and as it was before there was one word for it.
+  const stated = pkg.license ?? pkg.licenses?.[0];
+  const licence = typeof stated === 'string' ? stated : (stated?.type ?? 'not stated');
   if (!name.startsWith('@foxtrail/')) seen.set(key, { name: pkg.name, version: pkg.version, licence });
   for (const d of Object.keys(pkg.dependencies ?? {})) visit(d, join(file, '..'));
 }

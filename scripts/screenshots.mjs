@@ -67,9 +67,9 @@ await run(async () => {
     await open('Reef knot');
     await page.getByRole('button', { name: 'Show step 3' }).click();
     await shot('draft');
-    await open('Bowline');
-    await page.getByRole('button', { name: 'Show step 3' }).click();
-    await shot('draft-step');
+    await page.goto(`${base}/ropes/plans`);
+    await page.locator('.cuts .barlayer path').first().waitFor();
+    await shot('ropes');
     const verdict = (text) => page.locator('.verdict-band h2', { hasText: text }).waitFor();
     const proofTab = (name) => page.getByRole('tab', { name }).click();
     await open('Bowline', 'Proof');

@@ -25,6 +25,7 @@ import { identityBench } from './identity.js';
 import { loadBench } from './load.js';
 import { kinInCore, kinMapBench } from './kin.js';
 import { BUILT, openBrowser } from './measure.js';
+import { ropesBench } from './ropes.js';
 import { savingBench } from './saving.js';
 import { setBench } from './set.js';
 import { seekingBench } from './seeking.js';
@@ -268,6 +269,7 @@ const parts: Record<string, () => Promise<object> | object> = {
     timeline: await timelineBench(databaseUrl),
     seeking: await seekingBench(databaseUrl),
   }),
+  ropes: () => ropesBench(databaseUrl),
   seeking: () => seekingBench(databaseUrl),
   timeline: () => timelineBench(databaseUrl),
   words: () => wordsBench(databaseUrl),

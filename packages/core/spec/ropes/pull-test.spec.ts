@@ -1,4 +1,12 @@
-import { outliersOf, pullTestSchema, sampleOf, shareKept, testGroups, toleranceFactor } from '@foxtrail/core/ropes';
+import {
+  citeTests,
+  outliersOf,
+  pullTestSchema,
+  sampleOf,
+  shareKept,
+  testGroups,
+  toleranceFactor,
+} from '@foxtrail/core/ropes';
 
 describe('One-sided tolerance factors', () => {
   // Natrella, Experimental Statistics (NBS Handbook 91, 1963), table A-7.
@@ -100,6 +108,18 @@ describe('Tests by knot', () => {
   });
   it('of the same knot in another rope are another group', () => {
     expect(testGroups([test('pattern:bowline', 6), test('pattern:bowline', 6, { diameterMm: 9 })]).length).toBe(2);
+  });
+  it('are cited in a sentence: how many, in what, what became of them, and until when', () => {
+    const [group] = testGroups([
+      test('pattern:bowline', 6),
+      test('pattern:bowline', 6.4, { pulledOn: '2026-06-01' }),
+      test('pattern:bowline', 6.2, { outcome: 'slipped' }),
+    ]);
+    expect(citeTests(group!)).toBe(
+      '3 pull tests in Braid, 8 mm: 2 broke, 1 slipped, at 6.2 ± 0.2 kN (log, to 2026-06-01)',
+    );
+    const [held] = testGroups([test('pattern:bowline', 2, { outcome: 'held' })]);
+    expect(citeTests(held!)).toBe('1 pull test in Braid, 8 mm: held (log, to 2026-05-04)');
   });
   it('refuse what cannot be', () => {
     expect(pullTestSchema.safeParse({ ...test(null, 1), peakKn: -1 }).success).toBeFalse();

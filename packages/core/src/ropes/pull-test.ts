@@ -92,3 +92,18 @@ export function testGroups(tests: readonly PullTest[]): TestGroup[] {
         a.knotName.localeCompare(b.knotName),
     );
 }
+
+/** What the log says of a knot in a rope, as a statement of its behaviour cites it. */
+export function citeTests({ tests, sample, ropeName, diameterMm }: TestGroup): string {
+  const outcomes = OUTCOMES.flatMap((o) => {
+    const n = tests.filter((t) => t.outcome === o).length;
+    return n === 0 ? [] : [n === tests.length ? o : `${n} ${o}`];
+  });
+  const days = tests.map((t) => t.pulledOn).sort();
+  const spread = sample?.deviation === undefined ? '' : ` ± ${sample.deviation.toFixed(1)}`;
+  return [
+    `${tests.length} ${tests.length === 1 ? 'pull test' : 'pull tests'} in ${ropeName}, ${diameterMm} mm: ${outcomes.join(', ')}`,
+    sample ? `, at ${sample.mean.toFixed(1)}${spread} kN` : '',
+    ` (log, to ${days.at(-1) ?? ''})`,
+  ].join('');
+}

@@ -1,10 +1,11 @@
 /**
  * What an author judged or tested of a knot: for choosing it, and what it does when it is tried.
  */
-import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/material/dialog';
 import { MatIconModule } from '@angular/material/icon';
+import { MatMenuModule } from '@angular/material/menu';
 import {
   entrySchema,
   LOAD_WAYS,
@@ -18,11 +19,15 @@ import {
   type LoadWay,
   type Tried,
 } from '@foxtrail/core';
+import { citeTests, testGroups } from '@foxtrail/core/ropes';
+import { RopesService } from '../data/ropes';
 import { Select } from '../ui/select';
 import { TroubleLine } from '../ui/trouble';
 
 export interface BehaviourData {
   readonly entry: Entry;
+  /** What the knot is called: pull tests of it may be cited. */
+  readonly name?: string;
   /** What is known where the entry says nothing: the book's. */
   readonly judged?: Judged | undefined;
 }
@@ -38,7 +43,7 @@ const QUESTIONS: readonly (readonly [key: Exclude<JudgedKey, 'loads'>, asks: str
 
 @Component({
   selector: 'ft-behaviour-dialog',
-  imports: [MatButtonModule, MatDialogModule, MatIconModule, Select, TroubleLine],
+  imports: [MatButtonModule, MatDialogModule, MatIconModule, MatMenuModule, Select, TroubleLine],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2 mat-dialog-title>Behaviour, judged and tested</h2>
@@ -116,6 +121,16 @@ const QUESTIONS: readonly (readonly [key: Exclude<JudgedKey, 'loads'>, asks: str
           <button mat-icon-button type="button" aria-label="Remove this row" (click)="remove($index)">
             <mat-icon svgIcon="remove" />
           </button>
+          @if (t.by === 'tested' && cites().length > 0) {
+            <button mat-button type="button" class="cite" [matMenuTriggerFor]="log">
+              It rests on the log of tests …
+            </button>
+            <mat-menu #log="matMenu">
+              @for (c of cites(); track c) {
+                <button mat-menu-item type="button" (click)="set($index, { why: c })">{{ c }}</button>
+              }
+            </mat-menu>
+          }
         </div>
       }
       <button mat-stroked-button type="button" (click)="add()"><mat-icon svgIcon="plus" />Add a row</button>
@@ -157,6 +172,10 @@ const QUESTIONS: readonly (readonly [key: Exclude<JudgedKey, 'loads'>, asks: str
       align-items: center;
       margin-bottom: 6px;
     }
+    .cite {
+      grid-column: 4 / 6;
+      justify-self: start;
+    }
     input[type='checkbox'] {
       width: 22px;
       height: 22px;
@@ -180,6 +199,20 @@ export class BehaviourDialog {
   protected readonly judged = signal<Judged>(this.data.entry.judged ?? this.data.judged ?? {});
   protected readonly rows = signal<readonly Tried[]>(this.data.entry.behaviour ?? []);
   protected readonly trouble = signal<string | undefined>(undefined);
+  private readonly tests = inject(RopesService).tests;
+  /** What the log of pull tests says of this knot, rope by rope. */
+  protected readonly cites = computed(() => {
+    const name = this.data.name?.toLowerCase();
+    return testGroups(this.tests.list().map((k) => k.is))
+      .filter((g) => g.knot !== null && g.knotName.toLowerCase() === name)
+      .map(citeTests);
+  });
+
+  constructor() {
+    // Without the log what it rests on is written by hand.
+    if (this.data.name !== undefined && this.tests.all() === undefined)
+      this.tests.load().subscribe({ error: () => undefined });
+  }
 
   protected way(way: LoadWay): void {
     this.judged.update((j) => {

@@ -242,7 +242,7 @@ export class KnotKinPage {
       .open<BehaviourDialog, BehaviourData, Entry>(BehaviourDialog, {
         width: '1040px',
         maxWidth: '94vw',
-        data: { entry: knot.entry, judged: judgedOf(knot) },
+        data: { entry: knot.entry, name: knot.name, judged: judgedOf(knot) },
       })
       .afterClosed()
       .subscribe((entry) => {

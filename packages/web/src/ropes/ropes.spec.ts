@@ -5,8 +5,10 @@ import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { MAT_DIALOG_DATA, MatDialogRef } from '@angular/material/dialog';
 import { provideRouter } from '@angular/router';
 import { KEPT_KINDS, type Kept, type KeptKind, type KeptValue } from '@foxtrail/contract/ropes';
+import { entrySchema } from '@foxtrail/core';
 import { decoded } from '../data/text-file';
 import { RopesService } from '../data/ropes';
+import { BehaviourDialog } from '../kin/behaviour.dialog';
 import { KIN } from '../testing/kin';
 import { SESSION, signedIn } from '../testing/knots';
 import { Icons } from '../ui/icons';
@@ -280,6 +282,21 @@ describe('Ropes', () => {
     expect(rows[1]).toContain('12.5 kN ± 0.5 kN');
     expect(rows[1]).toContain('62 %');
     expect(rows[1]).toContain('8.7 kN');
+  });
+
+  it('what a knot does may rest on the log, cited in a sentence', async () => {
+    const tried = { trial: 'pull on the standing part', does: 'holds', by: 'tested', why: 'seen once' };
+    const entry = entrySchema.parse({ behaviour: [tried] });
+    const [fixture, element] = open(BehaviourDialog, { entry, name: 'bowline' });
+    button(element, 'It rests on the log').click();
+    await fixture.whenStable();
+    const item = document.querySelector<HTMLElement>('.mat-mdc-menu-panel [mat-menu-item]')!;
+    expect(text(item)).toContain('3 pull tests in Anchor line, 10 mm: broke, at 12.5 ± 0.5 kN');
+    item.click();
+    fixture.detectChanges();
+    expect(field(element, 'What it rests on').value).toContain('3 pull tests');
+    button(element, 'Done').click();
+    expect((closed[0] as typeof entry).behaviour?.[0]?.why).toContain('log, to 2026-05-05');
   });
 
   it('loads take the lowest of their sources, and name the others', () => {
