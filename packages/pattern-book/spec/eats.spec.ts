@@ -44,7 +44,9 @@ describe('What the patterns eat', () => {
 
   it('is shared alike by the two ropes of a bend that is the same from both sides', () => {
     for (const id of ['reef', 'fishermans', 'double-fishermans', 'carrick-bend', 'granny'])
-      expect(eaten(id) / eaten(id, 1)).withContext(id).toBeCloseTo(1, 0);
+      expect(eaten(id) / eaten(id, 1))
+        .withContext(id)
+        .toBeCloseTo(1, 0);
   });
 
   it('counts turns round a host, and how thick that is drawn', () => {
