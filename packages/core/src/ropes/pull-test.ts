@@ -37,10 +37,12 @@ export const pullTestSchema = testShape.refine((t) => (t.knot === null) === (t.k
 });
 export type PullTest = z.infer<typeof pullTestSchema>;
 
-/** Tests of one knot in one rope. */
+/** Tests of one knot, tied by one method, in one rope. */
 export interface TestGroup {
   readonly knot: string | null;
   readonly knotName: string;
+  /** Empty: not said. */
+  readonly method: string;
   readonly ropeName: string;
   readonly diameterMm: number;
   readonly tests: readonly PullTest[];
@@ -53,14 +55,14 @@ export interface TestGroup {
 const counts = (t: PullTest): boolean => t.outcome === 'broke' || t.outcome === 'slipped';
 
 /** A knot goes by its name: one of the shelf and the same of the book are one. */
-const groupKey = (t: Pick<PullTest, 'ropeName' | 'diameterMm'>, knotName: string): string =>
-  JSON.stringify([t.ropeName.toLowerCase(), t.diameterMm, knotName.toLowerCase()]);
+const groupKey = (t: Pick<PullTest, 'ropeName' | 'diameterMm'>, knotName: string, method: string): string =>
+  JSON.stringify([t.ropeName.toLowerCase(), t.diameterMm, knotName.toLowerCase(), method.toLowerCase()]);
 
 /** Tests by knot and rope, the rope without a knot first. */
 export function testGroups(tests: readonly PullTest[]): TestGroup[] {
   const groups = new Map<string, PullTest[]>();
   for (const t of tests) {
-    const key = groupKey(t, t.knotName);
+    const key = groupKey(t, t.knotName, t.method);
     const group = groups.get(key);
     if (group) group.push(t);
     else groups.set(key, [t]);
@@ -74,10 +76,11 @@ export function testGroups(tests: readonly PullTest[]): TestGroup[] {
   return sampled
     .map(({ own, sample }): TestGroup => {
       const [first] = own as [PullTest, ...PullTest[]];
-      const bare = plain.get(groupKey(first, ''));
+      const bare = plain.get(groupKey(first, '', ''));
       return {
         knot: first.knot,
         knotName: first.knotName,
+        method: first.method,
         ropeName: first.ropeName,
         diameterMm: first.diameterMm,
         tests: own,
@@ -89,12 +92,13 @@ export function testGroups(tests: readonly PullTest[]): TestGroup[] {
       (a, b) =>
         a.ropeName.localeCompare(b.ropeName) ||
         Number(a.knot !== null) - Number(b.knot !== null) ||
-        a.knotName.localeCompare(b.knotName),
+        a.knotName.localeCompare(b.knotName) ||
+        a.diameterMm - b.diameterMm,
     );
 }
 
 /** What the log says of a knot in a rope, as a statement of its behaviour cites it. */
-export function citeTests({ tests, sample, ropeName, diameterMm }: TestGroup): string {
+export function citeTests({ tests, sample, ropeName, diameterMm, method }: TestGroup): string {
   const outcomes = OUTCOMES.flatMap((o) => {
     const n = tests.filter((t) => t.outcome === o).length;
     return n === 0 ? [] : [n === tests.length ? o : `${n} ${o}`];
@@ -102,7 +106,7 @@ export function citeTests({ tests, sample, ropeName, diameterMm }: TestGroup): s
   const days = tests.map((t) => t.pulledOn).sort();
   const spread = sample?.deviation === undefined ? '' : ` ± ${sample.deviation.toFixed(1)}`;
   return [
-    `${tests.length} ${tests.length === 1 ? 'pull test' : 'pull tests'} in ${ropeName}, ${diameterMm} mm: ${outcomes.join(', ')}`,
+    `${tests.length} ${tests.length === 1 ? 'pull test' : 'pull tests'} in ${ropeName}, ${diameterMm} mm${method === '' ? '' : ` (${method})`}: ${outcomes.join(', ')}`,
     sample ? `, at ${sample.mean.toFixed(1)}${spread} kN` : '',
     ` (log, to ${days.at(-1) ?? ''})`,
   ].join('');

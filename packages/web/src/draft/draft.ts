@@ -16,7 +16,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatDialog } from '@angular/material/dialog';
 import { MatIconModule } from '@angular/material/icon';
 import { MatTooltipModule } from '@angular/material/tooltip';
-import { asCordage } from '@foxtrail/core/ropes';
+import { asCordage, type Thing } from '@foxtrail/core/ropes';
 import { bodyOf, EMPTY_METHOD, figureSet, figureToSet, layoutsOf, type Finding, type HostKind } from '@foxtrail/core';
 import { MatMenuModule, MatMenuTrigger } from '@angular/material/menu';
 import { MatSliderModule } from '@angular/material/slider';
@@ -151,6 +151,17 @@ export class DraftPage implements DraftDesk {
   protected readonly hostKinds: readonly HostKind[] = ['spar', 'post', 'ring', 'carabiner', 'hook', 'hand'];
   protected readonly hostName = (kind: HostKind): string => this.store.vocabulary().hosts[kind] ?? kind;
 
+  /** What the house ties to, as thick as it is beside the knot's cord. */
+  protected readonly ownThings = computed(() => this.stock.things.list().filter((t) => t.is.kind !== 'other'));
+  protected askThings(): void {
+    // Without them there are the kinds.
+    this.stock.ensure(this.stock.things).subscribe({ error: () => undefined });
+  }
+  protected addThing({ kind, diameterMm }: Thing): void {
+    if (kind === 'other') return;
+    this.addHost(kind);
+    this.handling.setHostSize(diameterMm / this.store.rules().cordMm);
+  }
   protected addHost(kind: HostKind): void {
     this.handling.addHost(kind, this.state.figure().ropes.length === 0 ? [0, 0] : this.board().camera.middle());
   }

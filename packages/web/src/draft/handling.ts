@@ -74,8 +74,15 @@ export class Handling {
       this.state.message.set('Choose a host first (Points, then press on it).');
       return;
     }
-    const size = Math.min(20, Math.max(0.6, (host.size ?? HOST_SIZE) + by));
-    if (this.state.do({ kind: 'size-host', host: host.id, size }, { group: `size-${host.id}` }))
+    this.setHostSize((host.size ?? HOST_SIZE) + by);
+  }
+
+  /** Makes the chosen host so many diameters thick, as far as it can be drawn. */
+  setHostSize(wanted: number): void {
+    const chosen = this.state.chosen();
+    if (chosen?.kind !== 'host') return;
+    const size = Math.min(20, Math.max(0.6, wanted));
+    if (this.state.do({ kind: 'size-host', host: chosen.host, size }, { group: `size-${chosen.host}` }))
       this.state.message.set(`It is ${size.toFixed(1)} rope diameters thick.`);
   }
 

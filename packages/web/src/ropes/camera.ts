@@ -184,13 +184,20 @@ export class CameraPage {
   protected readonly reels = computed(() => (this.knot()?.document.method.reels ?? []).map((r) => r.name));
   protected readonly reel = signal('');
   private readonly ticked = signal<readonly number[]>([]);
+  /** The rope that is filmed; absent: the knot's own cord. */
+  protected readonly take = signal('');
+  protected readonly takes = computed(() =>
+    this.stock()
+      .filter((k) => k.is.condition !== 'retired')
+      .map((k) => ({ value: k.id, name: `${k.is.name}, ${k.is.diameterMm} mm` })),
+  );
   protected readonly shots = computed(() => {
     const knot = this.knot();
     if (!knot) return [];
     const { method, name, entry } = knot.document;
     const reel = method.reels?.find((r) => r.name === this.reel());
     const words = this.words.vocabulary(entry) ?? WORKSHOP_WORDS;
-    const cordMm = entry.cord.diameterMm;
+    const cordMm = this.kept.ropes.find(this.take())?.is.diameterMm ?? entry.cord.diameterMm;
     return shotList({ method, name, words, pace: 'normal' }, reel).map((shot) => ({
       ...shot,
       wideSays: sayMm(shot.wide * cordMm),

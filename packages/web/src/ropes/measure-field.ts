@@ -96,6 +96,8 @@ export class MeasureField {
   readonly optional = input(false, { transform: booleanAttribute });
   readonly diameterMm = input<number>();
   readonly person = input<Person>();
+  /** Why a body does not do here: such lengths are refused then. */
+  readonly measured = input<string>();
   readonly disabled = input(false, { transform: booleanAttribute });
   /** In a row: its name is only said to screen readers. */
   readonly compact = input(false, { transform: booleanAttribute });
@@ -124,6 +126,8 @@ export class MeasureField {
         ? readForce(text)
         : readLength(text, { diameterMm: this.diameterMm(), person: this.person() });
     if (!read.ok) return { told: { text: `${read.reason} ${read.remedy}`, wrong: true } };
+    const why = this.measured();
+    if (why !== undefined && 'spread' in read.value && read.value.spread) return { told: { text: why, wrong: true } };
     const value = 'mm' in read.value ? read.value.mm : read.value.kn;
     // What says it already need not be said again.
     const plain = text.trim().replace(/\s+/g, ' ') === read.value.says.split(' = ')[1];

@@ -14,10 +14,12 @@ import {
   requiredTail,
   sayMm,
   type KnotMark,
+  type Person,
   type PlanKnot,
   type PlanRope,
   type RopePlanned,
 } from '@foxtrail/core/ropes';
+import { patternOf } from '@foxtrail/pattern-book';
 import { Attempt } from '../data/attempt';
 import { KinService } from '../data/kin';
 import { RopesService } from '../data/ropes';
@@ -52,6 +54,8 @@ const LOOPS = new Set(['loop']);
 export class PlanRopeCard {
   readonly planned = input.required<RopePlanned>();
   readonly mayWrite = input.required<boolean>();
+  /** Whose palms and arms are meant. */
+  readonly person = input<Person>();
   readonly changed = output<PlanRope>();
   readonly removed = output();
   private readonly kept = inject(RopesService);
@@ -89,6 +93,10 @@ export class PlanRopeCard {
             : `by ${inOrder[i]!.use.ties} ties`,
       thing: this.kept.things.list().find((t) => t.is.diameterMm === knot.host?.mm)?.id ?? '',
       wants: this.tailWanted(knot),
+      measured:
+        this.gradeOf(knot) === 'people depend on it'
+          ? 'Where people depend on it a tail is measured, not told by a body: write it in mm, in or d.'
+          : undefined,
     }));
   });
 
@@ -100,12 +108,17 @@ export class PlanRopeCard {
       .slice(0, 40);
   });
 
+  /** Grades of knots of the shelf that were put on it here; what they are of the book it says itself. */
   private readonly grades = new Map<string, UseGrade>();
+  private gradeOf({ ref }: PlanKnot): UseGrade {
+    const own = ref.startsWith('pattern:') ? patternOf(ref.slice('pattern:'.length)) : undefined;
+    return this.grades.get(ref) ?? own?.knot.entry.useGrade ?? 'light duty';
+  }
   /** What the house asks of a tail of a knot, in millimetres. */
-  private tailWanted({ ref }: PlanKnot): number {
+  private tailWanted(knot: PlanKnot): number {
     const practice = this.sessions.session()?.house.practice ?? WORKSHOP_PRACTICE;
     const { diameterMm } = this.rope();
-    return requiredTail(tailRuleFor(practice, this.grades.get(ref) ?? 'light duty'), diameterMm) * diameterMm;
+    return requiredTail(tailRuleFor(practice, this.gradeOf(knot)), diameterMm) * diameterMm;
   }
 
   protected change(more: Partial<PlanRope>): void {

@@ -55,6 +55,10 @@ export class PlansPage {
   protected readonly mayWrite = inject(SessionService).mayWrite;
   protected readonly attempt = new Attempt();
   protected readonly sayMm = sayMm;
+  /** Whose palms and arms are meant where a length is written in them; absent: those of adults. */
+  protected readonly people = computed(() => this.kept.bodies.list().map((k) => ({ value: k.id, name: k.is.name })));
+  protected readonly personId = signal('');
+  protected readonly person = computed(() => this.kept.bodies.find(this.personId())?.is);
 
   protected readonly choices = computed(() => this.kept.plans.list().map((k) => ({ value: k.id, name: k.is.name })));
   protected readonly chosen = computed(() => this.kept.plans.find(this.plan() ?? null) ?? this.kept.plans.list()[0]);

@@ -39,18 +39,26 @@ export class TestsPage {
   protected readonly any = computed(() => this.kept.tests.list().length > 0);
   private readonly groups = computed(() => testGroups(this.kept.tests.list().map((k) => k.is)));
 
-  protected readonly ropes = computed(() => [...new Set(this.groups().map((g) => g.ropeName))]);
-  private readonly wantedRope = signal('');
-  protected readonly rope = computed(() =>
-    this.ropes().includes(this.wantedRope()) ? this.wantedRope() : (this.ropes()[0] ?? ''),
+  /** One rope with the knots in it, or one knot in ropes of several kinds and diameters. */
+  protected readonly by = signal<'rope' | 'knot'>('rope');
+  protected readonly sides = [
+    { value: 'rope' as const, name: 'knots of one rope' },
+    { value: 'knot' as const, name: 'ropes of one knot' },
+  ];
+  protected readonly choices = computed(() => [
+    ...new Set(this.groups().flatMap((g) => (this.by() === 'rope' ? g.ropeName : g.knot === null ? [] : g.knotName))),
+  ]);
+  private readonly wantedOne = signal('');
+  protected readonly one = computed(() =>
+    this.choices().includes(this.wantedOne()) ? this.wantedOne() : (this.choices()[0] ?? ''),
   );
-  protected chooseRope(rope: string): void {
-    this.wantedRope.set(rope);
+  protected chooseOne(one: string): void {
+    this.wantedOne.set(one);
   }
 
   protected readonly rows = computed(() =>
     this.groups()
-      .filter((g) => g.ropeName === this.rope())
+      .filter((g) => (this.by() === 'rope' ? g.ropeName : g.knotName) === this.one())
       .map((group) => {
         const { sample, kept } = group;
         return {
@@ -68,8 +76,11 @@ export class TestsPage {
         };
       }),
   );
-  private keyOf = (g: TestGroup): string => `${g.knot ?? ''} ${g.knotName} ${g.ropeName} ${g.diameterMm}`;
-  private nameOf = (g: TestGroup): string => (g.knot === null ? 'the rope, no knot' : g.knotName);
+  private keyOf = (g: TestGroup): string => `${g.knotName} ${g.method} ${g.ropeName} ${g.diameterMm}`;
+  private nameOf(g: TestGroup): string {
+    if (this.by() === 'knot') return g.ropeName;
+    return g.knot === null ? 'the rope, no knot' : g.method === '' ? g.knotName : `${g.knotName} (${g.method})`;
+  }
 
   private readonly wanted = signal('');
   protected readonly chosen = computed(() => this.rows().find((r) => r.key === this.wanted()) ?? this.rows()[0]);
@@ -142,12 +153,14 @@ export class TestsPage {
   });
   protected readonly chartHeight = computed(() => 70 + 42 * this.rows().length);
 
+  /** The rope that a new test is begun with. */
+  private ropeName = (): string => (this.by() === 'rope' ? this.one() : (this.chosen()?.group.ropeName ?? ''));
   protected async edit(kept?: Kept<PullTest>): Promise<void> {
     const { PullTestDialog } = await import('./pull-test.dialog');
-    this.dialog.open(PullTestDialog, { width: '760px', maxWidth: '94vw', data: { kept, ropeName: this.rope() } });
+    this.dialog.open(PullTestDialog, { width: '760px', maxWidth: '94vw', data: { kept, ropeName: this.ropeName() } });
   }
   protected async pull(): Promise<void> {
     const { LoadCellDialog } = await import('./load-cell.dialog');
-    this.dialog.open(LoadCellDialog, { width: '860px', maxWidth: '94vw', data: { ropeName: this.rope() } });
+    this.dialog.open(LoadCellDialog, { width: '860px', maxWidth: '94vw', data: { ropeName: this.ropeName() } });
   }
 }

@@ -8,6 +8,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
 import { sameName } from '@foxtrail/core';
 import type { Kept, TieRecord } from '@foxtrail/contract/ropes';
+import type { StrandEats } from '@foxtrail/core/form';
 import { calibrated, ropeUse, sayMm } from '@foxtrail/core/ropes';
 import { Attempt } from '../data/attempt';
 import { FormingService } from '../data/forming';
@@ -66,7 +67,7 @@ export class TiesPage {
   }
 
   /** What the form of a knot says, in diameters, where it is known. */
-  private readonly forms = signal<ReadonlyMap<string, number>>(new Map());
+  private readonly forms = signal<ReadonlyMap<string, StrandEats>>(new Map());
   protected readonly shown = computed(() => {
     const group = this.chosen();
     const own = group && calibrated(group.ties.map((t) => t.is));
@@ -74,7 +75,7 @@ export class TiesPage {
     const form = this.forms().get(this.keyOf(group));
     if (form === undefined) void this.askForm(group);
     const use = ropeUse(
-      form ?? own.diameters,
+      form?.set ?? own.diameters,
       10,
       group.ties.map((t) => t.is),
     );
@@ -126,8 +127,8 @@ export class TiesPage {
     if (this.asking.has(key) || !group.knot.includes(':')) return;
     this.asking.add(key);
     const found = await this.eats.of(group.knot).catch(() => undefined);
-    if (found?.ok)
-      this.forms.update((known) => new Map([...known, [key, found.value.strands[group.strand]?.set ?? NaN]]));
+    const strand = found?.ok ? found.value.strands[group.strand] : undefined;
+    if (strand) this.forms.update((known) => new Map([...known, [key, strand]]));
   }
 
   // A tie that is measured now.
