@@ -3,28 +3,20 @@ import { eatsOf } from '@foxtrail/core/form';
 import { perTurn } from '@foxtrail/core/ropes';
 import { patternOf, patterns } from '../src/index.js';
 import { patternForm } from '../src/forms.js';
+import { eatenOf, TURN_FAMILIES, turnEats } from '../src/turn-families.js';
 
-const eaten = (id: string, strand = 0): number => {
-  const { figure } = howToSet(patternOf(id)!.knot.method);
-  return eatsOf(figure, patternForm(id)!)[strand]!.set;
-};
+const eaten = (id: string, strand = 0): number => eatenOf(id, strand)!;
 
 describe('What the patterns eat', () => {
-  // Of each the same knot with one turn more and more.
-  const FAMILIES: readonly (readonly [first: number, ...ids: string[]])[] = [
-    [1, 'overhand', 'double-overhand', 'triple-overhand'],
-    [1, 'fishermans', 'double-fishermans', 'triple-fishermans'],
-    [1, 'noose', 'noose-2', 'noose-3'],
-    [2, 'prusik-2', 'prusik', 'prusik-4'],
-  ];
   it('grows evenly with their turns: what two say of the third is what its form says', () => {
-    for (const [first, ...ids] of FAMILIES) {
+    for (const { first, members: ids } of TURN_FAMILIES) {
       const known = ids.map((id, i) => ({ turns: first + i, diameters: eaten(id) }));
       const told = perTurn(known.slice(0, 2))!;
       expect(Math.abs(told.at(first + 2) / known[2]!.diameters - 1))
         .withContext(ids.join(', '))
         .toBeLessThan(0.05);
       // A turn round one rope of its own thickness, or round two that lie together, and no more.
+      expect(turnEats(ids[0]!)! / told.each).toBeCloseTo(1, 0);
       expect(told.each).toBeGreaterThan(6);
       expect(told.each).toBeLessThan(14);
     }
@@ -54,5 +46,10 @@ describe('What the patterns eat', () => {
     const [own] = eatsOf(figure, patternForm('rolling-hitch')!);
     expect(own?.host?.turns).toBeGreaterThan(2);
     expect(own?.host?.drawn).toBeGreaterThan(1);
+  });
+
+  it('is told for one turn more of families of turns alone', () => {
+    expect(turnEats('bowline')).toBeUndefined();
+    expect(eatenOf('no-such-knot')).toBeUndefined();
   });
 });

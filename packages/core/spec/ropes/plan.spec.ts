@@ -58,6 +58,12 @@ describe('What a knot eats', () => {
     expect(helixLength(1, 90, 10)).toBeCloseTo(314.3, 1);
   });
 
+  it('of more turns than are drawn is that much more, and no surer than a form', () => {
+    const { mm, spread } = eatenBy(knot({ more: { turns: 2, each: 9 } }), 10);
+    expect(mm).toBeCloseTo(380, 9);
+    expect(spread).toBeCloseTo(0.15 * 380, 9);
+  });
+
   it('of families grows evenly with turns', () => {
     const line = perTurn([
       { turns: 2, diameters: 30 },

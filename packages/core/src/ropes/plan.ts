@@ -6,7 +6,7 @@ import * as z from 'zod';
 import { nameSchema, NAME_LIMIT, plainText } from '../words/plain-text.js';
 import { knotRefSchema } from './knot-ref.js';
 import { cutList, type CutList, type Demand, type Piece } from './cut-list.js';
-import { helixLength, ropeUse, type MeasuredTie, type RopeUse } from './rope-use.js';
+import { FORM_SPREAD, helixLength, ropeUse, type MeasuredTie, type RopeUse } from './rope-use.js';
 import type { StockRope } from './stock.js';
 
 export const PLAN_LIMITS = { ropes: 24, knots: 24, copies: 60, longestMm: 500_000 } as const;
@@ -20,6 +20,11 @@ export const planKnotSchema = z.object({
   strand: z.number().int().min(0).max(24).default(0),
   /** What that strand eats, in diameters, by the form of the knot. */
   eats: z.number().min(0).max(5000),
+  /** Turns more than it is drawn with, and what each eats in diameters. */
+  more: z
+    .object({ turns: z.number().int().min(1).max(20), each: z.number().gt(0).max(200) })
+    .nullable()
+    .default(null),
   /** Rope in its loop, all round. */
   loopMm: length.default(0),
   /** Turns round something thicker or thinner than it is drawn: how many, how thick that is drawn in diameters, and how thick it is. */
@@ -86,11 +91,14 @@ export interface RopePlanned {
 
 /** What a knot of a plan eats, on the host it really has. */
 export function eatenBy(knot: PlanKnot, diameterMm: number, ties: readonly MeasuredTie[] = []): RopeUse {
-  const use = ropeUse(knot.eats, diameterMm, ties);
+  const drawn = ropeUse(knot.eats, diameterMm, ties);
+  // Turns beyond those that are drawn, and tied, are as sure as the form is.
+  const turnsMm = knot.more ? knot.more.turns * knot.more.each * diameterMm : 0;
+  const use = { ...drawn, mm: drawn.mm + turnsMm, spread: drawn.spread + FORM_SPREAD * turnsMm };
   if (!knot.host) return use;
-  const { turns, drawn, mm } = knot.host;
-  const more = helixLength(turns, mm, diameterMm) - helixLength(turns, drawn * diameterMm, diameterMm);
-  return { ...use, mm: Math.max(0, use.mm + more) };
+  const { host } = knot;
+  const round = (mm: number): number => helixLength(host.turns, mm, diameterMm);
+  return { ...use, mm: Math.max(0, use.mm + round(host.mm) - round(host.drawn * diameterMm)) };
 }
 
 /** Measured ties of a rope of a knot. */

@@ -13,6 +13,8 @@ import { FormingService } from '../data/forming';
 export interface KnotEats {
   readonly knot: KnotDocument;
   readonly strands: readonly StrandEats[];
+  /** What one more turn eats, in diameters, of a pattern that is one of a family of turns. */
+  readonly turn?: number | undefined;
 }
 
 @Injectable()
@@ -37,7 +39,9 @@ export class Eats {
     const { patternForm } = await import('@foxtrail/pattern-book/forms');
     const [form, pattern] = [patternForm(id), patternOf(id)];
     if (!form || !pattern) return refuse('knot', 'The book has no set form of it.', 'Choose a knot that can be set.');
-    return accept({ knot: pattern.knot, strands: eatsOf(howToSet(pattern.knot.method).figure, form) });
+    const { turnEats } = await import('@foxtrail/pattern-book/turn-families');
+    const strands = eatsOf(howToSet(pattern.knot.method).figure, form);
+    return accept({ knot: pattern.knot, strands, turn: turnEats(id) });
   }
 
   private async ofKnot(id: string): Promise<Result<KnotEats> | undefined> {

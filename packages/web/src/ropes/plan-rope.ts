@@ -127,6 +127,19 @@ export class PlanRopeCard {
   protected changeKnot(at: number, more: Partial<PlanKnot>): void {
     this.change({ knots: this.rope().knots.map((k, i) => (i === at ? { ...k, ...more } : k)) });
   }
+  /** What one more turn of a knot eats; asked for when its menu is opened. */
+  protected readonly turn = signal<{ readonly ref: string; readonly each: number } | undefined>(undefined);
+  protected async askTurn({ ref }: PlanKnot): Promise<void> {
+    this.turn.set(undefined);
+    // Of a knot of the shelf that would be a whole setting.
+    if (!ref.startsWith('pattern:')) return;
+    const found = await this.eats.of(ref);
+    if (found?.ok && found.value.turn !== undefined) this.turn.set({ ref, each: found.value.turn });
+  }
+  protected addTurns(at: number, by: 1 | -1, each: number): void {
+    const turns = (this.rope().knots[at]?.more?.turns ?? 0) + by;
+    this.changeKnot(at, { more: turns > 0 ? { turns, each } : null });
+  }
   protected removeKnot(at: number): void {
     this.change({ knots: this.rope().knots.filter((_, i) => i !== at) });
   }
