@@ -5,6 +5,7 @@ export type { Pattern, PatternSource } from './pattern.js';
 export { SOURCES } from './sources.js';
 export { claimOf, type Claimant } from './claim.js';
 export * from './grade.js';
+export * from './loaded.js';
 export * from './practice.js';
 export * from './proof.js';
 export { withExhibitsRetold } from './exhibits.js';

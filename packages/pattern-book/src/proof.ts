@@ -36,6 +36,7 @@ import { exhibitFindings } from './exhibits.js';
 import { footageFindings } from './footage.js';
 import { gradeFinding } from './grade.js';
 import { eyeFinding, patternKeys, verdictFinding } from './known.js';
+import { loadedFindings } from './loaded.js';
 import { practised, practiceFindings, type Practised } from './practice.js';
 import { withToldKnots } from './told.js';
 
@@ -128,7 +129,9 @@ function* proofOfMethod(
   if (wanted.has('practice'))
     yield piece(
       'practice',
-      orDecline(() => ({ findings: [...practiceFindings(knot, practice, keptTo()), ...behaviourFindings(knot)] })),
+      orDecline(() => ({
+        findings: [...practiceFindings(knot, practice, keptTo()), ...loadedFindings(knot), ...behaviourFindings(knot)],
+      })),
     );
   if (wanted.has('layouts'))
     yield piece(

@@ -2,7 +2,8 @@
  * Choosing a knot: wishes held against what is known of each, the best answers first, every reason traceable to what it rests on.
  */
 import type { UseGrade } from '../words/classes.js';
-import type { Evidence, Holds, Known, LoadWay, Place, Traits } from './traits.js';
+import type { Evidence, Holds, Known, Place, Traits } from './traits.js';
+import type { LoadWay } from '../words/classes.js';
 
 /** What is wished for; what is left out does not matter. */
 export interface Wishes {

@@ -10,7 +10,8 @@ import { classOf, type Classified } from '../identity/classify.js';
 import { kinKnot } from '../kin/prove.js';
 import { finishedFigure } from '../tying/method.js';
 import type { KnotClass } from '../words/classes.js';
-import { JUDGED_KEYS, type Judged, type JudgedKey, type LOAD_WAYS } from '../knot/judged.js';
+import { JUDGED_KEYS, type Judged, type JudgedKey } from '../knot/judged.js';
+import type { LoadWay } from '../words/classes.js';
 
 export type Evidence = 'computed' | 'tested' | 'judged';
 
@@ -26,7 +27,6 @@ export const PLACES = ['in the end', 'in the middle'] as const;
 export const HOLDS = ['an object', 'another rope', 'a loop in itself', 'nothing: it stops', 'a bundle'] as const;
 export type Place = (typeof PLACES)[number];
 export type Holds = (typeof HOLDS)[number];
-export type LoadWay = (typeof LOAD_WAYS)[number];
 
 /** What is known; what is not known is not there. */
 export interface Traits {

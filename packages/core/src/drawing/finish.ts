@@ -4,10 +4,12 @@
  */
 import { parallelRuns } from '../dressing/dress.js';
 import { chosenMarks, markPoints } from '../dressing/inspection.js';
-import { atLength, curveOf, directionAt, lengthTo, pointAt } from '../figure/curve.js';
+import { crossingsOf, passagesOf } from '../figure/crossings.js';
+import { atLength, curveOf, directionAt, lengthOf, lengthTo, pointAt } from '../figure/curve.js';
 import { lastAt, ropeOf, type Figure, type Rope, type TrailPosition, type TrailSpan } from '../figure/figure.js';
-import { scale, type Point } from '../figure/point.js';
+import { add, scale, subtract, type Point } from '../figure/point.js';
 import type { FinishKind, Layout } from '../tying/method.js';
+import type { LoadWay } from '../words/classes.js';
 import { WORKSHOP_WORDS } from '../words/vocabulary.js';
 
 /** A number beside a place of the picture, and the place. */
@@ -55,6 +57,49 @@ export function finishPicture(layout: Layout, does: FinishKind, figure: Figure, 
       };
     }
   }
+}
+
+/** How far beyond its outermost crossing a load is shown on a part, in diameters: near enough to be in the picture of the knot. */
+const LOAD_BEYOND = 2.2;
+
+/** A load on an end: on the part that leaves the knot there, away from it. */
+function endLoad(figure: Figure, rope: Rope, end: 0 | 1): Pull[] {
+  if (rope.closed) return [];
+  const curve = curveOf(rope);
+  const passed = passagesOf(figure, rope.id).map((p) => lengthTo(curve, p.at));
+  const [first, last] = [passed[0], passed.at(-1)];
+  if (first === undefined || last === undefined) return [];
+  const along = end === 0 ? Math.max(0, first - LOAD_BEYOND) : Math.min(lengthOf(curve), last + LOAD_BEYOND);
+  const at = atLength(curve, along);
+  return [{ point: pointAt(curve, at), direction: scale(directionAt(curve, at), end === 0 ? -1 : 1) }];
+}
+
+/** Loads on an eye: outward at its far end, or to both sides there. */
+function eyeLoads(figure: Figure, rope: Rope, eye: number, across: boolean): Pull[] {
+  const curve = curveOf(rope);
+  const [apex, along] = [pointAt(curve, eye), directionAt(curve, eye)];
+  if (across) return [along, scale(along, -1)].map((direction) => ({ point: apex, direction }));
+  const knot = crossingsOf(figure).map((c) => c.point);
+  const middle = knot.reduce<Point>((sum, p) => add(sum, scale(p, 1 / knot.length)), [0, 0]);
+  const out = subtract(apex, middle);
+  const long = Math.hypot(...out);
+  return long < 1e-6 ? [] : [{ point: apex, direction: scale(out, 1 / long) }];
+}
+
+/** Where a finished knot is loaded, by the ways that its lesson loads it: arrows on its standing parts, its ends and its loops. */
+export function loadPulls(figure: Figure, ways: readonly LoadWay[]): readonly Pull[] {
+  const both = ways.some((w) => w === 'three ways' || w === 'either way');
+  const onLoops = ways.some((w) => w !== 'either way' && w !== 'across the rope');
+  const across = ways.includes('across the rope');
+  return figure.ropes.flatMap((rope) => [
+    ...([0, 1] as const).flatMap((end) =>
+      rope.ends[end] === 'tail' && !both ? [] : ways.length === 0 ? [] : endLoad(figure, rope, end),
+    ),
+    ...(rope.eyes ?? []).flatMap((eye) => [
+      ...(onLoops ? eyeLoads(figure, rope, eye, false) : []),
+      ...(across ? eyeLoads(figure, rope, eye, true) : []),
+    ]),
+  ]);
 }
 
 /** The longest stretches that run side by side, both strands of each. */

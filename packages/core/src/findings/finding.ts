@@ -13,6 +13,7 @@ export type FindingCode =
   | 'not-for-people'
   | 'against-house-rule'
   | 'behaviour-contradicts'
+  | 'loaded-otherwise'
   | 'kin-refuted'
   | 'no-rope'
   | 'tail-short'

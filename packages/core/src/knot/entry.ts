@@ -3,7 +3,7 @@
  */
 import * as z from 'zod';
 import { PULLS } from '../dressing/winding.js';
-import { KNOT_CLASSES, USE_GRADES } from '../words/classes.js';
+import { KNOT_CLASSES, LOAD_WAYS, USE_GRADES } from '../words/classes.js';
 import { conceptId, nameSchema, NAME_LIMIT, plainText } from '../words/plain-text.js';
 import { judgedSchema, trialSchema } from './judged.js';
 
@@ -38,6 +38,8 @@ export const entrySchema = z.looseObject({
   hand: z.literal('left').optional(),
   /** The side to which it is pulled along its spar, where that matters. */
   pull: z.enum(PULLS).optional(),
+  /** Which ways the lesson loads it. */
+  loaded: z.array(z.enum(LOAD_WAYS)).min(1).max(LOAD_WAYS.length).optional(),
   /** The name of the knot this is a wrong way of. */
   wrongWayOf: nameSchema.optional(),
 });

@@ -2,9 +2,8 @@
  * What is judged of a knot, and what was seen when it was tried: kept in its entry, with the reason.
  */
 import * as z from 'zod';
+import { LOAD_WAYS } from '../words/classes.js';
 import { plainText } from '../words/plain-text.js';
-
-export const LOAD_WAYS = ['along the rope', 'across the rope', 'three ways', 'either way', 'on and off'] as const;
 
 const line = plainText(300);
 

@@ -34,5 +34,9 @@ const GENERAL: Readonly<Partial<Record<KnotClass, string>>> = {
 export const classLabel = (value: KnotClass, school: ClassSchool): string =>
   school === 'general' ? (GENERAL[value] ?? value) : value;
 
+/** Which way a knot is loaded. */
+export const LOAD_WAYS = ['along the rope', 'across the rope', 'three ways', 'either way', 'on and off'] as const;
+export type LoadWay = (typeof LOAD_WAYS)[number];
+
 export const USE_GRADES = ['light duty', 'load-bearing', 'people depend on it'] as const;
 export type UseGrade = (typeof USE_GRADES)[number];

@@ -24,6 +24,8 @@ import {
   hostOf,
   howToSet,
   lengthTo,
+  loadPulls,
+  LOAD_WAYS,
   loosestFace,
   pointAt,
   capital,
@@ -43,6 +45,7 @@ import {
   VIEWS,
   type Crossing,
   type Finding,
+  type LoadWay,
   type TrailPosition,
 } from '@foxtrail/core';
 import { BenchStore } from '../knot/bench-store';
@@ -112,8 +115,9 @@ export class ProofPage {
 
   protected readonly views = computed(() =>
     VIEWS.map(({ view, name }) => {
-      const drawing = drawStep(this.method(), Infinity, { view, labels: true });
       const figure = figureInView(this.figure(), view);
+      const laid = drawStep(this.method(), Infinity, { view, labels: true });
+      const drawing = { ...laid, pulls: [...laid.pulls, ...loadPulls(figure, this.loaded())] };
       const crossings = crossingsOf(figure).filter((c) => this.marked().has(c.number));
       const place = this.place();
       const rope = place && ropeOf(figure, place.strand);
@@ -265,6 +269,16 @@ export class ProofPage {
     if (!knot || value === this.claim()) return;
     const { claim: _claim, ...rest } = knot.entry;
     const entry = value === BY_NAME ? rest : { ...rest, claim: value };
+    this.store.edit({ kind: 'entry', name: knot.name, entry });
+  }
+
+  protected readonly loadWays = LOAD_WAYS;
+  protected readonly loaded = computed((): readonly LoadWay[] => this.store.knot()?.entry.loaded ?? []);
+  protected setLoaded(ways: readonly LoadWay[]): void {
+    const knot = this.store.knot();
+    if (!knot || JSON.stringify(ways) === JSON.stringify(this.loaded())) return;
+    const { loaded: _loaded, ...rest } = knot.entry;
+    const entry = ways.length === 0 ? rest : { ...rest, loaded: [...ways] };
     this.store.edit({ kind: 'entry', name: knot.name, entry });
   }
 
