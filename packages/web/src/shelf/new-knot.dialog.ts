@@ -1,11 +1,11 @@
 /**
  * A new knot: by its name, from the pattern book, or from a drawing: a figure file, an SVG, a Gauss or PD code.
  */
-import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject, signal, type Injector } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { NonNullableFormBuilder, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
-import { MatDialogModule, MatDialogRef } from '@angular/material/dialog';
+import { MatDialog, MatDialogModule, MatDialogRef } from '@angular/material/dialog';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatIconModule } from '@angular/material/icon';
 import { MatInputModule } from '@angular/material/input';
@@ -215,3 +215,7 @@ interface Beginning {
   readonly body: { readonly name: string } | { readonly document: unknown };
   readonly toWalk?: boolean;
 }
+
+/** Opens the dialog; what opens dialogs is fetched with it, so that a shelf without one is spared both. */
+export const openNewKnot = (injector: Injector): Observable<NewKnot | undefined> =>
+  injector.get(MatDialog).open<NewKnotDialog, undefined, NewKnot>(NewKnotDialog).afterClosed();

@@ -2,11 +2,10 @@
  * The shelf: every knot of the house as a card, searched by any name.
  */
 import { DecimalPipe } from '@angular/common';
-import { ChangeDetectionStrategy, Component, inject, input, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject, Injector, input, signal } from '@angular/core';
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
-import { MatDialog } from '@angular/material/dialog';
 import { MatIconModule } from '@angular/material/icon';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
@@ -34,7 +33,6 @@ import { ClassName } from '../ui/class-name';
 import { InView } from '../ui/in-view';
 import { Notices } from '../ui/notices';
 import { SearchField } from '../ui/search-field';
-import type { NewKnot } from './new-knot.dialog';
 import { TroubleNote } from '../ui/trouble';
 
 /** Long enough for a word to be typed, short enough to feel immediate; in milliseconds. */
@@ -67,7 +65,7 @@ const EXAMINED_PAUSE = 1500;
 export class ShelfPage {
   private readonly api = inject(Api);
   private readonly router = inject(Router);
-  private readonly dialog = inject(MatDialog);
+  private readonly injector = inject(Injector);
   private readonly notices = inject(Notices);
   private readonly sessions = inject(SessionService);
 
@@ -176,17 +174,11 @@ export class ShelfPage {
 
   protected create(): void {
     // Opened seldom, and heavy with forms: it is fetched when it is wanted.
-    void import('./new-knot.dialog').then(({ NewKnotDialog }) =>
-      this.dialog
-        .open<InstanceType<typeof NewKnotDialog>, undefined, NewKnot>(NewKnotDialog)
-        .afterClosed()
-        .subscribe((made) => {
-          if (made)
-            void this.router.navigate(
-              ['/knot', made.card.id, 'draft'],
-              made.toWalk ? { queryParams: { walk: 1 } } : {},
-            );
-        }),
+    void import('./new-knot.dialog').then(({ openNewKnot }) =>
+      openNewKnot(this.injector).subscribe((made) => {
+        if (made)
+          void this.router.navigate(['/knot', made.card.id, 'draft'], made.toWalk ? { queryParams: { walk: 1 } } : {});
+      }),
     );
   }
 
