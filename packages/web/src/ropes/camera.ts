@@ -38,7 +38,7 @@ const BOARDS = [
   { value: '#b08d57', name: 'wood' },
   { value: '#23282d', name: 'black cloth' },
 ] as const;
-const FILMED = [1280, 1920, 3840].map((value) => ({ value, name: `${value} pixels wide` }));
+const FILMED = [1280, 1920, 3840].map((value) => ({ value, name: `${value} pixels` }));
 const SEEN = [
   { value: 390, name: 'a phone, upright' },
   { value: 844, name: 'a phone, lying' },
