@@ -92,7 +92,7 @@ const demoRopesSchema = z.object({
 });
 
 async function keepDemoRopes(pool: pg.Pool): Promise<void> {
-  const text = await readFile(new URL('../../../demo/ropes.json', import.meta.url), 'utf8');
+  const text = await readFile(new URL('../../../demo/ropes/larkmoor.json', import.meta.url), 'utf8');
   const demo = demoRopesSchema.parse(JSON.parse(text));
   // A start that was killed half way kept some of it.
   for (const { table } of Object.values(KEPT_TABLES)) await pool.query(`delete from ${table}`);

@@ -27,7 +27,9 @@ async function sendPull(
   const readings = simulatedPull({ breaksAt: breaks, rate: breaks / PULL_SECONDS, often: OFTEN, seed });
   for await (const _ of setInterval((1000 * AT_A_TIME) / OFTEN)) {
     if (res.destroyed) return;
-    const burst = Array.from({ length: AT_A_TIME }, () => readings.next().value).filter((r) => r !== undefined);
+    const burst = Array.from({ length: AT_A_TIME }, () => readings.next()).flatMap((next) =>
+      next.done === true ? [] : [next.value],
+    );
     if (burst.length === 0) break;
     res.write(`data: ${JSON.stringify(burst)}\n\n`);
   }

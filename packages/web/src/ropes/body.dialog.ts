@@ -64,17 +64,15 @@ export class BodyDialog {
   private readonly fields = viewChildren(MeasureField);
 
   protected set(measure: BodyMeasure, value: number | null): void {
-    this.mm.update((mm) =>
-      Object.fromEntries(Object.entries({ ...mm, [measure]: value ?? undefined }).filter(([, v]) => v !== undefined)),
-    );
+    this.mm.update(({ [measure]: _was, ...others }) => (value === null ? others : { ...others, [measure]: value }));
   }
 
   protected async keep(): Promise<void> {
     this.trouble.set('');
     const unread = this.fields().find((f) => !f.fits());
-    if (unread) return this.trouble.set(`${unread.label()} cannot be read. See below it.`);
+    if (unread) return void this.trouble.set(`${unread.label()} cannot be read. See below it.`);
     const read = personSchema.safeParse({ name: this.name(), mm: this.mm() });
-    if (!read.success) return this.trouble.set(sayRefusal(refusalOf(read.error)));
+    if (!read.success) return void this.trouble.set(sayRefusal(refusalOf(read.error)));
     if (await this.keeping.keep(read.data)) this.ref.close();
   }
 

@@ -166,7 +166,7 @@ export class LoadCellDialog {
 
   protected pull(): void {
     const breaks = this.breaks();
-    if (breaks === null) return this.trouble.set('Say at about what force it is to break.');
+    if (breaks === null) return void this.trouble.set('Say at about what force it is to break.');
     this.hangUp();
     this.trouble.set(undefined);
     this.simulated = true;
@@ -229,7 +229,9 @@ export class LoadCellDialog {
       ({ text }) => {
         const trace = readTraceCsv(text);
         if (trace.readings.length === 0)
-          return this.trouble.set(`“${file.name}” holds no trace: two columns are needed, seconds and kilonewtons.`);
+          return void this.trouble.set(
+            `“${file.name}” holds no trace: two columns are needed, seconds and kilonewtons.`,
+          );
         this.simulated = false;
         this.take(trace, true);
         this.state.set('opened');

@@ -160,7 +160,7 @@ export class LoadsPage {
   });
 
   // What a line may be loaded with.
-  protected readonly line = signal(this.first('anchor', 'line'));
+  readonly line = signal(this.first('anchor', 'line'));
   private readonly groups = computed(() => testGroups(this.kept.tests.list().map((k) => k.is)));
   protected readonly knots = computed(() => {
     const rope = this.ropeOf(this.line());
@@ -168,10 +168,10 @@ export class LoadsPage {
       .filter((g) => g.knot !== null && g.kept && g.ropeName === rope?.name)
       .map((g) => ({ value: g.knotName, name: g.knotName }));
   });
-  protected readonly knot = signal('');
-  protected readonly makers = signal<string>('');
+  readonly knot = signal('');
+  readonly makers = signal<string>('');
   protected readonly safety = signal(10);
-  protected readonly limit = computed(() => {
+  readonly limit = computed(() => {
     const rope = this.ropeOf(this.line());
     if (!rope) return undefined;
     if (rope.breakingKn === null)

@@ -189,7 +189,7 @@ export class PlansPage {
         orientation: 'h',
         y: names,
         x: list.cut.map((c) => (c.lengths[k]?.mm ?? 0) / 1000),
-        text: list.cut.map((c) => (c.lengths[k] ? `${(c.lengths[k].mm / 1000).toFixed(2)}` : '')),
+        text: list.cut.map((c) => (c.lengths[k] ? (c.lengths[k].mm / 1000).toFixed(2) : '')),
         customdata: list.cut.map((c) => c.lengths[k]?.label ?? ''),
         textposition: 'inside',
         insidetextanchor: 'middle',

@@ -155,7 +155,7 @@ export class PullTestDialog {
       outcome: is?.outcome ?? this.data.caught?.outcome ?? ('broke' as const),
       brokeAt: is?.brokeAt ?? ('' as const),
       pulledOn: is?.pulledOn ?? today(),
-      rate: is?.rate?.toString() ?? '',
+      rate: is?.rate ?? null,
       method: is?.method ?? '',
       remarks: is?.remarks ?? this.data.caught?.remarks ?? '',
     };
@@ -169,16 +169,16 @@ export class PullTestDialog {
   protected async keep(): Promise<void> {
     this.trouble.set('');
     const { knotName, ropeName, brokeAt, rate, ...rest } = this.form.getRawValue();
-    if (!this.field().fits()) return this.trouble.set('How far it was pulled cannot be read. See below it.');
+    if (!this.field().fits()) return void this.trouble.set('How far it was pulled cannot be read. See below it.');
     const name = knotName.trim();
     const node = this.kin.nodes().find((n) => sameName(n.name) === sameName(name));
     const same = name === this.begun?.knotName ? this.begun.knot : undefined;
     if (name !== '' && !node && same === undefined)
-      return this.trouble.set(`“${name}” is no knot of the shelf or the book: choose one of the list.`);
+      return void this.trouble.set(`“${name}” is no knot of the shelf or the book: choose one of the list.`);
     const rope = this.kept.ropes.list().find((k) => k.is.name === ropeName);
     const diameterMm = rope?.is.diameterMm ?? this.begun?.diameterMm;
     if (diameterMm === undefined)
-      return this.trouble.set('Choose the rope that was pulled: enter it in the stock first.');
+      return void this.trouble.set('Choose the rope that was pulled: enter it in the stock first.');
     const read = pullTestSchema.safeParse({
       ...rest,
       knot: name === '' ? null : (same ?? node?.ref),
@@ -187,10 +187,10 @@ export class PullTestDialog {
       ropeName,
       diameterMm,
       peakKn: this.peak(),
-      rate: String(rate).trim() === '' ? null : Number(rate),
+      rate,
       brokeAt: brokeAt || null,
     });
-    if (!read.success) return this.trouble.set(sayRefusal(refusalOf(read.error)));
+    if (!read.success) return void this.trouble.set(sayRefusal(refusalOf(read.error)));
     if (await this.keeping.keep(read.data)) this.ref.close(true);
   }
 

@@ -267,7 +267,7 @@ describe('Ropes', () => {
     type(field(element, 'Diameter of the rope'), '10 mm');
     type(field(element, 'Rope before it is tied'), '1 m');
     type(field(element, 'The same with the knot in it'), '1.1 m');
-    fixture.componentInstance['pick']('pattern:bowline');
+    fixture.componentInstance.pick('pattern:bowline');
     element.querySelector('form')!.dispatchEvent(new Event('submit'));
     fixture.detectChanges();
     expect(text(element.querySelector('ft-trouble'))).toContain('no shorter');
@@ -304,15 +304,15 @@ describe('Ropes', () => {
     const page = fixture.componentInstance;
     expect(text(element.querySelector('.caution'))).toContain('no certification');
     // 20 kN · 0.5 · 0.85 / 10.
-    expect(page['limit']()?.found?.limit).toBeCloseTo(0.85, 9);
-    page['knot'].set('Bowline');
-    expect(page['limit']()?.found?.others.map((o) => o.says)).toEqual([
+    expect(page.limit()?.found?.limit).toBeCloseTo(0.85, 9);
+    page.knot.set('Bowline');
+    expect(page.limit()?.found?.others.map((o) => o.says)).toEqual([
       jasmine.stringContaining('own tests of the bowline'),
     ]);
-    page['makers'].set('40');
-    expect(page['limit']()?.found?.used.says).toContain('maker');
-    page['line'].set(ID(3));
-    expect(page['limit']()?.trouble).toContain('not known');
+    page.makers.set('40');
+    expect(page.limit()?.found?.used.says).toContain('maker');
+    page.line.set(ID(3));
+    expect(page.limit()?.trouble).toContain('not known');
   });
 
   it('a rope too small for the picture is told so, with what mends it', () => {

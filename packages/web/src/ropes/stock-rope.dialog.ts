@@ -261,11 +261,11 @@ export class StockRopeDialog {
   protected async keep(): Promise<void> {
     this.trouble.set('');
     const pieces = this.pieces();
-    if (!pieces.ok) return this.trouble.set(`Pieces on hand: ${pieces.reason} ${pieces.remedy}`);
+    if (!pieces.ok) return void this.trouble.set(`Pieces on hand: ${pieces.reason} ${pieces.remedy}`);
     const unread = this.measures().find((m) => !m.fits());
-    if (unread) return this.trouble.set(`${unread.label()} cannot be read. See below it.`);
+    if (unread) return void this.trouble.set(`${unread.label()} cannot be read. See below it.`);
     const read = this.read();
-    if (!read.success) return this.trouble.set(sayRefusal(refusalOf(read.error)));
+    if (!read.success) return void this.trouble.set(sayRefusal(refusalOf(read.error)));
     if (await this.keeping.keep(read.data)) this.ref.close();
   }
 

@@ -88,9 +88,9 @@ export class ThingDialog {
 
   protected async keep(): Promise<void> {
     this.trouble.set('');
-    if (!this.field().fits()) return this.trouble.set('How thick it is cannot be read. See below it.');
+    if (!this.field().fits()) return void this.trouble.set('How thick it is cannot be read. See below it.');
     const read = thingSchema.safeParse({ ...this.form.getRawValue(), diameterMm: this.diameter() });
-    if (!read.success) return this.trouble.set(sayRefusal(refusalOf(read.error)));
+    if (!read.success) return void this.trouble.set(sayRefusal(refusalOf(read.error)));
     if (await this.keeping.keep(read.data)) this.ref.close();
   }
 

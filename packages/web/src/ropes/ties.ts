@@ -150,17 +150,17 @@ export class TiesPage {
   }
 
   protected nameOf = (ref: string): string => this.kin.nameOf(ref);
-  protected pick(ref: string): void {
+  pick(ref: string): void {
     this.knot.set({ ref, name: this.kin.nameOf(ref) });
   }
 
   protected async keep(): Promise<void> {
     const [knot, diameterMm, before, after] = [this.knot(), this.diameter(), this.before(), this.after()];
     const trouble = this.attempt.trouble;
-    if (!knot) return trouble.set('Say which knot was tied.');
+    if (!knot) return void trouble.set('Say which knot was tied.');
     if (diameterMm === null || before === null || after === null)
-      return trouble.set('Write the rope’s diameter, and its length before and after it was tied.');
-    if (after >= before) return trouble.set('After it was tied the rope is no shorter: look at the two lengths.');
+      return void trouble.set('Write the rope’s diameter, and its length before and after it was tied.');
+    if (after >= before) return void trouble.set('After it was tied the rope is no shorter: look at the two lengths.');
     const tie: TieRecord = { knot: knot.ref, knotName: knot.name, strand: 0, diameterMm, eatenMm: before - after };
     await this.attempt.run(this.kept.ties.add(tie), ([made]) => {
       if (made) this.wanted.set(`${knot.name.toLowerCase()} 0`);
