@@ -70,9 +70,15 @@ export class BodyDialog {
   protected async keep(): Promise<void> {
     this.trouble.set('');
     const unread = this.fields().find((f) => !f.fits());
-    if (unread) return void this.trouble.set(`${unread.label()} cannot be read. See below it.`);
+    if (unread) {
+      this.trouble.set(`${unread.label()} cannot be read. See below it.`);
+      return;
+    }
     const read = personSchema.safeParse({ name: this.name(), mm: this.mm() });
-    if (!read.success) return void this.trouble.set(sayRefusal(refusalOf(read.error)));
+    if (!read.success) {
+      this.trouble.set(sayRefusal(refusalOf(read.error)));
+      return;
+    }
     if (await this.keeping.keep(read.data)) this.ref.close();
   }
 

@@ -219,7 +219,10 @@ export class CameraPage {
     if (id === '') return;
     void this.attempt.run(this.api.call(KNOT_ROUTES.read, { parameters: { id } }), ({ document }) => {
       const read = readKnot(document);
-      if (!read.ok) return void this.attempt.trouble.set(`${read.reason} ${read.remedy}`);
+      if (!read.ok) {
+        this.attempt.trouble.set(`${read.reason} ${read.remedy}`);
+        return;
+      }
       this.knot.set({ id, document: read.value });
       this.reel.set('');
       this.readTicks();

@@ -166,7 +166,10 @@ export class LoadCellDialog {
 
   protected pull(): void {
     const breaks = this.breaks();
-    if (breaks === null) return void this.trouble.set('Say at about what force it is to break.');
+    if (breaks === null) {
+      this.trouble.set('Say at about what force it is to break.');
+      return;
+    }
     this.hangUp();
     this.trouble.set(undefined);
     this.simulated = true;
@@ -228,10 +231,10 @@ export class LoadCellDialog {
     textOf(file).then(
       ({ text }) => {
         const trace = readTraceCsv(text);
-        if (trace.readings.length === 0)
-          return void this.trouble.set(
-            `“${file.name}” holds no trace: two columns are needed, seconds and kilonewtons.`,
-          );
+        if (trace.readings.length === 0) {
+          this.trouble.set(`“${file.name}” holds no trace: two columns are needed, seconds and kilonewtons.`);
+          return;
+        }
         this.simulated = false;
         this.take(trace, true);
         this.state.set('opened');

@@ -169,16 +169,23 @@ export class PullTestDialog {
   protected async keep(): Promise<void> {
     this.trouble.set('');
     const { knotName, ropeName, brokeAt, rate, ...rest } = this.form.getRawValue();
-    if (!this.field().fits()) return void this.trouble.set('How far it was pulled cannot be read. See below it.');
+    if (!this.field().fits()) {
+      this.trouble.set('How far it was pulled cannot be read. See below it.');
+      return;
+    }
     const name = knotName.trim();
     const node = this.kin.nodes().find((n) => sameName(n.name) === sameName(name));
     const same = name === this.begun?.knotName ? this.begun.knot : undefined;
-    if (name !== '' && !node && same === undefined)
-      return void this.trouble.set(`“${name}” is no knot of the shelf or the book: choose one of the list.`);
+    if (name !== '' && !node && same === undefined) {
+      this.trouble.set(`“${name}” is no knot of the shelf or the book: choose one of the list.`);
+      return;
+    }
     const rope = this.kept.ropes.list().find((k) => k.is.name === ropeName);
     const diameterMm = rope?.is.diameterMm ?? this.begun?.diameterMm;
-    if (diameterMm === undefined)
-      return void this.trouble.set('Choose the rope that was pulled: enter it in the stock first.');
+    if (diameterMm === undefined) {
+      this.trouble.set('Choose the rope that was pulled: enter it in the stock first.');
+      return;
+    }
     const read = pullTestSchema.safeParse({
       ...rest,
       knot: name === '' ? null : (same ?? node?.ref),
@@ -190,7 +197,10 @@ export class PullTestDialog {
       rate,
       brokeAt: brokeAt || null,
     });
-    if (!read.success) return void this.trouble.set(sayRefusal(refusalOf(read.error)));
+    if (!read.success) {
+      this.trouble.set(sayRefusal(refusalOf(read.error)));
+      return;
+    }
     if (await this.keeping.keep(read.data)) this.ref.close(true);
   }
 

@@ -261,11 +261,20 @@ export class StockRopeDialog {
   protected async keep(): Promise<void> {
     this.trouble.set('');
     const pieces = this.pieces();
-    if (!pieces.ok) return void this.trouble.set(`Pieces on hand: ${pieces.reason} ${pieces.remedy}`);
+    if (!pieces.ok) {
+      this.trouble.set(`Pieces on hand: ${pieces.reason} ${pieces.remedy}`);
+      return;
+    }
     const unread = this.measures().find((m) => !m.fits());
-    if (unread) return void this.trouble.set(`${unread.label()} cannot be read. See below it.`);
+    if (unread) {
+      this.trouble.set(`${unread.label()} cannot be read. See below it.`);
+      return;
+    }
     const read = this.read();
-    if (!read.success) return void this.trouble.set(sayRefusal(refusalOf(read.error)));
+    if (!read.success) {
+      this.trouble.set(sayRefusal(refusalOf(read.error)));
+      return;
+    }
     if (await this.keeping.keep(read.data)) this.ref.close();
   }
 

@@ -88,9 +88,15 @@ export class ThingDialog {
 
   protected async keep(): Promise<void> {
     this.trouble.set('');
-    if (!this.field().fits()) return void this.trouble.set('How thick it is cannot be read. See below it.');
+    if (!this.field().fits()) {
+      this.trouble.set('How thick it is cannot be read. See below it.');
+      return;
+    }
     const read = thingSchema.safeParse({ ...this.form.getRawValue(), diameterMm: this.diameter() });
-    if (!read.success) return void this.trouble.set(sayRefusal(refusalOf(read.error)));
+    if (!read.success) {
+      this.trouble.set(sayRefusal(refusalOf(read.error)));
+      return;
+    }
     if (await this.keeping.keep(read.data)) this.ref.close();
   }
 

@@ -157,10 +157,18 @@ export class TiesPage {
   protected async keep(): Promise<void> {
     const [knot, diameterMm, before, after] = [this.knot(), this.diameter(), this.before(), this.after()];
     const trouble = this.attempt.trouble;
-    if (!knot) return void trouble.set('Say which knot was tied.');
-    if (diameterMm === null || before === null || after === null)
-      return void trouble.set('Write the rope’s diameter, and its length before and after it was tied.');
-    if (after >= before) return void trouble.set('After it was tied the rope is no shorter: look at the two lengths.');
+    if (!knot) {
+      trouble.set('Say which knot was tied.');
+      return;
+    }
+    if (diameterMm === null || before === null || after === null) {
+      trouble.set('Write the rope’s diameter, and its length before and after it was tied.');
+      return;
+    }
+    if (after >= before) {
+      trouble.set('After it was tied the rope is no shorter: look at the two lengths.');
+      return;
+    }
     const tie: TieRecord = { knot: knot.ref, knotName: knot.name, strand: 0, diameterMm, eatenMm: before - after };
     await this.attempt.run(this.kept.ties.add(tie), ([made]) => {
       if (made) this.wanted.set(`${knot.name.toLowerCase()} 0`);
