@@ -2,7 +2,17 @@
  * Plans: what ropes a lesson needs, how long each is cut, where on it every knot begins, and from which pieces of the stock they come. A plan
  * is kept as it is changed.
  */
-import { ChangeDetectionStrategy, Component, computed, DestroyRef, effect, inject, input, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  DestroyRef,
+  effect,
+  inject,
+  input,
+  signal,
+  untracked,
+} from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
 import { Router } from '@angular/router';
@@ -28,6 +38,7 @@ import { TroubleLine } from '../ui/trouble';
 import { Eats } from './eats';
 import { Keeping } from './keeping';
 import { MeasureField } from './measure-field';
+import { dropPlanDraft, leavePlanDraft, planDraft } from './plan-drafts';
 import { PlanRopeCard } from './plan-rope';
 import { Theirs } from './theirs';
 
@@ -68,7 +79,8 @@ export class PlansPage {
   protected readonly keeping = signal<Keeping<'plans'> | undefined>(undefined);
   protected readonly unsaved = signal(false);
   private timer: ReturnType<typeof setTimeout> | undefined;
-  private sending = false;
+  /** Saves go one after the other. */
+  private sent: Promise<void> = Promise.resolve();
 
   protected readonly result = computed(() => {
     const draft = this.draft();
@@ -90,14 +102,21 @@ export class PlansPage {
     if (!this.kin.kin()) void this.attempt.run(this.kin.load());
     effect(() => {
       const chosen = this.chosen();
-      if (chosen?.id === this.draftOf) return;
-      void this.flush();
-      this.draftOf = chosen?.id;
-      this.draft.set(chosen?.is);
-      this.keeping.set(undefined);
-      this.unsaved.set(false);
+      untracked(() => this.take(chosen));
     });
     inject(DestroyRef).onDestroy(() => void this.flush());
+  }
+
+  /** Lays a plan on the desk, as it was left here where it was not kept. */
+  private take(chosen: Kept<Plan> | undefined): void {
+    if (chosen?.id === this.draftOf) return;
+    void this.flush();
+    const left = chosen && planDraft(chosen.id);
+    this.draftOf = chosen?.id;
+    this.draft.set(left?.plan ?? chosen?.is);
+    this.keeping.set(undefined);
+    this.unsaved.set(left !== undefined);
+    if (left) void this.flush();
   }
 
   protected open(id: string): void {
@@ -115,6 +134,7 @@ export class PlansPage {
   protected async remove(kept: Kept<Plan>): Promise<void> {
     clearTimeout(this.timer);
     this.unsaved.set(false);
+    dropPlanDraft(kept.id);
     const { is } = kept;
     if (!(await this.attempt.run(this.kept.plans.remove(kept.id)))) return;
     void this.router.navigate(['/ropes/plans']);
@@ -124,6 +144,8 @@ export class PlansPage {
   protected change(more: Partial<Plan>): void {
     this.draft.update((d) => d && { ...d, ...more });
     this.unsaved.set(true);
+    const [plan, kept] = [this.draft(), this.kept.plans.find(this.draftOf ?? null)];
+    if (plan && kept) leavePlanDraft(kept.id, { revision: planDraft(kept.id)?.revision ?? kept.revision, plan });
     clearTimeout(this.timer);
     this.timer = setTimeout(() => void this.flush(), PAUSE);
   }
@@ -146,31 +168,50 @@ export class PlansPage {
     this.change({ ropes: [...ropes, rope] });
   }
 
-  /** Keeps what is written, at once; one after the other. */
-  protected async flush(): Promise<void> {
+  /** Keeps what is written, at once. */
+  protected flush(): Promise<void> {
     clearTimeout(this.timer);
-    const [draft, kept] = [this.draft(), this.kept.plans.find(this.draftOf ?? null)];
-    if (!this.unsaved() || !draft || !kept || this.sending) return;
+    const [draft, id] = [this.draft(), this.draftOf];
+    if (this.unsaved() && draft && id !== undefined) this.sent = this.sent.then(() => this.keep(id, draft));
+    return this.sent;
+  }
+
+  private async keep(id: string, draft: Plan): Promise<void> {
+    const kept = this.kept.plans.find(id);
+    const isHere = (): boolean => this.draftOf === id;
+    if (!kept) return;
     const read = planSchema.safeParse(draft);
     if (!read.success) {
       this.attempt.trouble.set(`It is not kept: ${read.error.issues[0]?.message ?? ''}.`);
       return;
     }
-    this.sending = true;
-    const keeping = this.keeping()?.theirs() ? this.keeping()! : new Keeping(this.kept.plans, 'plans', kept);
-    this.keeping.set(keeping);
+    const theirs = isHere() ? this.keeping()?.theirs() : undefined;
+    // From the revision that it was written from, unless theirs was seen and is to be put aside.
+    const revision = theirs?.revision ?? planDraft(id)?.revision ?? kept.revision;
+    const keeping = new Keeping(this.kept.plans, 'plans', { ...kept, revision });
+    if (isHere()) this.keeping.set(keeping);
     const done = await keeping.keep(read.data);
-    this.sending = false;
+    if (done) {
+      // What was written meanwhile is sent after it, from what stands now.
+      const left = planDraft(id);
+      const isLast = left === undefined || JSON.stringify(left.plan) === JSON.stringify(read.data);
+      if (isLast) dropPlanDraft(id);
+      else leavePlanDraft(id, { revision: this.kept.plans.find(id)?.revision ?? revision, plan: left.plan });
+    }
+    if (!isHere()) {
+      if (!done)
+        this.notices.say(`“${draft.name}” could not be kept. It is kept in this browser until it is opened again.`);
+      return;
+    }
     if (!done) return;
     this.keeping.set(undefined);
     this.attempt.trouble.set(undefined);
-    // What was changed meanwhile is kept after it.
     if (this.draft() === draft) this.unsaved.set(false);
-    else await this.flush();
   }
 
   protected takeTheirs(theirs: Kept<Plan>): void {
     this.kept.plans.put(theirs);
+    dropPlanDraft(theirs.id);
     this.draft.set(theirs.is);
     this.keeping.set(undefined);
     this.unsaved.set(false);

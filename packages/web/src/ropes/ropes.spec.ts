@@ -17,6 +17,7 @@ import { CameraPage } from './camera';
 import { LoadCellDialog } from './load-cell.dialog';
 import { LoadsPage } from './loads';
 import { MeasureField } from './measure-field';
+import { planDraft } from './plan-drafts';
 import { PlansPage } from './plans';
 import { StockPage } from './stock';
 import { StockRopeDialog } from './stock-rope.dialog';
@@ -106,6 +107,8 @@ function type(input: HTMLInputElement, value: string): void {
 describe('Ropes', () => {
   let http: HttpTestingController;
   let closed: unknown[];
+  beforeEach(() => localStorage.clear());
+  afterEach(() => localStorage.clear());
 
   function open<T>(
     page: Type<T>,
@@ -253,11 +256,52 @@ describe('Ropes', () => {
     expect(text(element.querySelector('[role=alert]'))).not.toBe('');
     expect(field(element, 'Name of the plan').value).toBe('Second day');
     button(element, 'Try again').click();
+    await new Promise((done) => setTimeout(done, 0));
     const again = http.expectOne(`/api/kept/plans/${ID(1)}`);
     again.flush({ id: ID(1), revision: 2, is: (again.request.body as { is: object }).is });
     await fixture.whenStable();
     fixture.detectChanges();
     expect(text(element.querySelector('.state'))).toBe('kept');
+  });
+
+  it('a plan that is left while it is being kept loses nothing of what was written last', async () => {
+    const two = [...PLANS, { ...PLANS[0]!, id: ID(2), is: { ...PLANS[0]!.is, name: 'Second day' } }];
+    const [fixture, element] = open(PlansPage, {}, { plans: two });
+    const name = (): HTMLInputElement => field(element, 'Name of the plan');
+    type(name(), 'First');
+    await new Promise((done) => setTimeout(done, 800));
+    const first = http.expectOne(`/api/kept/plans/${ID(1)}`);
+    type(name(), 'First morning');
+    fixture.componentRef.setInput('plan', ID(2));
+    fixture.detectChanges();
+    expect(name().value).toBe('Second day');
+    first.flush({ id: ID(1), revision: 2, is: (first.request.body as { is: object }).is });
+    await new Promise((done) => setTimeout(done, 0));
+    const second = http.expectOne(`/api/kept/plans/${ID(1)}`);
+    const { revision, is } = second.request.body as { revision: number; is: { name: string } };
+    expect([revision, is.name]).toEqual([2, 'First morning']);
+    second.flush({ id: ID(1), revision: 3, is });
+    await new Promise((done) => setTimeout(done, 0));
+    expect(localStorage.getItem(`plan ${ID(1)}`)).toBeNull();
+    expect(name().value).toBe('Second day');
+  });
+
+  it('a plan that was not kept before its tab was closed is taken up as it was written', async () => {
+    const plan = { ...PLANS[0]!.is, name: 'Written on the train' };
+    localStorage.setItem(`plan ${ID(1)}`, JSON.stringify({ revision: 1, plan }));
+    const [fixture, element] = open(PlansPage);
+    expect(field(element, 'Name of the plan').value).toBe('Written on the train');
+    await new Promise((done) => setTimeout(done, 0));
+    const sent = http.expectOne(`/api/kept/plans/${ID(1)}`);
+    expect((sent.request.body as { is: { name: string } }).is.name).toBe('Written on the train');
+    sent.flush({ id: ID(1), revision: 2, is: plan });
+    await new Promise((done) => setTimeout(done, 0));
+    fixture.detectChanges();
+    expect(text(element.querySelector('.state'))).toBe('kept');
+    expect(localStorage.getItem(`plan ${ID(1)}`)).toBeNull();
+    // What is no draft is none.
+    localStorage.setItem(`plan ${ID(1)}`, '{"revision": 1');
+    expect(planDraft(ID(1))).toBeUndefined();
   });
 
   it('measured ties say what the knot eats, and flag the one that departs; a tie that grew is refused', () => {
