@@ -10,6 +10,7 @@ import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { sameName, tailRuleFor, WORKSHOP_PRACTICE, type UseGrade } from '@foxtrail/core';
 import {
   loopFrom,
+  PLAN_LIMITS,
   planKnotSchema,
   requiredTail,
   sayMm,
@@ -123,6 +124,12 @@ export class PlanRopeCard {
 
   protected change(more: Partial<PlanRope>): void {
     this.changed.emit({ ...this.rope(), ...more });
+  }
+  protected setCopies(field: HTMLInputElement): void {
+    const wanted = Math.round(Number(field.value));
+    const copies = Math.min(PLAN_LIMITS.copies, Math.max(1, Number.isFinite(wanted) ? wanted : 1));
+    field.value = String(copies);
+    this.change({ copies });
   }
   protected changeKnot(at: number, more: Partial<PlanKnot>): void {
     this.change({ knots: this.rope().knots.map((k, i) => (i === at ? { ...k, ...more } : k)) });
