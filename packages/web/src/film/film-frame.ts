@@ -59,6 +59,8 @@ const STEP = 1 / 120;
 const STEPS = 60;
 /** How much farther a frame is looked for that was seen and is not shown again, in seconds. */
 const FARTHER = 0.2;
+/** No frame is shown for longer, in seconds. */
+const LONGEST_FRAME = 10;
 /** Times nearer than this are those of one frame, in seconds. */
 const NEAR = 3e-3;
 /** A film that is where it was sent to, and has shown no picture by then, shows the one before; in milliseconds. */
@@ -511,7 +513,9 @@ export class FilmFrame {
   }
 
   private async walk(way: 1 | -1, from: number): Promise<void> {
-    const room = way === 1 ? this.duration() - from : from;
+    // Of a film that does not say how long it is, and has not been read yet, there is room for a frame all the same.
+    const after = this.duration() > 0 ? this.duration() - from : LONGEST_FRAME;
+    const room = way === 1 ? after : from;
     const at = (far: number): Promise<number> => this.goTo(Math.max(0, from + way * far + 1e-3));
     const isOther = (time: number): boolean => Math.abs(time - from) > 1e-4;
     let same = 0;
