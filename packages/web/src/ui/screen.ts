@@ -44,6 +44,11 @@ import { TroubleNote } from './trouble';
       border-bottom: 1px solid var(--line);
       background: var(--card);
     }
+    @media print {
+      .head {
+        display: none;
+      }
+    }
   `,
 })
 export class Screen {

@@ -23,6 +23,7 @@ export interface TabLink {
   styles: `
     nav {
       display: flex;
+      flex-wrap: wrap;
       gap: 4px;
       margin-left: 8px;
     }
