@@ -87,17 +87,22 @@ export class Chart {
     document.head.append(style);
   }
 
-  /** The page’s colours depend on its theme: what they come to is asked of an element that has them. */
+  /**
+   * The page’s colours depend on its theme: what they come to is asked of elements that have them. Of one each: where a colour that changes
+   * takes its time, however little, it is still the one before.
+   */
   private colours(element: HTMLElement): ChartColours {
-    const probe = element.parentElement!.appendChild(document.createElement('span'));
-    const found = Object.fromEntries(
-      Object.entries(VARIABLES).map(([name, variable]) => {
-        probe.style.color = `var(${variable})`;
-        return [name, getComputedStyle(probe).color];
-      }),
-    );
-    probe.remove();
-    return found as unknown as ChartColours;
+    const colourOf = (variable: string): string => {
+      const probe = document.createElement('span');
+      probe.style.color = `var(${variable})`;
+      element.parentElement!.append(probe);
+      const { color } = getComputedStyle(probe);
+      probe.remove();
+      return color;
+    };
+    return Object.fromEntries(
+      Object.entries(VARIABLES).map(([name, variable]) => [name, colourOf(variable)]),
+    ) as unknown as ChartColours;
   }
 
   private async draw(shows: (colours: ChartColours) => ChartShown): Promise<void> {
