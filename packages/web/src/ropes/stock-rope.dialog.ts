@@ -87,7 +87,7 @@ const NEW: StockRope = stockRopeSchema.parse({ name: 'New rope', diameterMm: 10 
         <mat-form-field appearance="outline">
           <mat-label>By whose word</mat-label>
           <input matInput formControlName="source" maxlength="200" />
-          <mat-hint>The maker’s label, a test of your own</mat-hint>
+          <mat-hint>Its label, or an own test</mat-hint>
         </mat-form-field>
         <mat-form-field appearance="outline">
           <mat-label>Gives under load</mat-label>

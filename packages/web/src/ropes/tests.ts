@@ -147,7 +147,7 @@ export class TestsPage {
           color: c.ink,
           gridcolor: c.line,
         },
-        yaxis: { autorange: 'reversed', fixedrange: true, color: c.ink, gridcolor: c.line },
+        yaxis: { autorange: 'reversed', automargin: true, fixedrange: true, color: c.ink, gridcolor: c.line },
       },
     });
   });

@@ -73,6 +73,7 @@ export class Chart {
   constructor() {
     effect(() => {
       const shows = this.shows();
+      this.height();
       this.theme.look();
       if (this.drawn()) untracked(() => void this.draw(shows));
     });
@@ -121,6 +122,8 @@ export class Chart {
       [...data],
       {
         showlegend: false,
+        // The library keeps the height that it began with.
+        height: this.height(),
         margin: { l: 56, r: 12, t: 12, b: 44 },
         paper_bgcolor: 'transparent',
         plot_bgcolor: 'transparent',
