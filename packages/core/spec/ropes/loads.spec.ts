@@ -6,6 +6,7 @@ import {
   holdsLoad,
   legForces,
   turnsFor,
+  turnsToHold,
   unlikeRopes,
   workingLimit,
   type LegForces,
@@ -101,6 +102,12 @@ describe('Turns round a spar', () => {
     expect(holdsLoad(3, [0.25, 0.25])[0]).toBeCloseTo(0.00898, 4);
     expect(holdsLoad(1, FRICTIONS.wood)[1]).toBeCloseTo(Math.exp(-0.25 * 2 * Math.PI), 9);
     expect(turnsFor(holdsLoad(2.5, [0.3, 0.3])[0], 0.3)).toBeCloseTo(2.5, 9);
+  });
+  it('for one hand are told to the next half: two do not hold all but a fiftieth on slippery wood, two and a half do', () => {
+    const slippery = [0.25, 0.5] as const;
+    expect(turnsToHold(slippery)).toBe(2.5);
+    expect(holdsLoad(2.5, slippery)[1]).toBeLessThanOrEqual(0.02);
+    expect(holdsLoad(2, slippery)[1]).toBeGreaterThan(0.02);
   });
   it('hold more the more there are', () => {
     for (let n = 0; n < 6; n += 1)

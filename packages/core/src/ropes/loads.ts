@@ -3,6 +3,7 @@
  * may be loaded. Forces in the unit of the load that is given, angles in radians, lengths in any one unit.
  */
 import { accept, refuse, type Result } from '../figure/refusal.js';
+import type { TestGroup } from './pull-test.js';
 import type { Condition, StockRope } from './stock.js';
 
 /** Two legs from anchors to a load that hangs from them. The first anchor is the origin; the second lies `span` to its right, `rise` higher. */
@@ -111,6 +112,12 @@ export const holdsLoad = (
 /** Turns that hold a load with no more than a share of it at the other end, at a friction. */
 export const turnsFor = (share: number, friction: number): number => -Math.log(share) / (2 * Math.PI * friction);
 
+/** What one hand is left with, as a share of the load. */
+const ONE_HAND = 0.02;
+/** Turns, to the next half, that hold all but what one hand holds even where it is slippery. */
+export const turnsToHold = ([least]: readonly [least: number, most: number]): number =>
+  Math.ceil(turnsFor(ONE_HAND, least) * 2) / 2;
+
 /** Diameter of a friction cord against the rope it grips, as schools take it. Customs in round figures. */
 export const CORD_BANDS: Readonly<
   Record<'workshop' | 'marine' | 'rescue' | 'camp', readonly [least: number, most: number]>
@@ -178,6 +185,20 @@ export const CAUTIOUS: Readonly<Record<'knotted' | 'sewn or spliced', number>> =
 };
 /** What is left of a rope by its condition: cautious, in round figures; nothing of one that is retired. */
 export const CONDITION_FACTORS: Readonly<Record<Condition, number>> = { new: 1, good: 0.85, worn: 0.6, retired: 0 };
+
+/** Own tests of which the scatter is not known count for so much less. */
+const UNKNOWN_SCATTER = 0.2;
+
+/** What own tests of a knot in a rope say of the share that is kept: the lower end of what they leave open. */
+export function testedShare({ knotName, sample, kept }: TestGroup): StrengthSource | undefined {
+  if (!sample || !kept) return undefined;
+  const { share, spread } = kept;
+  const percent = (n: number): string => `${(100 * n).toFixed(0)} %`;
+  return {
+    says: `own tests of the ${knotName.toLowerCase()}, ${sample.n}: mean ${percent(share)}${spread === undefined ? '' : `, ± ${percent(spread)}`}, of which the lower end is taken`,
+    share: Math.max(0.01, share - (spread ?? UNKNOWN_SCATTER * share)),
+  };
+}
 
 export interface WorkingLimit {
   /** The source that counts: the lowest. */

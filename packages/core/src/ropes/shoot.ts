@@ -94,6 +94,10 @@ export function contrastOf(a: string, b: string): Contrast {
 
 type Seen = Pick<StockRope, 'colour' | 'second' | 'mark' | 'construction' | 'diameterMm'>;
 
+/** Whether somebody takes a rope for one of the others, or does not see it on its board. */
+export const isTakenFor = (rope: Seen, others: readonly Seen[], board: string): boolean =>
+  [board, ...others.map((o) => o.colour)].some((c) => contrastOf(rope.colour, c).lost.length > 0);
+
 /** Ropes of the stock that would be told apart from the others and from the board, the best first. */
 export function toldApartFrom<R extends Seen>(
   stock: readonly R[],

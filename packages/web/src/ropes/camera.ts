@@ -15,7 +15,9 @@ import {
   fittingDiameters,
   handlingAdvice,
   inPicture,
+  LEAST_ROPE_PX,
   sayMm,
+  isTakenFor,
   toldApartFrom,
   type StockRope,
   type Vision,
@@ -145,8 +147,7 @@ export class CameraPage {
     const [ropes, board] = [this.chosen(), this.board()];
     return ropes.flatMap((rope) => {
       const others = ropes.filter((o) => o !== rope);
-      const isLost = [board, ...others.map((o) => o.colour)].some((c) => contrastOf(rope.colour, c).lost.length > 0);
-      if (!isLost) return [];
+      if (!isTakenFor(rope, others, board)) return [];
       const fit = (r: StockRope): boolean => r.name !== rope.name && r.condition !== 'retired';
       const found = toldApartFrom(
         this.stock()
@@ -202,7 +203,7 @@ export class CameraPage {
       ...shot,
       wideSays: sayMm(shot.wide * cordMm),
       pixels: `${(this.seenPx() / shot.wide).toFixed(0)} px`,
-      thin: this.seenPx() / shot.wide < 12,
+      thin: this.seenPx() / shot.wide < LEAST_ROPE_PX,
       freeSays:
         shot.free.length === 0 ? '' : `${shot.free.length === 1 ? 'crossing' : 'crossings'} ${shot.free.join(', ')}`,
       done: this.ticked().includes(shot.number),
@@ -234,13 +235,18 @@ export class CameraPage {
   }
 
   private readTicks(): void {
-    const kept = localStorage.getItem(ticksKey(this.knotId(), this.reel()));
-    const read: unknown = kept === null ? [] : JSON.parse(kept);
-    this.ticked.set(Array.isArray(read) ? read.filter((n) => typeof n === 'number') : []);
+    // Numbers with commas between: what is none of them is passed over.
+    const kept = localStorage.getItem(ticksKey(this.knotId(), this.reel())) ?? '';
+    this.ticked.set(
+      kept
+        .split(',')
+        .map(Number)
+        .filter((n) => Number.isInteger(n) && n > 0),
+    );
   }
   protected tick({ number }: ShotToFilm, done: boolean): void {
     this.ticked.update((t) => (done ? [...t, number] : t.filter((n) => n !== number)));
-    localStorage.setItem(ticksKey(this.knotId(), this.reel()), JSON.stringify(this.ticked()));
+    localStorage.setItem(ticksKey(this.knotId(), this.reel()), this.ticked().join(','));
   }
 
   protected print(): void {

@@ -5,7 +5,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { RouterLink } from '@angular/router';
-import { PRACTICE_NAMES } from '@foxtrail/core';
+import { isWebbing, PRACTICE_NAMES } from '@foxtrail/core';
 import {
   CAUTIOUS,
   CONDITION_FACTORS,
@@ -15,8 +15,9 @@ import {
   holdsLoad,
   legForces,
   sayKn,
+  testedShare,
   testGroups,
-  turnsFor,
+  turnsToHold,
   UNITS_OF_FORCE,
   unlikeRopes,
   workingLimit,
@@ -88,8 +89,7 @@ export class LoadsPage {
     const [least, most] = holdsLoad(this.turns(), range);
     return {
       says: `${this.sayHeld(least * this.loadKn())} to ${this.sayHeld(most * this.loadKn())}`,
-      // For one hand: less than a fiftieth of a load of so much.
-      sure: Math.ceil(turnsFor(0.02, range[0]) * 2) / 2,
+      sure: turnsToHold(range),
       range: range.join(' to '),
     };
   });
@@ -132,12 +132,16 @@ export class LoadsPage {
   // Ropes of the stock.
   protected readonly stock = computed(() => this.kept.ropes.list().map((k) => ({ value: k.id, name: k.is.name })));
   private ropeOf = (id: string): StockRope | undefined => this.kept.ropes.find(id)?.is;
-  private first = (...wanted: string[]): string =>
-    this.kept.ropes.list().find((k) => wanted.some((w) => k.is.name.toLowerCase().includes(w)))?.id ??
-    this.kept.ropes.list()[0]?.id ??
-    '';
-  protected readonly cord = signal(this.first('cord, red', 'cord'));
-  protected readonly gripped = signal(this.first('winch line', 'line'));
+  /** What is chosen to begin with: of the ropes in use, by their thickness. */
+  private readonly byThickness = this.kept.ropes
+    .list()
+    .filter((k) => k.is.condition !== 'retired' && !isWebbing({ construction: k.is.construction }))
+    .sort((a, b) => a.is.diameterMm - b.is.diameterMm)
+    .map((k) => k.id);
+  private readonly thinnest = this.byThickness[0] ?? '';
+  private readonly thickest = this.byThickness.at(-1) ?? '';
+  protected readonly cord = signal(this.thinnest);
+  protected readonly gripped = signal(this.thickest);
   protected readonly cordSays = computed(() => {
     const [cord, rope] = [this.ropeOf(this.cord()), this.ropeOf(this.gripped())];
     if (!cord || !rope) return undefined;
@@ -150,8 +154,8 @@ export class LoadsPage {
       })),
     };
   });
-  protected readonly one = signal(this.first('guy', 'line'));
-  protected readonly other = signal(this.first('bridle', 'cord'));
+  protected readonly one = signal(this.thickest);
+  protected readonly other = signal(this.thinnest);
   protected readonly unlike = computed(() => {
     const [a, b] = [this.ropeOf(this.one()), this.ropeOf(this.other())];
     if (!a || !b) return undefined;
@@ -160,7 +164,9 @@ export class LoadsPage {
   });
 
   // What a line may be loaded with.
-  readonly line = signal(this.first('anchor', 'line'));
+  readonly line = signal(
+    this.kept.ropes.list().find((k) => k.is.breakingKn !== null && k.is.condition !== 'retired')?.id ?? this.thickest,
+  );
   private readonly groups = computed(() => testGroups(this.kept.tests.list().map((k) => k.is)));
   protected readonly knots = computed(() => {
     const rope = this.ropeOf(this.line());
@@ -178,13 +184,8 @@ export class LoadsPage {
       return { rope, trouble: 'Its breaking load is not known: enter it in the stock, with its source.' };
     const sources: StrengthSource[] = [{ says: 'the house’s cautious figure for any knot', share: CAUTIOUS.knotted }];
     const group = this.groups().find((g) => g.knotName === this.knot() && g.knot !== null && g.ropeName === rope.name);
-    if (group?.kept && group.sample) {
-      const { share, spread } = group.kept;
-      sources.push({
-        says: `own tests of the ${group.knotName.toLowerCase()}, ${group.sample.n}: mean ${percent(share)}${spread === undefined ? '' : `, ± ${percent(spread)}`}, of which the lower end is taken`,
-        share: Math.max(0.01, share - (spread ?? 0.2 * share)),
-      });
-    }
+    const tested = group && testedShare(group);
+    if (tested) sources.push(tested);
     const makers = Number(this.makers());
     if (this.makers().trim() !== '' && makers > 0 && makers <= 100)
       sources.push({ says: 'the maker’s figure', share: makers / 100 });

@@ -1,9 +1,8 @@
 /** A rope of the stock as a short piece of it: its colours, its tracer, and how thick it is beside the others. */
-import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 import { drawFigure, weaveFigure, type Box, type Figure } from '@foxtrail/core';
 import { asCordage, type StockRope } from '@foxtrail/core/ropes';
 import { FigureView } from '../ui/figure';
-import { Theme } from '../data/theme';
 
 const HALF = 6;
 const BOX: Box = [-HALF, -1.6, HALF, 1.6];
@@ -29,7 +28,6 @@ export class RopeSwatch {
   readonly rope = input.required<StockRope>();
   /** Diameter that is drawn as an ordinary rope, in millimetres. */
   readonly ordinaryMm = input(10);
-  protected readonly theme = inject(Theme);
   protected readonly box = BOX;
   protected readonly drawing = computed(() => {
     const figure: Figure = {
