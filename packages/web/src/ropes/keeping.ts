@@ -5,9 +5,22 @@
 import { HttpErrorResponse } from '@angular/common/http';
 import { signal, type Signal } from '@angular/core';
 import { ROPE_ROUTES, type Kept, type KeptKind, type KeptValue } from '@foxtrail/contract/ropes';
+import { refusalOf, sayRefusal } from '@foxtrail/core';
 import { tap } from 'rxjs';
+import type * as z from 'zod';
 import { Attempt } from '../data/attempt';
 import type { KeptList } from '../data/ropes';
+
+/** A field that may hold what cannot be read. */
+interface Field {
+  readonly label: () => string;
+  readonly fits: () => boolean;
+}
+
+/** What the frame of a dialog needs of it, whatever is kept. */
+export type AnyKeeping = Pick<Keeping<KeptKind>, 'trouble' | 'busy' | 'isThere' | 'remove'> & {
+  readonly theirs: () => unknown;
+};
 
 export class Keeping<K extends KeptKind> {
   private readonly attempt = new Attempt();
@@ -22,6 +35,19 @@ export class Keeping<K extends KeptKind> {
     /** The thing that is changed; undefined: a new one. */
     private readonly kept?: Kept<KeptValue<K>>,
   ) {}
+
+  get isThere(): boolean {
+    return this.kept !== undefined;
+  }
+
+  /** Keeps what was written, where all of it can be read, and else says what cannot; resolves to whether it is kept. */
+  async keepRead(read: z.ZodSafeParseResult<KeptValue<K>>, fields: readonly Field[]): Promise<boolean> {
+    const unread = fields.find((f) => !f.fits());
+    if (unread) this.trouble.set(`${unread.label()} cannot be read. See below it.`);
+    else if (!read.success) this.trouble.set(sayRefusal(refusalOf(read.error)));
+    else return this.keep(read.data);
+    return false;
+  }
 
   /** Keeps it; resolves to whether it is kept. */
   keep(is: KeptValue<K>): Promise<boolean> {

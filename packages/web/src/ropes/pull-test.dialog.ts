@@ -3,20 +3,18 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal, viewChild
 import { toSignal } from '@angular/core/rxjs-interop';
 import { NonNullableFormBuilder, ReactiveFormsModule } from '@angular/forms';
 import { MatAutocompleteModule } from '@angular/material/autocomplete';
-import { MatButtonModule } from '@angular/material/button';
-import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/material/dialog';
+import { MAT_DIALOG_DATA, MatDialogRef } from '@angular/material/dialog';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import { MatSelectModule } from '@angular/material/select';
 import type { Kept } from '@foxtrail/contract/ropes';
-import { refusalOf, sameName, sayRefusal } from '@foxtrail/core';
+import { sameName } from '@foxtrail/core';
 import { BROKE_AT, OUTCOMES, pullTestSchema, type PullTest } from '@foxtrail/core/ropes';
 import { KinService } from '../data/kin';
 import { RopesService, today } from '../data/ropes';
-import { TroubleLine } from '../ui/trouble';
 import { Keeping } from './keeping';
+import { KeptDialog } from './kept-dialog';
 import { MeasureField } from './measure-field';
-import { Theirs } from './theirs';
 
 export interface PullTestAsked {
   readonly kept?: Kept<PullTest>;
@@ -30,19 +28,21 @@ export interface PullTestAsked {
   imports: [
     ReactiveFormsModule,
     MatAutocompleteModule,
-    MatButtonModule,
-    MatDialogModule,
     MatFormFieldModule,
     MatInputModule,
     MatSelectModule,
+    KeptDialog,
     MeasureField,
-    Theirs,
-    TroubleLine,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <h2 mat-dialog-title>{{ data.kept ? 'Change a test' : 'New test' }}</h2>
-    <mat-dialog-content>
+    <ft-kept-dialog
+      form="pull-test"
+      [head]="data.kept ? 'Change a test' : 'New test'"
+      [name]="'The test'"
+      [keeping]="keeping"
+      (theirs)="take()"
+    >
       <form id="pull-test" [formGroup]="form" (ngSubmit)="keep()">
         <mat-form-field appearance="outline" class="two">
           <mat-label>Knot</mat-label>
@@ -99,21 +99,7 @@ export interface PullTestAsked {
           <mat-label>Remarks</mat-label><input matInput formControlName="remarks" maxlength="300" />
         </mat-form-field>
       </form>
-      <ft-trouble [text]="trouble() || keeping.trouble()" />
-      @if (keeping.theirs(); as theirs) {
-        <ft-theirs name="The test" (take)="take(theirs.is)" />
-      }
-    </mat-dialog-content>
-    <mat-dialog-actions align="end">
-      @if (data.kept) {
-        <button mat-button type="button" class="remove" [disabled]="keeping.busy()" (click)="remove()">
-          Remove it
-        </button>
-        <span class="space"></span>
-      }
-      <button mat-button type="button" mat-dialog-close>Cancel</button>
-      <button mat-flat-button type="submit" form="pull-test" [disabled]="keeping.busy()">Keep</button>
-    </mat-dialog-actions>
+    </ft-kept-dialog>
   `,
   styleUrl: './dialog.scss',
 })
@@ -125,7 +111,6 @@ export class PullTestDialog {
   protected readonly keeping = new Keeping(this.kept.tests, 'tests', this.data.kept);
   protected readonly outcomes = OUTCOMES;
   protected readonly brokeAt = BROKE_AT;
-  protected readonly trouble = signal('');
   private readonly field = viewChild.required(MeasureField);
   protected readonly ropes = computed(() => {
     const own = this.data.kept?.is.ropeName;
@@ -145,7 +130,7 @@ export class PullTestDialog {
 
   constructor() {
     if (!this.kin.kin())
-      this.kin.load().subscribe({ error: () => this.trouble.set('Names of knots could not be fetched.') });
+      this.kin.load().subscribe({ error: () => this.keeping.trouble.set('Names of knots could not be fetched.') });
   }
 
   private written(is: PullTest | undefined) {
@@ -161,29 +146,27 @@ export class PullTestDialog {
     };
   }
 
-  protected take(is: PullTest): void {
+  protected take(): void {
+    const theirs = this.keeping.theirs();
+    if (!theirs) return;
+    const { is } = theirs;
     this.form.setValue(this.written(is));
     this.peak.set(is.peakKn);
   }
 
   protected async keep(): Promise<void> {
-    this.trouble.set('');
     const { knotName, ropeName, brokeAt, rate, ...rest } = this.form.getRawValue();
-    if (!this.field().fits()) {
-      this.trouble.set('How far it was pulled cannot be read. See below it.');
-      return;
-    }
     const name = knotName.trim();
     const node = this.kin.nodes().find((n) => sameName(n.name) === sameName(name));
     const same = name === this.begun?.knotName ? this.begun.knot : undefined;
     if (name !== '' && !node && same === undefined) {
-      this.trouble.set(`“${name}” is no knot of the shelf or the book: choose one of the list.`);
+      this.keeping.trouble.set(`“${name}” is no knot of the shelf or the book: choose one of the list.`);
       return;
     }
     const rope = this.kept.ropes.list().find((k) => k.is.name === ropeName);
     const diameterMm = rope?.is.diameterMm ?? this.begun?.diameterMm;
     if (diameterMm === undefined) {
-      this.trouble.set('Choose the rope that was pulled: enter it in the stock first.');
+      this.keeping.trouble.set('Choose the rope that was pulled: enter it in the stock first.');
       return;
     }
     const read = pullTestSchema.safeParse({
@@ -197,14 +180,6 @@ export class PullTestDialog {
       rate,
       brokeAt: brokeAt || null,
     });
-    if (!read.success) {
-      this.trouble.set(sayRefusal(refusalOf(read.error)));
-      return;
-    }
-    if (await this.keeping.keep(read.data)) this.ref.close(true);
-  }
-
-  protected async remove(): Promise<void> {
-    if (await this.keeping.remove()) this.ref.close();
+    if (await this.keeping.keepRead(read, [this.field()])) this.ref.close(true);
   }
 }

@@ -4,13 +4,12 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal, viewChildren } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { NonNullableFormBuilder, ReactiveFormsModule } from '@angular/forms';
-import { MatButtonModule } from '@angular/material/button';
-import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/material/dialog';
+import { MAT_DIALOG_DATA, MatDialogRef } from '@angular/material/dialog';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import { MatSelectModule } from '@angular/material/select';
 import type { Kept } from '@foxtrail/contract/ropes';
-import { COLOUR_MARKS, CONSTRUCTIONS, isWebbing, refusalOf, sayRefusal, STIFFNESSES } from '@foxtrail/core';
+import { COLOUR_MARKS, CONSTRUCTIONS, isWebbing, STIFFNESSES } from '@foxtrail/core';
 import {
   CONDITIONS,
   MATERIALS,
@@ -22,12 +21,11 @@ import {
 } from '@foxtrail/core/ropes';
 import { map, startWith } from 'rxjs';
 import { RopesService } from '../data/ropes';
-import { TroubleLine } from '../ui/trouble';
 import { Swatches } from '../draft/swatches';
 import { Keeping } from './keeping';
+import { KeptDialog } from './kept-dialog';
 import { MeasureField } from './measure-field';
 import { RopeSwatch } from './rope-swatch';
-import { Theirs } from './theirs';
 
 const NEW: StockRope = stockRopeSchema.parse({ name: 'New rope', diameterMm: 10 });
 
@@ -35,21 +33,23 @@ const NEW: StockRope = stockRopeSchema.parse({ name: 'New rope', diameterMm: 10 
   selector: 'ft-stock-rope',
   imports: [
     ReactiveFormsModule,
-    MatButtonModule,
-    MatDialogModule,
     MatFormFieldModule,
     MatInputModule,
     MatSelectModule,
+    KeptDialog,
     MeasureField,
     RopeSwatch,
     Swatches,
-    Theirs,
-    TroubleLine,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <h2 mat-dialog-title>{{ data.kept ? 'Change a rope' : 'New rope' }}</h2>
-    <mat-dialog-content>
+    <ft-kept-dialog
+      form="stock-rope"
+      [head]="data.kept ? 'Change a rope' : 'New rope'"
+      [name]="keeping.theirs()?.is?.name ?? ''"
+      [keeping]="keeping"
+      (theirs)="take()"
+    >
       <form id="stock-rope" [formGroup]="form" (ngSubmit)="keep()">
         <mat-form-field appearance="outline" class="two">
           <mat-label>Name</mat-label><input matInput formControlName="name" maxlength="80" autocomplete="off" />
@@ -148,21 +148,7 @@ const NEW: StockRope = stockRopeSchema.parse({ name: 'New rope', diameterMm: 10 
           }
         </div>
       </form>
-      <ft-trouble [text]="trouble() || keeping.trouble()" />
-      @if (keeping.theirs(); as theirs) {
-        <ft-theirs [name]="theirs.is.name" (take)="take(theirs.is)" />
-      }
-    </mat-dialog-content>
-    <mat-dialog-actions align="end">
-      @if (data.kept) {
-        <button mat-button type="button" class="remove" [disabled]="keeping.busy()" (click)="remove()">
-          Remove it
-        </button>
-        <span class="space"></span>
-      }
-      <button mat-button type="button" mat-dialog-close>Cancel</button>
-      <button mat-flat-button type="submit" form="stock-rope" [disabled]="keeping.busy()">Keep</button>
-    </mat-dialog-actions>
+    </ft-kept-dialog>
   `,
   styleUrl: './dialog.scss',
 })
@@ -177,7 +163,6 @@ export class StockRopeDialog {
   protected readonly conditions = CONDITIONS;
   protected readonly stiffnesses = STIFFNESSES;
   protected readonly marks = COLOUR_MARKS;
-  protected readonly trouble = signal('');
 
   private readonly begun = this.data.kept?.is ?? { ...NEW, name: '' };
   protected readonly diameter = signal<number | null>(this.begun.diameterMm);
@@ -251,7 +236,10 @@ export class StockRopeDialog {
   }
 
   /** Theirs, as it stands now; it may be changed further. */
-  protected take(is: StockRope): void {
+  protected take(): void {
+    const theirs = this.keeping.theirs();
+    if (!theirs) return;
+    const { is } = theirs;
     this.form.setValue(this.written(is));
     this.diameter.set(is.diameterMm);
     this.thickness.set(is.thicknessMm);
@@ -259,26 +247,8 @@ export class StockRopeDialog {
   }
 
   protected async keep(): Promise<void> {
-    this.trouble.set('');
     const pieces = this.pieces();
-    if (!pieces.ok) {
-      this.trouble.set(`Pieces on hand: ${pieces.reason} ${pieces.remedy}`);
-      return;
-    }
-    const unread = this.measures().find((m) => !m.fits());
-    if (unread) {
-      this.trouble.set(`${unread.label()} cannot be read. See below it.`);
-      return;
-    }
-    const read = this.read();
-    if (!read.success) {
-      this.trouble.set(sayRefusal(refusalOf(read.error)));
-      return;
-    }
-    if (await this.keeping.keep(read.data)) this.ref.close();
-  }
-
-  protected async remove(): Promise<void> {
-    if (await this.keeping.remove()) this.ref.close();
+    if (!pieces.ok) this.keeping.trouble.set(`Pieces on hand: ${pieces.reason} ${pieces.remedy}`);
+    else if (await this.keeping.keepRead(this.read(), this.measures())) this.ref.close();
   }
 }

@@ -1,37 +1,29 @@
 /** What ropes are tied to: a spar, a post, a ring, by how thick it is. */
 import { ChangeDetectionStrategy, Component, inject, signal, viewChild } from '@angular/core';
 import { NonNullableFormBuilder, ReactiveFormsModule } from '@angular/forms';
-import { MatButtonModule } from '@angular/material/button';
-import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/material/dialog';
+import { MAT_DIALOG_DATA, MatDialogRef } from '@angular/material/dialog';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import { MatSelectModule } from '@angular/material/select';
 import type { Kept } from '@foxtrail/contract/ropes';
-import { refusalOf, sayRefusal } from '@foxtrail/core';
 import { THING_KINDS, thingSchema, type Thing } from '@foxtrail/core/ropes';
 import { RopesService } from '../data/ropes';
-import { TroubleLine } from '../ui/trouble';
 import { Keeping } from './keeping';
+import { KeptDialog } from './kept-dialog';
 import { MeasureField } from './measure-field';
-import { Theirs } from './theirs';
 
 @Component({
   selector: 'ft-thing',
-  imports: [
-    ReactiveFormsModule,
-    MatButtonModule,
-    MatDialogModule,
-    MatFormFieldModule,
-    MatInputModule,
-    MatSelectModule,
-    MeasureField,
-    Theirs,
-    TroubleLine,
-  ],
+  imports: [ReactiveFormsModule, MatFormFieldModule, MatInputModule, MatSelectModule, KeptDialog, MeasureField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <h2 mat-dialog-title>{{ data.kept ? 'Change what is tied to' : 'New thing to tie to' }}</h2>
-    <mat-dialog-content>
+    <ft-kept-dialog
+      form="thing"
+      [head]="data.kept ? 'Change what is tied to' : 'New thing to tie to'"
+      [name]="keeping.theirs()?.is?.name ?? ''"
+      [keeping]="keeping"
+      (theirs)="take()"
+    >
       <form id="thing" class="narrow" [formGroup]="form" (ngSubmit)="keep()">
         <mat-form-field appearance="outline" class="two">
           <mat-label>Name</mat-label><input matInput formControlName="name" maxlength="80" autocomplete="off" />
@@ -49,21 +41,7 @@ import { Theirs } from './theirs';
           <mat-label>Remarks</mat-label><input matInput formControlName="remarks" maxlength="300" />
         </mat-form-field>
       </form>
-      <ft-trouble [text]="trouble() || keeping.trouble()" />
-      @if (keeping.theirs(); as theirs) {
-        <ft-theirs [name]="theirs.is.name" (take)="take(theirs.is)" />
-      }
-    </mat-dialog-content>
-    <mat-dialog-actions align="end">
-      @if (data.kept) {
-        <button mat-button type="button" class="remove" [disabled]="keeping.busy()" (click)="remove()">
-          Remove it
-        </button>
-        <span class="space"></span>
-      }
-      <button mat-button type="button" mat-dialog-close>Cancel</button>
-      <button mat-flat-button type="submit" form="thing" [disabled]="keeping.busy()">Keep</button>
-    </mat-dialog-actions>
+    </ft-kept-dialog>
   `,
   styleUrl: './dialog.scss',
 })
@@ -72,7 +50,6 @@ export class ThingDialog {
   private readonly ref = inject<MatDialogRef<ThingDialog>>(MatDialogRef);
   protected readonly keeping = new Keeping(inject(RopesService).things, 'things', this.data.kept);
   protected readonly kinds = THING_KINDS;
-  protected readonly trouble = signal('');
   private readonly field = viewChild.required(MeasureField);
   protected readonly diameter = signal<number | null>(this.data.kept?.is.diameterMm ?? null);
   protected readonly form = inject(NonNullableFormBuilder).group({
@@ -81,26 +58,16 @@ export class ThingDialog {
     remarks: this.data.kept?.is.remarks ?? '',
   });
 
-  protected take({ diameterMm, ...rest }: Thing): void {
+  protected take(): void {
+    const theirs = this.keeping.theirs();
+    if (!theirs) return;
+    const { diameterMm, ...rest } = theirs.is;
     this.form.setValue(rest);
     this.diameter.set(diameterMm);
   }
 
   protected async keep(): Promise<void> {
-    this.trouble.set('');
-    if (!this.field().fits()) {
-      this.trouble.set('How thick it is cannot be read. See below it.');
-      return;
-    }
     const read = thingSchema.safeParse({ ...this.form.getRawValue(), diameterMm: this.diameter() });
-    if (!read.success) {
-      this.trouble.set(sayRefusal(refusalOf(read.error)));
-      return;
-    }
-    if (await this.keeping.keep(read.data)) this.ref.close();
-  }
-
-  protected async remove(): Promise<void> {
-    if (await this.keeping.remove()) this.ref.close();
+    if (await this.keeping.keepRead(read, [this.field()])) this.ref.close();
   }
 }
