@@ -7,7 +7,7 @@ import { chosenMarks, markPoints } from '../dressing/inspection.js';
 import { crossingsOf, passagesOf } from '../figure/crossings.js';
 import { atLength, curveOf, directionAt, lengthOf, lengthTo, pointAt } from '../figure/curve.js';
 import { lastAt, ropeOf, type Figure, type Rope, type TrailPosition, type TrailSpan } from '../figure/figure.js';
-import { add, scale, subtract, type Point } from '../figure/point.js';
+import { add, scale, subtract, type Box, type Point } from '../figure/point.js';
 import type { FinishKind, Layout } from '../tying/method.js';
 import type { LoadWay } from '../words/classes.js';
 import { WORKSHOP_WORDS } from '../words/vocabulary.js';
@@ -86,7 +86,10 @@ function eyeLoads(figure: Figure, rope: Rope, eye: number, across: boolean): Pul
   return long < 1e-6 ? [] : [{ point: apex, direction: scale(out, 1 / long) }];
 }
 
-/** Where a finished knot is loaded, by the ways that its lesson loads it: arrows on its standing parts, its ends and its loops. */
+/**
+ * Where a finished knot is loaded, by the ways that its lesson loads it: arrows on its standing parts, its ends and its loops. What holds to a
+ * host is loaded against that: a loop of its rope is the bight by which it is let go.
+ */
 export function loadPulls(figure: Figure, ways: readonly LoadWay[]): readonly Pull[] {
   const both = ways.some((w) => w === 'three ways' || w === 'either way');
   const onLoops = ways.some((w) => w !== 'either way' && w !== 'across the rope');
@@ -95,12 +98,26 @@ export function loadPulls(figure: Figure, ways: readonly LoadWay[]): readonly Pu
     ...([0, 1] as const).flatMap((end) =>
       rope.ends[end] === 'tail' && !both ? [] : ways.length === 0 ? [] : endLoad(figure, rope, end),
     ),
-    ...(rope.eyes ?? []).flatMap((eye) => [
+    ...(figure.hosts.length > 0 && !rope.closed ? [] : (rope.eyes ?? [])).flatMap((eye) => [
       ...(onLoops ? eyeLoads(figure, rope, eye, false) : []),
       ...(across ? eyeLoads(figure, rope, eye, true) : []),
     ]),
   ]);
 }
+
+/** How much room an arrow takes beyond where it begins, in diameters. */
+const ARROW = 2.6;
+
+/** A picture’s box with the arrows of pulls in it. */
+export const boxWithPulls = ([l, t, r, b]: Box, pulls: readonly Pull[]): Box => {
+  const ends = pulls.flatMap(({ point, direction }) => [point, add(point, scale(direction, ARROW))]);
+  return [
+    Math.min(l, ...ends.map(([x]) => x)),
+    Math.min(t, ...ends.map(([, y]) => y)),
+    Math.max(r, ...ends.map(([x]) => x)),
+    Math.max(b, ...ends.map(([, y]) => y)),
+  ];
+};
 
 /** The longest stretches that run side by side, both strands of each. */
 function pairs(figure: Figure): TrailSpan[] {

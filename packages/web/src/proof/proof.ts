@@ -12,6 +12,7 @@ import { MatTableModule } from '@angular/material/table';
 import { MatTabsModule } from '@angular/material/tabs';
 import { RouterLink } from '@angular/router';
 import {
+  boxWithPulls,
   type Edit,
   layoutsOf,
   figureInView,
@@ -117,13 +118,14 @@ export class ProofPage {
     VIEWS.map(({ view, name }) => {
       const figure = figureInView(this.figure(), view);
       const laid = drawStep(this.method(), Infinity, { view, labels: true });
-      const drawing = { ...laid, pulls: [...laid.pulls, ...loadPulls(figure, this.loaded())] };
+      const loads = loadPulls(figure, this.loaded());
+      const drawing = { ...laid, pulls: [...laid.pulls, ...loads] };
       const crossings = crossingsOf(figure).filter((c) => this.marked().has(c.number));
       const place = this.place();
       const rope = place && ropeOf(figure, place.strand);
       const points = [...crossings.map((c) => c.point), ...(rope ? [pointAt(curveOf(rope), place.at)] : [])];
       const marks = points.map((point): FigureMark => ({ point, kind: 'ring' }));
-      return { view, name, drawing, box: heartBox(figure), marks, note: NOTES[view] };
+      return { view, name, drawing, box: boxWithPulls(heartBox(figure), loads), marks, note: NOTES[view] };
     }),
   );
   protected readonly crossings = computed(() =>
