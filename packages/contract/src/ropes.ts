@@ -55,6 +55,7 @@ const routesOf = <S extends z.ZodType>(kind: KeptKind, shape: S, one: string) =>
     path: `/api/kept/${kind}`,
     summary: `Every ${one} that the house keeps`,
     answer: z.array(keptOf(shape)),
+    costly: 'sending',
     refusals: [401],
   }),
   add: route({

@@ -199,7 +199,8 @@ export class BehaviourDialog {
   protected readonly judged = signal<Judged>(this.data.entry.judged ?? this.data.judged ?? {});
   protected readonly rows = signal<readonly Tried[]>(this.data.entry.behaviour ?? []);
   protected readonly trouble = signal<string | undefined>(undefined);
-  private readonly tests = inject(RopesService).tests;
+  private readonly kept = inject(RopesService);
+  private readonly tests = this.kept.tests;
   /** What the log of pull tests says of this knot, rope by rope. */
   protected readonly cites = computed(() => {
     const name = this.data.name?.toLowerCase();
@@ -210,8 +211,7 @@ export class BehaviourDialog {
 
   constructor() {
     // Without the log what it rests on is written by hand.
-    if (this.data.name !== undefined && this.tests.all() === undefined)
-      this.tests.load().subscribe({ error: () => undefined });
+    if (this.data.name !== undefined) this.kept.ensure(this.tests).subscribe({ error: () => undefined });
   }
 
   protected way(way: LoadWay): void {

@@ -167,6 +167,10 @@ export class LoadsPage {
   readonly line = signal(
     this.kept.ropes.list().find((k) => k.is.breakingKn !== null && k.is.condition !== 'retired')?.id ?? this.thickest,
   );
+  constructor() {
+    // Without the log the house's figure and the maker's are there.
+    this.kept.ensure(this.kept.tests).subscribe({ error: () => undefined });
+  }
   private readonly groups = computed(() => testGroups(this.kept.tests.list().map((k) => k.is)));
   protected readonly knots = computed(() => {
     const rope = this.ropeOf(this.line());

@@ -2,7 +2,7 @@
  * Ropes: what the house ties with, what a lesson needs of it, what lines carry, and what was pulled. The shell of its screens.
  */
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import { forkJoin } from 'rxjs';
+import { forkJoin, type Observable } from 'rxjs';
 import { Attempt } from '../data/attempt';
 import { RopesService } from '../data/ropes';
 import { Screen } from '../ui/screen';
@@ -36,12 +36,12 @@ export class RopesPage {
   ];
   private readonly attempt = new Attempt();
   protected readonly trouble = this.attempt.trouble;
+  /** What every screen needs; a log of tests may be long, and is fetched where it is shown. */
   private readonly lists = [
     this.ropes.ropes,
     this.ropes.things,
     this.ropes.bodies,
     this.ropes.ties,
-    this.ropes.tests,
     this.ropes.plans,
   ] as const;
   protected readonly ready = computed(() => this.lists.every((l) => l.all() !== undefined));
@@ -51,6 +51,6 @@ export class RopesPage {
   }
 
   protected load(): void {
-    void this.attempt.run(forkJoin(this.lists.map((l) => l.load())));
+    void this.attempt.run(forkJoin(this.lists.map((l) => l.load() as Observable<unknown>)));
   }
 }

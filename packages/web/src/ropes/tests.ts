@@ -5,6 +5,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { MatButtonModule } from '@angular/material/button';
 import { MatDialog } from '@angular/material/dialog';
 import { MatIconModule } from '@angular/material/icon';
+import { MatProgressBarModule } from '@angular/material/progress-bar';
 import type { Kept } from '@foxtrail/contract/ropes';
 import {
   sayKn,
@@ -14,17 +15,19 @@ import {
   type TestGroup,
   type UnitOfForce,
 } from '@foxtrail/core/ropes';
+import { Attempt } from '../data/attempt';
 import { RopesService } from '../data/ropes';
 import { SessionService } from '../data/session';
 import { Chart, type ChartColours, type ChartShown } from '../ui/chart';
 import { Select } from '../ui/select';
+import { TroubleNote } from '../ui/trouble';
 
 /** Most tests of a group that are listed at once. */
 const LISTED = 40;
 
 @Component({
   selector: 'ft-tests',
-  imports: [MatButtonModule, MatIconModule, Chart, Select],
+  imports: [MatButtonModule, MatIconModule, MatProgressBarModule, Chart, Select, TroubleNote],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './tests.html',
   styleUrl: './tests.scss',
@@ -36,7 +39,17 @@ export class TestsPage {
   protected readonly units = UNITS_OF_FORCE;
   protected readonly unit = signal<UnitOfForce>('kN');
   protected say = (kn: number): string => sayKn(kn, this.unit());
+  protected readonly attempt = new Attempt();
+  protected readonly ready = computed(() => this.kept.tests.all() !== undefined);
   protected readonly any = computed(() => this.kept.tests.list().length > 0);
+
+  constructor() {
+    this.load();
+  }
+  protected load(): void {
+    void this.attempt.run(this.kept.tests.load());
+  }
+
   private readonly groups = computed(() => testGroups(this.kept.tests.list().map((k) => k.is)));
 
   /** One rope with the knots in it, or one knot in ropes of several kinds and diameters. */
