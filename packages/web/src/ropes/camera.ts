@@ -16,7 +16,6 @@ import {
   handlingAdvice,
   inPicture,
   LEAST_ROPE_PX,
-  sayMm,
   isTakenFor,
   toldApartFrom,
   type StockRope,
@@ -31,6 +30,7 @@ import { Select } from '../ui/select';
 import { TroubleLine } from '../ui/trouble';
 import { MeasureField } from './measure-field';
 import { RopeSwatch } from './rope-swatch';
+import { lengthsSaid } from './lengths-said';
 
 /** Boards that are laid under ropes, by what they are. */
 const BOARDS = [
@@ -66,7 +66,7 @@ export class CameraPage {
   private readonly kin = inject(KinService);
   private readonly api = inject(Api);
   private readonly words = inject(WordsService);
-  protected readonly sayMm = sayMm;
+  protected readonly sayMm = lengthsSaid();
   protected readonly boards = BOARDS;
   protected readonly filmedWidths = FILMED;
   protected readonly seenWidths = SEEN;
@@ -81,7 +81,7 @@ export class CameraPage {
     seenPx: this.seenPx(),
   }));
   protected readonly distance = computed(() =>
-    sayMm(distanceFor(this.framing().fieldMm, (this.angle() * Math.PI) / 180)),
+    this.sayMm(distanceFor(this.framing().fieldMm, (this.angle() * Math.PI) / 180)),
   );
   protected readonly fitting = computed(() => {
     const [least, most] = fittingDiameters(this.framing());
@@ -96,7 +96,7 @@ export class CameraPage {
         seen,
         pixels: `${seen.seenPx.toFixed(0)} px`,
         filmed: `${seen.filmedPx.toFixed(0)} px filmed`,
-        gap: sayMm(seen.leastGapMm),
+        gap: this.sayMm(seen.leastGapMm),
         handling: handlingAdvice(is),
       };
     }),
@@ -201,7 +201,7 @@ export class CameraPage {
     const cordMm = this.kept.ropes.find(this.take())?.is.diameterMm ?? entry.cord.diameterMm;
     return shotList({ method, name, words, pace: 'normal' }, reel).map((shot) => ({
       ...shot,
-      wideSays: sayMm(shot.wide * cordMm),
+      wideSays: this.sayMm(shot.wide * cordMm),
       pixels: `${(this.seenPx() / shot.wide).toFixed(0)} px`,
       thin: this.seenPx() / shot.wide < LEAST_ROPE_PX,
       freeSays:

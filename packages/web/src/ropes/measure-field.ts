@@ -13,7 +13,8 @@ import {
 } from '@angular/core';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
-import { readForce, readLength, sayKn, sayMm, type Person } from '@foxtrail/core/ropes';
+import { readForce, readLength, sayKn, type Person } from '@foxtrail/core/ropes';
+import { lengthsSaid } from './lengths-said';
 
 /** What stands below a field: its reading, or what is wrong. */
 interface Told {
@@ -88,6 +89,7 @@ interface Told {
   `,
 })
 export class MeasureField {
+  private readonly sayMm = lengthsSaid();
   readonly label = input.required<string>();
   /** In millimetres, or in kilonewtons; null where nothing is written or it cannot be read. */
   readonly value = model<number | null>(null);
@@ -114,7 +116,7 @@ export class MeasureField {
     computation: (value, before) => {
       const read = before ? this.read(before.value) : undefined;
       if (before && (value === null ? read === undefined && before.value !== '' : read === value)) return before.value;
-      return value === null ? '' : this.kind() === 'force' ? sayKn(value) : sayMm(value);
+      return value === null ? '' : this.kind() === 'force' ? sayKn(value) : this.sayMm(value);
     },
   });
 

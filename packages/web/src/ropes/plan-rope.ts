@@ -13,7 +13,6 @@ import {
   PLAN_LIMITS,
   planKnotSchema,
   requiredTail,
-  sayMm,
   type KnotMark,
   type Person,
   type PlanKnot,
@@ -30,6 +29,7 @@ import { TroubleLine } from '../ui/trouble';
 import { Eats, type KnotEats } from './eats';
 import { MeasureField } from './measure-field';
 import { RopeStrip } from './rope-strip';
+import { lengthsSaid } from './lengths-said';
 
 /** Where a loop is not told, an arm goes through it; in millimetres, all round. */
 const LOOP_MM = 600;
@@ -72,7 +72,7 @@ export class PlanRopeCard {
     { value: 'tail' as const, name: 'tail' },
   ];
   protected readonly colour = computed(() => this.kept.ropes.find(this.rope().rope)?.is.colour ?? null);
-  protected readonly sayMm = sayMm;
+  protected readonly sayMm = lengthsSaid();
   protected readonly asked = signal('');
   /** A knot of several ropes, of which one is to be chosen. */
   protected readonly choosing = signal<{ readonly ref: string; readonly eats: KnotEats } | undefined>(undefined);
@@ -85,7 +85,7 @@ export class PlanRopeCard {
       knot,
       mark: inOrder[i] as KnotMark,
       last: i === rope.knots.length - 1,
-      eats: `eats ${sayMm(inOrder[i]!.use.mm)} ± ${sayMm(inOrder[i]!.use.spread)}`,
+      eats: `eats ${this.sayMm(inOrder[i]!.use.mm)} ± ${this.sayMm(inOrder[i]!.use.spread)}`,
       how:
         inOrder[i]!.use.ties === 0
           ? 'by its form'

@@ -17,15 +17,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
 import { Router } from '@angular/router';
 import type { Kept } from '@foxtrail/contract/ropes';
-import {
-  planRopeSchema,
-  planSchema,
-  planned,
-  sayMm,
-  type Plan,
-  type PlanRope,
-  type StockCut,
-} from '@foxtrail/core/ropes';
+import { planRopeSchema, planSchema, planned, type Plan, type PlanRope, type StockCut } from '@foxtrail/core/ropes';
 import { Attempt } from '../data/attempt';
 import { FormingService } from '../data/forming';
 import { KinService } from '../data/kin';
@@ -41,6 +33,7 @@ import { MeasureField } from './measure-field';
 import { dropPlanDraft, leavePlanDraft, planDraft } from './plan-drafts';
 import { PlanRopeCard } from './plan-rope';
 import { Theirs } from './theirs';
+import { lengthsSaid } from './lengths-said';
 
 /** A plan is kept so long after it was changed last, in milliseconds. */
 const PAUSE = 700;
@@ -65,7 +58,7 @@ export class PlansPage {
   private readonly notices = inject(Notices);
   protected readonly mayWrite = inject(SessionService).mayWrite;
   protected readonly attempt = new Attempt();
-  protected readonly sayMm = sayMm;
+  protected readonly sayMm = lengthsSaid();
   /** Whose palms and arms are meant where a length is written in them; absent: those of adults. */
   protected readonly people = computed(() => this.kept.bodies.list().map((k) => ({ value: k.id, name: k.is.name })));
   protected readonly personId = signal('');
@@ -224,7 +217,7 @@ export class PlansPage {
   private chartOf({ list }: StockCut): (colours: ChartColours) => ChartShown {
     return (colours) => {
       const most = Math.max(1, ...list.cut.map((c) => c.lengths.length));
-      const names = list.cut.map((c, i) => `${i + 1}: ${sayMm(c.piece.mm, 'm')}`);
+      const names = list.cut.map((c, i) => `${i + 1}: ${this.sayMm(c.piece.mm)}`);
       const bars = Array.from({ length: most }, (_, k) => ({
         type: 'bar',
         orientation: 'h',
@@ -243,7 +236,7 @@ export class PlansPage {
         orientation: 'h',
         y: names,
         x: list.cut.map((c) => c.leftMm / 1000),
-        text: list.cut.map((c) => (c.leftMm > 0 ? `left ${sayMm(c.leftMm, 'm')}` : '')),
+        text: list.cut.map((c) => (c.leftMm > 0 ? `left ${this.sayMm(c.leftMm)}` : '')),
         textposition: 'inside',
         marker: { color: colours.line },
         insidetextfont: { color: colours.ink },

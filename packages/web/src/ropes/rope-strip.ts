@@ -3,7 +3,8 @@
  * Not to scale, so that short stretches can be read beside long ones; the lengths are written.
  */
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
-import { sayMm, type RopePlanned } from '@foxtrail/core/ropes';
+import { type RopePlanned } from '@foxtrail/core/ropes';
+import { lengthsSaid } from './lengths-said';
 
 /** Width of the picture, and what it keeps free at both ends. */
 const WIDTH = 1000;
@@ -88,6 +89,7 @@ interface Stretch {
   `,
 })
 export class RopeStrip {
+  private readonly sayMm = lengthsSaid();
   readonly planned = input.required<RopePlanned>();
   /** Its colour, where a rope of the stock is chosen. */
   readonly colour = input<string | null>(null);
@@ -108,15 +110,15 @@ export class RopeStrip {
     let x = EDGE;
     const inOrder = [...marks].reverse();
     widths.forEach((width, i) => {
-      stretches.push({ x, width, says: lengths[i]! > 0 ? sayMm(lengths[i]!) : '' });
+      stretches.push({ x, width, says: lengths[i]! > 0 ? this.sayMm(lengths[i]!) : '' });
       x += width;
       const mark = inOrder[i];
       if (!mark) return;
       knots.push({
         x,
         name: mark.knot.name.length > 20 ? `${mark.knot.name.slice(0, 19)}…` : mark.knot.name,
-        far: sayMm(mark.farMm),
-        near: mark.nearMm > 0 ? sayMm(mark.nearMm) : '',
+        far: this.sayMm(mark.farMm),
+        near: mark.nearMm > 0 ? this.sayMm(mark.nearMm) : '',
       });
       x += KNOT;
     });
@@ -127,7 +129,7 @@ export class RopeStrip {
     const { rope, marks, cutMm } = this.planned();
     const knots = [...marks]
       .reverse()
-      .map((m, i) => `${i + 1}, ${m.knot.name}: begins ${sayMm(m.farMm)} from the last end`);
-    return [`${rope.name}, ${sayMm(cutMm)}`, ...knots].join('; ');
+      .map((m, i) => `${i + 1}, ${m.knot.name}: begins ${this.sayMm(m.farMm)} from the last end`);
+    return [`${rope.name}, ${this.sayMm(cutMm)}`, ...knots].join('; ');
   });
 }

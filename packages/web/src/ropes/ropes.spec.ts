@@ -16,6 +16,7 @@ import { BodyDialog } from './body.dialog';
 import { CameraPage } from './camera';
 import { LoadCellDialog } from './load-cell.dialog';
 import { LoadsPage } from './loads';
+import { lengthsSaid } from './lengths-said';
 import { MeasureField } from './measure-field';
 import { planDraft } from './plan-drafts';
 import { PlansPage } from './plans';
@@ -412,7 +413,7 @@ describe('A field for a measure', () => {
   }
 
   it('keeps what is written while it is read, and takes what comes from elsewhere', () => {
-    TestBed.configureTestingModule({});
+    TestBed.configureTestingModule({ providers: [signedIn()] });
     const fixture = TestBed.createComponent(Host);
     fixture.detectChanges();
     const input = (fixture.nativeElement as HTMLElement).querySelector('input')!;
@@ -433,6 +434,23 @@ describe('A field for a measure', () => {
     fixture.componentInstance.mm.set(250);
     fixture.detectChanges();
     expect(input.value).toBe('250 mm');
+  });
+});
+
+describe('Lengths', () => {
+  it('are told in the units of the house', () => {
+    const { house } = SESSION;
+    const changes = { units: { value: 'inches', reason: 'Our tapes are so.' } };
+    const inches = { ...SESSION, house: { ...house, practice: { ...house.practice, changes } } };
+    for (const [session, short, long] of [
+      [SESSION, '457 mm', '2.44 m'],
+      [inches, '18 in', '8 ft'],
+    ] as const) {
+      TestBed.resetTestingModule();
+      TestBed.configureTestingModule({ providers: [signedIn(session)] });
+      const say = TestBed.runInInjectionContext(lengthsSaid);
+      expect([say(457.2), say(2438.4)]).toEqual([short, long]);
+    }
   });
 });
 

@@ -11,7 +11,6 @@ import {
   BODY_MEASURES,
   HOW_TAKEN,
   sayKn,
-  sayMm,
   sayPieces,
   toStockCsv,
   unfit,
@@ -24,6 +23,7 @@ import { SessionService } from '../data/session';
 import { saveFile } from '../ui/save-file';
 import { SearchField } from '../ui/search-field';
 import { RopeSwatch } from './rope-swatch';
+import { lengthsSaid } from './lengths-said';
 
 @Component({
   selector: 'ft-stock',
@@ -33,6 +33,7 @@ import { RopeSwatch } from './rope-swatch';
   styleUrl: './stock.scss',
 })
 export class StockPage {
+  private readonly sayMm = lengthsSaid();
   private readonly kept = inject(RopesService);
   private readonly dialog = inject(MatDialog);
   protected readonly mayWrite = inject(SessionService).mayWrite;
@@ -44,7 +45,7 @@ export class StockPage {
   protected readonly adults = BODY_MEASURES.map((name) => ({
     name,
     how: HOW_TAKEN[name],
-    says: `${sayMm(ADULTS[name].least)} to ${sayMm(ADULTS[name].most)}`,
+    says: `${this.sayMm(ADULTS[name].least)} to ${this.sayMm(ADULTS[name].most)}`,
   }));
 
   protected readonly rows = computed(() => {
@@ -61,13 +62,13 @@ export class StockPage {
             : `${kept.is.diameterMm} × ${kept.is.thicknessMm} mm`,
         load: kept.is.breakingKn === null ? undefined : sayKn(kept.is.breakingKn),
         pieces: sayPieces(kept.is.pieces),
-        whole: sayMm(kept.is.pieces.reduce((sum, mm) => sum + mm, 0)),
+        whole: this.sayMm(kept.is.pieces.reduce((sum, mm) => sum + mm, 0)),
         unfit: unfit(kept.is, now),
       }));
   });
 
   protected sayOf = ({ mm }: Person, measure: (typeof BODY_MEASURES)[number]): string =>
-    mm[measure] === undefined ? '' : sayMm(mm[measure]);
+    mm[measure] === undefined ? '' : this.sayMm(mm[measure]);
 
   protected async edit(kept?: Kept<StockRope>): Promise<void> {
     const { StockRopeDialog } = await import('./stock-rope.dialog');

@@ -9,7 +9,7 @@ import { MatIconModule } from '@angular/material/icon';
 import { sameName } from '@foxtrail/core';
 import type { Kept, TieRecord } from '@foxtrail/contract/ropes';
 import type { StrandEats } from '@foxtrail/core/form';
-import { calibrated, ropeUse, sayMm } from '@foxtrail/core/ropes';
+import { calibrated, ropeUse } from '@foxtrail/core/ropes';
 import { Attempt } from '../data/attempt';
 import { FormingService } from '../data/forming';
 import { KinService } from '../data/kin';
@@ -20,6 +20,7 @@ import { Notices } from '../ui/notices';
 import { TroubleLine } from '../ui/trouble';
 import { Eats } from './eats';
 import { MeasureField } from './measure-field';
+import { lengthsSaid } from './lengths-said';
 
 interface TieGroup {
   readonly knot: string;
@@ -43,7 +44,7 @@ export class TiesPage {
   private readonly notices = inject(Notices);
   protected readonly mayWrite = inject(SessionService).mayWrite;
   protected readonly attempt = new Attempt();
-  protected readonly sayMm = sayMm;
+  protected readonly sayMm = lengthsSaid();
 
   /** Ties of one rope of one knot, by their names. */
   protected readonly groups = computed((): readonly TieGroup[] => {
@@ -85,7 +86,7 @@ export class TiesPage {
       form,
       rows: group.ties.map((kept, i) => ({ kept, ...own.ties[i]! })),
       says: `${own.diameters.toFixed(1)} d`,
-      next: `${sayMm(use.mm)} ± ${sayMm(use.spread)}`,
+      next: `${this.sayMm(use.mm)} ± ${this.sayMm(use.spread)}`,
       outliers: own.ties.filter((t) => t.outlier).length,
       chart: (colours: ChartColours): ChartShown => ({
         data: [
