@@ -52,7 +52,8 @@ export interface TestGroup {
   readonly kept: ShareKept | undefined;
 }
 
-const counts = (t: PullTest): boolean => t.outcome === 'broke' || t.outcome === 'slipped';
+/** Whether a test says what was carried: what was only held, or stopped, carried more. */
+export const isCounted = (t: PullTest): boolean => t.outcome === 'broke' || t.outcome === 'slipped';
 
 /** A knot goes by its name: one of the shelf and the same of the book are one. */
 const groupKey = (t: Pick<PullTest, 'ropeName' | 'diameterMm'>, knotName: string, method: string): string =>
@@ -70,7 +71,7 @@ export function testGroups(tests: readonly PullTest[]): TestGroup[] {
   const sampled = [...groups].map(([key, own]) => ({
     key,
     own,
-    sample: sampleOf(own.filter(counts).map((t) => t.peakKn)),
+    sample: sampleOf(own.filter(isCounted).map((t) => t.peakKn)),
   }));
   const plain = new Map(sampled.map(({ key, sample }) => [key, sample]));
   return sampled

@@ -8,6 +8,7 @@ import { MatIconModule } from '@angular/material/icon';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import type { Kept } from '@foxtrail/contract/ropes';
 import {
+  isCounted,
   sayKn,
   testGroups,
   UNITS_OF_FORCE,
@@ -105,7 +106,7 @@ export class TestsPage {
   protected readonly tests = computed(() => {
     const chosen = this.chosen();
     if (!chosen) return [];
-    const counted = chosen.group.tests.filter((t) => t.outcome === 'broke' || t.outcome === 'slipped');
+    const counted = chosen.group.tests.filter(isCounted);
     const departs = new Set((chosen.group.sample?.outliers ?? []).map((i) => counted[i]));
     const own = new Set(chosen.group.tests);
     return this.kept.tests
@@ -129,8 +130,8 @@ export class TestsPage {
           marker: {
             size: 11,
             opacity: 0.75,
-            color: rows.flatMap((r) => r.group.tests.map((t) => (t.outcome === 'broke' ? c.good : c.soft))),
-            symbol: rows.flatMap((r) => r.group.tests.map((t) => (t.outcome === 'broke' ? 'circle' : 'circle-open'))),
+            color: rows.flatMap((r) => r.group.tests.map((t) => (isCounted(t) ? c.good : c.soft))),
+            symbol: rows.flatMap((r) => r.group.tests.map((t) => (isCounted(t) ? 'circle' : 'circle-open'))),
           },
           hovertemplate: '%{x:.2f} kN<extra></extra>',
         },
