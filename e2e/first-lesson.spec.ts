@@ -239,7 +239,7 @@ test('everything by keyboard: a rope laid, passed under, swapped, mended, halted
   await keys('h');
   await expect(page.getByLabel('Text of step 1')).toBeVisible();
   await keys('b');
-  await expect(page.getByRole('menuitem', { name: 'spar' })).toBeFocused();
+  await expect(page.getByRole('menuitem', { name: 'spar', exact: true })).toBeFocused();
   await keys('Enter');
   await expect(page.locator('.hint')).toContainText('A spar is laid');
   await keys('Delete');
