@@ -103,6 +103,28 @@ export const simulatedQuery = z.object({
 /** What a cell sends at a time: seconds since it began, and kilonewtons. */
 export const readingsSchema = z.array(z.object({ at: z.number(), kn: z.number() }));
 
+/** Longest photograph of a test, in bytes, and how many of them a house keeps. */
+export const PHOTOGRAPH_LIMIT = 2 * 1024 * 1024;
+export const MOST_PHOTOGRAPHS = 2000;
+
+export const PHOTOGRAPH_ROUTES = {
+  keep: route({
+    method: 'put',
+    path: '/api/photographs/{photograph}',
+    access: 'author',
+    summary: 'Keep a photograph (JPEG, PNG or WebP), named by the SHA-256 of its contents',
+    costly: 'sending',
+    refusals: [400, 401, 403, 409, 413, 415],
+  }),
+  read: route({
+    method: 'get',
+    path: '/api/photographs/{photograph}',
+    summary: 'A photograph of a pull test',
+    media: 'image/*',
+    refusals: [401, 404],
+  }),
+} as const;
+
 export const LOAD_CELL_ROUTES = {
   simulated: route({
     method: 'get',

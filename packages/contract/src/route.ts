@@ -55,6 +55,7 @@ export const PARAMETERS = {
   slug: { type: z.string(), names: 'knot' },
   step: { type: z.string(), names: 'step' },
   film: { type: z.string().regex(/^[0-9a-f]{64}$/), names: 'film' },
+  photograph: { type: z.string().regex(/^[0-9a-f]{64}$/), names: 'photograph' },
   piece: { type: z.coerce.number().int().min(0).max(100_000), names: 'piece' },
   side: { type: z.string(), names: 'side' },
   kept: { type: z.uuid(), names: 'thing' },

@@ -66,6 +66,7 @@ export * from './dressing/dress.js';
 export * from './dressing/inspection.js';
 export * from './dressing/dressed.js';
 export * from './dressing/shown.js';
+export { tailMend } from './findings/drawing-findings.js';
 export * from './findings/finding.js';
 export * from './findings/method-findings.js';
 export * from './findings/rope-findings.js';

@@ -237,18 +237,23 @@ export function exhibits(name: string, method: Method, words: Vocabulary, draw: 
 
 export function tail({ entry, method }: KnotDocument, { name, practice }: House, words: Vocabulary): Html {
   const { diameterMm, name: cord } = entry.cord;
-  const rule = tailRuleFor(practice, entry.useGrade);
+  const rule = tailRuleFor(practice, entry);
   const unit = choiceOf(practice, 'units') === 'inches' ? 'inches' : 'millimetres';
   const wanted = (mm: number): string => sayLength(requiredTail(rule, mm), mm, unit);
   // A rope of another thickness is asked another length.
   const others = finishedLayout(method).figure.ropes.flatMap((rope, i) =>
     diameterOf(rope) === 1 ? [] : [`on ${ropeWord(words, i)} ${wanted(diameterMm * diameterOf(rope))}`],
   );
+  const ofHouse = requiredTail(tailRuleFor(practice, { useGrade: entry.useGrade }), diameterMm);
+  const whose =
+    requiredTail(rule, diameterMm) > ofHouse
+      ? `The ropes of this lesson are cut for it; the rule of ${name} is at least ${sayLength(ofHouse, diameterMm, unit)}.`
+      : `This is the rule of ${name}; other schools measure it otherwise.`;
   return html`<section class="tail">
     <h2>Tail</h2>
     <p>
       Leave a tail of at least ${wanted(diameterMm)}${cord !== '' && ` on the ${cord}`}${others.map((o) => `, ${o}`)}.
-      This is the rule of ${name}; other schools measure it otherwise.
+      ${whose}
     </p>
   </section>`;
 }

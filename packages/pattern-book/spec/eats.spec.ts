@@ -1,5 +1,5 @@
-import { howToSet } from '@foxtrail/core';
-import { eatsOf } from '@foxtrail/core/form';
+import { howToSet, settle } from '@foxtrail/core';
+import { eatsOf, openEats } from '@foxtrail/core/form';
 import { perTurn } from '@foxtrail/core/ropes';
 import { patternOf, patterns } from '../src/index.js';
 import { patternForm } from '../src/forms.js';
@@ -31,6 +31,17 @@ describe('What the patterns eat', () => {
         expect(strand.set).withContext(id).toBeGreaterThan(0);
         if (!strand.host) expect(strand.set).withContext(id).toBeLessThan(strand.open);
       }
+    }
+  });
+
+  it('settled on a table is more than what is set', () => {
+    for (const id of ['overhand', 'figure-eight', 'bowline', 'reef']) {
+      const { figure } = howToSet(patternOf(id)!.knot.method);
+      const settled = settle(figure);
+      expect(settled.ok).withContext(id).toBeTrue();
+      if (!settled.ok) continue;
+      const [loose, own] = [openEats(settled.value.figure)[0]!, eaten(id)];
+      expect(loose).withContext(id).toBeGreaterThan(own);
     }
   });
 

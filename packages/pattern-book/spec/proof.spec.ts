@@ -78,7 +78,7 @@ describe('The proof of a knot', () => {
       const found = told(findingsIn(proofOf(knot, house)));
       for (const { method } of methodsOf(knot))
         for (const f of findingsOf(method, {
-          tail: tailRuleFor(WORKSHOP_PRACTICE, knot.entry.useGrade),
+          tail: tailRuleFor(WORKSHOP_PRACTICE, knot.entry),
           cordMm: knot.entry.cord.diameterMm,
           words: WORKSHOP_WORDS,
           pull: knot.entry.pull,

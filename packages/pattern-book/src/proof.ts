@@ -156,7 +156,7 @@ function* proofOfMethod(
           findings: withToldKnots(
             knot.method,
             findingsOf(knot.method, {
-              tail: tail ?? tailRuleFor(practice, knot.entry.useGrade),
+              tail: tail ?? tailRuleFor(practice, knot.entry),
               tailFrom: keeper && new Map([[keeper.rope, keeper.from]]),
               cordMm: knot.entry.cord.diameterMm,
               words,

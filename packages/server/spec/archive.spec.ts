@@ -3,13 +3,16 @@
  */
 import type { Account } from '@foxtrail/contract';
 import { readKnot, whatDiffers, type KnotDocument } from '@foxtrail/core';
+import { createHash } from 'node:crypto';
 import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { Readable } from 'node:stream';
 import { writeArchive, readArchive, type Told } from '../src/archive.js';
 import { DEMO_FILES, loadDemo } from '../src/index.js';
 import { house } from '../src/house.js';
 import { kin } from '../src/kin.js';
+import { keepPhotograph } from '../src/photographs.js';
 import { wordStock } from '../src/words.js';
 import { startTestServer, type TestServer } from './server.js';
 
@@ -39,6 +42,14 @@ describe('the archive of a library', () => {
     [larkmoor, other] = await Promise.all([startTestServer(), startTestServer()]);
     await loadDemo(larkmoor.pool);
     await larkmoor.pool.query("update knot set archived_at = now() where name = 'Reef knot'");
+    // A test that was photographed.
+    const photograph = Buffer.from('\x89PNG\r\n\x1a\n as good as any', 'latin1');
+    const hash = createHash('sha256').update(photograph).digest('hex');
+    await keepPhotograph(larkmoor.pool, hash, Readable.from([photograph]));
+    await larkmoor.pool.query(
+      'update pull_test set photograph = $1 where id = (select id from pull_test order by id limit 1)',
+      [hash],
+    );
     folder = await mkdtemp(join(tmpdir(), 'archive-'));
     file = join(folder, 'library.zip');
     await writeArchive(larkmoor.pool, file);
@@ -72,7 +83,9 @@ describe('the archive of a library', () => {
       "select name, diameter_mm, pieces, to_char(retires, 'YYYY-MM-DD') as retires from rope order by name",
       'select name, mm from body order by name',
       'select name, kind, diameter_mm from thing order by name',
-      'select knot_name, diameter_mm, eaten_mm from tie order by 1, 2, 3',
+      'select knot_name, diameter_mm, eaten_mm, host_mm from tie order by 1, 2, 3',
+      'select hash, type, md5(bytes) as sum from photograph order by hash',
+      'select t.knot_name, t.peak_kn, p.type from pull_test t join photograph p on p.hash = t.photograph',
       `select t.knot_name, t.peak_kn, r.name from pull_test t left join rope r on r.id = t.rope_id
         order by t.knot_name, t.peak_kn, r.name`,
       // Plans name the ropes of the house they are in.

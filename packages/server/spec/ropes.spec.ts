@@ -1,6 +1,8 @@
-import { KEPT_KINDS, readingsSchema, ROPE_ROUTES, type Kept, type KeptKind } from '@foxtrail/contract/ropes';
+import { KEPT_KINDS, PHOTOGRAPH_LIMIT, readingsSchema, ROPE_ROUTES, type Kept, type KeptKind } from '@foxtrail/contract/ropes';
 import { NO_TRACE, withReadings } from '@foxtrail/core/ropes';
 import type { Problem } from '@foxtrail/contract';
+import { createHash } from 'node:crypto';
+import type { Test } from 'supertest';
 import { demoDocument, startTestServer, type Client, type TestServer } from './server.js';
 
 const NOBODY = '00000000-0000-4000-8000-000000000000';
@@ -14,6 +16,7 @@ const SOME: Readonly<Record<KeptKind, object>> = {
     diameterMm: 8,
     breakingKn: 14.5,
     source: 'the maker’s label',
+    knottedShare: 0.65,
     pieces: [60_000, 35_000],
     inService: '2024-02-29',
     retires: '2029-03-01',
@@ -22,7 +25,7 @@ const SOME: Readonly<Record<KeptKind, object>> = {
   },
   things: { name: 'Launch post', kind: 'post', diameterMm: 90 },
   bodies: { name: 'Wren', mm: { palm: 82, 'arm span': 1655 } },
-  ties: { knot: 'pattern:bowline', knotName: 'Bowline', diameterMm: 8, eatenMm: 190 },
+  ties: { knot: 'pattern:bowline', knotName: 'Bowline', diameterMm: 8, eatenMm: 190, hostMm: 42 },
   tests: { knot: null, ropeName: 'Braid, slate', diameterMm: 8, peakKn: 15.2, pulledOn: '2026-05-04' },
   plans: {
     name: 'First day',
@@ -111,6 +114,45 @@ describe('What is kept of ropes', () => {
     expect(left).toEqual(
       jasmine.objectContaining({ knot: 'gone', knotName: 'Bowline', rope: null, ropeName: 'Short lived' }),
     );
+  });
+
+  it('keeps a photograph that is what its name says, for as long as a test shows it', async () => {
+    const png = Buffer.from(
+      'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==',
+      'base64',
+    );
+    const name = (bytes: Buffer): string => createHash('sha256').update(bytes).digest('hex');
+    const send = (as: string, bytes: Buffer): Test =>
+      author.send('put', `/api/photographs/${as}`).set('Content-Type', 'image/png').send(bytes);
+    const photograph = name(png);
+    // Not kept before it was sent, under another name, or where it is no picture.
+    await author.post('/api/kept/tests', { things: [{ ...SOME.tests, photograph }] }).expect(409);
+    await send('0'.repeat(64), png).expect(400);
+    const text = Buffer.from('<svg onload="x"/>');
+    await send(name(text), text).expect(415);
+    await send(name(Buffer.alloc(PHOTOGRAPH_LIMIT + 1)), Buffer.alloc(PHOTOGRAPH_LIMIT + 1)).expect(413);
+
+    await send(photograph, png).expect(204);
+    await send(photograph, png).expect(204);
+    const [test] = await add('tests', { ...SOME.tests, photograph });
+    expect(test!.is.photograph).toBe(photograph);
+    const read = await author.get(`/api/photographs/${photograph}`).expect(200);
+    expect(read.get('Content-Type')).toBe('image/png');
+    expect(read.body as Buffer).toEqual(png);
+    await server.visitor().get(`/api/photographs/${photograph}`).expect(401);
+    await author.get(`/api/photographs/${'0'.repeat(64)}`).expect(404);
+
+    // A day later, when another is kept: it stays while a test shows it, and goes after.
+    const later = async (): Promise<void> => {
+      await server.pool.query("update photograph set kept_at = now() - interval '2 days' where hash = $1", [photograph]);
+      const other = Buffer.concat([png, Buffer.from(String(Math.random()))]);
+      await send(name(other), other).expect(204);
+    };
+    await later();
+    await author.get(`/api/photographs/${photograph}`).expect(200);
+    await author.remove(`/api/kept/tests/${test!.id}`).expect(204);
+    await later();
+    await author.get(`/api/photographs/${photograph}`).expect(404);
   });
 
   it('and a simulated cell sends its readings as they come, to its break', async () => {

@@ -15,6 +15,7 @@ import yazl from 'yazl';
 import * as z from 'zod';
 import { archivedRopesSchema, ropesToArchive, takeRopes } from './archive-ropes.js';
 import type { Queryable } from './database.js';
+import { keepPhotograph, photographOf } from './photographs.js';
 import { beginFilm, pieceOf, takeFilm, takePiece } from './films.js';
 import { changeHouse, houseRules } from './house.js';
 import { kin, stateKin } from './kin.js';
@@ -105,6 +106,14 @@ export async function writeArchive(pool: pg.Pool, file: string, now = new Date()
     zip.addReadStream(Readable.from(piecesOf(pool, hash, size)), path, { compress: false, size, mtime: now });
     // A film is named by its contents.
     files.push({ path, bytes: size, sha256: hash });
+  }
+  // One after the other: all of them at once would be much to hold.
+  const shown = await pool.query<{ hash: string }>(
+    'select hash from photograph p where exists (select 1 from pull_test t where t.photograph = p.hash) order by hash',
+  );
+  for (const { hash } of shown.rows) {
+    const photograph = await photographOf(pool, hash);
+    if (photograph) add(`photographs/${hash}.${photograph.type.slice('image/'.length)}`, photograph.bytes, false);
   }
   const manifest: Manifest = {
     format: ARCHIVE_FORMAT,
@@ -268,6 +277,8 @@ export async function readArchive(
     };
     for (const { path, bytes } of manifest.files.filter((f) => f.path.startsWith('films/')))
       await attempt(path, () => filmIn(pool, archive, path, bytes, by !== undefined));
+    for (const { path } of manifest.files.filter((f) => f.path.startsWith('photographs/')))
+      await attempt(path, () => photographIn(pool, archive, path, by !== undefined));
     const here = new Map<string, string>();
     for (const { id, name, path, archived } of manifest.knots)
       await attempt(`knot “${name}”`, async () => {
@@ -345,6 +356,15 @@ export async function readArchive(
   } finally {
     archive.close();
   }
+}
+
+/** Takes a photograph of an archive, or tells whether it would be taken. */
+async function photographIn(pool: pg.Pool, archive: Opened, path: string, take: boolean): Promise<Told['becomes']> {
+  const hash = /^photographs\/([0-9a-f]{64})\.(?:jpeg|png|webp)$/.exec(path)?.[1];
+  if (hash === undefined) throw new ArchiveTrouble('It is not named as photographs are.');
+  if (await photographOf(pool, hash)) return 'there already';
+  if (take) await keepPhotograph(pool, hash, await archive.stream(path));
+  return 'new';
 }
 
 /** Takes a film of an archive, piece by piece, or tells whether it would be taken. */

@@ -12,6 +12,7 @@ import { insertRow, updateRows } from './columns.js';
 import { asFile } from './as-file.js';
 import { transaction, type Queryable } from './database.js';
 import { HttpProblem, notFound } from './problem.js';
+import { pictureType } from './picture-type.js';
 import { sendRanged } from './ranged.js';
 import { WaitingRoom } from './waiting-room.js';
 
@@ -86,6 +87,8 @@ async function writeClip(
   });
 }
 
+/** What a poster may be. */
+const POSTERS = ['image/png', 'image/webp'] as const;
 const mostOfAPoster = {
   bytes: POSTER_LIMIT,
   tooLarge: (): HttpProblem =>
@@ -98,17 +101,6 @@ const mostOfAPoster = {
     ),
 };
 
-/**
- * What a picture is by how it begins: a PNG or a WebP; nothing where it is neither.
- *
- * Sources: W3C, “Portable Network Graphics (PNG) Specification”, 5.2; RFC 9649, “WebP Image Format”, 2.3.
- */
-function pictureType(bytes: Buffer): 'image/png' | 'image/webp' | undefined {
-  if (bytes.subarray(0, 8).toString('latin1') === '\x89PNG\r\n\x1a\n') return 'image/png';
-  const isRiff = bytes.subarray(0, 4).toString('latin1') === 'RIFF';
-  return isRiff && bytes.subarray(8, 12).toString('latin1') === 'WEBP' ? 'image/webp' : undefined;
-}
-
 /** Stores what is seen of the newest clip of a method before it is played. */
 export const storePoster = (
   pool: pg.Pool,
@@ -119,7 +111,7 @@ export const storePoster = (
   receiving.enter(() =>
     asFile(source, mostOfAPoster, async (_file, path) => {
       const poster = await readFile(path);
-      if (!pictureType(poster))
+      if (!pictureType(poster, POSTERS))
         throw new HttpProblem(415, 'not-a-picture', 'poster', 'This is no WebP or PNG.', 'Keep the clip from Reel.');
       const clip = await clipFor(pool, knotId, method);
       if (!clip) throw notFound('clip');
@@ -134,7 +126,7 @@ export async function posterOf(
 ): Promise<{ readonly bytes: Buffer; readonly type: string } | undefined> {
   const { rows } = await db.query<{ poster: Buffer | null }>('select poster from clip where id = $1', [clip]);
   const bytes = rows[0]?.poster;
-  const type = bytes && pictureType(bytes);
+  const type = bytes && pictureType(bytes, POSTERS);
   return type ? { bytes, type } : undefined;
 }
 

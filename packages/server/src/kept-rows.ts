@@ -34,18 +34,20 @@ export const KEPT_TABLES = {
   ropes: shelf('ropes', {
     table: 'rope',
     order: 'lower(name)',
-    read: `name, construction, material, diameter_mm, thickness_mm, stretch, breaking_kn, source, condition,
+    read: `name, construction, material, diameter_mm, thickness_mm, stretch, breaking_kn, source, knotted_share, condition,
            to_char(in_service, 'YYYY-MM-DD') as in_service, to_char(retires, 'YYYY-MM-DD') as retires,
            pieces, colour, second, mark, stiffness, remarks`,
-    columns: ({ diameterMm, thicknessMm, breakingKn, inService, ...rest }) => ({
+    columns: ({ diameterMm, thicknessMm, breakingKn, knottedShare, inService, ...rest }) => ({
       ...rest,
+      knotted_share: knottedShare,
       diameter_mm: diameterMm,
       thickness_mm: thicknessMm,
       breaking_kn: breakingKn,
       in_service: inService,
     }),
-    thing: ({ diameter_mm, thickness_mm, breaking_kn, in_service, ...rest }) => ({
+    thing: ({ diameter_mm, thickness_mm, breaking_kn, knotted_share, in_service, ...rest }) => ({
       ...rest,
+      knottedShare: knotted_share,
       diameterMm: diameter_mm,
       thicknessMm: thickness_mm,
       breakingKn: breaking_kn,
@@ -69,13 +71,14 @@ export const KEPT_TABLES = {
   ties: shelf('ties', {
     table: 'tie',
     order: 'knot_name, diameter_mm, id',
-    read: 'knot_id, pattern_id, knot_name, strand, diameter_mm, eaten_mm',
-    columns: ({ knot, knotName, strand, diameterMm, eatenMm }) => ({
+    read: 'knot_id, pattern_id, knot_name, strand, diameter_mm, eaten_mm, host_mm',
+    columns: ({ knot, knotName, strand, diameterMm, eatenMm, hostMm }) => ({
       ...knotColumns(knot),
       knot_name: knotName,
       strand,
       diameter_mm: diameterMm,
       eaten_mm: eatenMm,
+      host_mm: hostMm,
     }),
     thing: (row) => ({
       // A knot that is gone: what was measured of it stays, under its name.
@@ -84,13 +87,14 @@ export const KEPT_TABLES = {
       strand: row.strand,
       diameterMm: row.diameter_mm,
       eatenMm: row.eaten_mm,
+      hostMm: row.host_mm,
     }),
   }),
   tests: shelf('tests', {
     table: 'pull_test',
     order: 'pulled_on, id',
     read: `knot_id, pattern_id, knot_name, method, rope_id, rope_name, diameter_mm, peak_kn, rate, outcome, broke_at,
-           to_char(pulled_on, 'YYYY-MM-DD') as pulled_on, remarks`,
+           to_char(pulled_on, 'YYYY-MM-DD') as pulled_on, remarks, photograph`,
     columns: (t) => ({
       ...knotColumns(t.knot),
       knot_name: t.knotName,
@@ -104,6 +108,7 @@ export const KEPT_TABLES = {
       broke_at: t.brokeAt,
       pulled_on: t.pulledOn,
       remarks: t.remarks,
+      photograph: t.photograph,
     }),
     thing: (row) => ({
       knot: refOf(row) ?? (row.knot_name === '' ? null : GONE),
@@ -118,6 +123,7 @@ export const KEPT_TABLES = {
       brokeAt: row.broke_at,
       pulledOn: row.pulled_on,
       remarks: row.remarks,
+      photograph: row.photograph,
     }),
   }),
   plans: shelf('plans', {

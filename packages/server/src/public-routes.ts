@@ -138,7 +138,7 @@ export function publicRoutes({ pool }: AppOptions): Router {
     const knot = readSaved(document);
     const words = await vocabularyOfKnot(pool, wordedOf(knot));
     const practice = await housePractice(pool);
-    const tail = tailAskedOf(practice, knot.entry.useGrade, knot.entry.cord.diameterMm);
+    const tail = tailAskedOf(practice, knot.entry);
     return {
       knot,
       method: methodAt(knot, way),

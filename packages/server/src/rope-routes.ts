@@ -2,11 +2,12 @@
  * Routes of ropes: every kind that is kept has the same four. And a load cell that is simulated, read as a real one would be.
  */
 import { setInterval } from 'node:timers/promises';
-import { LOAD_CELL_ROUTES, ROPE_ROUTES, type KeptKind } from '@foxtrail/contract/ropes';
+import { LOAD_CELL_ROUTES, PHOTOGRAPH_ROUTES, ROPE_ROUTES, type KeptKind } from '@foxtrail/contract/ropes';
 import { simulatedPull } from '@foxtrail/core/ropes';
 import type { Response, Router } from 'express';
 import type { AppOptions } from './app.js';
 import { changeThing, keepThings, keptThings, removeThing } from './kept-rows.js';
+import { keepPhotograph, sendPhotograph } from './photographs.js';
 import { Desk } from './serve.js';
 
 /** Longest request: many pull tests at once. */
@@ -47,6 +48,8 @@ export function ropeRoutes({ pool }: AppOptions): Router {
     desk.serve(routes.change, ({ parameters: { kept }, body }) => changeThing(pool, as, kept, body));
     desk.serve(routes.remove, ({ parameters: { kept } }) => removeThing(pool, as, kept));
   }
+  desk.serve(PHOTOGRAPH_ROUTES.keep, ({ parameters: { photograph }, req }) => keepPhotograph(pool, photograph, req));
+  desk.send(PHOTOGRAPH_ROUTES.read, ({ parameters: { photograph }, res }) => sendPhotograph(pool, photograph, res));
   desk.send(LOAD_CELL_ROUTES.simulated, ({ query, res }) => sendPull(res, query));
   return desk.routes;
 }

@@ -5,6 +5,7 @@ import {
   FORM_SPREAD,
   helixLength,
   loopFrom,
+  onDrawnHost,
   perTurn,
   planned,
   planRope,
@@ -12,6 +13,7 @@ import {
   planRopeSchema,
   planSchema,
   ropeUse,
+  tailsInPlans,
   type PlanKnot,
   type PlanRope,
 } from '@foxtrail/core/ropes';
@@ -58,6 +60,21 @@ describe('What a knot eats', () => {
     expect(helixLength(1, 90, 10)).toBeCloseTo(314.3, 1);
   });
 
+  it('of ties round something thicker is reckoned as it is drawn', () => {
+    const host = { turns: 3, drawn: 4 };
+    const drawn = { diameterMm: 10, eatenMm: 500, hostMm: null };
+    const thick = { diameterMm: 10, eatenMm: 500 + helixLength(3, 90, 10) - helixLength(3, 40, 10), hostMm: 90 };
+    expect(onDrawnHost(thick, host).eatenMm).toBeCloseTo(500, 6);
+    expect(onDrawnHost(drawn, host)).toEqual(drawn);
+    expect(onDrawnHost(thick, null)).toEqual(thick);
+    // All of it in turns, and more: the thickness was a slip, and the tie stands as it was measured.
+    const slip = { diameterMm: 10, eatenMm: 500, hostMm: 900 };
+    expect(onDrawnHost(slip, host)).toEqual(slip);
+    // What the plan makes of them is the same, whichever was measured.
+    const planned = knot({ host: { ...host, mm: 60 } });
+    expect(eatenBy(planned, 10, [thick]).mm).toBeCloseTo(eatenBy(planned, 10, [drawn]).mm, 6);
+  });
+
   it('of more turns than are drawn is that much more, and no surer than a form', () => {
     const { mm, spread } = eatenBy(knot({ more: { turns: 2, each: 9 } }), 10);
     expect(mm).toBeCloseTo(380, 9);
@@ -72,6 +89,26 @@ describe('What a knot eats', () => {
     expect(line?.each).toBeCloseTo(10, 9);
     expect(line?.at(5)).toBeCloseTo(60, 9);
     expect(perTurn([{ turns: 2, diameters: 30 }])).toBeUndefined();
+  });
+});
+
+describe('A rope that is tied again for every take', () => {
+  it('is longer by what each take after the first costs', () => {
+    const once = planRope(rope({ firstMm: 500, knots: [knot()] })).cutMm;
+    expect(planRope(rope({ firstMm: 500, knots: [knot()], takes: 4, takeMm: 30 })).cutMm).toBe(once + 90);
+    expect(planRope(rope({ firstMm: 500, knots: [knot()], takes: 4 })).cutMm).toBe(once);
+  });
+});
+
+describe('Tails that plans leave', () => {
+  it('are of the knots at the ends of their ropes, and of no other', () => {
+    const [a, b] = [knot({ afterMm: 264 }), knot({ ref: 'pattern:reef', name: 'Reef', afterMm: 700, strand: 1 })];
+    const plan = planSchema.parse({ name: 'First day', ropes: [rope({ knots: [b, a], first: 'tail', firstMm: 90 })] });
+    const shared = { plan: 'First day', rope: 'Anchor line', diameterMm: 10 };
+    expect(tailsInPlans([plan], 'pattern:bowline')).toEqual([{ ...shared, strand: 0, mm: 264 }]);
+    expect(tailsInPlans([plan], 'pattern:reef')).toEqual([{ ...shared, strand: 1, mm: 90 }]);
+    const standing = planSchema.parse({ name: 'Second', ropes: [rope({ knots: [b, a], firstMm: 90 })] });
+    expect(tailsInPlans([standing], 'pattern:reef')).toEqual([]);
   });
 });
 

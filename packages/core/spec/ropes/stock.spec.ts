@@ -80,7 +80,7 @@ describe('A table of ropes', () => {
         fc.integer({ min: 2, max: 40 }),
         (names, pieces, diameterMm) => {
           const ropes = names.map((name) =>
-            rope({ name, pieces, diameterMm, breakingKn: 9.5, source: `label, “${name}”`, remarks: '-3 of these' }),
+            rope({ name, pieces, diameterMm, breakingKn: 9.5, knottedShare: 0.625, source: `label, “${name}”`, remarks: '-3 of these' }),
           );
           const report = readStockCsv(toStockCsv(ropes), ropes);
           expect(report.lines.map((l) => [l.becomes, l.why]))
@@ -90,6 +90,19 @@ describe('A table of ropes', () => {
       ),
       { numRuns: 40 },
     );
+  });
+
+  it('leaves what it has no column for as it is', () => {
+    const own = rope({ name: 'Braid', diameterMm: 8, pieces: [60_000], knottedShare: 0.65, remarks: 'wet once' });
+    const [line] = lines('name,diameter,remarks\nBraid,9 mm,\n', [own]);
+    expect(line?.rope).toEqual({ ...own, diameterMm: 9, remarks: '' });
+    expect(line?.why).toBe('changes diameter, remarks');
+  });
+
+  it('holds what a maker says of knots as a share, and refuses what is none', () => {
+    const shares = lines('name,diameter,knotted\nA,8,65 %\nB,8,"62,5"\nC,8,most\nD,8,120 %\n');
+    expect(shares.map((l) => l.rope?.knottedShare)).toEqual([0.65, 0.625, undefined, undefined]);
+    expect(shares[2]?.why).toContain('65 %');
   });
 
   it('tells what a line changes', () => {

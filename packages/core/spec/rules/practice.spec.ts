@@ -78,15 +78,24 @@ describe('The tail a house asks for', () => {
         fc.integer({ min: 2, max: 60 }),
         (grade, diameters, millimetres, palms, cord) => {
           const house = of('camp', { [tailRuleId(grade)]: { value: { diameters, millimetres, palms }, reason: 'x' } });
-          const mm = requiredTail(tailRuleFor(house, grade), cord) * cord;
+          const mm = requiredTail(tailRuleFor(house, { useGrade: grade }), cord) * cord;
           expect(mm).toBeCloseTo(Math.max(diameters * cord, millimetres, palms * PALM_MM), 6);
         },
       ),
     );
   });
 
+  it('is what a plan leaves, where that is more', () => {
+    const tail = { mm: 264, plan: 'First day' };
+    const asked = (mm: number): number =>
+      10 * requiredTail(tailRuleFor(of('workshop'), { useGrade: 'light duty', tail: { ...tail, mm } }), 10);
+    expect(asked(264)).toBeCloseTo(264, 6);
+    expect(asked(90)).toBeCloseTo(120, 6);
+    expect(tailRuleFor(of('workshop'), { useGrade: 'light duty', tail }).cites).toContain('“First day” leaves 264 mm');
+  });
+
   it('cites its rule, and is said in the units of the house', () => {
-    expect(tailRuleFor(of('rescue'), 'people depend on it').cites).toContain('Rescue and access');
+    expect(tailRuleFor(of('rescue'), { useGrade: 'people depend on it' }).cites).toContain('Rescue and access');
     expect(sayLength(12, 10)).toBe('12 d (120 mm)');
     expect(sayLength(12, 12.7, 'inches')).toBe('12 d (6 in)');
   });

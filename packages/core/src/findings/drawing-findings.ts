@@ -95,20 +95,20 @@ function endFindings(figure: Figure, { tail: rule, cordMm, tailFrom }: HouseRule
     }
     if (crossingsOf(figure).length > 0 && tail.length < wanted - 0.05) {
       const missing = wanted - tail.length;
-      const broken = missing > MOST_DRAWN ? breakIn(figure, tail, missing) : undefined;
-      const edit = broken ?? lengthen(figure, tail.rope, missing * tail.diameter);
+      const mend = tailMend(figure, tail, missing);
       out.push({
         code: 'tail-short',
         severity: 'error',
         title: `The tail is ${Math.round(missing * 10) / 10} d short`,
         why: `${sayLength(tail.length, ownMm)} is drawn; this house wants ${sayLength(wanted, ownMm)}. A short tail works its way out.${rule.cites === undefined ? '' : ` ${rule.cites}`}`,
-        remedy: broken
-          ? 'Draw it with a break, which counts what is left out.'
-          : edit
-            ? 'Lengthen it the way it points.'
-            : 'Lay the end on to a clear place.',
+        remedy:
+          mend === undefined
+            ? 'Lay the end on to a clear place.'
+            : mend.edit.kind === 'set-break'
+              ? 'Draw it with a break, which counts what is left out.'
+              : 'Lengthen it the way it points.',
         place,
-        ...(edit ? { fix: { label: broken ? 'Break the tail' : 'Lengthen the tail', edit } } : {}),
+        ...(mend ? { fix: mend } : {}),
       });
     }
   }
@@ -125,6 +125,17 @@ function endFindings(figure: Figure, { tail: rule, cordMm, tailFrom }: HouseRule
     }
   }
   return out;
+}
+
+/** What one press does about a tail that lacks so many diameters: drawn on the way it points, or with a break; none where there is no room. */
+export function tailMend(
+  figure: Figure,
+  tail: Tail,
+  missing: number,
+): { readonly label: string; readonly edit: Edit } | undefined {
+  const broken = missing > MOST_DRAWN ? breakIn(figure, tail, missing) : undefined;
+  const edit = broken ?? lengthen(figure, tail.rope, missing * tail.diameter);
+  return edit && { label: broken ? 'Break the tail' : 'Lengthen the tail', edit };
 }
 
 /** A tail that lacks more than this, in diameters, is not drawn longer but broken: the picture keeps its size. */

@@ -21,6 +21,13 @@ export interface StrandEats {
   readonly host: { readonly turns: number; readonly drawn: number } | undefined;
 }
 
+/**
+ * Rope between the first and the last crossing of each rope of a figure, its loops too, in diameters of the rope: what a knot eats as it is
+ * drawn, or of a figure that was settled, as it lies loose on a table.
+ */
+export const openEats = (figure: Figure): readonly number[] =>
+  figure.ropes.map((rope) => openLength(figure, rope) / diameterOf(rope));
+
 function openLength(figure: Figure, rope: Rope): number {
   const curve = curveOf(rope);
   if (rope.closed) return lengthOf(curve);

@@ -3,6 +3,7 @@
  */
 import * as z from 'zod';
 import { PULLS } from '../dressing/winding.js';
+import { plannedTailSchema } from '../ropes/tail-rule.js';
 import { KNOT_CLASSES, LOAD_WAYS, USE_GRADES } from '../words/classes.js';
 import { conceptId, nameSchema, NAME_LIMIT, plainText } from '../words/plain-text.js';
 import { judgedSchema, trialSchema } from './judged.js';
@@ -40,6 +41,8 @@ export const entrySchema = z.looseObject({
   pull: z.enum(PULLS).optional(),
   /** Which ways the lesson loads it. */
   loaded: z.array(z.enum(LOAD_WAYS)).min(1).max(LOAD_WAYS.length).optional(),
+  /** What a plan leaves of its tails. */
+  tail: plannedTailSchema.optional(),
   /** The name of the knot this is a wrong way of. */
   wrongWayOf: nameSchema.optional(),
 });

@@ -6,7 +6,7 @@ import * as z from 'zod';
 import { nameSchema, NAME_LIMIT, plainText } from '../words/plain-text.js';
 import { knotRefSchema } from './knot-ref.js';
 import { cutList, type CutList, type Demand, type Piece } from './cut-list.js';
-import { FORM_SPREAD, helixLength, ropeUse, type MeasuredTie, type RopeUse } from './rope-use.js';
+import { FORM_SPREAD, helixLength, onDrawnHost, ropeUse, type MeasuredTie, type RopeUse } from './rope-use.js';
 import type { StockRope } from './stock.js';
 
 export const PLAN_LIMITS = { ropes: 24, knots: 24, copies: 60, longestMm: 500_000 } as const;
@@ -48,7 +48,10 @@ export const planRopeSchema = z.object({
   knots: z.array(planKnotSchema).max(PLAN_LIMITS.knots).default([]),
   /** What is cut off an end when it is whipped or sealed, at both ends together. */
   trimMm: length.default(0),
-  /** So many such ropes: one a learner, and one a take. */
+  /** Tied so many times with one rope, and what each time after the first costs of it: an end cut off, a whipping made anew. */
+  takes: z.number().int().min(1).max(PLAN_LIMITS.copies).default(1),
+  takeMm: length.default(0),
+  /** So many such ropes: one a learner. */
   copies: z.number().int().min(1).max(PLAN_LIMITS.copies).default(1),
 });
 export type PlanRope = z.infer<typeof planRopeSchema>;
@@ -83,7 +86,7 @@ export interface RopePlanned {
   readonly usedMm: number;
   /** What knots may eat beyond it. */
   readonly spreadMm: number;
-  /** What is cut: used, spread and trimming, to the next centimetre. */
+  /** What is cut: used, spread, trimming, and what takes cost, to the next centimetre. */
   readonly cutMm: number;
   /** From the last end to the first. */
   readonly marks: readonly KnotMark[];
@@ -91,7 +94,11 @@ export interface RopePlanned {
 
 /** What a knot of a plan eats, on the host it really has. */
 export function eatenBy(knot: PlanKnot, diameterMm: number, ties: readonly MeasuredTie[] = []): RopeUse {
-  const drawn = ropeUse(knot.eats, diameterMm, ties);
+  const drawn = ropeUse(
+    knot.eats,
+    diameterMm,
+    ties.map((t) => onDrawnHost(t, knot.host)),
+  );
   // Turns beyond those that are drawn, and tied, are as sure as the form is.
   const turnsMm = knot.more ? knot.more.turns * knot.more.each * diameterMm : 0;
   const use = { ...drawn, mm: drawn.mm + turnsMm, spread: drawn.spread + FORM_SPREAD * turnsMm };
@@ -117,8 +124,27 @@ export function planRope(rope: PlanRope, tiesOf: TiesOf = () => []): RopePlanned
     marks.push({ knot, use, nearMm, farMm: here, spread });
   }
   const usedMm = here + rope.firstMm;
-  return { rope, usedMm, spreadMm: spread, cutMm: upTo(usedMm + spread + rope.trimMm), marks };
+  return { rope, usedMm, spreadMm: spread, cutMm: upTo(usedMm + spread + rope.trimMm + (rope.takes - 1) * rope.takeMm), marks };
 }
+
+/** A tail that a plan leaves of a knot: of one of its ropes, in a rope of so many millimetres. */
+export interface TailInPlan {
+  readonly plan: string;
+  readonly rope: string;
+  readonly strand: number;
+  readonly mm: number;
+  readonly diameterMm: number;
+}
+
+/** The tails that plans leave of a knot where it is tied with the end of a rope; what lies between two knots is no tail. */
+export const tailsInPlans = (plans: readonly Plan[], ref: string): TailInPlan[] =>
+  plans.flatMap((plan) =>
+    plan.ropes.flatMap(({ name, first, firstMm, knots, diameterMm }) => {
+      const of = (knot: PlanKnot | undefined, mm: number): TailInPlan[] =>
+        knot?.ref === ref && mm > 0 ? [{ plan: plan.name, rope: name, strand: knot.strand, mm, diameterMm }] : [];
+      return [...(first === 'tail' ? of(knots[0], firstMm) : []), ...of(knots.at(-1), knots.at(-1)?.afterMm ?? 0)];
+    }),
+  );
 
 /** The loop that comes out when a knot is begun so far from the last end; less than nothing where it cannot be reached. */
 export const loopFrom = (mark: KnotMark, farMm: number): number => farMm - mark.nearMm - mark.use.mm;

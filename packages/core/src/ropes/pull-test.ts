@@ -10,6 +10,9 @@ export const OUTCOMES = ['broke', 'slipped', 'held', 'was stopped'] as const;
 export type Outcome = (typeof OUTCOMES)[number];
 export const BROKE_AT = ['in the knot', 'beside the knot', 'in the rope', 'at the grip'] as const;
 
+/** SHA-256 of a file, in hexadecimal: what it is named by. */
+const contentName = z.string().regex(/^[0-9a-f]{64}$/, 'a photograph is named by its contents');
+
 /** Most tests a house keeps. */
 export const MOST_TESTS = 20_000;
 
@@ -30,6 +33,8 @@ const testShape = z.object({
   brokeAt: z.enum(BROKE_AT).nullable().default(null),
   pulledOn: z.iso.date('a date is written YYYY-MM-DD'),
   remarks: plainText(300).default(''),
+  /** A photograph of it, named by its contents. */
+  photograph: contentName.nullable().default(null),
 });
 export const pullTestSchema = testShape.refine((t) => (t.knot === null) === (t.knotName === ''), {
   path: ['knotName'],

@@ -14,8 +14,27 @@ const CONFIDENCE = 0.95;
 export const measuredTieSchema = z.object({
   diameterMm: z.number().min(0.5).max(120),
   eatenMm: z.number().gt(0).max(100_000),
+  /** How thick that was which it was tied round; null: as it is drawn. */
+  hostMm: z.number().gt(0).max(3000).nullable().default(null),
 });
 export type MeasuredTie = z.infer<typeof measuredTieSchema>;
+/** What is reckoned with of a tie. */
+type Measured = Pick<MeasuredTie, 'diameterMm' | 'eatenMm'>;
+
+/** Turns of a knot round what it is tied to, and how thick that is drawn, in diameters of the rope. */
+export interface RoundHost {
+  readonly turns: number;
+  readonly drawn: number;
+}
+
+/** A tie as it would have been on a host as thick as it is drawn: its turns are longer or shorter by so much. */
+export function onDrawnHost(tie: MeasuredTie, host: RoundHost | null | undefined): MeasuredTie {
+  if (!host || tie.hostMm === null) return tie;
+  const round = (mm: number): number => helixLength(host.turns, mm, tie.diameterMm);
+  const eatenMm = tie.eatenMm - round(tie.hostMm) + round(host.drawn * tie.diameterMm);
+  // What is told of the host cannot be: all of the rope would lie in turns. The tie then stands as it was measured.
+  return eatenMm > 0 ? { ...tie, eatenMm } : tie;
+}
 
 /** What a knot eats in a rope of a diameter. */
 export interface RopeUse {
@@ -32,7 +51,7 @@ export interface Calibration {
   readonly diameters: number;
   /** Standard deviation of a single tie, per diameter; undefined below two ties. */
   readonly deviation: number | undefined;
-  readonly ties: readonly (MeasuredTie & {
+  readonly ties: readonly (Measured & {
     /** Eaten less what the line says, in millimetres. */
     readonly residual: number;
     /** It departs from the others by more than chance would have it. */
@@ -46,7 +65,7 @@ export interface Calibration {
  * studentised residual is beyond Student’s t at 5 % shared among all ties (Bonferroni; Cook and Weisberg, “Residuals and Influence in
  * Regression”, 2.2.2).
  */
-export function calibrated(ties: readonly MeasuredTie[]): Calibration | undefined {
+export function calibrated(ties: readonly Measured[]): Calibration | undefined {
   const n = ties.length;
   if (n === 0) return undefined;
   const ratios = ties.map((t) => t.eatenMm / t.diameterMm);
@@ -67,7 +86,7 @@ export function calibrated(ties: readonly MeasuredTie[]): Calibration | undefine
 }
 
 /** What a knot eats in a rope of so many millimetres, by its form and by measured ties; outliers are counted in. */
-export function ropeUse(formDiameters: number, diameterMm: number, ties: readonly MeasuredTie[] = []): RopeUse {
+export function ropeUse(formDiameters: number, diameterMm: number, ties: readonly Measured[] = []): RopeUse {
   const own = calibrated(ties);
   if (!own) return { mm: formDiameters * diameterMm, spread: FORM_SPREAD * formDiameters * diameterMm, ties: 0 };
   const n = ties.length;

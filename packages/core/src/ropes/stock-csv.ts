@@ -17,6 +17,7 @@ export const STOCK_COLUMNS = [
   'stretch',
   'breaking load',
   'source',
+  'knotted',
   'condition',
   'in service',
   'retires',
@@ -44,6 +45,8 @@ const ALSO: Readonly<Record<string, Column>> = {
   mbs: 'breaking load',
   strength: 'breaking load',
   'breaking strength': 'breaking load',
+  'knot keeps': 'knotted',
+  'knotted strength': 'knotted',
   'in service since': 'in service',
   'in service date': 'in service',
   retirement: 'retires',
@@ -158,7 +161,7 @@ export function readStockCsv(text: string, present: readonly StockRope[] = []): 
   const known = new Map(present.map((r) => [r.name.toLowerCase(), r]));
   rows.forEach((row, i) => {
     if (i <= at || row.every((cell) => cell.trim() === '')) return;
-    const read = readRow(row, headings);
+    const read = readRow(row, headings, known);
     const line = i + 1;
     const name = read.name;
     if (!read.ok) return void lines.push({ line, becomes: 'refused', name, why: read.why });
@@ -192,7 +195,34 @@ const lower = (text: string): string => text.toLowerCase();
 const oneOf = <T extends string>(list: readonly T[], text: string): T | undefined =>
   list.find((x) => lower(x) === lower(text));
 
-function readRow(row: readonly string[], headings: readonly (Heading | undefined)[]): RowRead {
+/** What a column is called in a rope. */
+const KEYS = {
+  name: 'name',
+  construction: 'construction',
+  material: 'material',
+  diameter: 'diameterMm',
+  thickness: 'thicknessMm',
+  stretch: 'stretch',
+  'breaking load': 'breakingKn',
+  source: 'source',
+  knotted: 'knottedShare',
+  condition: 'condition',
+  'in service': 'inService',
+  retires: 'retires',
+  pieces: 'pieces',
+  colour: 'colour',
+  'second colour': 'second',
+  mark: 'mark',
+  stiffness: 'stiffness',
+  remarks: 'remarks',
+} as const satisfies Record<Column, keyof StockRope>;
+
+/** A row as a rope. Of one that is there already, by name, what the table has no column for stays as it is. */
+function readRow(
+  row: readonly string[],
+  headings: readonly (Heading | undefined)[],
+  known: ReadonlyMap<string, StockRope>,
+): RowRead {
   const cellOf = (column: Column): { text: string; unit: string } => {
     const i = headings.findIndex((h) => h?.column === column);
     return { text: unescaped(row[i] ?? ''), unit: headings[i]?.unit ?? '' };
@@ -228,6 +258,12 @@ function readRow(row: readonly string[], headings: readonly (Heading | undefined
     if (read.ok) out.breakingKn = read.value.kn;
     else troubles.push(`breaking load: ${sayRefusal({ ...read, place: '' }).replace(/^: /, '')}`);
   }
+  const knotted = cellOf('knotted').text;
+  if (knotted !== '') {
+    const percent = /^(\d{1,3}(?:[.,]\d+)?)\s*%?$/.exec(knotted)?.[1];
+    if (percent === undefined) troubles.push(`knotted: “${knotted}” is no share of its strength. Write it as 65 %.`);
+    else out.knottedShare = Math.round(100 * Number(percent.replace(',', '.'))) / 10_000;
+  }
   const pieces = cellOf('pieces');
   if (pieces.text !== '') {
     const read = readPieces(pieces.text, pieces.unit === '' ? 'm' : pieces.unit);
@@ -247,7 +283,12 @@ function readRow(row: readonly string[], headings: readonly (Heading | undefined
   }
   if (out.diameterMm === undefined && troubles.length === 0) troubles.push('It has no diameter.');
   if (troubles.length > 0) return { ok: false, name, why: troubles.join(' ') };
-  const rope = stockRopeSchema.safeParse(out);
+  const was = known.get(name.toLowerCase());
+  const kept = STOCK_COLUMNS.filter((c) => !headings.some((h) => h?.column === c)).map((c) => KEYS[c]);
+  const rope = stockRopeSchema.safeParse({
+    ...(was && Object.fromEntries(kept.map((key) => [key, was[key]]))),
+    ...out,
+  });
   if (rope.success) return { ok: true, name, rope: rope.data };
   return { ok: false, name, why: rope.error.issues.map((i) => `${String(i.path[0] ?? '')}: ${i.message}.`).join(' ') };
 }
@@ -276,6 +317,7 @@ const cellsOf = (r: StockRope): Record<Column, string> => ({
   stretch: r.stretch ?? '',
   'breaking load': r.breakingKn === null ? '' : `${r.breakingKn} kN`,
   source: r.source,
+  knotted: r.knottedShare === null ? '' : `${Math.round(10_000 * r.knottedShare) / 100} %`,
   condition: r.condition,
   'in service': r.inService ?? '',
   retires: r.retires ?? '',

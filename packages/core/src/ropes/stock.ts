@@ -38,6 +38,8 @@ export const stockRopeSchema = z
     /** The rated minimum breaking load, unknotted, and who says so. */
     breakingKn: z.number().gt(0).max(5000).nullable().default(null),
     source: plainText(200).default(''),
+    /** What the maker says a knot leaves of it, as a share. */
+    knottedShare: z.number().min(0.01).max(1).nullable().default(null),
     condition: z.enum(CONDITIONS).default('good'),
     inService: date.nullable().default(null),
     retires: date.nullable().default(null),

@@ -1,6 +1,8 @@
 /**
  * Real sizes: a figure is in rope diameters; a chosen cord gives millimetres. The house's tail rule says how much must be left.
  */
+import * as z from 'zod';
+import { nameSchema } from '../words/plain-text.js';
 
 export interface TailRule {
   /** At least so many rope diameters. */
@@ -10,6 +12,14 @@ export interface TailRule {
   /** The house's rule and its school, as a finding cites them. */
   readonly cites?: string | undefined;
 }
+
+/** What a plan leaves as the tail of a knot: asked of it where that is more than the house asks. */
+export const plannedTailSchema = z.looseObject({
+  mm: z.number().gt(0).max(100_000),
+  /** The plan, by its name. */
+  plan: nameSchema,
+});
+export type PlannedTail = z.infer<typeof plannedTailSchema>;
 
 export const DEFAULT_TAIL_RULE: TailRule = { diameters: 12, millimetres: 0 };
 

@@ -4,7 +4,7 @@
  * makers' instructions come first.
  */
 import * as z from 'zod';
-import type { TailRule, TailAsked } from '../ropes/tail-rule.js';
+import type { PlannedTail, TailAsked, TailRule } from '../ropes/tail-rule.js';
 import { CLASS_SCHOOLS, USE_GRADES, type UseGrade } from '../words/classes.js';
 
 /** A palm of a grown person, in millimetres, where a rule counts in palms: learners measure with their own. */
@@ -320,17 +320,31 @@ export const citeRule = ({ rule, value, school, reason }: HeldRule): string =>
     ? `Rule “${rule.title}”: ${sayValue(rule, value)} (school: ${PRACTICE_NAMES[school]}).`
     : `Rule “${rule.title}”: ${sayValue(rule, value)} (this house, unlike ${PRACTICE_NAMES[school]}: ${reason})`;
 
-/** The tail that a house asks of a knot of a grade, with the rule to be cited. */
-export function tailRuleFor(house: HousePractice, grade: UseGrade): TailRule {
-  const held = heldRule(house, tailRuleId(grade));
-  const { diameters, millimetres, palms } = held.value as TailDemand;
-  return { diameters, millimetres: Math.max(millimetres, palms * PALM_MM), cites: citeRule(held) };
+/** What an entry says that bears on its tails: what rests on the knot, and what a plan leaves of its ropes. */
+export interface TailSaid {
+  readonly useGrade: UseGrade;
+  readonly tail?: PlannedTail | undefined;
 }
 
-/** What a house asks of the tails of a knot of a grade in a cord, in the unit that it measures in. */
-export const tailAskedOf = (house: HousePractice, grade: UseGrade, cordMm: number): TailAsked => ({
-  rule: tailRuleFor(house, grade),
-  cordMm,
+/** The tail that a house asks of a knot, or its plan where that is more, with the rule to be cited. */
+export function tailRuleFor(house: HousePractice, { useGrade, tail: own }: TailSaid): TailRule {
+  const held = heldRule(house, tailRuleId(useGrade));
+  const { diameters, millimetres, palms } = held.value as TailDemand;
+  const cites = citeRule(held);
+  return {
+    diameters,
+    millimetres: Math.max(millimetres, palms * PALM_MM, own?.mm ?? 0),
+    cites: own ? `${cites} The plan “${own.plan}” leaves ${Math.round(own.mm)} mm.` : cites,
+  };
+}
+
+/** What is asked of the tails of a knot in its cord, in the unit that the house measures in. */
+export const tailAskedOf = (
+  house: HousePractice,
+  entry: TailSaid & { readonly cord: { readonly diameterMm: number } },
+): TailAsked => ({
+  rule: tailRuleFor(house, entry),
+  cordMm: entry.cord.diameterMm,
   unit: choiceOf(house, 'units') === 'inches' ? 'inches' : 'millimetres',
 });
 

@@ -16,6 +16,7 @@ import {
   ropeOf,
   stretchesOf,
   requiredTail,
+  tailMend,
   tailsOf,
   type Break,
   type Change,
@@ -26,6 +27,7 @@ import {
   type Rope,
   type TrailPosition,
 } from '@foxtrail/core';
+import type { TailInPlan } from '@foxtrail/core/ropes';
 import { BenchStore } from '../knot/bench-store';
 import { DraftState } from './draft-state';
 import { UnderKey } from './under-key';
@@ -45,6 +47,8 @@ const END_ROLES: readonly EndRole[] = [
 
 /** What a new break counts at least, in diameters. */
 const LEAST_COUNTED = 5;
+/** A tail that lacks less than this is long enough, in diameters. */
+const TAIL_MET = 0.05;
 /** How far a part is turned at once, in radians. */
 const TURN = Math.PI / 12;
 
@@ -174,6 +178,30 @@ export class Handling {
     const lacks = tail ? requiredTail(rule, cordMm * tail.diameter) - tail.length : 0;
     const counts = there ? undefined : Math.max(LEAST_COUNTED, Math.ceil(lacks));
     if (this.state.do({ kind: 'set-break', where, counts })) this.sayBreak(where);
+  }
+
+  /** Asks of the knot's tails what a plan leaves of them, and draws the tail of a rope as long. */
+  followPlan(id: string, { plan, mm }: TailInPlan): void {
+    const knot = this.store.knot();
+    if (!knot || !this.store.edit({ kind: 'entry', name: knot.name, entry: { ...knot.entry, tail: { plan, mm } } }).ok)
+      return;
+    const tail = tailsOf(this.state.figure()).find((t) => t.rope === id);
+    const missing = tail ? mm / (this.store.rules().cordMm * tail.diameter) - tail.length : 0;
+    const mend = tail && missing > TAIL_MET ? tailMend(this.state.figure(), tail, missing) : undefined;
+    if (mend) this.state.do(mend.edit);
+    this.state.message.set(
+      missing <= TAIL_MET || mend
+        ? `The tail is as long as the plan “${plan}” leaves it.`
+        : `The plan “${plan}” is followed. There is no room to draw the tail on: lay its end to a clear place.`,
+    );
+  }
+
+  /** The tails are asked what the house asks, whatever a plan leaves. */
+  leavePlan(): void {
+    const knot = this.store.knot();
+    if (!knot) return;
+    const { tail: _tail, ...entry } = knot.entry;
+    this.store.edit({ kind: 'entry', name: knot.name, entry });
   }
 
   /** The chosen break counts more or less; tells whether one is chosen. */

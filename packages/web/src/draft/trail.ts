@@ -30,8 +30,12 @@ import {
   type Method,
   type Rope,
 } from '@foxtrail/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { tailsInPlans } from '@foxtrail/core/ropes';
+import { RopesService } from '../data/ropes';
 import { Theme } from '../data/theme';
 import { BenchStore } from '../knot/bench-store';
+import { ShelfFacts } from '../knot/shelf-facts';
 import { ropeWave } from '../ui/rope-wave';
 import { Rove } from '../ui/rove';
 import { DraftState } from './draft-state';
@@ -73,6 +77,8 @@ export class Trail {
   protected readonly handling = inject(Handling);
   private readonly theme = inject(Theme);
   protected readonly store = inject(BenchStore);
+  private readonly shelf = inject(ShelfFacts);
+  private readonly stock = inject(RopesService);
   private readonly svg = viewChild.required<ElementRef<SVGSVGElement>>('svg');
   private readonly strip = viewChild.required<ElementRef<HTMLElement>>('strip');
   private readonly room = signal(900);
@@ -191,13 +197,19 @@ export class Trail {
   protected readonly gauges = computed(() => {
     const { tail: rule, cordMm } = this.store.rules();
     const figure = this.figure();
+    const followed = this.store.knot()?.entry.tail;
     return tailsOf(figure).map((t) => {
+      const strand = figure.ropes.findIndex((r) => r.id === t.rope);
+      const own = this.planned().filter((p) => p.strand === strand);
+      // Of the plan that is followed what it leaves by now, else the first of those there are.
+      const plan = followed ? own.find((p) => p.plan === followed.plan) : own[0];
       const crosses = passagesOf(figure, t.rope).length > 0;
       const ownMm = cordMm * t.diameter;
       const wanted = requiredTail(rule, ownMm);
+      const houseWants = requiredTail(this.store.houseTail(), ownMm);
       return {
         rope: t.rope,
-        name: this.store.vocabulary().ropes[figure.ropes.findIndex((r) => r.id === t.rope)] ?? `rope ${t.rope}`,
+        name: this.store.vocabulary().ropes[strand] ?? `rope ${t.rope}`,
         crosses,
         length: t.length,
         wanted,
@@ -206,11 +218,32 @@ export class Trail {
         inside: t.inside,
         mm: Math.round(toMillimetres(t.length, ownMm)),
         wantedMm: Math.round(toMillimetres(wanted, ownMm)),
+        plan,
+        follows: followed !== undefined && (!plan || plan.mm === followed.mm) ? followed.plan : undefined,
+        planSays: plan && `${plan.mm.toFixed(0)} mm`,
+        /** A plan that leaves less than the house wants is not to be followed. */
+        planIsShort: plan !== undefined && plan.mm < houseWants * ownMm - 0.5,
       };
     });
   });
 
+  /** The tails that the house's plans leave of this knot; none until they have come. */
+  private readonly planned = computed(() => {
+    const id = this.shelf.card()?.id;
+    return id === undefined
+      ? []
+      : tailsInPlans(
+          this.stock.plans.list().map((p) => p.is),
+          `knot:${id}`,
+        );
+  });
+
   constructor() {
+    // Without plans there is what the house asks.
+    this.stock
+      .ensure(this.stock.plans)
+      .pipe(takeUntilDestroyed())
+      .subscribe({ error: () => undefined });
     const observer = new ResizeObserver(([entry]) => {
       if (entry && entry.contentRect.width > 0) this.room.set(entry.contentRect.width);
     });

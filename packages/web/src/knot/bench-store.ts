@@ -99,8 +99,12 @@ export class BenchStore {
   readonly wordCheck = computed(() => this.words.check(this.worded()));
   /** What the house keeps to. */
   readonly practice = computed(() => this.sessions.session()?.house.practice ?? WORKSHOP_PRACTICE);
+  /** The tail that the house asks for, whatever a plan leaves. */
+  readonly houseTail = computed(() =>
+    tailRuleFor(this.practice(), { useGrade: this.knot()?.entry.useGrade ?? EMPTY_ENTRY.useGrade }),
+  );
   readonly rules = computed(() => ({
-    tail: tailRuleFor(this.practice(), this.knot()?.entry.useGrade ?? 'light duty'),
+    tail: tailRuleFor(this.practice(), this.knot()?.entry ?? EMPTY_ENTRY),
     cordMm: this.knot()?.entry.cord.diameterMm ?? 10,
   }));
 

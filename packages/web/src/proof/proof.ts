@@ -143,6 +143,12 @@ export class ProofPage {
   protected readonly exits = computed(() => sayExits(this.figure(), this.store.vocabulary()));
   protected readonly spills = computed(() => this.insight.identity()?.spills ?? []);
   protected readonly closure = computed(() => this.insight.analysis()?.closure);
+  /** The plan whose tails are asked for, where it leaves more than the house wants. */
+  protected readonly byPlan = computed(() => {
+    const { tail: own } = this.store.knot()?.entry ?? {};
+    const { cordMm } = this.store.rules();
+    return own && own.mm > requiredTail(this.store.houseTail(), cordMm) * cordMm ? own.plan : undefined;
+  });
   protected readonly tails = computed(() => {
     const { tail, cordMm } = this.store.rules();
     const wanted = requiredTail(tail, cordMm);

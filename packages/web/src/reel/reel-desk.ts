@@ -124,7 +124,7 @@ export class ReelDesk {
   /** What the house asks of its tails. */
   readonly tail = computed(() => {
     const entry = this.store.knot()?.entry;
-    return entry && tailAskedOf(this.store.practice(), entry.useGrade, entry.cord.diameterMm);
+    return entry && tailAskedOf(this.store.practice(), entry);
   });
   /** The films of the method, as they were taken. */
   readonly films = computed(() => layoutsOf(this.method()).flatMap((l) => l.footage ?? []));

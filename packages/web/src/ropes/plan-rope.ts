@@ -119,20 +119,41 @@ export class PlanRopeCard {
   private tailWanted(knot: PlanKnot): number {
     const practice = this.sessions.session()?.house.practice ?? WORKSHOP_PRACTICE;
     const { diameterMm } = this.rope();
-    return requiredTail(tailRuleFor(practice, this.gradeOf(knot)), diameterMm) * diameterMm;
+    return requiredTail(tailRuleFor(practice, { useGrade: this.gradeOf(knot) }), diameterMm) * diameterMm;
   }
 
   protected change(more: Partial<PlanRope>): void {
     this.changed.emit({ ...this.rope(), ...more });
   }
-  protected setCopies(field: HTMLInputElement): void {
+  protected setCount(what: 'copies' | 'takes', field: HTMLInputElement): void {
     const wanted = Math.round(Number(field.value));
-    const copies = Math.min(PLAN_LIMITS.copies, Math.max(1, Number.isFinite(wanted) ? wanted : 1));
-    field.value = String(copies);
-    this.change({ copies });
+    const count = Math.min(PLAN_LIMITS.copies, Math.max(1, Number.isFinite(wanted) ? wanted : 1));
+    field.value = String(count);
+    this.change({ [what]: count });
   }
   protected changeKnot(at: number, more: Partial<PlanKnot>): void {
     this.change({ knots: this.rope().knots.map((k, i) => (i === at ? { ...k, ...more } : k)) });
+  }
+  /** What a knot eats set, settled and as it is drawn; asked for when it is opened. */
+  protected readonly ways = signal<ReadonlyMap<string, string>>(new Map());
+  private readonly waysAsked = new Set<string>();
+  protected wayOf = ({ ref, strand }: PlanKnot): string => this.ways().get(`${ref} ${strand}`) ?? 'Reckoning …';
+  protected async askWays({ ref, strand }: PlanKnot): Promise<void> {
+    const key = `${ref} ${strand}`;
+    if (this.waysAsked.has(key)) return;
+    this.waysAsked.add(key);
+    const tell = (says: string): void => this.ways.update((known) => new Map([...known, [key, says]]));
+    const found = await this.eats.of(ref).catch(() => undefined);
+    const own = found?.ok ? found.value.strands.find((s) => s.strand === strand) : undefined;
+    if (!own) {
+      this.waysAsked.delete(key);
+      tell('It could not be reckoned. Open it again to try once more.');
+      return;
+    }
+    const said = (settled: string): string =>
+      `Set ${own.set.toFixed(1)} d; settled loose on a table ${settled}; as it is drawn ${own.open.toFixed(0)} d.`;
+    const loose = await this.eats.settled(ref).catch(() => undefined);
+    tell(said(loose?.[strand] === undefined ? 'not reckoned' : `${loose[strand].toFixed(0)} d`));
   }
   /** What one more turn of a knot eats; asked for when its menu is opened. */
   protected readonly turn = signal<{ readonly ref: string; readonly each: number } | undefined>(undefined);

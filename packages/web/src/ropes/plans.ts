@@ -20,6 +20,7 @@ import type { Kept } from '@foxtrail/contract/ropes';
 import { planRopeSchema, planSchema, planned, type Plan, type PlanRope, type StockCut } from '@foxtrail/core/ropes';
 import { Attempt } from '../data/attempt';
 import { FormingService } from '../data/forming';
+import { PlacingService } from '../data/placing';
 import { KinService } from '../data/kin';
 import { RopesService } from '../data/ropes';
 import { SessionService } from '../data/session';
@@ -44,7 +45,7 @@ const AROUND = 60;
 @Component({
   selector: 'ft-plans',
   imports: [MatButtonModule, MatIconModule, Chart, MeasureField, PlanRopeCard, Select, Theirs, TroubleLine],
-  providers: [FormingService, Eats],
+  providers: [FormingService, PlacingService, Eats],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './plans.html',
   styleUrl: './plans.scss',

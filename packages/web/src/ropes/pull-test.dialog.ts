@@ -15,6 +15,7 @@ import { RopesService, today } from '../data/ropes';
 import { Keeping } from './keeping';
 import { KeptDialog } from './kept-dialog';
 import { MeasureField } from './measure-field';
+import { PhotographField } from './photograph';
 
 export interface PullTestAsked {
   readonly kept?: Kept<PullTest>;
@@ -33,6 +34,7 @@ export interface PullTestAsked {
     MatSelectModule,
     KeptDialog,
     MeasureField,
+    PhotographField,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
@@ -98,6 +100,7 @@ export interface PullTestAsked {
         <mat-form-field appearance="outline" class="two">
           <mat-label>Remarks</mat-label><input matInput formControlName="remarks" maxlength="300" />
         </mat-form-field>
+        <ft-photograph class="two" [(name)]="photograph" />
       </form>
     </ft-kept-dialog>
   `,
@@ -112,6 +115,7 @@ export class PullTestDialog {
   protected readonly outcomes = OUTCOMES;
   protected readonly brokeAt = BROKE_AT;
   private readonly field = viewChild.required(MeasureField);
+  private readonly picture = viewChild.required(PhotographField);
   protected readonly ropes = computed(() => {
     const own = this.data.kept?.is.ropeName;
     const names = this.kept.ropes.list().map((k) => k.is.name);
@@ -119,6 +123,7 @@ export class PullTestDialog {
   });
   private readonly begun = this.data.kept?.is;
   protected readonly peak = signal<number | null>(this.begun?.peakKn ?? this.data.caught?.peakKn ?? null);
+  protected readonly photograph = signal<string | null>(this.begun?.photograph ?? null);
   protected readonly form = inject(NonNullableFormBuilder).group(this.written(this.begun));
   private readonly typed = toSignal(this.form.controls.knotName.valueChanges, { initialValue: '' });
   protected readonly found = computed(() => {
@@ -152,6 +157,7 @@ export class PullTestDialog {
     const { is } = theirs;
     this.form.setValue(this.written(is));
     this.peak.set(is.peakKn);
+    this.photograph.set(is.photograph);
   }
 
   protected async keep(): Promise<void> {
@@ -179,7 +185,12 @@ export class PullTestDialog {
       peakKn: this.peak(),
       rate,
       brokeAt: brokeAt || null,
+      photograph: this.photograph(),
     });
+    if (this.picture().sending()) {
+      this.keeping.trouble.set('The photograph is still being sent: keep the test in a moment.');
+      return;
+    }
     if (await this.keeping.keepRead(read, [this.field()])) this.ref.close(true);
   }
 }

@@ -90,6 +90,11 @@ const NEW: StockRope = stockRopeSchema.parse({ name: 'New rope', diameterMm: 10 
           <mat-hint>Its label, or an own test</mat-hint>
         </mat-form-field>
         <mat-form-field appearance="outline">
+          <mat-label>A knot keeps of it, %</mat-label>
+          <input matInput type="number" min="1" max="100" formControlName="knotted" />
+          <mat-hint>By its maker; empty: not told</mat-hint>
+        </mat-form-field>
+        <mat-form-field appearance="outline">
           <mat-label>Gives under load</mat-label>
           <mat-select formControlName="stretch">
             <mat-option value="">not known</mat-option>
@@ -187,7 +192,7 @@ export class StockRopeDialog {
 
   /** What is said so far, as a rope; undefined while it cannot be one. */
   private readonly read = computed(() => {
-    const { stretch, inService, retires, mark, pieces: _, ...rest } = this.said();
+    const { stretch, inService, retires, mark, knotted, pieces: _, ...rest } = this.said();
     const pieces = this.pieces();
     return stockRopeSchema.safeParse({
       ...rest,
@@ -195,6 +200,7 @@ export class StockRopeDialog {
       diameterMm: this.diameter(),
       thicknessMm: this.webbing() ? this.thickness() : null,
       breakingKn: this.breaking(),
+      knottedShare: knotted === null ? null : knotted / 100,
       stretch: stretch || null,
       inService: inService || null,
       retires: retires || null,
@@ -222,6 +228,7 @@ export class StockRopeDialog {
       construction: is.construction,
       material: is.material,
       source: is.source,
+      knotted: is.knottedShare === null ? null : 100 * is.knottedShare,
       stretch: is.stretch ?? ('' as const),
       condition: is.condition,
       inService: is.inService ?? '',

@@ -20,6 +20,7 @@ import { Attempt } from '../data/attempt';
 import { RopesService } from '../data/ropes';
 import { SessionService } from '../data/session';
 import { Chart, type ChartColours, type ChartShown } from '../ui/chart';
+import { photographAddress } from './photograph';
 import { Select } from '../ui/select';
 import { TroubleNote } from '../ui/trouble';
 
@@ -54,10 +55,11 @@ export class TestsPage {
   private readonly groups = computed(() => testGroups(this.kept.tests.list().map((k) => k.is)));
 
   /** One rope with the knots in it, or one knot in ropes of several kinds and diameters. */
-  protected readonly by = signal<'rope' | 'knot'>('rope');
+  protected readonly by = signal<'rope' | 'knot' | 'diameter'>('rope');
   protected readonly sides = [
     { value: 'rope' as const, name: 'knots of one rope' },
     { value: 'knot' as const, name: 'ropes of one knot' },
+    { value: 'diameter' as const, name: 'one knot by diameter' },
   ];
   protected readonly choices = computed(() => [
     ...new Set(this.groups().flatMap((g) => (this.by() === 'rope' ? g.ropeName : g.knot === null ? [] : g.knotName))),
@@ -92,7 +94,7 @@ export class TestsPage {
   );
   private keyOf = (g: TestGroup): string => `${g.knotName} ${g.method} ${g.ropeName} ${g.diameterMm}`;
   private nameOf(g: TestGroup): string {
-    if (this.by() === 'knot') return g.ropeName;
+    if (this.by() !== 'rope') return g.ropeName;
     return g.knot === null ? 'the rope, no knot' : g.method === '' ? g.knotName : `${g.knotName} (${g.method})`;
   }
 
@@ -114,58 +116,72 @@ export class TestsPage {
       .filter((k) => own.has(k.is))
       .reverse()
       .slice(0, LISTED)
-      .map((kept) => ({ kept, is: kept.is, departs: departs.has(kept.is) }));
+      .map((kept) => ({
+        kept,
+        is: kept.is,
+        departs: departs.has(kept.is),
+        photograph: kept.is.photograph === null ? undefined : photographAddress(kept.is.photograph),
+      }));
   });
   protected readonly listed = LISTED;
 
+  /** Tests, means and bounds: along the forces, a row for each group; or upward over the diameters of the ropes. */
   protected readonly chart = computed(() => {
-    const [rows, unit] = [this.rows(), this.unit()];
-    return (c: ChartColours): ChartShown => ({
-      data: [
-        {
-          type: 'scatter',
-          mode: 'markers',
-          x: rows.flatMap((r) => r.group.tests.map((t) => t.peakKn)),
-          y: rows.flatMap((r) => r.group.tests.map(() => `${r.name}, ${r.size}`)),
-          marker: {
-            size: 11,
-            opacity: 0.75,
-            color: rows.flatMap((r) => r.group.tests.map((t) => (isCounted(t) ? c.good : c.soft))),
-            symbol: rows.flatMap((r) => r.group.tests.map((t) => (isCounted(t) ? 'circle' : 'circle-open'))),
+    const [rows, unit, upright] = [this.rows(), this.unit(), this.by() === 'diameter'];
+    const titled = unit === 'kN' ? 'kN' : 'kN (the table is in ' + unit + ')';
+    const told = upright ? '%{y:.2f} kN' : '%{x:.2f} kN';
+    const placed = (
+      of: readonly { readonly row: (typeof rows)[number]; readonly kn: number | null }[],
+    ): { readonly x: readonly unknown[]; readonly y: readonly unknown[] } => {
+      const forces = of.map(({ kn }) => kn);
+      const groups = of.map(({ row }) => (upright ? row.group.diameterMm : `${row.name}, ${row.size}`));
+      return upright ? { x: groups, y: forces } : { x: forces, y: groups };
+    };
+    const tests = rows.flatMap((row) => row.group.tests.map((t) => ({ row, kn: t.peakKn, counted: isCounted(t) })));
+    return (c: ChartColours): ChartShown => {
+      const forces = { title: { text: titled }, rangemode: 'tozero', fixedrange: true };
+      const sides = upright
+        ? { title: { text: 'diameter of the rope, mm' }, rangemode: 'tozero', fixedrange: true }
+        : { autorange: 'reversed', automargin: true, fixedrange: true };
+      const drawn = { color: c.ink, gridcolor: c.line };
+      return {
+        data: [
+          {
+            type: 'scatter',
+            mode: 'markers',
+            ...placed(tests),
+            marker: {
+              size: 11,
+              opacity: 0.75,
+              color: tests.map((t) => (t.counted ? c.good : c.soft)),
+              symbol: tests.map((t) => (t.counted ? 'circle' : 'circle-open')),
+            },
+            hovertemplate: `${told}<extra></extra>`,
           },
-          hovertemplate: '%{x:.2f} kN<extra></extra>',
+          {
+            type: 'scatter',
+            mode: 'markers',
+            ...placed(rows.map((row) => ({ row, kn: row.group.sample?.mean ?? null }))),
+            marker: { symbol: upright ? 'line-ew-open' : 'line-ns-open', size: 26, color: c.ink, line: { width: 3 } },
+            hovertemplate: `mean ${told}<extra></extra>`,
+          },
+          {
+            type: 'scatter',
+            mode: 'markers',
+            ...placed(rows.map((row) => ({ row, kn: row.group.sample?.bound ?? null }))),
+            marker: { symbol: upright ? 'triangle-up' : 'triangle-right', size: 15, color: c.bad },
+            hovertemplate: `at least 95 % lie above ${told}<extra></extra>`,
+          },
+        ],
+        layout: {
+          margin: { l: upright ? 60 : 190, r: 16, t: 8, b: 44 },
+          xaxis: { ...(upright ? sides : forces), ...drawn },
+          yaxis: { ...(upright ? forces : sides), ...drawn },
         },
-        {
-          type: 'scatter',
-          mode: 'markers',
-          x: rows.map((r) => r.group.sample?.mean ?? null),
-          y: rows.map((r) => `${r.name}, ${r.size}`),
-          marker: { symbol: 'line-ns-open', size: 26, color: c.ink, line: { width: 3 } },
-          hovertemplate: `mean %{x:.2f} kN<extra></extra>`,
-        },
-        {
-          type: 'scatter',
-          mode: 'markers',
-          x: rows.map((r) => r.group.sample?.bound ?? null),
-          y: rows.map((r) => `${r.name}, ${r.size}`),
-          marker: { symbol: 'triangle-right', size: 15, color: c.bad },
-          hovertemplate: 'at least 95 % lie above %{x:.2f} kN<extra></extra>',
-        },
-      ],
-      layout: {
-        margin: { l: 190, r: 16, t: 8, b: 44 },
-        xaxis: {
-          title: { text: unit === 'kN' ? 'kN' : 'kN (the table is in ' + unit + ')' },
-          rangemode: 'tozero',
-          fixedrange: true,
-          color: c.ink,
-          gridcolor: c.line,
-        },
-        yaxis: { autorange: 'reversed', automargin: true, fixedrange: true, color: c.ink, gridcolor: c.line },
-      },
-    });
+      };
+    };
   });
-  protected readonly chartHeight = computed(() => 70 + 42 * this.rows().length);
+  protected readonly chartHeight = computed(() => (this.by() === 'diameter' ? 320 : 70 + 42 * this.rows().length));
 
   /** The rope that a new test is begun with. */
   private ropeName = (): string => (this.by() === 'rope' ? this.one() : (this.chosen()?.group.ropeName ?? ''));

@@ -9,9 +9,10 @@ import { MatIconModule } from '@angular/material/icon';
 import { sameName } from '@foxtrail/core';
 import type { Kept, TieRecord } from '@foxtrail/contract/ropes';
 import type { StrandEats } from '@foxtrail/core/form';
-import { calibrated, ropeUse } from '@foxtrail/core/ropes';
+import { calibrated, onDrawnHost, ropeUse } from '@foxtrail/core/ropes';
 import { Attempt } from '../data/attempt';
 import { FormingService } from '../data/forming';
+import { PlacingService } from '../data/placing';
 import { KinService } from '../data/kin';
 import { RopesService } from '../data/ropes';
 import { SessionService } from '../data/session';
@@ -32,7 +33,7 @@ interface TieGroup {
 @Component({
   selector: 'ft-ties',
   imports: [MatAutocompleteModule, MatButtonModule, MatIconModule, Chart, MeasureField, TroubleLine],
-  providers: [FormingService, Eats],
+  providers: [FormingService, PlacingService, Eats],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './ties.html',
   styleUrl: './ties.scss',
@@ -69,21 +70,21 @@ export class TiesPage {
 
   /** What the form of a knot says, in diameters, where it is known. */
   private readonly forms = signal<ReadonlyMap<string, StrandEats>>(new Map());
+  /** What it eats as it lies loose on a table. */
+  private readonly settled = signal<ReadonlyMap<string, number>>(new Map());
   protected readonly shown = computed(() => {
     const group = this.chosen();
-    const own = group && calibrated(group.ties.map((t) => t.is));
+    const form = group && this.forms().get(this.keyOf(group));
+    const ties = group?.ties.map((t) => onDrawnHost(t.is, form?.host)) ?? [];
+    const own = calibrated(ties);
     if (!group || !own) return undefined;
-    const form = this.forms().get(this.keyOf(group));
     if (form === undefined) void this.askForm(group);
-    const use = ropeUse(
-      form?.set ?? own.diameters,
-      10,
-      group.ties.map((t) => t.is),
-    );
+    const use = ropeUse(form?.set ?? own.diameters, 10, ties);
     return {
       group,
       own,
       form,
+      settled: this.settled().get(this.keyOf(group)),
       rows: group.ties.map((kept, i) => ({ kept, ...own.ties[i]! })),
       says: `${own.diameters.toFixed(1)} d`,
       next: `${this.sayMm(use.mm)} ± ${this.sayMm(use.spread)}`,
@@ -130,12 +131,17 @@ export class TiesPage {
     const found = await this.eats.of(group.knot).catch(() => undefined);
     const strand = found?.ok ? found.value.strands[group.strand] : undefined;
     if (strand) this.forms.update((known) => new Map([...known, [key, strand]]));
+    const loose = strand && (await this.eats.settled(group.knot).catch(() => undefined));
+    const own = loose?.[group.strand];
+    if (own !== undefined) this.settled.update((known) => new Map([...known, [key, own]]));
   }
 
   // A tie that is measured now.
   protected readonly asked = signal('');
   protected readonly knot = signal<{ ref: string; name: string } | undefined>(undefined);
   protected readonly diameter = signal<number | null>(null);
+  /** How thick that is which it was tied round; null: as it is drawn. */
+  protected readonly host = signal<number | null>(null);
   protected readonly before = signal<number | null>(null);
   protected readonly after = signal<number | null>(null);
   protected readonly found = computed(() => {
@@ -170,7 +176,14 @@ export class TiesPage {
       trouble.set('After it was tied the rope is no shorter: look at the two lengths.');
       return;
     }
-    const tie: TieRecord = { knot: knot.ref, knotName: knot.name, strand: 0, diameterMm, eatenMm: before - after };
+    const tie: TieRecord = {
+      knot: knot.ref,
+      knotName: knot.name,
+      strand: 0,
+      diameterMm,
+      eatenMm: before - after,
+      hostMm: this.host(),
+    };
     await this.attempt.run(this.kept.ties.add(tie), ([made]) => {
       if (made) this.wanted.set(`${knot.name.toLowerCase()} 0`);
       this.after.set(null);
