@@ -1,6 +1,6 @@
 import { readFile } from 'node:fs/promises';
 import { expect, test, type Locator, type Page } from '@playwright/test';
-import { choose, fromMenu, newKnot, signIn } from './support';
+import { choose, drawOverhand, fromMenu, newKnot, saved, signIn } from './support';
 
 /** A knot put on a rope of a plan, as its last. */
 async function put(page: Page, rope: Locator, knot: string, strand?: number): Promise<void> {
@@ -66,6 +66,49 @@ test('a lesson of four knots is planned from two ropes, and its cut list read; i
   await expect(page.locator('ft-plan-rope').nth(1).getByRole('row').filter({ hasText: 'Figure eight' })).toBeVisible();
   await page.getByRole('button', { name: 'Remove plan' }).click();
   await expect(page.getByText('“Four knots” is removed.')).toBeVisible();
+});
+
+test('a tail that is too short for its plan is mended from it on the bench, and is asked for from then on', async ({
+  page,
+}) => {
+  await signIn(page);
+  await page.goto('/ropes/plans');
+  await page.getByRole('button', { name: 'New plan' }).click();
+  await page.waitForURL(/\/ropes\/plans\/[0-9a-f-]+$/);
+  await write(page.getByRole('textbox', { name: 'Name of the plan' }), 'Long tails');
+  const rope = page.locator('ft-plan-rope').first();
+  await put(page, rope, 'Overhand knot');
+  await write(rope.getByRole('textbox', { name: 'Tail of Overhand knot' }), '300 mm');
+  await rope.getByText(/^eats .*by its form$/).click();
+  await expect(rope.getByText(/^Set .* settled loose on a table \d+ d; as it is drawn \d+ d\.$/)).toBeVisible();
+  // One rope for three takes, an end cut off before each of the others.
+  const cut = rope.locator('.cut');
+  const once = await cut.innerText();
+  await write(rope.getByRole('spinbutton', { name: 'How many times one rope is tied' }), '3');
+  await write(rope.getByRole('textbox', { name: 'Cut off before each further take' }), '200 mm');
+  await expect(cut).not.toHaveText(once);
+  await expect(rope.getByText('400 mm in all')).toBeVisible();
+  await expect(page.getByRole('status').filter({ hasText: /^kept$/ })).toBeVisible();
+
+  await newKnot(page, 'Overhand knot');
+  await drawOverhand(page);
+  const gauge = page.locator('ft-trail .gauge');
+  await expect(gauge).toContainText('“Long tails” leaves 300 mm');
+  await expect(gauge).not.toHaveClass(/holds/);
+  await gauge.getByRole('button', { name: 'Draw it so' }).click();
+  await expect(page.locator('.hint')).toContainText('as long as the plan “Long tails” leaves it');
+  await expect(gauge).toHaveClass(/holds/);
+  await expect(gauge).toContainText('wanted 30.0 d, 300 mm');
+  await expect(gauge).toContainText('by the plan “Long tails”');
+  await saved(page);
+  await page.reload();
+  await expect(gauge).toContainText('by the plan “Long tails”');
+  await gauge.getByRole('button', { name: 'Leave it' }).click();
+  await expect(gauge).toContainText('wanted 12.0 d, 120 mm');
+
+  await page.goto('/ropes/plans');
+  await page.getByRole('button', { name: 'Remove plan' }).click();
+  await expect(page.getByText('“Long tails” is removed.')).toBeVisible();
 });
 
 test('ropes are taken in from a table, after a report; one of them is chosen for a knot on the bench', async ({
@@ -140,12 +183,21 @@ test('a simulated pull is watched to its break, and kept as a test; the log says
   const test = page.getByRole('dialog').filter({ hasText: 'New test' });
   await test.getByRole('combobox', { name: 'Knot' }).fill('Figure eight');
   await page.getByRole('option', { name: 'Figure eight', exact: true }).first().click();
+  const scene = await page.screenshot({ clip: { x: 0, y: 0, width: 320, height: 200 } });
+  await test.getByLabel('Photograph of the test').setInputFiles({
+    name: 'break.png',
+    mimeType: 'image/png',
+    buffer: scene,
+  });
+  await expect(test.getByRole('img', { name: 'Photograph of the test' })).toBeVisible();
   await test.getByRole('button', { name: 'Keep' }).click();
   await expect(page.getByRole('dialog')).toHaveCount(0);
   await expect(eight.getByRole('cell').nth(0)).toHaveText('6');
   await eight.getByRole('button').click();
   const row = page.getByRole('row').filter({ hasText: 'Simulated: nothing was pulled' });
   await expect(row).toBeVisible();
+  const seen = row.getByRole('img', { name: /^The test of/ });
+  await expect.poll(() => seen.evaluate((img: HTMLImageElement) => img.naturalWidth)).toBe(320);
   await row.getByRole('button', { name: 'Change this test' }).click();
   await page.getByRole('dialog').getByRole('button', { name: 'Remove it' }).click();
   await expect(eight.getByRole('cell').nth(0)).toHaveText('5');

@@ -27,6 +27,18 @@ describe('How a knot is loaded', () => {
     expect(loadedFindings(patternOf('bowline')!.knot)).toEqual([]);
   });
 
+  it('of a loop in mid-rope is told against either end: one that takes its load from one side alone is held to it', () => {
+    expect(loadedFindings(loaded('butterfly', 'against its first end'))).toEqual([]);
+    const { knot } = patternOf('butterfly')!;
+    const judged = { ...JUDGED.butterfly, loads: ['against its first end' as const] };
+    const directional = (way: LoadWay): number =>
+      loadedFindings({ ...knot, entry: { ...knot.entry, judged, loaded: [way] } }).length;
+    expect(directional('against its first end')).toBe(0);
+    // Backward, and as if it did not matter.
+    expect(directional('against its last end')).toBe(1);
+    expect(directional('along the rope')).toBe(1);
+  });
+
   it('is an error where more than light duty hangs on it', () => {
     const knot = loaded('bowline', 'across the rope');
     expect(loadedFindings(knot)[0]?.severity).toBe(knot.entry.useGrade === 'light duty' ? 'warning' : 'error');
@@ -55,6 +67,12 @@ describe('How a knot is loaded', () => {
     expect(arrows('butterfly', 'three ways').length).toBe(3);
     expect(arrows('butterfly', 'across the rope').length).toBeGreaterThan(1);
     expect(arrows('bowline')).toEqual([]);
+    // Loop and one leg: the other hangs free.
+    const [first, last] = (['against its first end', 'against its last end'] as const).map((way) =>
+      arrows('butterfly', way),
+    );
+    expect([first!.length, last!.length]).toEqual([2, 2]);
+    expect(first).not.toEqual(last);
   });
 
   it('is shown by arrows that lead away from the knot, in its mirror image as well, all of them in its picture', () => {

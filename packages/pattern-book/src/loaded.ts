@@ -1,7 +1,7 @@
 /**
  * A knot against the way it is loaded: what a lesson loads otherwise than the knot is judged for is said, before somebody hangs on it.
  */
-import type { Finding, KnotDocument, LoadWay } from '@foxtrail/core';
+import { takesLoad, type Finding, type KnotDocument, type LoadWay } from '@foxtrail/core';
 import { judgedOf } from './uses.js';
 
 const INSTEAD: Readonly<Record<LoadWay, string>> = {
@@ -9,6 +9,8 @@ const INSTEAD: Readonly<Record<LoadWay, string>> = {
   'across the rope': 'a loop in mid-rope that may be loaded across',
   'three ways': 'a loop in mid-rope that may be loaded three ways',
   'either way': 'a hitch that grips either way',
+  'against its first end': 'a loop that takes a load from that side: the one laid from the other end',
+  'against its last end': 'a loop that takes a load from that side: the one laid from the other end',
   'on and off': 'one that stays tied when the load comes and goes',
 };
 
@@ -20,7 +22,7 @@ export function loadedFindings(knot: KnotDocument): readonly Finding[] {
   if (!loaded || !judged?.loads || wrongWayOf !== undefined) return [];
   const taken = judged.loads;
   return loaded
-    .filter((way) => !taken.includes(way))
+    .filter((way) => !takesLoad(taken, way))
     .map((way): Finding => {
       const because = judged.because?.loads;
       return {

@@ -1,4 +1,11 @@
-import { KEPT_KINDS, PHOTOGRAPH_LIMIT, readingsSchema, ROPE_ROUTES, type Kept, type KeptKind } from '@foxtrail/contract/ropes';
+import {
+  KEPT_KINDS,
+  PHOTOGRAPH_LIMIT,
+  readingsSchema,
+  ROPE_ROUTES,
+  type Kept,
+  type KeptKind,
+} from '@foxtrail/contract/ropes';
 import { NO_TRACE, withReadings } from '@foxtrail/core/ropes';
 import type { Problem } from '@foxtrail/contract';
 import { createHash } from 'node:crypto';
@@ -144,7 +151,9 @@ describe('What is kept of ropes', () => {
 
     // A day later, when another is kept: it stays while a test shows it, and goes after.
     const later = async (): Promise<void> => {
-      await server.pool.query("update photograph set kept_at = now() - interval '2 days' where hash = $1", [photograph]);
+      await server.pool.query("update photograph set kept_at = now() - interval '2 days' where hash = $1", [
+        photograph,
+      ]);
       const other = Buffer.concat([png, Buffer.from(String(Math.random()))]);
       await send(name(other), other).expect(204);
     };

@@ -13,6 +13,7 @@ import {
   planRopeSchema,
   planSchema,
   ropeUse,
+  ropesForTakes,
   tailsInPlans,
   type PlanKnot,
   type PlanRope,
@@ -97,6 +98,14 @@ describe('A rope that is tied again for every take', () => {
     const once = planRope(rope({ firstMm: 500, knots: [knot()] })).cutMm;
     expect(planRope(rope({ firstMm: 500, knots: [knot()], takes: 4, takeMm: 30 })).cutMm).toBe(once + 90);
     expect(planRope(rope({ firstMm: 500, knots: [knot()], takes: 4 })).cutMm).toBe(once);
+    const plan = planSchema.parse({
+      name: 'A',
+      ropes: [rope({ firstMm: 500, knots: [knot()], takes: 4, takeMm: 30 })],
+    });
+    expect(ropesForTakes([plan], { ref: 'pattern:bowline', name: 'Bowline' })).toEqual([
+      { plan: 'A', rope: 'Anchor line', takes: 4, oneMm: once, allMm: once + 90 },
+    ]);
+    expect(ropesForTakes([plan], { ref: 'pattern:reef', name: 'Reef' })).toEqual([]);
   });
 });
 
@@ -105,10 +114,12 @@ describe('Tails that plans leave', () => {
     const [a, b] = [knot({ afterMm: 264 }), knot({ ref: 'pattern:reef', name: 'Reef', afterMm: 700, strand: 1 })];
     const plan = planSchema.parse({ name: 'First day', ropes: [rope({ knots: [b, a], first: 'tail', firstMm: 90 })] });
     const shared = { plan: 'First day', rope: 'Anchor line', diameterMm: 10 };
-    expect(tailsInPlans([plan], 'pattern:bowline')).toEqual([{ ...shared, strand: 0, mm: 264 }]);
-    expect(tailsInPlans([plan], 'pattern:reef')).toEqual([{ ...shared, strand: 1, mm: 90 }]);
+    expect(tailsInPlans([plan], { ref: 'knot:1', name: 'bowline' })).toEqual([{ ...shared, strand: 0, mm: 264 }]);
+    expect(tailsInPlans([plan], { ref: 'pattern:reef', name: 'Square knot' })).toEqual([
+      { ...shared, strand: 1, mm: 90 },
+    ]);
     const standing = planSchema.parse({ name: 'Second', ropes: [rope({ knots: [b, a], firstMm: 90 })] });
-    expect(tailsInPlans([standing], 'pattern:reef')).toEqual([]);
+    expect(tailsInPlans([standing], { ref: 'pattern:reef', name: 'Reef' })).toEqual([]);
   });
 });
 

@@ -80,7 +80,15 @@ describe('A table of ropes', () => {
         fc.integer({ min: 2, max: 40 }),
         (names, pieces, diameterMm) => {
           const ropes = names.map((name) =>
-            rope({ name, pieces, diameterMm, breakingKn: 9.5, knottedShare: 0.625, source: `label, “${name}”`, remarks: '-3 of these' }),
+            rope({
+              name,
+              pieces,
+              diameterMm,
+              breakingKn: 9.5,
+              knottedShare: 0.625,
+              source: `label, “${name}”`,
+              remarks: '-3 of these',
+            }),
           );
           const report = readStockCsv(toStockCsv(ropes), ropes);
           expect(report.lines.map((l) => [l.becomes, l.why]))

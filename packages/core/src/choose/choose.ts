@@ -3,7 +3,7 @@
  */
 import type { UseGrade } from '../words/classes.js';
 import type { Evidence, Holds, Known, Place, Traits } from './traits.js';
-import type { LoadWay } from '../words/classes.js';
+import { takesLoad, type LoadWay } from '../words/classes.js';
 
 /** What is wished for; what is left out does not matter. */
 export interface Wishes {
@@ -109,7 +109,7 @@ function answerFor({ ref, traits, notForPeople, notToUse }: Choosable, wishes: W
     const { load } = wishes;
     weigh(
       traits.loads,
-      (v) => v.includes(load),
+      (v) => takesLoad(v, load),
       (v) => `It takes a load ${v.join(', ')}`,
       'which loads it takes',
     );

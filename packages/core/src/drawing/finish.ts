@@ -9,7 +9,7 @@ import { atLength, curveOf, directionAt, lengthOf, lengthTo, pointAt } from '../
 import { lastAt, ropeOf, type Figure, type Rope, type TrailPosition, type TrailSpan } from '../figure/figure.js';
 import { add, scale, subtract, type Box, type Point } from '../figure/point.js';
 import type { FinishKind, Layout } from '../tying/method.js';
-import type { LoadWay } from '../words/classes.js';
+import { isOneEnd, ONE_END_WAYS, type LoadWay } from '../words/classes.js';
 import { WORKSHOP_WORDS } from '../words/vocabulary.js';
 
 /** A number beside a place of the picture, and the place. */
@@ -94,9 +94,11 @@ export function loadPulls(figure: Figure, ways: readonly LoadWay[]): readonly Pu
   const both = ways.some((w) => w === 'three ways' || w === 'either way');
   const onLoops = ways.some((w) => w !== 'either way' && w !== 'across the rope');
   const across = ways.includes('across the rope');
+  // Loaded against one end alone, the other hangs free.
+  const free = ways.every(isOneEnd) ? ONE_END_WAYS.map((way) => !ways.includes(way)) : ONE_END_WAYS.map(() => false);
   return figure.ropes.flatMap((rope) => [
     ...([0, 1] as const).flatMap((end) =>
-      rope.ends[end] === 'tail' && !both ? [] : ways.length === 0 ? [] : endLoad(figure, rope, end),
+      (rope.ends[end] === 'tail' && !both) || free[end] || ways.length === 0 ? [] : endLoad(figure, rope, end),
     ),
     ...(figure.hosts.length > 0 && !rope.closed ? [] : (rope.eyes ?? [])).flatMap((eye) => [
       ...(onLoops ? eyeLoads(figure, rope, eye, false) : []),

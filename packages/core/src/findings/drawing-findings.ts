@@ -100,7 +100,7 @@ function endFindings(figure: Figure, { tail: rule, cordMm, tailFrom }: HouseRule
         code: 'tail-short',
         severity: 'error',
         title: `The tail is ${Math.round(missing * 10) / 10} d short`,
-        why: `${sayLength(tail.length, ownMm)} is drawn; this house wants ${sayLength(wanted, ownMm)}. A short tail works its way out.${rule.cites === undefined ? '' : ` ${rule.cites}`}`,
+        why: `${sayLength(tail.length, ownMm)} is drawn of the ${sayLength(wanted, ownMm)} that are asked for. A short tail works its way out.${rule.cites === undefined ? '' : ` ${rule.cites}`}`,
         remedy:
           mend === undefined
             ? 'Lay the end on to a clear place.'

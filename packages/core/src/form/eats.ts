@@ -17,6 +17,8 @@ export interface StrandEats {
   readonly open: number;
   /** Between the places where its parts leave the set knot, without its loops. */
   readonly set: number;
+  /** Eyes that count as drawn, and not as set. */
+  readonly eyes: number;
   /** Turns round what it is tied to, and how thick that is drawn. */
   readonly host: { readonly turns: number; readonly drawn: number } | undefined;
 }
@@ -63,6 +65,7 @@ export function eatsOf(figure: Figure, form: Form): readonly StrandEats[] {
         strand,
         open: openLength(figure, rope) / unit,
         set: eaten / unit,
+        eyes: rope.eyes?.length ?? 0,
         host: roundHost(figure, rope),
       },
     ];

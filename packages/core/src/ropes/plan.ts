@@ -4,6 +4,7 @@
  */
 import * as z from 'zod';
 import { nameSchema, NAME_LIMIT, plainText } from '../words/plain-text.js';
+import { sameName } from '../words/glossary.js';
 import { knotRefSchema } from './knot-ref.js';
 import { cutList, type CutList, type Demand, type Piece } from './cut-list.js';
 import { FORM_SPREAD, helixLength, onDrawnHost, ropeUse, type MeasuredTie, type RopeUse } from './rope-use.js';
@@ -124,7 +125,13 @@ export function planRope(rope: PlanRope, tiesOf: TiesOf = () => []): RopePlanned
     marks.push({ knot, use, nearMm, farMm: here, spread });
   }
   const usedMm = here + rope.firstMm;
-  return { rope, usedMm, spreadMm: spread, cutMm: upTo(usedMm + spread + rope.trimMm + (rope.takes - 1) * rope.takeMm), marks };
+  return {
+    rope,
+    usedMm,
+    spreadMm: spread,
+    cutMm: upTo(usedMm + spread + rope.trimMm + (rope.takes - 1) * rope.takeMm),
+    marks,
+  };
 }
 
 /** A tail that a plan leaves of a knot: of one of its ropes, in a rope of so many millimetres. */
@@ -136,14 +143,47 @@ export interface TailInPlan {
   readonly diameterMm: number;
 }
 
+/** A knot goes by its name, too: one of the shelf and the same of the book are one. */
+export interface KnotNamed {
+  readonly ref: string;
+  readonly name: string;
+}
+const isOf = (knot: PlanKnot, { ref, name }: KnotNamed): boolean =>
+  knot.ref === ref || sameName(knot.name) === sameName(name);
+
 /** The tails that plans leave of a knot where it is tied with the end of a rope; what lies between two knots is no tail. */
-export const tailsInPlans = (plans: readonly Plan[], ref: string): TailInPlan[] =>
+export const tailsInPlans = (plans: readonly Plan[], wanted: KnotNamed): TailInPlan[] =>
   plans.flatMap((plan) =>
     plan.ropes.flatMap(({ name, first, firstMm, knots, diameterMm }) => {
       const of = (knot: PlanKnot | undefined, mm: number): TailInPlan[] =>
-        knot?.ref === ref && mm > 0 ? [{ plan: plan.name, rope: name, strand: knot.strand, mm, diameterMm }] : [];
+        knot && isOf(knot, wanted) && mm > 0
+          ? [{ plan: plan.name, rope: name, strand: knot.strand, mm, diameterMm }]
+          : [];
       return [...(first === 'tail' ? of(knots[0], firstMm) : []), ...of(knots.at(-1), knots.at(-1)?.afterMm ?? 0)];
     }),
+  );
+
+/** A rope of a plan on which a knot is tied: how much of it one take wants, and all takes it is planned for. */
+export interface RopeForTakes {
+  readonly plan: string;
+  readonly rope: string;
+  readonly takes: number;
+  readonly oneMm: number;
+  readonly allMm: number;
+}
+
+/** The ropes on which plans have a knot, as a shoot needs them. */
+export const ropesForTakes = (plans: readonly Plan[], wanted: KnotNamed, tiesOf?: TiesOf): RopeForTakes[] =>
+  plans.flatMap((plan) =>
+    plan.ropes
+      .filter((r) => r.knots.some((k) => isOf(k, wanted)))
+      .map((r) => ({
+        plan: plan.name,
+        rope: r.name,
+        takes: r.takes,
+        oneMm: planRope({ ...r, takes: 1 }, tiesOf).cutMm,
+        allMm: planRope(r, tiesOf).cutMm,
+      })),
   );
 
 /** The loop that comes out when a knot is begun so far from the last end; less than nothing where it cannot be reached. */

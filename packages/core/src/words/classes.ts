@@ -34,9 +34,24 @@ const GENERAL: Readonly<Partial<Record<KnotClass, string>>> = {
 export const classLabel = (value: KnotClass, school: ClassSchool): string =>
   school === 'general' ? (GENERAL[value] ?? value) : value;
 
+/** A loop in mid-rope that is loaded against one of the rope's ends alone: the first as it is laid, or the last. */
+export const ONE_END_WAYS = ['against its first end', 'against its last end'] as const;
 /** Which way a knot is loaded. */
-export const LOAD_WAYS = ['along the rope', 'across the rope', 'three ways', 'either way', 'on and off'] as const;
+export const LOAD_WAYS = [
+  'along the rope',
+  'across the rope',
+  'three ways',
+  'either way',
+  'on and off',
+  ...ONE_END_WAYS,
+] as const;
 export type LoadWay = (typeof LOAD_WAYS)[number];
+
+export const isOneEnd = (way: LoadWay): boolean => (ONE_END_WAYS as readonly LoadWay[]).includes(way);
+
+/** Whether a knot that takes some loads takes one: what takes them along the rope takes them against either of its ends. */
+export const takesLoad = (taken: readonly LoadWay[], way: LoadWay): boolean =>
+  taken.includes(way) || (isOneEnd(way) && (taken.includes('along the rope') || taken.includes('three ways')));
 
 export const USE_GRADES = ['light duty', 'load-bearing', 'people depend on it'] as const;
 export type UseGrade = (typeof USE_GRADES)[number];

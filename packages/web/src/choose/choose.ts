@@ -6,7 +6,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { Router, RouterLink } from '@angular/router';
 import type { YES_OR_NO } from '@foxtrail/core';
-import { chooseAmong, HOLDS, LOAD_WAYS, PLACES, USE_GRADES, type Answer, type Wishes } from '@foxtrail/core';
+import { chooseAmong, HOLDS, isOneEnd, LOAD_WAYS, PLACES, USE_GRADES, type Answer, type Wishes } from '@foxtrail/core';
 import { ChooseService } from '../data/choose';
 import { KinService } from '../data/kin';
 import { KinPicture } from '../kin/picture';
@@ -45,7 +45,7 @@ export class ChoosePage {
   protected readonly wanted = [
     { key: 'place', asks: 'Where in the rope', from: PLACES },
     { key: 'holds', asks: 'What it is to hold', from: HOLDS },
-    { key: 'load', asks: 'How it is loaded', from: LOAD_WAYS },
+    { key: 'load', asks: 'How it is loaded', from: LOAD_WAYS.filter((way) => !isOneEnd(way)) },
     { key: 'grade', asks: 'Grade of use', from: USE_GRADES },
   ] as const;
   protected readonly questions = Object.keys(ASKED).map((key) => ({ key: key as YesNo, asks: ASKED[key as YesNo] }));

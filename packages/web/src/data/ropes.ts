@@ -3,7 +3,7 @@
  */
 import { computed, inject, Injectable, signal, type Signal } from '@angular/core';
 import { ROPE_ROUTES, type Kept, type KeptKind, type KeptValue } from '@foxtrail/contract/ropes';
-import { unfit, type PlannerRope } from '@foxtrail/core/ropes';
+import { unfit, type PlannerRope, type TiesOf } from '@foxtrail/core/ropes';
 import { of, tap, type Observable } from 'rxjs';
 import { Api } from './api';
 
@@ -76,6 +76,13 @@ export class RopesService {
   readonly forPlanner = computed((): readonly PlannerRope[] =>
     this.ropes.list().map(({ id, is }) => ({ id, name: is.name, pieces: is.pieces, unfit: unfit(is, today()) })),
   );
+
+  /** Measured ties of a rope of a knot; of the shelf and of the book they are one by their name. */
+  readonly tiesOf = computed((): TiesOf => {
+    const ties = this.ties.list();
+    return ({ name, strand }) =>
+      ties.filter((t) => t.is.knotName.toLowerCase() === name.toLowerCase() && t.is.strand === strand).map((t) => t.is);
+  });
 
   /** A kind, fetched unless it is there. */
   ensure<K extends KeptKind>(list: KeptList<K>): Observable<Things<K>> {

@@ -11,6 +11,7 @@ import {
   hostAt,
   hostOf,
   isReached,
+  layoutsOf,
   lengthTo,
   onRing,
   ropeOf,
@@ -180,17 +181,21 @@ export class Handling {
     if (this.state.do({ kind: 'set-break', where, counts })) this.sayBreak(where);
   }
 
-  /** Asks of the knot's tails what a plan leaves of them, and draws the tail of a rope as long. */
+  /** Asks of the knot's tails what a plan leaves of them, and draws the tail of a rope as long in every layout. One undo takes it back. */
   followPlan(id: string, { plan, mm }: TailInPlan): void {
     const knot = this.store.knot();
-    if (!knot || !this.store.edit({ kind: 'entry', name: knot.name, entry: { ...knot.entry, tail: { plan, mm } } }).ok)
-      return;
-    const tail = tailsOf(this.state.figure()).find((t) => t.rope === id);
-    const missing = tail ? mm / (this.store.rules().cordMm * tail.diameter) - tail.length : 0;
-    const mend = tail && missing > TAIL_MET ? tailMend(this.state.figure(), tail, missing) : undefined;
-    if (mend) this.state.do(mend.edit);
+    const group = 'follow-plan';
+    const entry = knot && { ...knot.entry, tail: { plan, mm } };
+    if (!knot || !entry || !this.store.edit({ kind: 'entry', name: knot.name, entry }, { group }).ok) return;
+    const isMet = layoutsOf(this.state.method()).map(({ figure }, layout) => {
+      const tail = tailsOf(figure).find((t) => t.rope === id);
+      const missing = tail ? mm / (this.store.rules().cordMm * tail.diameter) - tail.length : 0;
+      if (!tail || missing <= TAIL_MET) return true;
+      const mend = tailMend(figure, tail, missing);
+      return mend !== undefined && this.store.edit(mend.edit, { layout, group }).ok;
+    });
     this.state.message.set(
-      missing <= TAIL_MET || mend
+      isMet.every(Boolean)
         ? `The tail is as long as the plan “${plan}” leaves it.`
         : `The plan “${plan}” is followed. There is no room to draw the tail on: lay its end to a clear place.`,
     );

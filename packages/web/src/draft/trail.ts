@@ -200,8 +200,11 @@ export class Trail {
     const followed = this.store.knot()?.entry.tail;
     return tailsOf(figure).map((t) => {
       const strand = figure.ropes.findIndex((r) => r.id === t.rope);
-      const own = this.planned().filter((p) => p.strand === strand);
-      // Of the plan that is followed what it leaves by now, else the first of those there are.
+      // The longest first: each of them is to be had.
+      const own = this.planned()
+        .filter((p) => p.strand === strand)
+        .sort((a, b) => b.mm - a.mm);
+      // Of the plan that is followed what it leaves by now.
       const plan = followed ? own.find((p) => p.plan === followed.plan) : own[0];
       const crosses = passagesOf(figure, t.rope).length > 0;
       const ownMm = cordMm * t.diameter;
@@ -234,7 +237,7 @@ export class Trail {
       ? []
       : tailsInPlans(
           this.stock.plans.list().map((p) => p.is),
-          `knot:${id}`,
+          { ref: `knot:${id}`, name: this.store.knot()?.name ?? '' },
         );
   });
 

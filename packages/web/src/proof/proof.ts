@@ -32,6 +32,7 @@ import {
   capital,
   grippingTurns,
   hostWord,
+  isOneEnd,
   strandWord,
   timesWord,
   requiredTail,
@@ -280,7 +281,11 @@ export class ProofPage {
     this.store.edit({ kind: 'entry', name: knot.name, entry });
   }
 
-  protected readonly loadWays = LOAD_WAYS;
+  /** Against one end alone is said of loops in mid-rope. */
+  protected readonly loadWays = computed(() => {
+    const inMidRope = this.figure().ropes.some((r) => (r.eyes ?? []).length > 0 && !r.ends.includes('tail'));
+    return LOAD_WAYS.filter((way) => inMidRope || !isOneEnd(way) || this.loaded().includes(way));
+  });
   protected readonly loaded = computed((): readonly LoadWay[] => this.store.knot()?.entry.loaded ?? []);
   protected setLoaded(ways: readonly LoadWay[]): void {
     const knot = this.store.knot();

@@ -6,6 +6,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { MatButtonModule } from '@angular/material/button';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MatSelectModule } from '@angular/material/select';
+import { RouterLink } from '@angular/router';
 import { KNOT_ROUTES } from '@foxtrail/contract';
 import { readKnot, WORKSHOP_WORDS, type KnotDocument } from '@foxtrail/core';
 import { shotList, type ShotToFilm } from '@foxtrail/core/reel';
@@ -17,6 +18,7 @@ import {
   inPicture,
   LEAST_ROPE_PX,
   isTakenFor,
+  ropesForTakes,
   toldApartFrom,
   type StockRope,
   type Vision,
@@ -56,7 +58,16 @@ const ticksKey = (knot: string, reel: string): string => `shots ${knot} ${reel}`
 
 @Component({
   selector: 'ft-camera',
-  imports: [MatButtonModule, MatCheckboxModule, MatSelectModule, MeasureField, RopeSwatch, Select, TroubleLine],
+  imports: [
+    RouterLink,
+    MatButtonModule,
+    MatCheckboxModule,
+    MatSelectModule,
+    MeasureField,
+    RopeSwatch,
+    Select,
+    TroubleLine,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './camera.html',
   styleUrl: './camera.scss',
@@ -209,6 +220,19 @@ export class CameraPage {
       done: this.ticked().includes(shot.number),
     }));
   });
+  /** The ropes that plans have for this knot, of which a take is tied. */
+  protected readonly ropesPlanned = computed(() =>
+    this.knotId() === ''
+      ? []
+      : ropesForTakes(
+          this.kept.plans.list().map((p) => p.is),
+          { ref: `knot:${this.knotId()}`, name: this.knot()?.document.name ?? '' },
+          this.kept.tiesOf(),
+        ).map((r) => ({
+          key: `${r.plan} ${r.rope}`,
+          says: `${r.rope} (plan “${r.plan}”): ${this.sayMm(r.oneMm)} for a take${r.takes > 1 ? `, ${this.sayMm(r.allMm)} for the ${r.takes} it is planned for` : ''}`,
+        })),
+  );
   protected readonly done = computed(() => this.shots().filter((s) => s.done).length);
 
   constructor() {

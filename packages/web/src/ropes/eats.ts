@@ -66,7 +66,9 @@ export class Eats {
     if (!knot.ok) return knot;
     const setting = howToSet(knot.value.method);
     const form = await this.forming.set(setting, () => undefined);
-    return form?.ok ? accept({ knot: knot.value, figure: setting.figure, strands: eatsOf(setting.figure, form.value) }) : form;
+    return form?.ok
+      ? accept({ knot: knot.value, figure: setting.figure, strands: eatsOf(setting.figure, form.value) })
+      : form;
   }
 
   /** What each rope of a knot is eaten as it lies loose on a table, in diameters; nothing where it was stopped, or cannot be told. */

@@ -193,7 +193,8 @@ export class LoadsPage {
     const makers = Number(this.makers());
     if (this.makers().trim() !== '' && makers > 0 && makers <= 100)
       sources.push({ says: 'the maker’s figure, as it is written here', share: makers / 100 });
-    else if (rope.knottedShare !== null) sources.push({ says: 'the maker’s figure, of the stock', share: rope.knottedShare });
+    else if (rope.knottedShare !== null)
+      sources.push({ says: 'the maker’s figure, of the stock', share: rope.knottedShare });
     const found = workingLimit(rope.breakingKn, sources, rope.condition, this.safety());
     if (!found)
       return { rope, trouble: 'A safety factor is one or more: what is usual in your trade is for you to look up.' };

@@ -150,8 +150,9 @@ export class PlanRopeCard {
       tell('It could not be reckoned. Open it again to try once more.');
       return;
     }
+    const withLoop = own.eyes > 0 ? ', its loop in both' : '';
     const said = (settled: string): string =>
-      `Set ${own.set.toFixed(1)} d; settled loose on a table ${settled}; as it is drawn ${own.open.toFixed(0)} d.`;
+      `Set ${own.set.toFixed(1)} d; settled loose on a table ${settled}; as it is drawn ${own.open.toFixed(0)} d${withLoop}.`;
     const loose = await this.eats.settled(ref).catch(() => undefined);
     tell(said(loose?.[strand] === undefined ? 'not reckoned' : `${loose[strand].toFixed(0)} d`));
   }

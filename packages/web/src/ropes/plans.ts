@@ -79,10 +79,7 @@ export class PlansPage {
   protected readonly result = computed(() => {
     const draft = this.draft();
     if (!draft) return undefined;
-    const ties = this.kept.ties.list();
-    return planned(draft, this.kept.forPlanner(), ({ name, strand }) =>
-      ties.filter((t) => t.is.knotName.toLowerCase() === name.toLowerCase() && t.is.strand === strand).map((t) => t.is),
-    );
+    return planned(draft, this.kept.forPlanner(), this.kept.tiesOf());
   });
 
   protected readonly cuts = computed(() =>
