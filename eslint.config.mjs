@@ -27,6 +27,7 @@ const CORE_LAYERS = [
   ['drawing'],
   ['findings'],
   ['identity'],
+  ['drill'],
   ['form'],
   ['reel'],
   ['knot'],

@@ -215,6 +215,8 @@ export const publicKnotSchema = z.object({
   otherSchools: z.array(z.string()),
   /** Wrong ways of this knot that are published too. */
   wrongWays: z.array(z.object({ name: z.string(), slug: z.string() })),
+  /** The edition that is published. */
+  revision: z.number().int(),
 });
 export type PublicKnot = z.infer<typeof publicKnotSchema>;
 

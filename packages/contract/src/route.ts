@@ -56,6 +56,7 @@ export const PARAMETERS = {
   step: { type: z.string(), names: 'step' },
   film: { type: z.string().regex(/^[0-9a-f]{64}$/), names: 'film' },
   photograph: { type: z.string().regex(/^[0-9a-f]{64}$/), names: 'photograph' },
+  pattern: { type: z.string().regex(/^[a-z0-9-]{1,60}$/), names: 'pattern' },
   piece: { type: z.coerce.number().int().min(0).max(100_000), names: 'piece' },
   side: { type: z.string(), names: 'side' },
   kept: { type: z.uuid(), names: 'thing' },

@@ -67,4 +67,6 @@ const articleOf = (page: string): string => page.slice(page.indexOf('<article'),
 
 theme();
 const main = document.querySelector('main');
-if (main) lesson(main);
+// Who only reads a lesson does not fetch what schedules questions.
+if (main?.dataset.practice !== undefined) void import('./practise.js').then(({ practise }) => practise(main));
+else if (main) lesson(main);

@@ -2,15 +2,18 @@ import { readFileSync } from 'node:fs';
 import {
   DARK_LOOK,
   figureFileSchema,
+  finishedLayout,
+  KeyBook,
   PAPER_LOOK,
   readKnot,
   stepsOf,
   WORKSHOP_PRACTICE,
   WORKSHOP_WORDS,
 } from '@foxtrail/core';
+import { questionsOf } from '@foxtrail/core/drill';
 import type { PublicKnot } from '@foxtrail/contract';
 import { SaxesParser } from 'saxes';
-import { html, knotPage, listPage, lookStyle, missingPage, pageStyle, PAGE_LOOK } from '../src/index.js';
+import { html, knotPage, listPage, lookStyle, missingPage, pageStyle, PAGE_LOOK, practicePage } from '../src/index.js';
 import { VIEW_NAMES } from '../browser/views.js';
 
 const FRAME = { version: '1' };
@@ -32,6 +35,7 @@ const page = (document: PublicKnot['document'], more: Partial<PublicKnot> = {}):
   otherSchools: [],
   clips: [],
   wrongWays: [],
+  revision: 3,
   ...more,
 });
 const written = (p: PublicKnot, asked: Parameters<typeof knotPage>[1] = {}): string => knotPage(p, asked, FRAME)!;
@@ -310,5 +314,52 @@ describe('The colours of figures', () => {
     for (const name of names) expect(style).toContain(`${name.slice(4, -1)}:light-dark(`);
     expect(PAGE_LOOK.ropes.map((r) => r.tick === 'none')).toEqual(PAPER_LOOK.ropes.map((r) => r.tick === 'none'));
     for (const colour of [PAPER_LOOK.ink, DARK_LOOK.ink, DARK_LOOK.ropes[1]!.body]) expect(style).toContain(colour);
+  });
+});
+
+describe('The page on which a knot is practised', () => {
+  const read = readKnot(demo('bowline'));
+  if (!read.ok) throw new Error(read.reason);
+  const knot = read.value;
+  const { figure } = finishedLayout(knot.method);
+  const found = questionsOf({
+    name: knot.name,
+    figure,
+    words: WORKSHOP_WORDS,
+    book: new KeyBook([]),
+    lookalikes: [{ pattern: 'granny', name: 'Granny', figure, set: true }],
+  });
+  if (!found.ok) throw new Error(found.reason);
+  const questions = found.value;
+  const text = practicePage(page(demo('bowline')), knot, questions, FRAME);
+
+  it('is well-formed, has every question with its answer, and reads without a script', () => {
+    const met = elements(text);
+    const asked = met.filter((e) => e.attributes['data-question'] !== undefined);
+    expect(asked.map((e) => e.attributes['data-question'])).toEqual(questions.map((q) => q.id));
+    expect(met.filter((e) => e.name === 'details').length).toBe(questions.length);
+    const ids = met.flatMap((e) => e.attributes.id ?? []);
+    expect(new Set(ids).size).toBe(ids.length);
+    expect(
+      met.some((e) => e.name === 'img' && e.attributes.src?.endsWith('/patterns/granny/form/front.svg')),
+    ).toBeTrue();
+    expect(text).toContain('data-revision="3"');
+  });
+
+  it('does not give away by its picture whether a knot is right: as much room, as many numbers, no name', () => {
+    const boxes = questions.flatMap((q) => {
+      const at = text.indexOf(`data-question="${q.id}"`);
+      const part = text.slice(at, text.indexOf('<details>', at));
+      if (q.kind !== 'judge' || q.id === 'judge:back' || part.includes('<img')) return [];
+      return [[/viewBox="[^"]*"/.exec(part)?.[0], part.match(/class="number"/g)?.length]];
+    });
+    expect(boxes.length).toBeGreaterThan(5);
+    for (const box of boxes) expect(box).toEqual(boxes[0]!);
+    for (const [, label] of text.matchAll(/<svg[^>]*aria-label="([^"]*)"/g)) expect(label).not.toMatch(/bowline/i);
+  });
+
+  it('is led to from the lesson of a knot that can be asked about, and not from that of a wrong way', () => {
+    expect(written(page(demo('bowline')))).toContain('href="/learn/a-knot/practice"');
+    expect(written(page(demo('granny')))).not.toContain('/practice');
   });
 });

@@ -2,4 +2,6 @@ export { html, raw, Html } from './html.js';
 export { FigureWriter, lookStyle, PAGE_LOOK, type FigureMark } from './figure.js';
 export { inspectionCard } from './parts.js';
 export { firstShown, lessonHtml, queryOf, type LessonData, type Shown } from './lesson.js';
-export { knotPage, listPage, missingPage, pageStyle, type PageFrame, type PublishedList } from './pages.js';
+export { practicePage } from './practice.js';
+export { knotPage, listPage, missingPage, type PublishedList } from './pages.js';
+export { pageStyle, type PageFrame } from './page-frame.js';

@@ -1,56 +1,21 @@
 /** The public pages: a published knot, the list of them, and what stands where there is none. */
 import type { PublicKnot } from '@foxtrail/contract';
-import { finishedLayout, leftHanded, methodsOf, readKnot, stepsOf, type NamedMethod } from '@foxtrail/core';
+import {
+  finishedFigure,
+  finishedLayout,
+  leftHanded,
+  methodsOf,
+  readKnot,
+  stepsOf,
+  type KnotDocument,
+  type NamedMethod,
+} from '@foxtrail/core';
+import { mayBeAsked } from '@foxtrail/core/drill';
 import type { Footage } from '@foxtrail/core/footage';
-import { lookStyle, PAGE_LOOK } from './figure.js';
-import { html, raw, type Html } from './html.js';
+import { PAGE_LOOK } from './figure.js';
+import { html, type Html } from './html.js';
+import { frame, type PageFrame } from './page-frame.js';
 import { firstShown, lessonHtml, type LessonData, type Shown } from './lesson.js';
-
-/** What a page is sent with. */
-export interface PageFrame {
-  /** Changes whenever the pages' script or style does, so that browsers keep them as long. */
-  readonly version: string;
-}
-
-/** The one style element of a page, which a content policy lets through by its hash. */
-export const pageStyle = (): string => lookStyle();
-
-interface PageParts {
-  readonly title: string;
-  readonly description: string;
-  /** Address of a picture that stands for it. */
-  readonly picture?: string;
-  readonly main: Html;
-}
-
-const frame = ({ title, description, picture, main }: PageParts, { version }: PageFrame): string =>
-  html`<!doctype html>
-    <html lang="en">
-      <head>
-        <meta charset="utf-8" />
-        <title>${title} · Fox Trail</title>
-        <meta name="viewport" content="width=device-width, initial-scale=1" />
-        <meta name="color-scheme" content="light dark" />
-        <meta name="description" content="${description}" />
-        <meta property="og:title" content="${title}" />
-        <meta property="og:description" content="${description}" />
-        ${picture !== undefined && html`<meta property="og:image" content="${picture}" />`}
-        <link rel="icon" type="image/svg+xml" href="/favicon.svg" />
-        <link rel="stylesheet" href="/learn.css?v=${version}" />
-        ${raw(`<style>${pageStyle()}</style>`)}
-        <script type="module" src="/learn.js?v=${version}"></script>
-      </head>
-      <body>
-        <header class="bar">
-          <a class="mark" href="/learn">Fox Trail</a>
-          <nav aria-label="Library"><a href="/learn">Published</a></nav>
-          <span class="space"></span>
-          <button type="button" data-theme-toggle aria-label="Light or dark" hidden>◐</button>
-          <a href="/shelf">For authors</a>
-        </header>
-        ${main}
-      </body>
-    </html>`.text;
 
 /** A published knot; `shown` as the address asks. Undefined when its document cannot be read. */
 export function knotPage(page: PublicKnot, asked: Partial<Shown>, with_: PageFrame): string | undefined {
@@ -74,7 +39,9 @@ export function knotPage(page: PublicKnot, asked: Partial<Shown>, with_: PageFra
       title: knot.name,
       description: knot.entry.summary === '' ? `How to tie the ${knot.name}.` : knot.entry.summary,
       picture: `${base}/steps/last.svg`,
-      main: html`<main>${lessonHtml(data, shown, PAGE_LOOK, more(page, base, methodsOf(knot), shown))}</main>`,
+      main: html`<main>
+        ${lessonHtml(data, shown, PAGE_LOOK, more(page, base, methodsOf(knot), shown, practiceOf(page, knot)))}
+      </main>`,
     },
     with_,
   );
@@ -97,8 +64,18 @@ const laidOver = ({ turned, steps, callouts, passages, steady }: Footage): objec
 const stepPictures = (base: string, method: number, view: Shown['view']): string =>
   `${base}/steps/{step}.svg?method=${method + 1}&view=${view}`;
 
+/** Where a knot is practised; nothing of a wrong way, or of one that nothing is asked about. */
+const practiceOf = ({ slug }: PublicKnot, { entry, method }: KnotDocument): string | undefined =>
+  entry.wrongWayOf === undefined && mayBeAsked(finishedFigure(method)) ? `/learn/${slug}/practice` : undefined;
+
 /** What the page adds to the lesson: the clip and the films of the method shown, for the hand that it is shown for, other pages, files to take away. */
-function more({ clips, wrongWays }: PublicKnot, base: string, methods: readonly NamedMethod[], asked: Shown): Html {
+function more(
+  { clips, wrongWays }: PublicKnot,
+  base: string,
+  methods: readonly NamedMethod[],
+  asked: Shown,
+  practised: string | undefined,
+): Html {
   const shown = Math.min(asked.method, methods.length - 1);
   const { method } = methods[shown] as NamedMethod;
   const steps = stepsOf(method).length;
@@ -173,6 +150,16 @@ function more({ clips, wrongWays }: PublicKnot, base: string, methods: readonly 
         <ul>
           ${wrongWays.map((w) => html`<li><a href="/learn/${w.slug}">${w.name}</a></li>`)}
         </ul>
+      </section>`
+    }
+    ${
+      practised &&
+      html`<section class="practise">
+        <h2>Practise it</h2>
+        <p>
+          <a href="${practised}">Spot the slip</a>: which is it, where is it wrong, which hand, which side. For as long
+          as you like, a few questions a day.
+        </p>
       </section>`
     }
     <section class="files">

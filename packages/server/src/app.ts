@@ -17,6 +17,7 @@ import { HttpProblem, toProblem } from './problem.js';
 import { learnRoutes } from './learn-routes.js';
 import { publicRoutes } from './public-routes.js';
 import { reviewRoutes } from './review-routes.js';
+import { drillRoutes } from './drill-routes.js';
 import { ropeRoutes } from './rope-routes.js';
 import { BROTLI } from './sent.js';
 import { contentPolicy, knownHosts, sameOrigin } from './security.js';
@@ -80,6 +81,7 @@ export function createApp(options: AppOptions): express.Express {
     kinRoutes,
     filmRoutes,
     ropeRoutes,
+    drillRoutes,
   ])
     app.use(routes(options));
   app.use('/api', () => {

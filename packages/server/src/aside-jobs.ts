@@ -39,8 +39,16 @@ import {
   type Vocabulary,
 } from '@foxtrail/core';
 import { writeForm, finishFace, formSvg } from '@foxtrail/core/form';
-import { claimOf, findingsIn, patternKeys, patternKin, proofOf, withExhibitsRetold } from '@foxtrail/pattern-book';
-import { knotPage, type PageFrame, type Shown } from '@foxtrail/lesson';
+import {
+  claimOf,
+  findingsIn,
+  patternKeys,
+  patternKin,
+  patternOf,
+  proofOf,
+  withExhibitsRetold,
+} from '@foxtrail/pattern-book';
+import { knotPage, practicePage, type PageFrame, type Shown } from '@foxtrail/lesson';
 import { identityIn, type StoredIdentity } from './identity.js';
 import { sheetSvg, thumbnail, type FinishFaces } from './pictures.js';
 
@@ -198,6 +206,42 @@ export const page = ({
   readonly frame: PageFrame;
 }): string | undefined => knotPage(knot, asked, frame);
 
+/** The page on which a published knot is practised; none where its document cannot be read, or it is nothing to practise on. */
+export async function practice({
+  knot,
+  frame,
+}: {
+  readonly knot: PublicKnot;
+  readonly frame: PageFrame;
+}): Promise<string | undefined> {
+  const read = readKnot(knot.document);
+  if (!read.ok) return undefined;
+  const { drillOf } = await import('@foxtrail/pattern-book/drill');
+  const questions = drillOf(read.value, knot.vocabulary);
+  return questions.ok && questions.value.length > 0
+    ? practicePage(knot, read.value, questions.value, frame)
+    : undefined;
+}
+
+/** A pattern as it lies in the hand; none where there is no such pattern, or it cannot be set. What it is called is not said: it is asked. */
+export async function patternForm({
+  pattern,
+  station,
+}: {
+  readonly pattern: string;
+  readonly station: Station;
+}): Promise<string | undefined> {
+  const { patternForm: formOf } = await import('@foxtrail/pattern-book/forms');
+  const [known, form] = [patternOf(pattern), formOf(pattern)];
+  if (!known || !form) return undefined;
+  const { figure } = howToSet(known.knot.method);
+  return formSvg(figure, form, {
+    station,
+    title: 'A knot as it lies in the hand',
+    description: `It is ${SIDES[station]}.`,
+  });
+}
+
 /** Pictures that take a knot's figures many times over, as SVG. */
 export const PICTURES = { sheet: sheetSvg, thumbnail } as const;
 
@@ -276,4 +320,4 @@ const SIDES: Readonly<Record<Station, string>> = {
   end: 'seen end on',
 };
 
-export const JOBS = { read, edition, examine, kin, words, page, picture, form, ready } as const;
+export const JOBS = { read, edition, examine, kin, words, page, practice, patternForm, picture, form, ready } as const;

@@ -4,7 +4,7 @@
 import { listPage, missingPage, pageStyle, type PublishedList, type Shown } from '@foxtrail/lesson';
 import { PARAMETERS, type PublicKnot } from '@foxtrail/contract';
 import { OTHER_METHODS } from '@foxtrail/core';
-import { Router } from 'express';
+import { Router, type Request, type Response } from 'express';
 import { createHash } from 'node:crypto';
 import { existsSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
@@ -60,36 +60,48 @@ export function learnRoutes({ pool, webFolder }: AppOptions): Router {
       write: (list: PublishedList) => Promise.resolve(listPage(list, { version })),
     });
   });
-  routes.get('/learn/:slug', async (req, res) => {
-    const missing = (): void => {
-      res.status(404);
-      const text =
-        'There is no published knot at this address. It may have been withdrawn, or the address is misspelt.';
-      res.setHeader('Cache-Control', 'no-cache');
-      res.type('html').send(missingPage('This page is not published', text, { version }));
+  /** Sends a page of a published knot; what is not there, or not published any more, is said on a page of its own. */
+  const ofKnot = async (
+    req: Request,
+    res: Response,
+    { key, missing, write }: { key: string; missing: string; write: (knot: PublicKnot) => Promise<string | undefined> },
+  ): Promise<void> => {
+    const isMissing = (): void => {
+      res.status(404).setHeader('Cache-Control', 'no-cache');
+      res.type('html').send(missingPage('This page is not published', missing, { version }));
     };
     const slug = PARAMETERS.slug.type.safeParse(req.params.slug);
     if (!slug.success) {
-      missing();
+      isMissing();
       return;
     }
     try {
-      const { method, view } = querySchema.parse(req.query);
-      const asked: Partial<Shown> = {
-        ...(method === undefined ? {} : { method: method - 1 }),
-        ...(view === undefined ? {} : { view }),
-      };
-      const sent = await pages.send(req, res, {
-        key: `${slug.data} ${method ?? ''} ${view ?? ''}`,
-        type: 'html',
-        content: () => publicKnot(pool, slug.data),
-        write: (knot: PublicKnot) => aside('page', { knot, asked, frame: { version } }),
-      });
-      if (!sent) missing();
+      const content = (): Promise<PublicKnot> => publicKnot(pool, slug.data);
+      if (!(await pages.send(req, res, { key: `${key} ${slug.data}`, type: 'html', content, write }))) isMissing();
     } catch (error) {
       if (!(error instanceof HttpProblem) || error.status !== 404) throw error;
-      missing();
+      isMissing();
     }
+  };
+  const gone = 'There is no published knot at this address. It may have been withdrawn, or the address is misspelt.';
+  routes.get('/learn/:slug', async (req, res) => {
+    const { method, view } = querySchema.parse(req.query);
+    const asked: Partial<Shown> = {
+      ...(method === undefined ? {} : { method: method - 1 }),
+      ...(view === undefined ? {} : { view }),
+    };
+    await ofKnot(req, res, {
+      key: `${method ?? ''} ${view ?? ''}`,
+      missing: gone,
+      write: (knot) => aside('page', { knot, asked, frame: { version } }),
+    });
+  });
+  routes.get('/learn/:slug/practice', async (req, res) => {
+    await ofKnot(req, res, {
+      key: 'practice',
+      missing: `${gone} Or it is a knot of so few, or so many, crossings that there is nothing to practise on.`,
+      write: (knot) => aside('practice', { knot, frame: { version } }),
+    });
   });
   return routes;
 }

@@ -199,6 +199,7 @@ export async function publicKnot(db: Queryable, slug: string): Promise<PublicKno
     terms: await termsOf(db, entry),
     otherSchools: entry.otherSchools === true ? differencesFor({ name, entry }, own.practice).map(sayDifference) : [],
     wrongWays: wrong.rows,
+    revision: p.revision,
   };
 }
 

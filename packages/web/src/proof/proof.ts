@@ -61,6 +61,7 @@ import { MarkedFigure, type FigureMark } from '../ui/marked-figure';
 import { FormView } from '../form/form-view';
 import { BesideForm } from './beside-form';
 import { CardTab } from './card-tab';
+import { LearnersTab } from './learners-tab';
 import { MistakesTab } from './mistakes-tab';
 import { VerdictTab } from './verdict-tab';
 
@@ -79,6 +80,7 @@ const CROSSINGS_TAB = 2;
     FindingsList,
     VerdictTab,
     MistakesTab,
+    LearnersTab,
     CardTab,
     BesideForm,
     FormView,

@@ -7,9 +7,11 @@ import { FigureView } from './figure';
 
 export interface FigureMark {
   readonly point: Point;
-  /** Ring: look here. Holds: it agrees. Differs: it does not. Way: a strand goes this way, to its letter; the other way of two is broken. */
-  readonly kind: 'ring' | 'holds' | 'differs' | 'number' | 'way' | 'other-way';
+  /** Heat: a disc, the larger the share. Ring: look here. Holds: it agrees. Differs: it does not. Way: a strand goes this way, to its letter; the other way of two is broken. */
+  readonly kind: 'ring' | 'holds' | 'differs' | 'number' | 'way' | 'other-way' | 'heat';
   readonly label?: string;
+  /** Of heat, from 0 to 1. */
+  readonly share?: number;
   /** What a number that stands beside it points at. */
   readonly at?: Point;
   /** Of a way, its line as path data. */
@@ -32,6 +34,15 @@ export interface FigureMark {
             }
             <circle class="number" [attr.cx]="m.point[0]" [attr.cy]="m.point[1]" [attr.r]="size()" />
             <text [attr.x]="m.point[0]" [attr.y]="m.point[1]" [attr.font-size]="size() * 1.35">{{ m.label }}</text>
+          } @else if (m.kind === 'heat') {
+            <circle
+              class="heat"
+              [attr.cx]="m.point[0]"
+              [attr.cy]="m.point[1]"
+              [attr.r]="size() * (0.9 + 1.2 * (m.share ?? 0))"
+              [attr.fill-opacity]="0.35 + 0.6 * (m.share ?? 0)"
+            />
+            <text [attr.x]="m.point[0]" [attr.y]="m.point[1]" [attr.font-size]="size() * 0.85">{{ m.label }}</text>
           } @else if (m.path) {
             <path class="under" [attr.d]="m.path" />
             <path [class]="m.kind" [attr.d]="m.path" />
@@ -73,6 +84,10 @@ export interface FigureMark {
     .holds {
       stroke: var(--moss);
       stroke-dasharray: 3 4;
+    }
+    .heat {
+      fill: var(--plum);
+      stroke: var(--card);
     }
     .number {
       fill: var(--fox-strong);

@@ -1,0 +1,63 @@
+/**
+ * Practice in the HTTP contract: what learners answered, as counts by question. Nothing of a learner is told or kept.
+ */
+import * as z from 'zod';
+import { route } from './route.js';
+
+/** What a question is called. */
+const questionId = z.string().regex(/^(?:judge|which|hand|side):[a-z0-9-]{1,60}$/, 'a question has a kind and a name');
+/** Most answers that are told at once, and most questions that an edition is counted for. */
+export const ANSWERS_AT_ONCE = 50;
+export const MOST_QUESTIONS = 120;
+/** So many answers are taken from one address in so many minutes; what is more is not counted. */
+export const ANSWERS_LET = { count: 240, minutes: 10 } as const;
+
+export const answersSchema = z.object({
+  /** The edition that was practised on. */
+  revision: z.number().int().min(1),
+  answers: z
+    .array(z.object({ question: questionId, right: z.boolean() }))
+    .min(1)
+    .max(ANSWERS_AT_ONCE),
+});
+export type Answers = z.infer<typeof answersSchema>;
+
+export const answerCountSchema = z.object({
+  revision: z.number().int(),
+  question: z.string(),
+  right: z.number().int(),
+  wrong: z.number().int(),
+});
+
+export const DRILL_ROUTES = {
+  answer: route({
+    method: 'post',
+    path: '/api/public/knots/{slug}/answers',
+    access: 'anyone',
+    summary: 'How questions on a published knot were answered: counted by question, without a name',
+    body: answersSchema,
+    refusals: [400, 404, 409, 429],
+  }),
+  counts: route({
+    method: 'get',
+    path: '/api/knots/{id}/answers',
+    summary: 'How learners answered, by edition and question',
+    answer: z.object({ counts: z.array(answerCountSchema) }),
+    refusals: [401, 404],
+  }),
+  forget: route({
+    method: 'delete',
+    path: '/api/knots/{id}/answers',
+    access: 'author',
+    summary: 'Forget how learners answered',
+    refusals: [401, 403, 404],
+  }),
+  form: route({
+    method: 'get',
+    path: '/api/public/patterns/{pattern}/form/{side}.svg',
+    access: 'anyone',
+    summary: 'A pattern of the book as it lies in the hand',
+    media: 'image/svg+xml',
+    refusals: [404],
+  }),
+} as const;

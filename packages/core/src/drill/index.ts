@@ -1,0 +1,3 @@
+/** Practice for learners: questions on a knot, and what was answered, by an entrance of their own. */
+export * from './counts.js';
+export * from './questions.js';

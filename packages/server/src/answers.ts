@@ -1,0 +1,85 @@
+/**
+ * What learners answered, as counts. Who answered is not known; from one address only so many are taken at a time, so that nobody makes a slip out
+ * of nothing, and the count of an address is forgotten within minutes.
+ */
+import { ANSWERS_LET, MOST_QUESTIONS, type Answers } from '@foxtrail/contract/drill';
+import type { AnswerCount } from '@foxtrail/core/drill';
+import type { Queryable } from './database.js';
+import { HttpProblem } from './problem.js';
+import { publishedKnot } from './publications.js';
+
+/** How many answers an address has sent since when, in this process. */
+const sent = new Map<string, { count: number; since: number }>();
+const WINDOW = ANSWERS_LET.minutes * 60_000;
+
+/** Counts what an address sends; refused where it is too much. */
+export function letIn(address: string, count: number, now = Date.now()): void {
+  const known = sent.get(address);
+  const window = known && now - known.since < WINDOW ? known : { count: 0, since: now };
+  if (window.count + count > ANSWERS_LET.count)
+    throw new HttpProblem(
+      429,
+      'too-many-answers',
+      'answers',
+      'So many answers in so short a time are not counted.',
+      'Practise on: they are kept in your browser.',
+      {},
+      { 'Retry-After': String(Math.ceil((window.since + WINDOW - now) / 1000)) },
+    );
+  window.count += count;
+  // Put last again: those at the front have been there longest.
+  sent.delete(address);
+  sent.set(address, window);
+  for (const [other, { since }] of sent) {
+    if (now - since < WINDOW) break;
+    sent.delete(other);
+  }
+}
+
+/** Counts answers on a published knot: of the edition that is published, which is the one that can be asked about. */
+export async function countAnswers(db: Queryable, slug: string, { revision, answers }: Answers): Promise<void> {
+  const { knotId, revision: published } = await publishedKnot(db, slug);
+  if (revision !== published)
+    throw new HttpProblem(
+      409,
+      'moved-on',
+      slug,
+      'The lesson has been published anew since.',
+      'Load the page again to practise on it as it is now.',
+    );
+  const known = await db.query<{ question: string }>(
+    'select question from answer_count where knot_id = $1 and revision = $2',
+    [knotId, revision],
+  );
+  const questions = new Set(known.rows.map((r) => r.question));
+  for (const { question } of answers) questions.add(question);
+  if (questions.size > MOST_QUESTIONS)
+    throw new HttpProblem(400, 'too-many', 'answers', 'No lesson has so many questions.', 'Load the page again.');
+  const tally = new Map<string, [right: number, wrong: number]>();
+  for (const { question, right } of answers) {
+    const [r, w] = tally.get(question) ?? [0, 0];
+    tally.set(question, right ? [r + 1, w] : [r, w + 1]);
+  }
+  // In one order, so that two who answer at once do not wait for each other.
+  const rows = [...tally].sort(([a], [b]) => (a < b ? -1 : 1));
+  await db.query(
+    `insert into answer_count as c (knot_id, revision, question, right_count, wrong_count)
+       select $1, $2, * from unnest($3::text[], $4::int[], $5::int[])
+       on conflict (knot_id, revision, question) do update set
+         right_count = c.right_count + excluded.right_count, wrong_count = c.wrong_count + excluded.wrong_count`,
+    [knotId, revision, rows.map(([q]) => q), rows.map(([, [r]]) => r), rows.map(([, [, w]]) => w)],
+  );
+}
+
+/** How learners answered on a knot, edition by edition. */
+export async function answerCounts(db: Queryable, knot: string): Promise<AnswerCount[]> {
+  const { rows } = await db.query<AnswerCount>(
+    `select revision, question, right_count as right, wrong_count as wrong
+       from answer_count where knot_id = $1 order by revision, question`,
+    [knot],
+  );
+  return rows;
+}
+
+export const forgetAnswers = (db: Queryable, knot: string): Promise<unknown> =>
+  db.query('delete from answer_count where knot_id = $1', [knot]);

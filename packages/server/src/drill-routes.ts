@@ -1,0 +1,39 @@
+/** Routes of practice: what learners answered, and the patterns that are shown beside a knot, as they lie in the hand. */
+import { DRILL_ROUTES } from '@foxtrail/contract/drill';
+import { STATION_NAMES } from '@foxtrail/core';
+import type { Router } from 'express';
+import { answerCounts, countAnswers, forgetAnswers, letIn } from './answers.js';
+import type { AppOptions } from './app.js';
+import { aside } from './aside.js';
+import { Kept } from './kept.js';
+import { notFound } from './problem.js';
+import { sendSvg } from './pictures.js';
+import { Desk } from './serve.js';
+
+/** Pictures that are kept as they were drawn; one is about thirty kilobytes. */
+const PICTURES = 200;
+/** The book changes with the program alone. */
+const DAY = 86_400;
+
+export function drillRoutes({ pool }: AppOptions): Router {
+  const desk = new Desk(pool);
+  const drawn = new Kept<string>(PICTURES);
+  desk.serve(DRILL_ROUTES.answer, async ({ parameters: { slug }, body, req }) => {
+    letIn(req.ip ?? '', body.answers.length);
+    await countAnswers(pool, slug, body);
+  });
+  desk.serve(DRILL_ROUTES.counts, async ({ parameters: { id } }) => {
+    const known = await pool.query('select 1 from knot where id = $1', [id]);
+    if (known.rowCount === 0) throw notFound('knot');
+    return { counts: await answerCounts(pool, id) };
+  });
+  desk.serve(DRILL_ROUTES.forget, ({ parameters: { id } }) => forgetAnswers(pool, id));
+  desk.send(DRILL_ROUTES.form, async ({ parameters: { pattern, side }, res }) => {
+    const station = STATION_NAMES.find((s) => s === side);
+    const svg = station && (await drawn.of(`${pattern} ${station}`, () => aside('patternForm', { pattern, station })));
+    if (svg === undefined) throw notFound('form');
+    res.setHeader('Cache-Control', `public, max-age=${DAY}`);
+    sendSvg(res, svg);
+  });
+  return desk.routes;
+}

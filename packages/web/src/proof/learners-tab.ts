@@ -1,0 +1,289 @@
+/**
+ * Where learners slip: what they missed when they practised, by crossing on the finished knot and by question, with what few answers leave open, and
+ * against the edition before.
+ */
+import { ChangeDetectionStrategy, Component, computed, effect, inject, signal } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { DRILL_ROUTES } from '@foxtrail/contract/drill';
+import { crossingsOf, drawFigure, EMPTY_METHOD, finishedLayout, heartBox } from '@foxtrail/core';
+import { compared, crossingAsked, missedAt, type AnswerCount, type Share } from '@foxtrail/core/drill';
+import { Api } from '../data/api';
+import { Attempt } from '../data/attempt';
+import { BenchStore } from '../knot/bench-store';
+import { ShelfFacts } from '../knot/shelf-facts';
+import { Chart, type ChartColours, type ChartShown } from '../ui/chart';
+import { MarkedFigure, type FigureMark } from '../ui/marked-figure';
+import { Select } from '../ui/select';
+import { TroubleNote } from '../ui/trouble';
+
+const percent = (share: number): string => `${Math.round(100 * share)} %`;
+/** A share with what the counts leave open: “40 % (16 to 69 %), of 10”. */
+const sayShare = ({ share, low, high, of }: Share): string =>
+  `${percent(share)} (${Math.round(100 * low)} to ${percent(high)}), of ${of}`;
+
+/** What a question is called on screen. */
+function sayQuestion(id: string): string {
+  const crossing = crossingAsked(id);
+  if (crossing !== undefined) return `slip at crossing ${crossing}`;
+  const [kind = '', of = ''] = id.split(':');
+  const known: Readonly<Record<string, string>> = {
+    'judge:front': 'the knot itself',
+    'judge:back': 'the knot from behind',
+    'judge:set-front': 'the knot in the hand',
+    'judge:set-back': 'the knot in the hand, from behind',
+    'hand:own': 'its hand',
+    'hand:other': 'its mirror image',
+    'side:front': 'its front',
+    'side:back': 'its back',
+  };
+  if (known[id] !== undefined) return known[id];
+  return kind === 'which' ? `which of four, ${of}` : of.replace(/^like-/, 'taken for it: ').replace(/-/g, ' ');
+}
+
+@Component({
+  selector: 'ft-learners-tab',
+  imports: [Chart, MarkedFigure, MatButtonModule, Select, TroubleNote],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @if (attempt.trouble(); as trouble) {
+      <ft-trouble-note title="The answers cannot be shown" [text]="trouble" (again)="load()" />
+    } @else if (counts() === undefined) {
+      <p class="soft said">Asking for the answers …</p>
+    } @else if (editions().length === 0) {
+      <div class="empty">
+        <h3>No answer has been told yet</h3>
+        <p>
+          Learners practise a published knot at the end of its page. Where they agree to it, how each question was
+          answered comes here as a count: nothing about them.
+          @if (practicePage(); as page) {
+            <a [href]="page" target="_blank" rel="noopener">Its practice</a>
+          } @else {
+            This knot is not published.
+          }
+        </p>
+      </div>
+    } @else {
+      <div class="bar">
+        <span>Missed by learners, in edition</span>
+        <ft-select
+          label="Edition"
+          [from]="choices()"
+          [value]="edition()"
+          (valueChange)="$event && chosen.set($event)"
+        />
+        @if (before(); as b) {
+          <span class="soft">beside edition {{ b }}</span>
+        }
+        <span class="space"></span>
+        @if (store.mayWrite()) {
+          @if (asking()) {
+            <span>Forget all of it, for good?</span>
+            <button mat-button type="button" (click)="asking.set(false)">Keep it</button>
+            <button mat-stroked-button type="button" [disabled]="attempt.busy()" (click)="forget()">Forget it</button>
+          } @else {
+            <button mat-button type="button" (click)="asking.set(true)">Forget these answers …</button>
+          }
+        }
+      </div>
+      <div class="columns">
+        <section>
+          <div class="paper">
+            <ft-marked-figure [drawing]="drawing()" [box]="box()" [marks]="marks()" [label]="label()" />
+          </div>
+          <p class="soft">
+            The larger the disc on a crossing, the more learners missed the slip there. Crossings are those of the
+            drawing on the bench: numbers may have moved since that edition.
+          </p>
+        </section>
+        <section>
+          <ft-chart [shows]="chart()" [height]="60 + 30 * rows().length" />
+          <table class="table">
+            <thead>
+              <tr>
+                <th scope="col">Question</th>
+                <th scope="col">Missed</th>
+                @if (before()) {
+                  <th scope="col">Before</th>
+                }
+              </tr>
+            </thead>
+            <tbody>
+              @for (r of rows(); track r.question) {
+                <tr>
+                  <th scope="row">{{ r.name }}</th>
+                  <td>{{ r.says }}</td>
+                  @if (before()) {
+                    <td>
+                      {{ r.was }}
+                      @if (r.differs) {
+                        <span class="chip" [class.holds]="r.better" [class.fails]="!r.better">{{
+                          r.better ? 'better' : 'worse'
+                        }}</span>
+                      }
+                    </td>
+                  }
+                </tr>
+              }
+            </tbody>
+          </table>
+          <p class="soft">
+            In brackets what so few answers leave open, with 95 %. Better or worse is said where the two do not meet.
+            Who answers may answer often, and anybody may: it is a hint where to look, no measure of learners.
+          </p>
+        </section>
+      </div>
+    }
+  `,
+  styles: `
+    :host {
+      display: block;
+      padding-top: 14px;
+    }
+    .said {
+      margin: 0;
+    }
+    .bar {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 8px 14px;
+      align-items: center;
+      margin-bottom: 12px;
+    }
+    .bar ft-select {
+      width: 110px;
+    }
+    .space {
+      flex: 1;
+    }
+    .columns {
+      display: grid;
+      grid-template-columns: minmax(0, 2fr) minmax(0, 3fr);
+      gap: 20px;
+    }
+    .paper {
+      height: 360px;
+      padding: 6px;
+    }
+    ft-marked-figure {
+      height: 100%;
+    }
+    td {
+      white-space: nowrap;
+    }
+    @media (max-width: 900px) {
+      .columns {
+        grid-template-columns: minmax(0, 1fr);
+      }
+    }
+  `,
+})
+export class LearnersTab {
+  protected readonly store = inject(BenchStore);
+  private readonly shelf = inject(ShelfFacts);
+  private readonly api = inject(Api);
+  protected readonly attempt = new Attempt();
+  protected readonly counts = signal<readonly AnswerCount[] | undefined>(undefined);
+  protected readonly asking = signal(false);
+  protected readonly practicePage = computed(() => {
+    const published = this.shelf.publication();
+    return published ? `/learn/${published.slug}/practice` : undefined;
+  });
+
+  /** Editions that were answered about, the newest first. */
+  protected readonly editions = computed(() =>
+    [...new Set((this.counts() ?? []).map((c) => c.revision))].sort((a, b) => b - a),
+  );
+  protected readonly choices = computed(() => this.editions().map((e) => ({ value: String(e), name: String(e) })));
+  protected readonly chosen = signal('');
+  protected readonly edition = computed(() =>
+    this.editions().map(String).includes(this.chosen()) ? this.chosen() : String(this.editions()[0] ?? ''),
+  );
+  /** The edition before it that was answered about. */
+  protected readonly before = computed(() => this.editions().find((e) => e < Number(this.edition())));
+
+  private readonly figure = computed(() => finishedLayout(this.store.method() ?? EMPTY_METHOD).figure);
+  protected readonly drawing = computed(() => drawFigure(this.figure()));
+  protected readonly box = computed(() => heartBox(this.figure()));
+  private readonly missed = computed(() => missedAt(this.counts() ?? [], Number(this.edition())));
+  protected readonly marks = computed((): FigureMark[] =>
+    crossingsOf(this.figure()).flatMap((c): FigureMark[] => {
+      const share = this.missed().get(c.number);
+      return share ? [{ kind: 'heat', point: c.point, share: share.share, label: percent(share.share) }] : [];
+    }),
+  );
+  protected readonly label = computed(() => {
+    const said = [...this.missed()].map(([n, share]) => `crossing ${n}: ${sayShare(share)}`);
+    return said.length === 0 ? 'No slip was answered about yet.' : `Slips that were missed. ${said.join('; ')}.`;
+  });
+
+  protected readonly rows = computed(() => {
+    const [now, before] = [Number(this.edition()), this.before()];
+    return compared(this.counts() ?? [], before ?? -1, now)
+      .flatMap(({ question, before: was, after, differs }) =>
+        after
+          ? [
+              {
+                question,
+                share: after,
+                was: was ? sayShare(was) : 'not asked',
+                differs,
+                better: !!was && after.share < was.share,
+                name: sayQuestion(question),
+                says: sayShare(after),
+              },
+            ]
+          : [],
+      )
+      .sort((a, b) => b.share.share - a.share.share || a.name.localeCompare(b.name));
+  });
+
+  protected readonly chart = computed(() => {
+    const rows = this.rows();
+    return (c: ChartColours): ChartShown => ({
+      data: [
+        {
+          type: 'bar',
+          orientation: 'h',
+          x: rows.map((r) => 100 * r.share.share),
+          y: rows.map((r) => r.name),
+          marker: { color: c.bad },
+          error_x: {
+            type: 'data',
+            symmetric: false,
+            array: rows.map((r) => 100 * (r.share.high - r.share.share)),
+            arrayminus: rows.map((r) => 100 * (r.share.share - r.share.low)),
+            color: c.ink,
+            thickness: 1.5,
+          },
+          hovertemplate: '%{y}: %{x:.0f} %<extra></extra>',
+        },
+      ],
+      layout: {
+        margin: { l: 150, r: 12, t: 6, b: 40 },
+        xaxis: { title: { text: '% missed' }, range: [0, 100], fixedrange: true, color: c.ink, gridcolor: c.line },
+        yaxis: { autorange: 'reversed', automargin: true, fixedrange: true, color: c.ink },
+      },
+    });
+  });
+
+  constructor() {
+    effect(() => {
+      if (this.shelf.card()?.id !== undefined && this.counts() === undefined && !this.attempt.busy()) this.load();
+    });
+  }
+
+  protected load(): void {
+    const id = this.shelf.card()?.id;
+    if (id === undefined) return;
+    void this.attempt.run(this.api.call(DRILL_ROUTES.counts, { parameters: { id } }), ({ counts }) =>
+      this.counts.set(counts),
+    );
+  }
+
+  protected async forget(): Promise<void> {
+    const id = this.shelf.card()?.id;
+    if (id === undefined) return;
+    if (await this.attempt.run(this.api.call(DRILL_ROUTES.forget, { parameters: { id } }))) this.counts.set([]);
+    this.asking.set(false);
+  }
+}
