@@ -115,6 +115,8 @@ describe('the hand on the board', () => {
     go(0, 1, 14);
     underKey.release();
     expect(state.figure().ropes[0]!.weave).toBe('OU');
+    // It was held for what was laid.
+    expect(underKey.under()).toBeFalse();
   });
   it('passes under while the key is held, and latches when it is tapped', () => {
     underKey.press();
@@ -122,6 +124,13 @@ describe('the hand on the board', () => {
     underKey.release();
     expect(underKey.under()).toBeTrue();
     underKey.press();
+    underKey.release();
+    expect(underKey.under()).toBeFalse();
+  });
+  it('passes under for just as long as the key is held, once it repeats', () => {
+    underKey.press();
+    underKey.press();
+    expect(underKey.under()).toBeTrue();
     underKey.release();
     expect(underKey.under()).toBeFalse();
   });

@@ -278,7 +278,7 @@ export class Handling {
     const { points } = chosen;
     // Moved in a row it is undone at once.
     const group = by.move ? { group: `move-${keyOf(points)}` } : {};
-    const done = this.state.do({ kind: 'transform', points, by, pass: this.underKey.under() ? 'U' : 'O' }, group);
+    const done = this.state.do({ kind: 'transform', points, by, pass: this.underKey.pass() }, group);
     if (done && by.mirror === true) this.state.message.set('The mirror image: as the other hand ties it.');
     return true;
   }
@@ -349,7 +349,7 @@ export class Handling {
             strand: chosen.strand,
             index: chosen.index,
             to: [point[0] + by[0], point[1] + by[1]],
-            pass: this.underKey.under() ? 'U' : 'O',
+            pass: this.underKey.pass(),
           },
           { group: `nudge-${chosen.strand}-${chosen.index}` },
         );

@@ -51,6 +51,7 @@ export class Laying {
 
   /** Lays a path; with a single point and no rope yet, remembers where the rope begins. */
   lay(samples: readonly Sample[]): void {
+    this.underKey.draws();
     const edit = this.layEdit(samples);
     if (!edit) {
       const start = samples.at(-1);

@@ -2,39 +2,39 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
 import { DraftState } from './draft-state';
 
-/** A tap of the under key shorter than this, in milliseconds, leaves it latched: for one hand on the rope. */
-const TAP = 250;
-
 @Injectable()
 export class UnderKey {
   private readonly state = inject(DraftState);
   private readonly held = signal(false);
   private readonly latched = signal(false);
-  private pressedAt = 0;
-  /** A stroke went on while it was held: it was held for that, however short. */
-  private drawn = false;
+  /** It was held, and not tapped: a stroke went on while it was down, however short, or the key began to repeat. A tap leaves it latched, for one hand on the rope. */
+  private wasHeld = false;
   readonly under = computed(() => this.held() || this.latched());
   /** The end goes over and under by turns. */
   readonly weaving = signal(false);
 
   press(): void {
-    if (this.held()) return;
-    this.pressedAt = performance.now();
-    this.drawn = false;
+    // A key that is down repeats: how long that takes the keyboard knows, and a slow machine does not.
+    this.wasHeld = this.held();
     this.held.set(true);
   }
 
   release(): void {
     if (!this.held()) return;
     this.held.set(false);
-    const tapped = !this.drawn && performance.now() - this.pressedAt < TAP;
-    this.latched.update((on) => tapped && !on);
+    this.latched.update((on) => !this.wasHeld && !on);
     this.state.message.set(this.under() ? 'The end passes under.' : 'The end passes over.');
+  }
+
+  /** How what is moved now passes what it meets. */
+  pass(): 'O' | 'U' {
+    this.draws();
+    return this.under() ? 'U' : 'O';
   }
 
   /** A stroke goes on. */
   draws(): void {
-    this.drawn = true;
+    this.wasHeld = true;
   }
 
   toggleWeaving(): void {
