@@ -26,7 +26,7 @@ function visit(name, from) {
   for (const d of Object.keys(pkg.dependencies ?? {})) visit(d, join(file, '..'));
 }
 
-for (const p of ['core', 'pattern-book', 'contract', 'server', 'cli', 'web']) {
+for (const p of ['core', 'pattern-book', 'contract', 'lesson', 'server', 'cli', 'web']) {
   const folder = join(root, 'packages', p);
   const pkg = JSON.parse(readFileSync(join(folder, 'package.json'), 'utf8'));
   for (const d of Object.keys(pkg.dependencies ?? {})) if (!d.startsWith('@foxtrail/')) visit(d, folder);

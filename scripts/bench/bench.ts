@@ -25,6 +25,7 @@ import { identityBench } from './identity.js';
 import { loadBench } from './load.js';
 import { kinInCore, kinMapBench } from './kin.js';
 import { BUILT, openBrowser } from './measure.js';
+import { lessonsBench } from './lessons.js';
 import { ropesBench } from './ropes.js';
 import { savingBench } from './saving.js';
 import { setBench } from './set.js';
@@ -270,6 +271,7 @@ const parts: Record<string, () => Promise<object> | object> = {
     seeking: await seekingBench(databaseUrl),
   }),
   ropes: () => ropesBench(databaseUrl),
+  lessons: () => lessonsBench(databaseUrl),
   seeking: () => seekingBench(databaseUrl),
   timeline: () => timelineBench(databaseUrl),
   words: () => wordsBench(databaseUrl),

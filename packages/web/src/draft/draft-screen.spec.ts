@@ -1,6 +1,9 @@
-import type { Type } from '@angular/core';
+import { signal, type Type } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
-import { lastAt, type Method } from '@foxtrail/core';
+import { lastAt, tailsOf, type Method } from '@foxtrail/core';
+import { planSchema, type Plan } from '@foxtrail/core/ropes';
+import { EMPTY } from 'rxjs';
+import { RopesService } from '../data/ropes';
 import { FakeBench } from '../testing/fake-bench';
 import { Icons } from '../ui/icons';
 import { Board } from './board/board';
@@ -14,10 +17,16 @@ describe('the Draft screen', () => {
   let bench: FakeBench;
   let state: DraftState;
   let handling: Handling;
+  const plans = signal<readonly { readonly is: Plan }[]>([]);
   beforeEach(() => {
     bench = new FakeBench();
+    plans.set([]);
     TestBed.configureTestingModule({
-      providers: [...DRAFT_SERVICES, bench.provided],
+      providers: [
+        ...DRAFT_SERVICES,
+        bench.provided,
+        { provide: RopesService, useValue: { plans: { list: plans }, ensure: () => EMPTY } },
+      ],
     });
     TestBed.inject(Icons);
     state = TestBed.inject(DraftState);
@@ -115,6 +124,46 @@ describe('the Draft screen', () => {
       await fixture.whenStable();
       expect(element.querySelector('.gauge')!.classList).toContain('fails');
       expect(element.querySelector('.rule')!.textContent).toContain('wanted 30.0 d, 300 mm');
+    });
+  });
+
+  describe('a plan that has the knot', () => {
+    const planned = (afterMm: number, name = 'First day'): { is: Plan } => ({
+      is: planSchema.parse({
+        name,
+        ropes: [
+          { name: 'Line', diameterMm: 10, knots: [{ ref: 'pattern:overhand', name: 'Overhand', eats: 11, afterMm }] },
+        ],
+      }),
+    });
+    const said = (element: HTMLElement): string =>
+      [...(element.querySelector('.plan')?.children ?? [])].map((e) => e.textContent?.trim()).join(' ');
+
+    it('is offered by the tail gauge; followed, it is asked for and drawn in one undo’s reach', async () => {
+      plans.set([planned(300), planned(200, 'Second day')]);
+      const [fixture, element] = await show(Trail);
+      expect(said(element)).toBe('“First day” leaves 300 mm Draw it so');
+      element.querySelector<HTMLButtonElement>('.plan button')!.click();
+      await fixture.whenStable();
+      expect(bench.knot().entry.tail).toEqual({ plan: 'First day', mm: 300 });
+      const [tail] = tailsOf(bench.method().figure);
+      expect(tail!.length).toBeGreaterThanOrEqual(30);
+      expect(said(element)).toBe('by the plan “First day” Leave it');
+      // The plan is changed: what it leaves now is offered.
+      plans.set([planned(340)]);
+      await fixture.whenStable();
+      expect(said(element)).toBe('“First day” leaves 340 mm Draw it so');
+      plans.set([]);
+      await fixture.whenStable();
+      expect(said(element)).toBe('by the plan “First day” Leave it');
+      element.querySelector<HTMLButtonElement>('.plan button')!.click();
+      expect(bench.knot().entry.tail).toBeUndefined();
+    });
+
+    it('that leaves less than the house wants is told, and not to be followed', async () => {
+      plans.set([planned(50)]);
+      const [, element] = await show(Trail);
+      expect(said(element)).toBe('“First day” leaves 50 mm, too little');
     });
   });
 

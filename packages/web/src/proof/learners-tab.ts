@@ -2,7 +2,7 @@
  * Where learners slip: what they missed when they practised, by crossing on the finished knot and by question, with what few answers leave open, and
  * against the edition before.
  */
-import { ChangeDetectionStrategy, Component, computed, effect, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { DRILL_ROUTES } from '@foxtrail/contract/drill';
 import { crossingsOf, drawFigure, EMPTY_METHOD, finishedLayout, heartBox } from '@foxtrail/core';
@@ -266,14 +266,17 @@ export class LearnersTab {
     });
   });
 
+  private readonly id = computed(() => this.shelf.card()?.id);
+
   constructor() {
     effect(() => {
-      if (this.shelf.card()?.id !== undefined && this.counts() === undefined && !this.attempt.busy()) this.load();
+      // Asked once it is known which knot it is; what failed is tried again by hand.
+      if (this.id() !== undefined) untracked(() => this.load());
     });
   }
 
   protected load(): void {
-    const id = this.shelf.card()?.id;
+    const id = this.id();
     if (id === undefined) return;
     void this.attempt.run(this.api.call(DRILL_ROUTES.counts, { parameters: { id } }), ({ counts }) =>
       this.counts.set(counts),
@@ -281,7 +284,7 @@ export class LearnersTab {
   }
 
   protected async forget(): Promise<void> {
-    const id = this.shelf.card()?.id;
+    const id = this.id();
     if (id === undefined) return;
     if (await this.attempt.run(this.api.call(DRILL_ROUTES.forget, { parameters: { id } }))) this.counts.set([]);
     this.asking.set(false);

@@ -41,6 +41,7 @@ export class FakeBench {
   readonly canRedo = signal(false);
   readonly practice = signal(TESTS_PRACTICE);
   readonly rules = signal({ tail: { diameters: 8, millimetres: 0 }, cordMm: 10 });
+  readonly houseTail = computed(() => this.rules().tail);
   readonly vocabulary = signal(WORKSHOP_WORDS);
   readonly wordCheck = computed(() =>
     lessonCheck(this.knot().entry, WORKSHOP_CHOICE, SHIPPED_GLOSSARY, TAKEN_AS_KNOWN),
