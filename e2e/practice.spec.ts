@@ -81,6 +81,7 @@ test('a learner spots slips on a phone, goes on the next day, and the author see
   await phone.close();
 
   await signIn(page);
+  await page.goto('/shelf');
   await page
     .getByRole('link', { name: /^Bowline/ })
     .first()

@@ -36,7 +36,7 @@ const questionsIn = (main: HTMLElement): Question[] =>
     id: at.dataset.question ?? '',
     level: number(at.dataset.level),
     at,
-    options: [...at.querySelectorAll('.options > li')].map((li) => li.textContent ?? ''),
+    options: [...at.querySelectorAll('.options > li')].map((li) => li.textContent),
     right: number(at.dataset.right),
     crossings: number(at.dataset.crossings),
     slip: at.dataset.slip === undefined ? undefined : number(at.dataset.slip),
@@ -189,7 +189,7 @@ export function practise(main: HTMLElement): void {
       card.querySelectorAll<SVGElement>('.marks text').forEach((text) =>
         text.addEventListener('click', () => {
           if (card.classList.contains('told')) return;
-          pick(number(text.textContent ?? '') - 1);
+          pick(number(text.textContent) - 1);
         }),
       );
       group.querySelector('button')?.focus();
@@ -201,6 +201,12 @@ export function practise(main: HTMLElement): void {
       else told('seen', 'Right.');
     };
     card.append(choices(q.options, 'Answer', chosen));
+    // Of several pictures one may be pressed itself.
+    card.querySelectorAll('.several figure').forEach((figure, i) =>
+      figure.addEventListener('click', () => {
+        if (!card.classList.contains('told')) chosen(i);
+      }),
+    );
     head.focus({ preventScroll: true });
     card.scrollIntoView({ block: 'nearest' });
   }

@@ -34,7 +34,7 @@ const scheduler = fsrs(generatorParameters({ enable_fuzz: false }));
 
 /** How things stand after an answer. */
 export function answered(progress: Progress, id: string, outcome: Outcome, now: Date): Progress {
-  const before: Card = progress.get(id)?.card ?? createEmptyCard<Card>(now);
+  const before: Card = progress.get(id)?.card ?? createEmptyCard(now);
   const { card } = scheduler.next(before, now, GRADES[outcome]);
   return new Map([...progress, [id, { card, wasSeen: outcome === 'seen' }]]);
 }
@@ -97,9 +97,9 @@ export function readProgress(text: string | null): Progress {
     for (const entry of JSON.parse(text ?? '[]') as unknown[]) {
       const [id, standing] = entry as [unknown, { card?: Partial<Record<keyof Card, unknown>>; wasSeen?: unknown }];
       const { card } = standing;
-      const due = new Date(String(card?.due));
+      const due = new Date(typeof card?.due === 'string' ? card.due : NaN);
       if (typeof id !== 'string' || !card || Number.isNaN(due.getTime())) continue;
-      const last = card.last_review === undefined ? undefined : new Date(String(card.last_review));
+      const last = typeof card.last_review === 'string' ? new Date(card.last_review) : undefined;
       const whole = { ...createEmptyCard(due), ...card, due } as Card;
       if (last && !Number.isNaN(last.getTime())) whole.last_review = last;
       else delete whole.last_review;

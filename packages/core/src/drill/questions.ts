@@ -111,7 +111,7 @@ const open = (figure: Figure, words: Vocabulary): OpenPicture => ({
 
 /** Spread evenly, the same every time: where the right one lies among so many, by what a question is called. */
 const placeFor = (id: string, among: number): number =>
-  [...id].reduce((sum, c) => (31 * sum + c.charCodeAt(0)) % 65_537, 7) % among;
+  Array.from(id, (c) => c.charCodeAt(0)).reduce((sum, code) => (31 * sum + code) % 65_537, 7) % among;
 
 /** Everything that may be asked of a knot; nothing of what is too small or too wide to be asked about. */
 export function questionsOf(of: DrillOf): Result<readonly DrillQuestion[]> {

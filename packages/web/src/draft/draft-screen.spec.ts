@@ -137,7 +137,7 @@ describe('the Draft screen', () => {
       }),
     });
     const said = (element: HTMLElement): string =>
-      [...(element.querySelector('.plan')?.children ?? [])].map((e) => e.textContent?.trim()).join(' ');
+      [...(element.querySelector('.plan')?.children ?? [])].map((e) => e.textContent.trim()).join(' ');
 
     it('is offered by the tail gauge; followed, it is asked for and drawn in one undo’s reach', async () => {
       plans.set([planned(300), planned(200, 'Second day')]);

@@ -2,6 +2,7 @@ import { provideHttpClient } from '@angular/common/http';
 import { HttpTestingController, provideHttpClientTesting } from '@angular/common/http/testing';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { signal } from '@angular/core';
+import { WORKSHOP_WORDS } from '@foxtrail/core';
 import type { AnswerCount } from '@foxtrail/core/drill';
 import { BenchStore } from '../knot/bench-store';
 import { ShelfFacts } from '../knot/shelf-facts';
@@ -24,7 +25,7 @@ describe('where learners slip', () => {
   };
   const rows = (): string[] =>
     [...page.querySelectorAll('tbody tr')].map((tr) =>
-      [...tr.children].map((cell) => (cell.textContent ?? '').replace(/\s+/g, ' ').trim()).join(' '),
+      [...tr.children].map((cell) => cell.textContent.replace(/\s+/g, ' ').trim()).join(' '),
     );
 
   beforeEach(() => {
@@ -38,7 +39,7 @@ describe('where learners slip', () => {
         },
         {
           provide: BenchStore,
-          useValue: { method: signal(overhand().method), mayWrite: signal(true) },
+          useValue: { method: signal(overhand().method), mayWrite: signal(true), vocabulary: signal(WORKSHOP_WORDS) },
         },
       ],
     });
@@ -67,14 +68,17 @@ describe('where learners slip', () => {
     expect(rows()[1]).toContain('95 %');
     expect(rows()[1]).toContain('better');
     expect(rows()[0]).toContain('not asked');
-    expect([...page.querySelectorAll('.heat')].length).toBe(2);
-    expect([...page.querySelectorAll('.marks text')].map((t) => t.textContent)).toEqual(['50 %', '10 %']);
+    expect([...page.querySelectorAll('.marks .heat')].length).toBe(2);
+    // On the trail each crossing is passed twice.
+    expect([...page.querySelectorAll('.strip .heat')].length).toBe(4);
+    expect(page.querySelector('.strip')?.getAttribute('aria-label')).toContain('crossing 1, 50 % missed');
+    expect([...page.querySelectorAll('.marks text')].map((t) => t.textContent)).toEqual(['1', '2']);
   });
 
   it('forgets them only when that is said twice', async () => {
     await open([{ revision: 1, question: 'which:1', right: 1, wrong: 1 }]);
     const press = async (name: string): Promise<void> => {
-      [...page.querySelectorAll('button')].find((b) => b.textContent?.trim() === name)?.click();
+      [...page.querySelectorAll('button')].find((b) => b.textContent.trim() === name)?.click();
       await fixture.whenStable();
     };
     await press('Forget these answers …');

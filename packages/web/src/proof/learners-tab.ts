@@ -5,16 +5,33 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { DRILL_ROUTES } from '@foxtrail/contract/drill';
-import { crossingsOf, drawFigure, EMPTY_METHOD, finishedLayout, heartBox } from '@foxtrail/core';
+import {
+  bodyOf,
+  crossingsOf,
+  curveOf,
+  drawFigure,
+  EMPTY_METHOD,
+  finishedLayout,
+  heartBox,
+  lengthOf,
+  lengthTo,
+  passagesOf,
+  strandWord,
+} from '@foxtrail/core';
 import { compared, crossingAsked, missedAt, type AnswerCount, type Share } from '@foxtrail/core/drill';
 import { Api } from '../data/api';
 import { Attempt } from '../data/attempt';
+import { Theme } from '../data/theme';
 import { BenchStore } from '../knot/bench-store';
 import { ShelfFacts } from '../knot/shelf-facts';
 import { Chart, type ChartColours, type ChartShown } from '../ui/chart';
 import { MarkedFigure, type FigureMark } from '../ui/marked-figure';
+import { ropeWave } from '../ui/rope-wave';
 import { Select } from '../ui/select';
 import { TroubleNote } from '../ui/trouble';
+
+/** The strip of a rope: its width, what is kept free at its ends, its middle line, how far it rises and dips. In CSS pixels. */
+const STRIP = { width: 1100, edge: 30, base: 48, swing: 14 } as const;
 
 const percent = (share: number): string => `${Math.round(100 * share)} %`;
 /** A share with what the counts leave open: “40 % (16 to 69 %), of 10”. */
@@ -85,6 +102,18 @@ function sayQuestion(id: string): string {
           }
         }
       </div>
+      @if (missedAnywhere()) {
+        @for (lane of lanes(); track lane.rope) {
+          <svg class="strip" [attr.viewBox]="'0 0 ' + stripWidth + ' 96'" role="img" [attr.aria-label]="lane.says">
+            <path class="outline" [attr.d]="lane.path" />
+            <path class="rope" [style.stroke]="lane.colour" [attr.d]="lane.path" />
+            @for (m of lane.marks; track m.key) {
+              <circle class="heat" [attr.cx]="m.x" [attr.cy]="m.y" [attr.r]="m.r" [attr.fill-opacity]="m.opacity" />
+              <text [attr.x]="m.x" [attr.y]="m.y + 5">{{ m.number }}</text>
+            }
+          </svg>
+        }
+      }
       <div class="columns">
         <section>
           <div class="paper">
@@ -155,6 +184,37 @@ function sayQuestion(id: string): string {
     .space {
       flex: 1;
     }
+    .strip {
+      display: block;
+      width: 100%;
+      height: auto;
+      margin-bottom: 10px;
+    }
+    .strip path {
+      fill: none;
+      stroke-linecap: round;
+    }
+    .strip .outline {
+      stroke: var(--ink);
+      stroke-width: 11;
+    }
+    .strip .rope {
+      stroke-width: 8;
+    }
+    .strip .heat {
+      fill: var(--plum);
+      stroke: var(--card);
+      stroke-width: 1.5px;
+    }
+    .strip text {
+      fill: var(--ink);
+      font-size: 14px;
+      font-weight: 700;
+      text-anchor: middle;
+      paint-order: stroke;
+      stroke: var(--card);
+      stroke-width: 3px;
+    }
     .columns {
       display: grid;
       grid-template-columns: minmax(0, 2fr) minmax(0, 3fr);
@@ -181,6 +241,7 @@ export class LearnersTab {
   protected readonly store = inject(BenchStore);
   private readonly shelf = inject(ShelfFacts);
   private readonly api = inject(Api);
+  private readonly theme = inject(Theme);
   protected readonly attempt = new Attempt();
   protected readonly counts = signal<readonly AnswerCount[] | undefined>(undefined);
   protected readonly asking = signal(false);
@@ -208,12 +269,44 @@ export class LearnersTab {
   protected readonly marks = computed((): FigureMark[] =>
     crossingsOf(this.figure()).flatMap((c): FigureMark[] => {
       const share = this.missed().get(c.number);
-      return share ? [{ kind: 'heat', point: c.point, share: share.share, label: percent(share.share) }] : [];
+      return share ? [{ kind: 'heat', point: c.point, share: share.share, label: String(c.number) }] : [];
     }),
   );
   protected readonly label = computed(() => {
     const said = [...this.missed()].map(([n, share]) => `crossing ${n}: ${sayShare(share)}`);
     return said.length === 0 ? 'No slip was answered about yet.' : `Slips that were missed. ${said.join('; ')}.`;
+  });
+
+  protected readonly missedAnywhere = computed(() => this.missed().size > 0);
+  protected readonly stripWidth = STRIP.width;
+  /** The trail of each rope, with a disc at every passage of a crossing whose slip was missed: where along the rope it happens. */
+  protected readonly lanes = computed(() => {
+    const [figure, missed] = [this.figure(), this.missed()];
+    return figure.ropes.map((rope, i) => {
+      const curve = curveOf(rope);
+      const length = lengthOf(curve);
+      const scale = (STRIP.width - 2 * STRIP.edge) / Math.max(1, length);
+      const run = { left: STRIP.edge, scale, base: STRIP.base, swing: STRIP.swing };
+      const name = strandWord(this.store.vocabulary(), figure, rope.id);
+      const met = passagesOf(figure, rope.id).flatMap((p) => {
+        const share = missed.get(p.crossing.number)?.share;
+        return share === undefined ? [] : [{ p, share }];
+      });
+      return {
+        rope: rope.id,
+        colour: bodyOf(this.theme.look(), i, rope.cordage),
+        path: ropeWave(figure, rope, run, 0, length),
+        says: `Along the ${name}: ${met.map(({ p, share }) => `crossing ${p.crossing.number}, ${percent(share)} missed`).join('; ')}.`,
+        marks: met.map(({ p, share }) => ({
+          key: `${p.at}`,
+          number: p.crossing.number,
+          x: STRIP.edge + lengthTo(curve, p.at) * scale,
+          y: STRIP.base + (p.over ? -STRIP.swing : STRIP.swing),
+          r: 8 + 14 * share,
+          opacity: 0.25 + 0.6 * share,
+        })),
+      };
+    });
   });
 
   protected readonly rows = computed(() => {

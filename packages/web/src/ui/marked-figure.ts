@@ -39,10 +39,10 @@ export interface FigureMark {
               class="heat"
               [attr.cx]="m.point[0]"
               [attr.cy]="m.point[1]"
-              [attr.r]="size() * (0.9 + 1.2 * (m.share ?? 0))"
+              [attr.r]="size() * (0.6 + 0.8 * (m.share ?? 0))"
               [attr.fill-opacity]="0.35 + 0.6 * (m.share ?? 0)"
             />
-            <text [attr.x]="m.point[0]" [attr.y]="m.point[1]" [attr.font-size]="size() * 0.85">{{ m.label }}</text>
+            <text [attr.x]="m.point[0]" [attr.y]="m.point[1]" [attr.font-size]="size() * 0.95">{{ m.label }}</text>
           } @else if (m.path) {
             <path class="under" [attr.d]="m.path" />
             <path [class]="m.kind" [attr.d]="m.path" />
