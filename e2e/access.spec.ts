@@ -109,6 +109,11 @@ for (const colorScheme of ['light', 'dark'] as const) {
     await page.goto('/learn/reef-knot');
     await expect(page.locator('.player')).toBeVisible();
     await sound(page, 'learner page');
+    await page.goto('/learn/bowline/practice');
+    await expect(page.getByRole('group', { name: 'Answer' })).toBeVisible();
+    await sound(page, 'practice');
+    await page.getByRole('group', { name: 'Answer' }).getByRole('button').first().click();
+    await sound(page, 'practice, answered');
     await page.context().close();
   });
 }
