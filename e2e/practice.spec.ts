@@ -1,4 +1,4 @@
-/** A learner practises a published knot; what was missed comes back to the author. */
+/** What learners do beside reading: a lesson for a room, and practice; what was missed comes back to the author. */
 import { expect, test, type Page } from '@playwright/test';
 import { signIn, tab } from './support';
 
@@ -94,4 +94,32 @@ test('a learner spots slips on a phone, goes on the next day, and the author see
   await page.getByRole('button', { name: 'Forget these answers …' }).click();
   await page.getByRole('button', { name: 'Forget it', exact: true }).click();
   await expect(page.getByRole('heading', { name: 'No answer has been told yet' })).toBeVisible();
+});
+
+test('a lesson fills the screen for a room: a remote goes from step to step, another view stays large, Escape ends it', async ({
+  page,
+}) => {
+  await page.goto('/learn/bowline');
+  const player = page.locator('.player');
+  const picture = player.locator('.slide .paper');
+  const small = (await picture.boundingBox())!;
+  await page.getByRole('button', { name: 'For a room' }).click();
+  await expect.poll(async () => (await picture.boundingBox())!.width).toBeGreaterThan(1.2 * small.width);
+  await expect(page.getByRole('button', { name: 'Leave' })).toBeVisible();
+  // What a presenter's remote sends.
+  await page.keyboard.press('PageDown');
+  await page.keyboard.press('PageDown');
+  await expect(player.locator('.of')).toHaveText(/^Step 3 of/);
+  await page.keyboard.press('PageUp');
+  await expect(player.locator('.of')).toHaveText(/^Step 2 of/);
+  const letters = await player.locator('.slide .say').evaluate((p) => Number.parseFloat(getComputedStyle(p).fontSize));
+  expect(letters).toBeGreaterThanOrEqual(40);
+  await player.getByRole('link', { name: 'Back', exact: true }).click();
+  await expect(player.locator('.of')).toHaveText(/^Step 2 of/);
+  await page.keyboard.press('PageDown');
+  await expect(player.locator('.of')).toHaveText(/^Step 3 of/);
+  await expect(page.locator('body')).toHaveClass(/in-room/);
+  await page.keyboard.press('Escape');
+  await expect(page.locator('body')).not.toHaveClass(/in-room/);
+  await expect(page.getByRole('button', { name: 'For a room' })).toBeVisible();
 });

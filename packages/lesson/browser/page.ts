@@ -35,6 +35,7 @@ function lesson(within: HTMLElement, step = 0): void {
   const letGo = playLesson(within, {
     step,
     moved: (to) => (at = to),
+    forRooms: true,
     ask: ({ method, view }: Asked) => {
       const address = new URL(location.href);
       address.searchParams.set('view', view);

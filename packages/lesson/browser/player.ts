@@ -1,5 +1,6 @@
 /** The step player of a lesson that is on the page: goes from step to step by buttons and keys, and asks for other views and methods. */
 import { bringNear } from './near.js';
+import { offerRoom } from './room.js';
 import { VIEW_NAMES, type ViewName } from './views.js';
 
 export interface Asked {
@@ -12,12 +13,14 @@ export interface PlayerOptions {
   readonly step?: number;
   /** Told of every step that is gone to. */
   readonly moved?: (step: number) => void;
+  /** It may fill the screen. */
+  readonly forRooms?: boolean;
   /** Another view or method was asked for; the lesson is to be written anew, and played again. */
   readonly ask: (asked: Asked) => void;
 }
 
 /** Plays the lesson within an element; what is returned lets go of it. */
-export function playLesson(within: HTMLElement, { step = 0, moved, ask }: PlayerOptions): () => void {
+export function playLesson(within: HTMLElement, { step = 0, moved, forRooms = false, ask }: PlayerOptions): () => void {
   const ended = new AbortController();
   const { signal } = ended;
   const player = within.querySelector<HTMLElement>('.player');
@@ -94,6 +97,7 @@ export function playLesson(within: HTMLElement, { step = 0, moved, ask }: Player
     },
     { signal },
   );
+  if (player && forRooms) offerRoom(player, (by) => show(at + by), signal);
   show(at);
   return () => ended.abort();
 }

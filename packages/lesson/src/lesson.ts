@@ -164,7 +164,7 @@ function stepsHtml(method: Method, shown: Shown, { words, finished }: LessonData
       id="player"
       tabindex="0"
       role="region"
-      aria-label="Step player: arrow keys go from step to step, plus enlarges the picture, V changes the view"
+      aria-label="Step player: arrow keys go from step to step, plus enlarges the picture, V changes the view, F fills the screen"
     >
       <div class="slides" aria-live="polite">${told.map(large)}</div>
       <div class="controls">
@@ -172,6 +172,7 @@ function stepsHtml(method: Method, shown: Shown, { words, finished }: LessonData
         <span class="of" hidden>Step 1 of ${steps.length}</span>
         <button type="button" class="go onward" data-go="1" hidden>Next</button>
         <button type="button" class="go" data-near="" hidden>Enlarge</button>
+        <button type="button" class="go" data-room="" hidden>For a room</button>
         <span class="space"></span>
         <nav class="views" aria-label="View">
           ${VIEWS.map((v) => link({ ...shown, view: v.view }, v.name, v.view === view))}
