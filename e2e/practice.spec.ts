@@ -76,6 +76,11 @@ test('a learner spots slips on a phone, goes on the next day, and the author see
   // By keys alone: an answer, and on.
   await learner.keyboard.press('1');
   await expect(learner.getByRole('alert').or(learner.getByRole('group', { name: 'Crossing' }))).toBeVisible();
+  // A day later the list of what is published leads back to it.
+  await learner.clock.install({ time: Date.now() + 36 * 3_600_000 });
+  await learner.goto('/learn');
+  await learner.getByRole('link', { name: /^\d+ questions? due again$/ }).click();
+  await expect(learner.getByRole('heading', { name: 'Practise the bowline' })).toBeVisible();
   await learner.getByRole('button', { name: 'Forget it here' }).click();
   expect(await kept()).toBe(0);
   await phone.close();

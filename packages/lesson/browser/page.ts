@@ -1,6 +1,7 @@
 /** The script of the public pages: the player, the desks of clip and films, other views without a new page, light and dark, printing. The pages read without it. */
 import { offerClip } from './clip.js';
 import { offerFilms } from './film.js';
+import { progressKey } from './progress-key.js';
 import { playLesson, type Asked } from './player.js';
 import { offerTurning } from './turning.js';
 
@@ -19,6 +20,25 @@ function theme(): void {
     localStorage.setItem(THEME, isDark() ? 'light' : 'dark');
     wear();
   });
+}
+
+/** Says of each knot that was practised in this browser what is due again, and leads there. */
+async function dueAgain(list: HTMLElement): Promise<void> {
+  const practised = [...list.querySelectorAll<HTMLElement>('[data-knot]')].filter(
+    ({ dataset: { knot = '' } }) => localStorage.getItem(progressKey(knot)) !== null,
+  );
+  if (practised.length === 0) return;
+  const { dueCount, readProgress } = await import('./sitting.js');
+  for (const item of practised) {
+    const slug = item.dataset.knot ?? '';
+    const due = dueCount(readProgress(localStorage.getItem(progressKey(slug))), new Date());
+    const link = document.createElement('a');
+    link.href = `/learn/${slug}/practice`;
+    link.className = 'due';
+    link.textContent =
+      due === 0 ? 'Practised; nothing is due' : `${due} ${due === 1 ? 'question' : 'questions'} due again`;
+    item.append(link);
+  }
 }
 
 /** Plays the lesson; another view or method is fetched as the page it is, and its lesson put in place of this one. */
@@ -71,3 +91,4 @@ const main = document.querySelector('main');
 // Who only reads a lesson does not fetch what schedules questions.
 if (main?.dataset.practice !== undefined) void import('./practise.js').then(({ practise }) => practise(main));
 else if (main) lesson(main);
+if (main?.classList.contains('published') === true) void dueAgain(main);

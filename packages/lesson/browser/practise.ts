@@ -2,6 +2,7 @@
  * Practising a knot: one question at a time, by pointer or by keys, with what is so after each; what is due when is kept in this browser. Counts
  * are sent only where the learner has said so.
  */
+import { progressKey } from './progress-key.js';
 import {
   answered,
   known,
@@ -16,7 +17,6 @@ import {
 /** Questions at a sitting; one may always go on. */
 const SITTING = 10;
 const CONSENT = 'foxtrail-practice-told';
-const progressKey = (slug: string): string => `foxtrail-practice ${slug}`;
 
 interface Question {
   readonly id: string;

@@ -82,6 +82,10 @@ export const known = (questions: readonly Askable[], progress: Progress): number
     return card !== undefined && card.state === State.Review && card.stability >= KNOWN_FOR;
   }).length;
 
+/** How many questions that were asked are due again. */
+export const dueCount = (progress: Progress, now: Date): number =>
+  [...progress.values()].filter(({ card }) => card.due.getTime() <= now.getTime()).length;
+
 /** When the next question is due; undefined while something may be asked now, or all is new. */
 export function nextDue(questions: readonly Askable[], progress: Progress): Date | undefined {
   const times = questions.flatMap((q) => progress.get(q.id)?.card.due.getTime() ?? []);

@@ -1,6 +1,7 @@
 import {
   answered,
   askable,
+  dueCount,
   known,
   nextDue,
   nextQuestion,
@@ -70,6 +71,7 @@ describe('A sitting', () => {
     expect(askable(QUESTIONS, two, later(NOON, 1)).due.map((q) => q.id)).toEqual(['which:1', 'judge:front']);
     expect(nextDue(QUESTIONS, two)!.getTime()).toBe(dueOf(two, 'which:1'));
     expect(nextDue(QUESTIONS, NONE)).toBeUndefined();
+    expect([dueCount(two, NOON), dueCount(two, later(NOON, 1)), dueCount(NONE, NOON)]).toEqual([0, 2, 0]);
   });
 
   it('goes on the next day from what was kept; what cannot be read begins anew', () => {

@@ -191,7 +191,7 @@ export const listPage = ({ house, knots }: PublishedList, with_: PageFrame): str
         <ul>
           ${knots.map(
             (k) =>
-              html`<li class="card">
+              html`<li class="card" data-knot="${k.slug}">
                 <a href="/learn/${k.slug}">
                   <img
                     src="/api/public/knots/${k.slug}/steps/last.svg"
