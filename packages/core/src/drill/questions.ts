@@ -270,7 +270,10 @@ function whichQuestions(of: DrillOf, front: OpenPicture, slips: readonly Mistake
       options: pictures.map((_, i) => `Picture ${i + 1}`),
       right,
       tells: `Picture ${right + 1} is. ${wrong
-        .map((m, i) => `In picture ${(i < right ? i : i + 1) + 1} crossing ${m.crossing} is laid the wrong way.`)
+        .map((m, i) => {
+          const laid = sayCrossing(flipped(of.figure, [m.crossing]), m.crossing, of.words);
+          return `In picture ${(i < right ? i : i + 1) + 1} ${laid}, where it must lie under.`;
+        })
         .join(' ')}`,
     });
   }
