@@ -114,7 +114,7 @@ export const PHOTOGRAPH_ROUTES = {
     access: 'author',
     summary: 'Keep a photograph (JPEG, PNG or WebP), named by the SHA-256 of its contents',
     costly: 'sending',
-    refusals: [400, 401, 403, 409, 413, 415],
+    refusals: [400, 401, 403, 404, 409, 413, 415],
   }),
   read: route({
     method: 'get',
