@@ -10,7 +10,7 @@ test('a knot is dressed in a layout of its own, proved the same, and shown to le
   await signIn(page);
   await copyOf(page, 'Sheet bend for line laundry');
   await page.getByRole('button', { name: 'Remove layout Dressed' }).click();
-  await page.getByRole('button', { name: 'Add …' }).click();
+  await page.getByRole('button', { name: 'Add …' }).press('Enter');
   await fromMenu(page, /laid anew/);
   await expect(page.getByLabel('Name of layout 2')).toHaveValue('Dressed');
   await page.keyboard.press('d');
@@ -44,7 +44,7 @@ test('a knot is dressed in a layout of its own, proved the same, and shown to le
 test('another way to tie it is held against the first, and the left-handed edition keeps in step', async ({ page }) => {
   await signIn(page);
   await copyOf(page, 'Reef knot');
-  await page.getByRole('button', { name: 'Add …' }).click();
+  await page.getByRole('button', { name: 'Add …' }).press('Enter');
   await fromMenu(page, 'Another way to tie it, from this one');
   await page.getByLabel('Name of this method').fill('Right over left');
   await page.keyboard.press('Tab');
@@ -59,7 +59,7 @@ test('another way to tie it is held against the first, and the left-handed editi
   await page.getByLabel('Text of step 1').fill('Lay a bight, its legs to the left.');
   await saved(page);
 
-  await page.getByRole('button', { name: 'Add …' }).click();
+  await page.getByRole('button', { name: 'Add …' }).press('Enter');
   await fromMenu(page, 'A left-handed edition, kept in step');
   await expect(page.getByText('kept in step with it until something is changed here')).toBeVisible();
   await expect(page.getByLabel('Text of step 1')).toHaveValue('Lay a bight, its legs to the right.');
@@ -67,7 +67,7 @@ test('another way to tie it is held against the first, and the left-handed editi
   await expect(page.getByRole('heading', { name: 'Reef knot (copy)', exact: true })).toBeVisible();
   await page.getByLabel('Text of step 1').fill('Lay a bight; both legs go to the left.');
   await saved(page);
-  await page.getByRole('button', { name: 'Add …' }).click();
+  await page.getByRole('button', { name: 'Add …' }).press('Enter');
   await fromMenu(page, 'Its left-handed edition');
   await expect(page.getByLabel('Text of step 1')).toHaveValue('Lay a bight; both legs go to the right.');
   await page.getByLabel('Text of step 1').fill('My own words.');
