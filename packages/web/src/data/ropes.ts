@@ -37,6 +37,11 @@ export class KeptList<K extends KeptKind> {
     );
   }
 
+  /** It is fetched anew when it is asked for the next time: others may have changed it. */
+  forget(): void {
+    this.state.set(undefined);
+  }
+
   add(...things: KeptValue<K>[]): Observable<Things<K>> {
     const made = this.api.call(this.routes.add, { body: { things: things as never } });
     return (made as unknown as Observable<Things<K>>).pipe(tap((more) => this.state.set([...this.list(), ...more])));

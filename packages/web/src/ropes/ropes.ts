@@ -47,6 +47,7 @@ export class RopesPage {
   protected readonly ready = computed(() => this.lists.every((l) => l.all() !== undefined));
 
   constructor() {
+    this.ropes.tests.forget();
     this.load();
   }
 

@@ -49,7 +49,8 @@ export class TestsPage {
     this.load();
   }
   protected load(): void {
-    void this.attempt.run(this.kept.tests.load());
+    // A long log is fetched once while one is under Ropes.
+    void this.attempt.run(this.kept.ensure(this.kept.tests));
   }
 
   private readonly groups = computed(() => testGroups(this.kept.tests.list().map((k) => k.is)));
