@@ -162,7 +162,7 @@ export function practise(main: HTMLElement): void {
       const verdict = element('div', '', 'verdict');
       verdict.setAttribute('role', 'alert');
       verdict.append(element('b', says), ...[...answer.querySelectorAll('p')].map((p) => p.cloneNode(true)));
-      const on = element('button', asked + 1 >= SITTING && (asked + 1) % SITTING === 0 ? 'Done' : 'Next', 'next');
+      const on = element('button', (asked + 1) % SITTING === 0 ? 'Done' : 'Next', 'next');
       on.type = 'button';
       on.addEventListener('click', next);
       card.append(verdict, on);

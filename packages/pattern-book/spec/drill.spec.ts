@@ -80,6 +80,11 @@ describe('Questions on a knot', () => {
           .not.toMatch(/bowline|wrong|mirror/i);
   });
 
+  it('say the same of a knot in the hand, whether it is the one or is taken for it', () => {
+    const says = (id: string): string => asked('reef').find((q) => q.id === id)!.pictures[0]!.says;
+    expect(says('judge:like-granny')).toBe(says('judge:set-front'));
+  });
+
   it('are there for patterns that are not too small, too wide or wrong, each under a name of its own', () => {
     const some = patterns().filter(({ knot }, i) => i % 5 === 0 || knot.entry.wrongWayOf !== undefined);
     for (const { id, knot } of some) {

@@ -173,13 +173,15 @@ const judge = (
     : {}),
 });
 
+/** A pattern in the hand. Whichever it is, the same is said of it: that it is right, or is not, cannot be told in words. */
+const inHand = (pattern: string, side: SetPicture['side']): SetPicture => ({
+  pattern,
+  side,
+  says: `A knot as it lies in the hand, ${side === 'front' ? 'seen from the side it is tied on' : 'seen from behind'}: this one is for the eye.`,
+});
+
 function judgeRight(of: DrillOf, front: OpenPicture, back: OpenPicture): DrillQuestion[] {
   const the = theKnot(of.name);
-  const inHand = (side: 'front' | 'back'): SetPicture => ({
-    pattern: of.asSet ?? '',
-    side,
-    says: `A knot as it lies in the hand, ${side === 'front' ? 'seen from the side it is tied on' : 'seen from behind'}.`,
-  });
   return [
     judge(of, 'front', front, RIGHT, 1, `It is ${the}, as the lesson ties it.`),
     judge(of, 'back', back, RIGHT, 2, `It is ${the}, seen from behind.`),
@@ -189,7 +191,7 @@ function judgeRight(of: DrillOf, front: OpenPicture, back: OpenPicture): DrillQu
           judge(
             of,
             `set-${side}`,
-            inHand(side),
+            inHand(of.asSet!, side),
             RIGHT,
             2,
             `It is ${the}, dressed and set${side === 'back' ? ', seen from behind' : ''}.`,
@@ -234,9 +236,7 @@ function judgeSlip(of: DrillOf, mistake: Mistake, level: DrillQuestion['level'])
 }
 
 function judgeLike(of: DrillOf, like: Lookalike): DrillQuestion {
-  const picture: DrillPicture = like.set
-    ? { pattern: like.pattern, side: 'front', says: 'Another knot as it lies in the hand, or the same: look.' }
-    : open(like.figure, of.words);
+  const picture = like.set ? inHand(like.pattern, 'front') : open(like.figure, of.words);
   return judge(
     of,
     `like-${like.pattern}`,
@@ -247,7 +247,7 @@ function judgeLike(of: DrillOf, like: Lookalike): DrillQuestion {
   );
 }
 
-/** Questions in which the knot is found among what slips make of it: of each outcome one, the worst first. */
+/** Questions in which the knot is found among what slips make of it. */
 function whichQuestions(of: DrillOf, front: OpenPicture, slips: readonly Mistake[]): DrillQuestion[] {
   const out: DrillQuestion[] = [];
   const others = COMPARED - 1;
