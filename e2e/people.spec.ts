@@ -45,8 +45,9 @@ test('an owner invites a reader, who joins by the link, reads and changes nothin
     .getByLabel('The code that it shows now')
     .fill(new TOTP({ secret: Secret.fromBase32(secret) }).generate());
   await second.getByRole('button', { name: 'Ask for codes from now on' }).click();
-  const spare = await second.locator('.codes code').allInnerTexts();
-  expect(spare.length).toBe(10);
+  const codes = second.locator('.codes code');
+  await expect(codes).toHaveCount(10);
+  const spare = await codes.allInnerTexts();
   await second.getByRole('button', { name: 'I have kept them' }).click();
   await guest.getByRole('button', { name }).click();
   await guest.getByRole('menuitem', { name: 'Sign out' }).click();
