@@ -27,7 +27,7 @@ const CORE_LAYERS = [
   ['drawing'],
   ['findings'],
   ['identity'],
-  ['drill'],
+  ['drill', 'assembly'],
   ['form'],
   ['reel'],
   ['knot'],

@@ -1,9 +1,9 @@
 /**
- * npm run forms: sets every pattern anew and writes src/forms.json; `npm run forms -- ID …` those named, and keeps the others. A spec
+ * npm run forms: what each pattern eats is written beside them, to src/eats.json. It sets every pattern anew and writes src/forms.json; `npm run forms -- ID …` those named, and keeps the others. A spec
  * sets some of them again and compares.
  */
-import { figureToSet, setNow } from '@foxtrail/core';
-import { writeForm, type FormFile } from '@foxtrail/core/form';
+import { figureToSet, howToSet, setNow } from '@foxtrail/core';
+import { eatsOf, readForm, writeForm, type FormFile } from '@foxtrail/core/form';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { patterns } from '../src/laid.js';
@@ -26,3 +26,23 @@ for (const { id, knot } of patterns()) {
 // One pattern a line: a change of one is seen as a change of one.
 const lines = Object.entries(forms).map(([id, form]) => `${JSON.stringify(id)}:${JSON.stringify(form)}`);
 writeFileSync(file, `{\n${lines.join(',\n')}\n}\n`);
+
+/** Diameters that each rope of a pattern is eaten, as it is set, to the tenth. */
+const eats = Object.fromEntries(
+  patterns().flatMap(({ id, knot }) => {
+    const form = readForm(forms[id]);
+    if (!form.ok) return [];
+    const { figure } = howToSet(knot.method);
+    const strands = eatsOf(figure, form.value);
+    // A rope that runs straight through is eaten nothing.
+    const eaten = figure.ropes.map((_, i) => strands.find((s) => s.strand === i)?.set ?? 0);
+    return [[id, eaten.map((d) => Math.round(10 * d) / 10)]];
+  }),
+);
+const eatsFile = fileURLToPath(new URL('../src/eats.json', import.meta.url));
+writeFileSync(
+  eatsFile,
+  `{\n${Object.entries(eats)
+    .map(([id, n]) => `  ${JSON.stringify(id)}: ${JSON.stringify(n)}`)
+    .join(',\n')}\n}\n`,
+);

@@ -1,0 +1,188 @@
+/**
+ * The picture of an assembly: where its ropes run on the board, round things and into knots. Not to scale. Places in units of the board, angles
+ * in radians.
+ */
+import type { Point } from '../figure/point.js';
+import {
+  BOARD,
+  type Assembly,
+  type AssemblyKnot,
+  type AssemblyRope,
+  type AssemblyThing,
+  type RoundWay,
+} from './assembly.js';
+
+/** Radius of a knot’s picture. */
+export const KNOT_RADIUS = 58;
+/** Half of what a rope goes round, and half of how long a thing lies. */
+export const THING_SIZES: Readonly<Record<AssemblyThing['kind'], { readonly radius: number; readonly reach: number }>> =
+  {
+    spar: { radius: 17, reach: 190 },
+    plank: { radius: 15, reach: 210 },
+    post: { radius: 26, reach: 26 },
+    ring: { radius: 30, reach: 30 },
+    carabiner: { radius: 34, reach: 34 },
+    barrel: { radius: 78, reach: 78 },
+    load: { radius: 70, reach: 70 },
+    waist: { radius: 92, reach: 150 },
+    thigh: { radius: 62, reach: 62 },
+  };
+
+/** Width of a rope, and what lies between two of its turns. */
+export const ROPE_WIDTH = 11;
+const PITCH = 8;
+/** How long a tail is drawn. */
+const TAIL = 84;
+const STEP = Math.PI / 12;
+/** Turns are drawn as so much of themselves at least. */
+const LEAST_SHARE = 0.7;
+
+const away = ([x, y]: Point, angle: number, by: number): Point => [x + by * Math.cos(angle), y + by * Math.sin(angle)];
+const angleTo = (from: Point, to: Point): number => Math.atan2(to[1] - from[1], to[0] - from[0]);
+const at = ({ x, y }: { readonly x: number; readonly y: number }): Point => [x, y];
+
+/** Which way round a pass goes on the board. What is upward on one side of it is the other way round on the other, and on the way back. */
+function sense(way: RoundWay | null, x: number, from: Point, to: Point): 1 | -1 | undefined {
+  if (way === null) return undefined;
+  const middle = BOARD.width / 2;
+  const isInward = Math.abs(to[0] - middle) < Math.abs(from[0] - middle);
+  const isLeft = x < middle;
+  return (way === 'upward') === (isLeft === isInward) ? 1 : -1;
+}
+
+/** Turns round what is round: from the side it comes from to the side it goes to, about so many turns. */
+function coil(thing: AssemblyThing, from: Point, to: Point, turns: number, way: RoundWay | null): Point[] {
+  const centre = at(thing);
+  const { radius, reach } = THING_SIZES[thing.kind];
+  const begin = angleTo(centre, from);
+  const whole = 2 * Math.PI;
+  const gap = (((angleTo(centre, to) - begin) % whole) + whole) % whole;
+  const wanted = turns * whole;
+  const asked = sense(way, thing.x, from, to);
+  const sweeps = Array.from({ length: 2 * Math.ceil(turns) + 3 }, (_, k) => gap + (k - Math.ceil(turns) - 1) * whole)
+    .filter((s) => (asked === undefined || Math.sign(s) === asked) && Math.abs(s) > LEAST_SHARE * wanted)
+    .sort((p, q) => Math.abs(Math.abs(p) - wanted) - Math.abs(Math.abs(q) - wanted));
+  const sweep = sweeps[0] ?? wanted;
+  const count = Math.max(2, Math.ceil(Math.abs(sweep) / STEP));
+  const turn = (thing.turn * Math.PI) / 180;
+  return Array.from({ length: count + 1 }, (_, k): Point => {
+    const angle = begin + (sweep * k) / count - turn;
+    const out = ROPE_WIDTH / 2 + (PITCH * Math.abs(sweep * k)) / count / Math.PI;
+    const [x, y] = [(reach + out) * Math.cos(angle), (radius + out) * Math.sin(angle)];
+    return [centre[0] + x * Math.cos(turn) - y * Math.sin(turn), centre[1] + x * Math.sin(turn) + y * Math.cos(turn)];
+  });
+}
+
+/** Turns round a bar, beside each other along it. */
+function bands(thing: AssemblyThing, from: Point, turns: number): Point[] {
+  const { radius } = THING_SIZES[thing.kind];
+  const turn = (thing.turn * Math.PI) / 180;
+  const side = Math.sign((from[1] - thing.y) * Math.cos(turn) - (from[0] - thing.x) * Math.sin(turn)) || -1;
+  const halves = Math.max(1, Math.round(2 * turns));
+  return Array.from({ length: halves + 1 }, (_, k): Point => {
+    const along = (k - halves / 2) * PITCH * 1.4;
+    const across = side * (k % 2 === 0 ? 1 : -1) * (radius + ROPE_WIDTH / 2);
+    return [
+      thing.x + along * Math.cos(turn) - across * Math.sin(turn),
+      thing.y + along * Math.sin(turn) + across * Math.cos(turn),
+    ];
+  });
+}
+
+const isBar = (kind: AssemblyThing['kind']): boolean => kind === 'spar' || kind === 'plank';
+
+/** The course of a rope: places it goes through, from its first end to its last. */
+export function courseOf(a: Assembly, rope: AssemblyRope): Point[] {
+  const spots = rope.stops.flatMap((stop) => {
+    const is =
+      stop.kind === 'round' ? a.things.find((t) => t.id === stop.thing) : a.knots.find((k) => k.id === stop.knot);
+    return is ? [{ stop, is }] : [];
+  });
+  const [first, last] = [spots[0], spots.at(-1)];
+  if (!first || !last) return [];
+  const course: Point[] = [endBeyond(a, at(first.is), spots[1] && at(spots[1].is), 0)];
+  spots.forEach(({ stop, is }, i) => {
+    const [before, next] = [course.at(-1)!, spots[i + 1]];
+    if (stop.kind === 'knot') {
+      course.push(at(is));
+      return;
+    }
+    if (stop.kind === 'through') {
+      // Beside the knot, where its loop is: else the parts to it and from it could not be told apart.
+      course.push(away(at(is), next ? angleTo(at(is), at(next.is)) : 0, KNOT_RADIUS + ROPE_WIDTH));
+      return;
+    }
+    const thing = is as AssemblyThing;
+    const to = next ? at(next.is) : before;
+    course.push(
+      ...(isBar(thing.kind) ? bands(thing, before, stop.turns) : coil(thing, before, to, stop.turns, stop.way)),
+    );
+  });
+  course.push(endBeyond(a, course.at(-1)!, spots.length > 1 ? at(spots.at(-2)!.is) : undefined, 1));
+  return course;
+}
+
+/** Where an end lies: beyond its knot, away from where the rope comes from, on the board. */
+function endBeyond(a: Assembly, own: Point, other: Point | undefined, end: 0 | 1): Point {
+  const angle = other ? angleTo(other, own) : end === 0 ? Math.PI : 0;
+  const reach = KNOT_RADIUS + TAIL;
+  // Turned aside until it is on the board, and clear of the other knots.
+  for (const turn of [0.35, -0.35, 0.8, -0.8, 1.3, -1.3, 1.9, -1.9]) {
+    const p = away(own, angle + turn, reach);
+    const isOn = p[0] > 12 && p[1] > 12 && p[0] < BOARD.width - 12 && p[1] < BOARD.height - 12;
+    const isClear = a.knots.every((k) => Math.hypot(k.x - p[0], k.y - p[1]) > KNOT_RADIUS + 12);
+    if (isOn && isClear) return p;
+  }
+  return away(own, angle, KNOT_RADIUS + 12);
+}
+
+/** Corners are rounded by so much at most: less than a knot’s picture hides. */
+const ROUNDED = 44;
+
+/** Corners in one piece of a rope: few, so that a turn lies over the one before it. */
+const IN_A_PIECE = 3;
+/** Pieces begin so far before the last one ended: no seam is seen. */
+const LAP = 1.5;
+
+/**
+ * A line through places, its corners rounded, as SVG paths in the order in which the rope goes: drawn one after the other, each with its outline, a
+ * part lies over those before it.
+ */
+export function piecesThrough(points: readonly Point[]): string[] {
+  const [first, ...rest] = points;
+  if (!first || rest.length === 0) return [];
+  const say = ([x, y]: Point): string => `${x.toFixed(1)} ${y.toFixed(1)}`;
+  const toward = (p: Point, q: Point, by: number): Point => away(p, angleTo(p, q), by);
+  const half = (p: Point, q: Point): number => Math.hypot(q[0] - p[0], q[1] - p[1]) / 2;
+  const corners = rest.slice(0, -1).map((p, i) => {
+    const [before, after] = [points[i]!, rest[i + 1]!];
+    const [into, out] = [half(p, before), half(p, after)];
+    return {
+      begins: i === 0 ? before : toward(p, before, into + LAP),
+      path: `L${say(toward(p, before, Math.min(ROUNDED, into)))}Q${say(p)} ${say(toward(p, after, Math.min(ROUNDED, out)))}L${say(toward(p, after, out))}`,
+    };
+  });
+  if (corners.length === 0) return [`M${say(first)}L${say(rest[0]!)}`];
+  const pieces: string[] = [];
+  for (let i = 0; i < corners.length; i += IN_A_PIECE) {
+    const own = corners.slice(i, i + IN_A_PIECE);
+    const last = i + IN_A_PIECE >= corners.length ? `L${say(rest.at(-1)!)}` : '';
+    pieces.push(`M${say(own[0]!.begins)}${own.map((c) => c.path).join('')}${last}`);
+  }
+  return pieces;
+}
+
+/** The loop of a knot that holds a thing, as paths from the knot round the thing and back; none where it has none. */
+export function loopPieces(a: Assembly, knot: AssemblyKnot): string[] {
+  const thing = a.things.find((t) => t.id === knot.on);
+  if (!thing) return [];
+  const [from, centre] = [at(knot), at(thing)];
+  const { radius } = THING_SIZES[thing.kind];
+  const angle = angleTo(from, centre);
+  const round = Math.min(radius, 40) + ROPE_WIDTH / 2;
+  const sides = [-1, 1].map((s) => away(centre, angle + (s * Math.PI) / 2, round));
+  const far = [-0.55, 0.55].map((s) => away(centre, angle + s, round));
+  const [a1, a2] = sides as [Point, Point];
+  const [b1, b2] = far as [Point, Point];
+  return piecesThrough([from, a1, b1, b2, a2, from]);
+}
