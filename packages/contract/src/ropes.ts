@@ -13,6 +13,7 @@ import {
   stockRopeSchema,
   thingSchema,
 } from '@foxtrail/core/ropes';
+import { assemblySchema } from '@foxtrail/core/assembly';
 import * as z from 'zod';
 import { fromRevision, route } from './route.js';
 
@@ -42,6 +43,7 @@ export const KEPT_KINDS = {
   ties: { shape: tieRecordSchema, one: 'tie', most: 5000 },
   tests: { shape: pullTestSchema, one: 'test', most: MOST_TESTS },
   plans: { shape: planSchema, one: 'plan', most: 500 },
+  assemblies: { shape: assemblySchema, one: 'assembly', most: 300 },
 } as const;
 export type KeptKind = keyof typeof KEPT_KINDS;
 export type KeptValue<K extends KeptKind> = z.infer<(typeof KEPT_KINDS)[K]['shape']>;
@@ -93,6 +95,7 @@ export const ROPE_ROUTES = {
   ties: routesOf('ties', KEPT_KINDS.ties.shape, KEPT_KINDS.ties.one),
   tests: routesOf('tests', KEPT_KINDS.tests.shape, KEPT_KINDS.tests.one),
   plans: routesOf('plans', KEPT_KINDS.plans.shape, KEPT_KINDS.plans.one),
+  assemblies: routesOf('assemblies', KEPT_KINDS.assemblies.shape, KEPT_KINDS.assemblies.one),
 } as const;
 
 /** A pull on a cell that is not there: where it breaks, in kilonewtons, and which of its runs. */

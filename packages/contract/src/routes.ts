@@ -1,4 +1,5 @@
 /** Every route of the contract, by an entrance of its own: who only calls some of them need not load the others. */
+import { ASSEMBLY_ROUTES } from './assemblies.js';
 import { DRILL_ROUTES } from './drill.js';
 import { FILM_ROUTES } from './films.js';
 import { HOUSE_ROUTES } from './house.js';
@@ -20,5 +21,6 @@ export const ROUTES: readonly Route[] = [
   PHOTOGRAPH_ROUTES,
   LOAD_CELL_ROUTES,
   DRILL_ROUTES,
+  ASSEMBLY_ROUTES,
   PUBLIC_ROUTES,
 ].flatMap((subject) => Object.values<Route>(subject as unknown as Readonly<Record<string, Route>>));

@@ -38,6 +38,14 @@ const SOME: Readonly<Record<KeptKind, object>> = {
     name: 'First day',
     ropes: [{ name: 'Anchor line', diameterMm: 8, knots: [{ ref: 'pattern:bowline', name: 'Bowline', eats: 19.5 }] }],
   },
+  assemblies: {
+    name: 'Ground strap',
+    things: [{ id: 't1', name: 'Anchor', kind: 'post', acrossMm: 90, x: 100, y: 300 }],
+    knots: [
+      { id: 'k1', role: 'Anchor hitch', ref: 'pattern:clove-hitch', name: 'Clove hitch', on: 't1', x: 300, y: 300 },
+    ],
+    ropes: [{ name: 'Strap', diameterMm: 10, stops: [{ kind: 'knot', knot: 'k1', eats: 20, afterMm: 200 }] }],
+  },
 };
 
 describe('What is kept of ropes', () => {

@@ -17,6 +17,7 @@ import { HttpProblem, toProblem } from './problem.js';
 import { learnRoutes } from './learn-routes.js';
 import { publicRoutes } from './public-routes.js';
 import { reviewRoutes } from './review-routes.js';
+import { assemblyRoutes } from './assembly-routes.js';
 import { drillRoutes } from './drill-routes.js';
 import { ropeRoutes } from './rope-routes.js';
 import { BROTLI } from './sent.js';
@@ -82,6 +83,7 @@ export function createApp(options: AppOptions): express.Express {
     filmRoutes,
     ropeRoutes,
     drillRoutes,
+    assemblyRoutes,
   ])
     app.use(routes(options));
   app.use('/api', () => {

@@ -18,6 +18,7 @@ export const archivedRopesSchema = z.object({
   ties: listOf(KEPT_KINDS.ties.shape),
   tests: listOf(KEPT_KINDS.tests.shape),
   plans: listOf(KEPT_KINDS.plans.shape),
+  assemblies: listOf(KEPT_KINDS.assemblies.shape),
 });
 type ArchivedRopes = z.infer<typeof archivedRopesSchema>;
 
@@ -45,7 +46,7 @@ export async function takeRopes(archived: ArchivedRopes, { pool, takes, knots, t
     return ref.startsWith('knot:') ? (own === undefined ? GONE : `knot:${own}`) : ref;
   };
   /** Takes the things of a kind that have names. */
-  const named = async <K extends 'ropes' | 'things' | 'bodies' | 'plans'>(
+  const named = async <K extends 'ropes' | 'things' | 'bodies' | 'plans' | 'assemblies'>(
     kind: K,
     list: readonly { readonly id: string; readonly is: KeptValue<K> }[],
   ): Promise<void> => {
@@ -102,6 +103,17 @@ export async function takeRopes(archived: ArchivedRopes, { pool, takes, knots, t
           rope: ropeHere(r.rope),
           knots: r.knots.map((k) => ({ ...k, ref: knotHere(k.ref) })),
         })),
+      },
+    })),
+  );
+  await named(
+    'assemblies',
+    archived.assemblies.map(({ id, is }) => ({
+      id,
+      is: {
+        ...is,
+        knots: is.knots.map((k) => ({ ...k, ref: knotHere(k.ref) })),
+        ropes: is.ropes.map((r) => ({ ...r, rope: ropeHere(r.rope) })),
       },
     })),
   );

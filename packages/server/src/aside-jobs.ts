@@ -38,6 +38,7 @@ import {
   type Station,
   type Vocabulary,
 } from '@foxtrail/core';
+import { NO_FACTS, type KnotFacts } from '@foxtrail/core/assembly';
 import { writeForm, finishFace, formSvg } from '@foxtrail/core/form';
 import {
   claimOf,
@@ -242,6 +243,34 @@ export async function patternForm({
   });
 }
 
+/** What is known of a knot that an assembly shows; where it stands the database knows. */
+export async function knotFacts({
+  ref,
+  document,
+  words: spoken,
+}: {
+  readonly ref: string;
+  readonly document: unknown;
+  readonly words: Vocabulary;
+}): Promise<KnotFacts> {
+  const { knotFacts: of } = await import('@foxtrail/pattern-book/assemblies');
+  const read = readKnot(document);
+  const standing = { ref, state: 'there', errors: null, slug: null } as const;
+  return read.ok ? of(read.value, standing, spoken) : { ...NO_FACTS, ref };
+}
+
+/** What is known of a pattern; of one that the book has no more, that it is gone. */
+export async function patternFacts({
+  pattern,
+  words: spoken,
+}: {
+  readonly pattern: string;
+  readonly words: Vocabulary;
+}): Promise<KnotFacts> {
+  const { patternFacts: of } = await import('@foxtrail/pattern-book/assemblies');
+  return of(pattern, spoken) ?? { ...NO_FACTS, ref: `pattern:${pattern}` };
+}
+
 /** Pictures that take a knot's figures many times over, as SVG. */
 export const PICTURES = { sheet: sheetSvg, thumbnail } as const;
 
@@ -320,4 +349,18 @@ const SIDES: Readonly<Record<Station, string>> = {
   end: 'seen end on',
 };
 
-export const JOBS = { read, edition, examine, kin, words, page, practice, patternForm, picture, form, ready } as const;
+export const JOBS = {
+  read,
+  edition,
+  examine,
+  kin,
+  words,
+  page,
+  practice,
+  patternForm,
+  knotFacts,
+  patternFacts,
+  picture,
+  form,
+  ready,
+} as const;

@@ -27,6 +27,8 @@ const KINDS: Readonly<Record<JobName, { readonly most: number; readonly lane: La
   edition: { most: 10_000, lane: 'reading' },
   words: { most: 10_000, lane: 'reading' },
   page: { most: 20_000, lane: 'drawing' },
+  knotFacts: { most: 20_000, lane: 'drawing' },
+  patternFacts: { most: 20_000, lane: 'drawing' },
   practice: { most: 20_000, lane: 'drawing' },
   patternForm: { most: 20_000, lane: 'drawing' },
   picture: { most: 20_000, lane: 'drawing' },

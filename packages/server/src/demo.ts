@@ -16,6 +16,7 @@ import { beginFilm, takeFilm, takePiece } from './films.js';
 import { changeHouse, houseRules } from './house.js';
 import { keepThings, KEPT_TABLES } from './kept-rows.js';
 import { stateKin } from './kin.js';
+import { recordInspection } from './inspections.js';
 import { createKnot } from './knots.js';
 import { publishKnot } from './publications.js';
 import { refused } from './problem.js';
@@ -112,6 +113,33 @@ async function keepDemoRopes(pool: pg.Pool): Promise<void> {
   await keepThings(pool, 'plans', plans);
 }
 
+/** Knots of the book that the kite yard has on its own shelf: its assemblies show those. */
+const OWN_KNOTS = { bowline: 'bowline.json', reef: 'reef.json', 'clove-hitch': 'clove-hitch.json' } as const;
+
+/** The kite yard’s assemblies, from the book, and what an inspection of its bridle came to. */
+async function keepDemoAssemblies(pool: pg.Pool, made: ReadonlyMap<string, string>): Promise<void> {
+  const { BOOK_ASSEMBLIES } = await import('@foxtrail/pattern-book/assemblies');
+  await pool.query('delete from inspection');
+  const own = new Map(
+    Object.entries(OWN_KNOTS).map(([pattern, file]) => [`pattern:${pattern}`, `knot:${made.get(file) ?? ''}`]),
+  );
+  const yards = ['show-kite-bridle', 'ridge-line'].map((id) => {
+    const assembly = BOOK_ASSEMBLIES[id]!();
+    return { ...assembly, knots: assembly.knots.map((k) => ({ ...k, ref: own.get(k.ref) ?? k.ref })) };
+  });
+  const [bridle] = await keepThings(pool, 'assemblies', yards);
+  if (!bridle) return;
+  await recordInspection(pool, bridle.id, DEMO_SIGN_INS[1].name, {
+    revision: bridle.revision,
+    items: bridle.is.knots.map((k) => ({
+      group: k.role,
+      text: `It is the ${k.name.toLowerCase()}.`,
+      tick: k.id === 'li' ? 'not looked at' : 'right',
+    })),
+    remarks: 'Delta kite, before the morning flight; the tow line was still on its winch.',
+  });
+}
+
 /** Loads Larkmoor when the library is empty; tells whether it did. */
 export async function loadDemo(pool: pg.Pool): Promise<boolean> {
   const begun = await pool.query('select 1 from house where demo_loading');
@@ -151,6 +179,7 @@ export async function loadDemo(pool: pg.Pool): Promise<boolean> {
       why,
     });
   await keepDemoRopes(pool);
+  await keepDemoAssemblies(pool, made);
   await pool.query('delete from session');
   await pool.query('update house set demo_loading = false');
   return true;

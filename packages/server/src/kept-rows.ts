@@ -134,6 +134,13 @@ export const KEPT_TABLES = {
     // A document of before may lack what has been added to it since; rows of columns were checked when they were written.
     thing: ({ document }) => KEPT_KINDS.plans.shape.parse(document),
   }),
+  assemblies: shelf('assemblies', {
+    table: 'assembly',
+    order: 'lower(name)',
+    read: 'document',
+    columns: (assembly) => ({ name: assembly.name, document: JSON.stringify(assembly) }),
+    thing: ({ document }) => KEPT_KINDS.assemblies.shape.parse(document),
+  }),
 } satisfies { readonly [K in KeptKind]: Shelf<KeptValue<K>> };
 
 type Row = Record<string, unknown> & { readonly id: string; readonly revision: number };

@@ -179,11 +179,24 @@ export function freeId(letter: string, taken: readonly { readonly id: string }[]
   for (let n = 1; ; n += 1) if (!ids.has(`${letter}${n}`)) return `${letter}${n}`;
 }
 
+/** A rope without some of its stops: what lay beyond one lies beyond the stop before it. */
+export function withoutStops(rope: AssemblyRope, goes: (s: Stop, at: number) => boolean): AssemblyRope {
+  let { firstMm } = rope;
+  const stops: Stop[] = [];
+  rope.stops.forEach((s, at) => {
+    const last = stops.at(-1);
+    if (!goes(s, at)) stops.push(s);
+    else if (last) stops[stops.length - 1] = { ...last, afterMm: last.afterMm + s.afterMm };
+    else firstMm += s.afterMm;
+  });
+  return { ...rope, firstMm, stops };
+}
+
 /** An assembly without a knot, and without every stop of it. */
 export const withoutKnot = (a: Assembly, id: string): Assembly => ({
   ...a,
   knots: a.knots.filter((k) => k.id !== id).map((k) => (k.guards === id ? { ...k, guards: null } : k)),
-  ropes: a.ropes.map((r) => ({ ...r, stops: r.stops.filter((s) => s.kind === 'round' || s.knot !== id) })),
+  ropes: a.ropes.map((r) => withoutStops(r, (s) => s.kind !== 'round' && s.knot === id)),
 });
 
 /** An assembly without a thing: what was tied to it is tied to nothing. */
@@ -191,5 +204,5 @@ export const withoutThing = (a: Assembly, id: string): Assembly => ({
   ...a,
   things: a.things.filter((t) => t.id !== id),
   knots: a.knots.map((k) => (k.on === id ? { ...k, on: null } : k)),
-  ropes: a.ropes.map((r) => ({ ...r, stops: r.stops.filter((s) => s.kind !== 'round' || s.thing !== id) })),
+  ropes: a.ropes.map((r) => withoutStops(r, (s) => s.kind === 'round' && s.thing === id)),
 });

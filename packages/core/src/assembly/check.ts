@@ -33,6 +33,20 @@ export interface KnotFacts {
   readonly slug: string | null;
 }
 
+/** Of a knot that is not there any more nothing is known. */
+export const NO_FACTS: KnotFacts = {
+  ref: 'gone',
+  name: '',
+  state: 'gone',
+  is: [],
+  strands: 0,
+  marks: [],
+  takenFor: [],
+  unsuitable: null,
+  errors: null,
+  slug: null,
+};
+
 export type FactsOf = (ref: string) => KnotFacts | undefined;
 
 export const ASSEMBLY_CODES = [

@@ -163,6 +163,9 @@ export const inspectionSchema = z.object({
 });
 export type Inspection = z.infer<typeof inspectionSchema>;
 
+export const VERDICTS = ['good', 'not good', 'not finished'] as const;
+export type InspectionVerdict = (typeof VERDICTS)[number];
+
 /** What an inspection comes to: good only where all was looked at, and found right. */
-export const inspectionVerdict = (items: Inspection['items']): 'good' | 'not good' | 'not finished' =>
+export const inspectionVerdict = (items: Inspection['items']): InspectionVerdict =>
   items.some((i) => i.tick === 'wrong') ? 'not good' : items.every((i) => i.tick === 'right') ? 'good' : 'not finished';
