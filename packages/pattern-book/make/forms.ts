@@ -27,7 +27,7 @@ for (const { id, knot } of patterns()) {
 const lines = Object.entries(forms).map(([id, form]) => `${JSON.stringify(id)}:${JSON.stringify(form)}`);
 writeFileSync(file, `{\n${lines.join(',\n')}\n}\n`);
 
-/** Diameters that each rope of a pattern is eaten, as it is set, to the tenth. */
+/** Of each rope of a pattern: diameters that it is eaten as it is set, to the tenth; then its turns round a host, and how thick that is drawn. */
 const eats = Object.fromEntries(
   patterns().flatMap(({ id, knot }) => {
     const form = readForm(forms[id]);
@@ -35,8 +35,12 @@ const eats = Object.fromEntries(
     const { figure } = howToSet(knot.method);
     const strands = eatsOf(figure, form.value);
     // A rope that runs straight through is eaten nothing.
-    const eaten = figure.ropes.map((_, i) => strands.find((s) => s.strand === i)?.set ?? 0);
-    return [[id, eaten.map((d) => Math.round(10 * d) / 10)]];
+    const tenth = (d: number): number => Math.round(10 * d) / 10;
+    const eaten = figure.ropes.map((_, i) => {
+      const own = strands.find((s) => s.strand === i);
+      return [tenth(own?.set ?? 0), ...(own?.host ? [own.host.turns, tenth(own.host.drawn)] : [])];
+    });
+    return [[id, eaten]];
   }),
 );
 const eatsFile = fileURLToPath(new URL('../src/eats.json', import.meta.url));

@@ -40,6 +40,7 @@ import { Icons } from './ui/icons';
           <a routerLink="/words" routerLinkActive="here">Words</a>
           <a routerLink="/kin" routerLinkActive="here">Kin</a>
           <a routerLink="/ropes" routerLinkActive="here">Ropes</a>
+          <a routerLink="/assemblies" routerLinkActive="here">Assemblies</a>
           <a routerLink="/choose" routerLinkActive="here">Choose</a>
         }
         <a href="/learn">Published</a>

@@ -83,6 +83,17 @@ export const routes: Routes = [
     ],
   },
   {
+    path: 'assemblies',
+    title: 'Assemblies',
+    canActivate: [signedInGuard],
+    loadComponent: () => import('./assemblies/assemblies').then((m) => m.AssembliesPage),
+    children: [
+      { path: '', pathMatch: 'full', loadComponent: () => import('./assemblies/list').then((m) => m.AssemblyList) },
+      { path: ':assembly', loadComponent: () => import('./assemblies/desk').then((m) => m.AssemblyDesk) },
+      { path: ':assembly/inspect', loadComponent: () => import('./assemblies/inspect').then((m) => m.InspectPage) },
+    ],
+  },
+  {
     path: 'house',
     title: 'House rules',
     canActivate: [signedInGuard],

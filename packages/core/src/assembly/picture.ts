@@ -13,7 +13,7 @@ import {
 } from './assembly.js';
 
 /** Radius of a knot’s picture. */
-export const KNOT_RADIUS = 58;
+export const KNOT_RADIUS = 72;
 /** Half of what a rope goes round, and half of how long a thing lies. */
 export const THING_SIZES: Readonly<Record<AssemblyThing['kind'], { readonly radius: number; readonly reach: number }>> =
   {
@@ -185,4 +185,21 @@ export function loopPieces(a: Assembly, knot: AssemblyKnot): string[] {
   const [a1, a2] = sides as [Point, Point];
   const [b1, b2] = far as [Point, Point];
   return piecesThrough([from, a1, b1, b2, a2, from]);
+}
+
+/** Spots that are tried, so far apart and from the edge; and how far from all others is far enough. */
+const SPOTS = 100;
+const FAR = 400;
+
+/** A place on the board where nothing lies yet. */
+export function freeSpot({ knots, things }: Assembly): { x: number; y: number } {
+  const taken = [...knots, ...things];
+  let best = { x: BOARD.width / 2, y: BOARD.height / 2 };
+  let farthest = -1;
+  for (let x = SPOTS; x < BOARD.width - SPOTS; x += SPOTS)
+    for (let y = SPOTS; y < BOARD.height - SPOTS; y += SPOTS) {
+      const near = Math.min(FAR, ...taken.map((t) => Math.hypot(t.x - x, t.y - y)));
+      if (near > farthest) [best, farthest] = [{ x, y }, near];
+    }
+  return best;
 }

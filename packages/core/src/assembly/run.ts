@@ -39,7 +39,10 @@ function planStop(a: Assembly, rope: AssemblyRope, stop: Stop): PlanKnot {
       afterMm: stop.afterMm,
     });
   const { kind: _, knot: __, ...eats } = stop;
-  return { ...eats, ref: knot?.ref ?? GONE, name: knot?.name ?? GONE };
+  const on = a.things.find((t) => t.id === knot?.on);
+  // What it is tied to is as thick as it stands on the plan now.
+  const host = eats.host && on ? { ...eats.host, mm: on.acrossMm } : eats.host;
+  return { ...eats, host, ref: knot?.ref ?? GONE, name: knot?.name ?? GONE };
 }
 
 /** A rope of an assembly as the planner has it. */

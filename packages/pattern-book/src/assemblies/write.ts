@@ -11,8 +11,18 @@ import {
 import EATS from '../eats.json' with { type: 'json' };
 import { SOURCES } from '../sources.js';
 
-/** What each rope of a pattern eats, in diameters, as it is set; a pattern that is not set eats nothing that is known. */
-export const eatsOfPattern = (id: string): readonly number[] => (EATS as Readonly<Record<string, number[]>>)[id] ?? [];
+/** What a rope of a pattern eats, in diameters, as it is set; and its turns round a host, with how thick that is drawn. */
+export interface PatternEats {
+  readonly set: number;
+  readonly host: { readonly turns: number; readonly drawn: number } | null;
+}
+
+/** What each rope of a pattern eats; a pattern that is not set eats nothing that is known. */
+export const eatsOfPattern = (id: string): readonly PatternEats[] =>
+  ((EATS as Readonly<Record<string, number[][]>>)[id] ?? []).map(([set = 0, turns, drawn]) => ({
+    set,
+    host: turns === undefined || drawn === undefined ? null : { turns, drawn },
+  }));
 
 export const patternName = (id: string): string => SOURCES.find((s) => s.id === id)?.name ?? id;
 
@@ -82,8 +92,10 @@ export function assembly(
 ): Assembly {
   const eaten = (stop: Stop): Stop => {
     if (stop.kind !== 'knot') return stop;
-    const pattern = written.knots.find((k) => k.id === stop.knot)?.shouldBe ?? '';
-    return { ...stop, eats: eatsOfPattern(pattern)[stop.strand] ?? 0 };
+    const own = written.knots.find((k) => k.id === stop.knot);
+    const eats = eatsOfPattern(own?.shouldBe ?? '')[stop.strand];
+    const on = written.things?.find((t) => t.id === own?.on);
+    return { ...stop, eats: eats?.set ?? 0, host: eats?.host && on ? { ...eats.host, mm: on.acrossMm } : null };
   };
   return assemblySchema.parse({
     ...written,

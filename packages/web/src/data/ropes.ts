@@ -76,6 +76,7 @@ export class RopesService {
   readonly ties = new KeptList(this.api, 'ties');
   readonly tests = new KeptList(this.api, 'tests');
   readonly plans = new KeptList(this.api, 'plans');
+  readonly assemblies = new KeptList(this.api, 'assemblies');
 
   /** The stock as the planner meets it. */
   readonly forPlanner = computed((): readonly PlannerRope[] =>

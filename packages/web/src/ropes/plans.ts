@@ -29,15 +29,12 @@ import { Notices } from '../ui/notices';
 import { Select } from '../ui/select';
 import { TroubleLine } from '../ui/trouble';
 import { Eats } from './eats';
-import { Keeping } from './keeping';
+import { freeName, KeptDraft } from './kept-draft';
 import { MeasureField } from './measure-field';
-import { dropPlanDraft, leavePlanDraft, planDraft } from './plan-drafts';
 import { PlanRopeCard } from './plan-rope';
 import { Theirs } from './theirs';
 import { lengthsSaid } from './lengths-said';
 
-/** A plan is kept so long after it was changed last, in milliseconds. */
-const PAUSE = 700;
 /** Height of a bar of the chart, and of what stands around them. */
 const BAR = 40;
 const AROUND = 60;
@@ -67,14 +64,10 @@ export class PlansPage {
 
   protected readonly choices = computed(() => this.kept.plans.list().map((k) => ({ value: k.id, name: k.is.name })));
   protected readonly chosen = computed(() => this.kept.plans.find(this.plan() ?? null) ?? this.kept.plans.list()[0]);
-  /** The plan as it is written here; what is kept follows it. */
-  protected readonly draft = signal<Plan | undefined>(undefined);
-  private draftOf: string | undefined;
-  protected readonly keeping = signal<Keeping<'plans'> | undefined>(undefined);
-  protected readonly unsaved = signal(false);
-  private timer: ReturnType<typeof setTimeout> | undefined;
-  /** Saves go one after the other. */
-  private sent: Promise<void> = Promise.resolve();
+  private readonly written = new KeptDraft(this.kept.plans, 'plans', this.attempt, this.notices);
+  protected readonly draft = this.written.draft;
+  protected readonly keeping = this.written.keeping;
+  protected readonly unsaved = this.written.unsaved;
 
   protected readonly result = computed(() => {
     const draft = this.draft();
@@ -93,21 +86,9 @@ export class PlansPage {
     if (!this.kin.kin()) void this.attempt.run(this.kin.load());
     effect(() => {
       const chosen = this.chosen();
-      untracked(() => this.take(chosen));
+      untracked(() => this.written.take(chosen));
     });
     inject(DestroyRef).onDestroy(() => void this.flush());
-  }
-
-  /** Lays a plan on the desk, as it was left here where it was not kept. */
-  private take(chosen: Kept<Plan> | undefined): void {
-    if (chosen?.id === this.draftOf) return;
-    void this.flush();
-    const left = chosen && planDraft(chosen.id);
-    this.draftOf = chosen?.id;
-    this.draft.set(left?.plan ?? chosen?.is);
-    this.keeping.set(undefined);
-    this.unsaved.set(left !== undefined);
-    if (left) void this.flush();
   }
 
   protected open(id: string): void {
@@ -115,17 +96,13 @@ export class PlansPage {
   }
 
   protected async begin(): Promise<void> {
-    const names = new Set(this.kept.plans.list().map((k) => k.is.name.toLowerCase()));
-    let name = 'New plan';
-    for (let n = 2; names.has(name.toLowerCase()); n += 1) name = `New plan ${n}`;
+    const name = freeName('New plan', this.kept.plans.list());
     const plan = planSchema.parse({ name, ropes: [{ name: 'First rope', diameterMm: 10, firstMm: 1000 }] });
     await this.attempt.run(this.kept.plans.add(plan), ([made]) => made && this.open(made.id));
   }
 
   protected async remove(kept: Kept<Plan>): Promise<void> {
-    clearTimeout(this.timer);
-    this.unsaved.set(false);
-    dropPlanDraft(kept.id);
+    this.written.drop(kept.id);
     const { is } = kept;
     if (!(await this.attempt.run(this.kept.plans.remove(kept.id)))) return;
     void this.router.navigate(['/ropes/plans']);
@@ -133,12 +110,8 @@ export class PlansPage {
   }
 
   protected change(more: Partial<Plan>): void {
-    this.draft.update((d) => d && { ...d, ...more });
-    this.unsaved.set(true);
-    const [plan, kept] = [this.draft(), this.kept.plans.find(this.draftOf ?? null)];
-    if (plan && kept) leavePlanDraft(kept.id, { revision: planDraft(kept.id)?.revision ?? kept.revision, plan });
-    clearTimeout(this.timer);
-    this.timer = setTimeout(() => void this.flush(), PAUSE);
+    const draft = this.draft();
+    if (draft) this.written.change({ ...draft, ...more });
   }
   protected changeRope(at: number, rope: PlanRope): void {
     this.change({ ropes: this.draft()!.ropes.map((r, i) => (i === at ? rope : r)) });
@@ -161,51 +134,11 @@ export class PlansPage {
 
   /** Keeps what is written, at once. */
   protected flush(): Promise<void> {
-    clearTimeout(this.timer);
-    const [draft, id] = [this.draft(), this.draftOf];
-    if (this.unsaved() && draft && id !== undefined) this.sent = this.sent.then(() => this.keep(id, draft));
-    return this.sent;
-  }
-
-  private async keep(id: string, draft: Plan): Promise<void> {
-    const kept = this.kept.plans.find(id);
-    const isHere = (): boolean => this.draftOf === id;
-    if (!kept) return;
-    const read = planSchema.safeParse(draft);
-    if (!read.success) {
-      this.attempt.trouble.set(`It is not kept: ${read.error.issues[0]?.message ?? ''}.`);
-      return;
-    }
-    const theirs = isHere() ? this.keeping()?.theirs() : undefined;
-    // From the revision that it was written from, unless theirs was seen and is to be put aside.
-    const revision = theirs?.revision ?? planDraft(id)?.revision ?? kept.revision;
-    const keeping = new Keeping(this.kept.plans, 'plans', { ...kept, revision });
-    if (isHere()) this.keeping.set(keeping);
-    const done = await keeping.keep(read.data);
-    if (done) {
-      // What was written meanwhile is sent after it, from what stands now.
-      const left = planDraft(id);
-      const isLast = left === undefined || JSON.stringify(left.plan) === JSON.stringify(read.data);
-      if (isLast) dropPlanDraft(id);
-      else leavePlanDraft(id, { revision: this.kept.plans.find(id)?.revision ?? revision, plan: left.plan });
-    }
-    if (!isHere()) {
-      if (!done)
-        this.notices.say(`“${draft.name}” could not be kept. It is kept in this browser until it is opened again.`);
-      return;
-    }
-    if (!done) return;
-    this.keeping.set(undefined);
-    this.attempt.trouble.set(undefined);
-    if (this.draft() === draft) this.unsaved.set(false);
+    return this.written.flush();
   }
 
   protected takeTheirs(theirs: Kept<Plan>): void {
-    this.kept.plans.put(theirs);
-    dropPlanDraft(theirs.id);
-    this.draft.set(theirs.is);
-    this.keeping.set(undefined);
-    this.unsaved.set(false);
+    this.written.takeTheirs(theirs);
   }
 
   protected print(): void {

@@ -18,7 +18,7 @@ import { LoadCellDialog } from './load-cell.dialog';
 import { LoadsPage } from './loads';
 import { lengthsSaid } from './lengths-said';
 import { MeasureField } from './measure-field';
-import { planDraft } from './plan-drafts';
+import { leftDraft } from './left-drafts';
 import { PlansPage } from './plans';
 import { StockPage } from './stock';
 import { StockRopeDialog } from './stock-rope.dialog';
@@ -89,6 +89,7 @@ const ALL: Readonly<Record<KeptKind, readonly object[]>> = {
   ties: TIES,
   tests: TESTS,
   plans: PLANS,
+  assemblies: [],
 };
 
 const text = (e: Element | null | undefined): string => (e?.textContent ?? '').replace(/\s+/g, ' ').trim();
@@ -302,7 +303,7 @@ describe('Ropes', () => {
     expect(localStorage.getItem(`plan ${ID(1)}`)).toBeNull();
     // What is no draft is none.
     localStorage.setItem(`plan ${ID(1)}`, '{"revision": 1');
-    expect(planDraft(ID(1))).toBeUndefined();
+    expect(leftDraft('plans', ID(1))).toBeUndefined();
   });
 
   it('measured ties say what the knot eats, and flag the one that departs; a tie that grew is refused', () => {
