@@ -388,7 +388,7 @@ describe('The picture of an assembly', () => {
           for (const p of own) expect(Math.hypot(p[0] - x, p[1] - y)).toBeGreaterThanOrEqual(radius - 1e-6);
           const pieces = piecesThrough(course);
           expect(pieces.length).toBeGreaterThan(1);
-          expect(pieces.every((d) => /^M[-\d. LQ]+$/.test(d))).toBeTrue();
+          expect(pieces.every((p) => [p.outline, p.fill].every((d) => /^M[-\d. LQ]+$/.test(d)))).toBeTrue();
         },
       ),
       { numRuns: 60 },

@@ -13,7 +13,7 @@ import {
 } from './assembly.js';
 
 /** Radius of a knot’s picture. */
-export const KNOT_RADIUS = 72;
+export const KNOT_RADIUS = 80;
 /** Half of what a rope goes round, and half of how long a thing lies. */
 export const THING_SIZES: Readonly<Record<AssemblyThing['kind'], { readonly radius: number; readonly reach: number }>> =
   {
@@ -141,14 +141,21 @@ const ROUNDED = 44;
 
 /** Corners in one piece of a rope: few, so that a turn lies over the one before it. */
 const IN_A_PIECE = 3;
-/** Pieces begin so far before the last one ended: no seam is seen. */
+/** A piece begins so far before the last one ended, and its fill before its outline: no seam is seen. */
 const LAP = 1.5;
+const FILL_LAP = 4;
+
+/** A piece of a rope as SVG paths: its outline, and what is filled in over it. */
+export interface RopePiece {
+  readonly outline: string;
+  readonly fill: string;
+}
 
 /**
- * A line through places, its corners rounded, as SVG paths in the order in which the rope goes: drawn one after the other, each with its outline, a
- * part lies over those before it.
+ * A line through places, its corners rounded, in the order in which the rope goes: drawn one after the other, each with its outline first, a piece
+ * lies over those before it.
  */
-export function piecesThrough(points: readonly Point[]): string[] {
+export function piecesThrough(points: readonly Point[]): RopePiece[] {
   const [first, ...rest] = points;
   if (!first || rest.length === 0) return [];
   const say = ([x, y]: Point): string => `${x.toFixed(1)} ${y.toFixed(1)}`;
@@ -158,22 +165,23 @@ export function piecesThrough(points: readonly Point[]): string[] {
     const [before, after] = [points[i]!, rest[i + 1]!];
     const [into, out] = [half(p, before), half(p, after)];
     return {
-      begins: i === 0 ? before : toward(p, before, into + LAP),
+      begins: (lap: number): Point => (i === 0 ? before : toward(p, before, into + Math.min(lap, into))),
       path: `L${say(toward(p, before, Math.min(ROUNDED, into)))}Q${say(p)} ${say(toward(p, after, Math.min(ROUNDED, out)))}L${say(toward(p, after, out))}`,
     };
   });
-  if (corners.length === 0) return [`M${say(first)}L${say(rest[0]!)}`];
-  const pieces: string[] = [];
-  for (let i = 0; i < corners.length; i += IN_A_PIECE) {
-    const own = corners.slice(i, i + IN_A_PIECE);
-    const last = i + IN_A_PIECE >= corners.length ? `L${say(rest.at(-1)!)}` : '';
-    pieces.push(`M${say(own[0]!.begins)}${own.map((c) => c.path).join('')}${last}`);
-  }
-  return pieces;
+  const [only] = rest;
+  if (corners.length === 0) return [`M${say(first)}L${say(only!)}`].map((path) => ({ outline: path, fill: path }));
+  return Array.from({ length: Math.ceil(corners.length / IN_A_PIECE) }, (_, n): RopePiece => {
+    const own = corners.slice(n * IN_A_PIECE, (n + 1) * IN_A_PIECE);
+    const isLast = (n + 1) * IN_A_PIECE >= corners.length;
+    const path = own.map((c) => c.path).join('') + (isLast ? `L${say(rest.at(-1)!)}` : '');
+    const from = (lap: number): string => `M${say(own[0]!.begins(lap))}${path}`;
+    return { outline: from(LAP), fill: from(FILL_LAP) };
+  });
 }
 
-/** The loop of a knot that holds a thing, as paths from the knot round the thing and back; none where it has none. */
-export function loopPieces(a: Assembly, knot: AssemblyKnot): string[] {
+/** The loop of a knot that holds a thing, from the knot round the thing and back; none where it has none. */
+export function loopPieces(a: Assembly, knot: AssemblyKnot): RopePiece[] {
   const thing = a.things.find((t) => t.id === knot.on);
   if (!thing) return [];
   const [from, centre] = [at(knot), at(thing)];

@@ -48,18 +48,18 @@ export const ridgeLine = (): Assembly =>
     useGrade: 'light duty',
     cautions: ['A line at the height of a neck is marked with cloth, so that it is seen.'],
     things: [
-      thing('l', 'Left post', 'post', 90, [90, 230]),
-      thing('r', 'Right post', 'post', 90, [1110, 230]),
-      thing('p', 'Left corner of the sheet', 'ring', 12, [420, 610]),
-      thing('q', 'Right corner of the sheet', 'ring', 12, [780, 610]),
+      thing('l', 'Left post', 'post', 90, [70, 230]),
+      thing('r', 'Right post', 'post', 90, [1130, 230]),
+      thing('p', 'Left corner of the sheet', 'ring', 12, [430, 610]),
+      thing('q', 'Right corner of the sheet', 'ring', 12, [770, 610]),
     ],
     knots: [
-      knot('an', 'Anchor at the left post', 'bowline', [250, 230], { on: 'l' }),
-      knot('te', 'Hitch that tightens', 'taut-line-hitch', [950, 230], { on: 'r' }),
-      knot('g1', 'Left gripping hitch', 'prusik', [420, 230]),
-      knot('j1', 'Join of the left sling', 'double-fishermans', [420, 430], { on: 'p' }),
-      knot('g2', 'Right gripping hitch', 'prusik', [780, 230]),
-      knot('j2', 'Join of the right sling', 'double-fishermans', [780, 430], { on: 'q' }),
+      knot('an', 'Anchor at the left post', 'bowline', [230, 230], { on: 'l' }),
+      knot('te', 'Hitch that tightens', 'taut-line-hitch', [970, 230], { on: 'r' }),
+      knot('g1', 'Left gripping hitch', 'prusik', [430, 230]),
+      knot('j1', 'Join of the left sling', 'double-fishermans', [430, 440], { on: 'p' }),
+      knot('g2', 'Right gripping hitch', 'prusik', [770, 230]),
+      knot('j2', 'Join of the right sling', 'double-fishermans', [770, 440], { on: 'q' }),
     ],
     ropes: [
       rope('Ridge line', 8, {

@@ -16,16 +16,16 @@ const seat = (way: RoundWay): Assembly =>
     legLoops: way,
     things: [
       thing('w', 'Waist', 'waist', 300, [600, 160]),
-      thing('l', 'Left thigh', 'thigh', 190, [410, 570]),
-      thing('r', 'Right thigh', 'thigh', 190, [790, 570]),
+      thing('l', 'Left thigh', 'thigh', 190, [420, 570]),
+      thing('r', 'Right thigh', 'thigh', 190, [780, 570]),
       thing('c', 'Carabiner', 'carabiner', 10, [600, 400], { gate: 'up and out' }),
     ],
     knots: [
-      knot('h1', 'Left hitch on the wraps', 'half-hitch', [210, 400]),
-      knot('h2', 'Right hitch on the wraps', 'half-hitch', [990, 400]),
-      knot('sq', 'Square knot at the side', 'reef', [960, 180], { keepers: 2 }),
-      knot('k1', 'First keeper', 'overhand', [1100, 90], { guards: 'sq' }),
-      knot('k2', 'Second keeper', 'overhand', [1110, 260], { guards: 'sq' }),
+      knot('h1', 'Left hitch on the wraps', 'half-hitch', [230, 420]),
+      knot('h2', 'Right hitch on the wraps', 'half-hitch', [950, 420]),
+      knot('sq', 'Square knot at the side', 'reef', [890, 150], { keepers: 2 }),
+      knot('k1', 'First keeper', 'overhand', [1100, 95], { guards: 'sq' }),
+      knot('k2', 'Second keeper', 'overhand', [1100, 310], { guards: 'sq' }),
     ],
     // From the end that comes round the back to the end at the side: the middle of the rope lies at the waist.
     ropes: [

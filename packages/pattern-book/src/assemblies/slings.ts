@@ -80,14 +80,14 @@ export const showKiteBridle = (): Assembly =>
     useGrade: 'light duty',
     cautions: ['Gloves: a kite line cuts.', 'The bridle is looked at after every hard landing.'],
     things: [
-      thing('t', 'Head of the spine', 'spar', 16, [230, 130], { turn: 60 }),
-      thing('f', 'Foot of the spine', 'spar', 16, [230, 590], { turn: 120 }),
+      thing('t', 'Head of the spine', 'spar', 16, [180, 130], { turn: 60 }),
+      thing('f', 'Foot of the spine', 'spar', 16, [180, 590], { turn: 120 }),
       thing('o', 'Tow ring', 'ring', 6, [880, 360]),
     ],
     knots: [
-      knot('up', 'Upper leg at the spine', 'round-turn-two-half-hitches', [330, 180], { on: 't' }),
+      knot('up', 'Upper leg at the spine', 'round-turn-two-half-hitches', [340, 190], { on: 't' }),
       knot('to', 'Tow loop', 'butterfly', [700, 360], { on: 'o' }),
-      knot('lo', 'Lower leg at the spine', 'round-turn-two-half-hitches', [330, 540], { on: 'f' }),
+      knot('lo', 'Lower leg at the spine', 'round-turn-two-half-hitches', [340, 500], { on: 'f' }),
       knot('li', 'Tow line', 'anchor-hitch', [1010, 360], { on: 'o' }),
     ],
     ropes: [

@@ -35,8 +35,11 @@ const ARROWS: Readonly<Record<string, readonly [number, number]>> = {
   ArrowUp: [0, -1],
   ArrowDown: [0, 1],
 };
-/** A label of so many letters fits beside others. */
-const LABEL = 26;
+/** A line of a name has so many letters, and a name so many lines. */
+const LETTERS = 17;
+const LINES = 2;
+/** A name at the edge of the board begins or ends there. */
+const AT_EDGE = 120;
 const COLOURS = ['#f0e7d3', '#9db3bf', '#c9b98a', '#b7c4a1'];
 
 const within = (at: number, size: number): number => Math.round(Math.min(size, Math.max(0, at)));
@@ -81,7 +84,6 @@ export class AssemblyBoard {
     this.laid().things.map((t) => ({
       ...t,
       ...THING_SIZES[t.kind],
-      label: short(t.name),
       wrong: this.wrong().has(t.id),
       is: this.isChosen('thing', t.id),
     })),
@@ -104,12 +106,38 @@ export class AssemblyBoard {
     this.laid().knots.map((k, i) => ({
       ...k,
       number: i + 1,
-      label: short(k.role),
       href: pictureOf(k.ref),
       wrong: this.wrong().has(k.id),
       is: this.isChosen('knot', k.id),
     })),
   );
+
+  /** Names of things and knots, where they are read. */
+  protected readonly names = computed(() => {
+    const name = (text: string, x: number, y: number, edge: number, role: boolean) => {
+      const anchor = x < AT_EDGE ? 'start' : x > BOARD.width - AT_EDGE ? 'end' : 'middle';
+      const at = anchor === 'start' ? x - edge : anchor === 'end' ? x + edge : x;
+      return { lines: inLines(text), x: at, y, anchor, role };
+    };
+    const knots = this.knots();
+    return [
+      ...this.things().map((t) => {
+        const turn = (t.turn * Math.PI) / 180;
+        // Beside a bar, at the end of it that is farther from what is tied there.
+        const ends = t.reach > t.radius && t.kind !== 'waist' ? [-0.6, 0.6] : [0];
+        const spots = ends.map((e) => ({
+          x: Math.min(BOARD.width - 20, Math.max(20, t.x + e * t.reach * Math.cos(turn))),
+          y: Math.min(BOARD.height - 60, Math.max(20, t.y + e * t.reach * Math.sin(turn))),
+        }));
+        const clear = ({ x, y }: { x: number; y: number }): number =>
+          Math.min(...knots.map((k) => Math.hypot(k.x - x, k.y - y)), Infinity);
+        const [best] = spots.sort((p, q) => clear(q) - clear(p));
+        const inside = t.radius > 50;
+        return name(t.name, best!.x, inside ? best!.y + 7 : best!.y + t.radius + 30, t.radius, false);
+      }),
+      ...knots.map((k) => name(k.role, k.x, k.y + KNOT_RADIUS + 25, KNOT_RADIUS, true)),
+    ];
+  });
 
   protected readonly says = computed(() => {
     const { name, knots, things } = this.assembly();
@@ -172,7 +200,16 @@ export class AssemblyBoard {
   }
 }
 
-const short = (text: string): string => (text.length > LABEL ? `${text.slice(0, LABEL - 1)}…` : text);
+/** A name in short lines; what is left over is cut. */
+function inLines(text: string): string[] {
+  const lines: string[] = [];
+  for (const word of text.split(' ')) {
+    const last = lines.at(-1);
+    if (last !== undefined && last.length + 1 + word.length <= LETTERS) lines[lines.length - 1] = `${last} ${word}`;
+    else lines.push(word);
+  }
+  return lines.length <= LINES ? lines : [...lines.slice(0, LINES - 1), `${lines[LINES - 1]} …`];
+}
 
 const lastRopeOf = (a: Assembly, knot: string): number =>
   a.ropes.map((r) => r.stops.some((s) => s.kind === 'knot' && s.knot === knot)).lastIndexOf(true);

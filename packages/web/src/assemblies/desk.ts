@@ -134,6 +134,15 @@ export class AssemblyDesk {
   protected readonly colours = computed(
     () => this.draft()?.ropes.map((r) => this.kept.ropes.find(r.rope)?.is.colour ?? null) ?? [],
   );
+  /** On the strips a knot has its number in the order of tying; what is only passed has none. */
+  protected readonly numbers = computed(
+    () =>
+      this.draft()?.ropes.map((r) =>
+        r.stops.map((s) =>
+          s.kind === 'knot' ? String(this.draft()!.knots.findIndex((k) => k.id === s.knot) + 1) : '·',
+        ),
+      ) ?? [],
+  );
   protected readonly gains = computed(() => {
     const draft = this.draft();
     return draft

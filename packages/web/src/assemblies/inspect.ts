@@ -16,7 +16,7 @@ import {
   type Inspection,
   type Tick,
 } from '@foxtrail/core/assembly';
-import { AssembliesService, pictureOf } from '../data/assemblies';
+import { AssembliesService, facesOf } from '../data/assemblies';
 import { Attempt } from '../data/attempt';
 import { RopesService } from '../data/ropes';
 import { SessionService } from '../data/session';
@@ -59,7 +59,7 @@ export class InspectPage {
     if (!there) return [];
     return inspectionList(there.is, this.findings(), this.known.houseOf(there.is, this.sayMm)).map((g) => ({
       ...g,
-      picture: g.ref === null ? undefined : pictureOf(g.ref),
+      faces: g.ref === null ? [] : facesOf(g.ref, this.known.facts()(g.ref)),
     }));
   });
   protected readonly cautions = computed(() => {

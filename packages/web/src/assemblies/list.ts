@@ -36,7 +36,7 @@ import { AssemblyBoard } from './board';
         </mat-menu>
       }
     </div>
-    <ft-trouble [text]="attempt.trouble()" />
+    <ft-trouble [text]="attempt.trouble() ?? asking.trouble()" />
     <div class="cards">
       @for (c of cards(); track c.id) {
         <a class="card" [routerLink]="['/assemblies', c.id]">
@@ -120,6 +120,7 @@ export class AssemblyList {
   protected readonly mayWrite = inject(SessionService).mayWrite;
   private readonly sayMm = lengthsSaid();
   protected readonly attempt = new Attempt();
+  protected readonly asking = new Attempt();
   protected readonly book: readonly Assembly[] = Object.values(BOOK_ASSEMBLIES).map((make) => make());
   protected readonly bare: Assembly = assemblySchema.parse({
     name: 'New assembly',
@@ -139,7 +140,7 @@ export class AssemblyList {
       untracked(() => {
         for (let i = 0; i < refs.length; i += ASSEMBLY_LIMITS.knots) {
           const asked = this.known.ask(refs.slice(i, i + ASSEMBLY_LIMITS.knots));
-          if (asked) void this.attempt.run(asked);
+          if (asked) void this.asking.run(asked);
         }
       });
     });

@@ -76,6 +76,18 @@ export class AssembliesService {
   }
 }
 
+/** Both faces of a knot as it lies in the hand: of one that is a pattern by computation as the book has it. */
+export function facesOf(ref: string, facts: KnotFacts | undefined): readonly { side: string; href: string }[] {
+  const own = facts?.is.find((m) => !m.mirrored)?.id;
+  const pattern = own ?? (ref.startsWith('pattern:') ? ref.slice('pattern:'.length) : undefined);
+  const href = pictureOf(ref);
+  if (pattern === undefined) return href === undefined ? [] : [{ side: 'Front', href }];
+  return (['front', 'back'] as const).map((side) => ({
+    side: side === 'front' ? 'Front' : 'Back',
+    href: `/api/public/patterns/${pattern}/form/${side}.svg`,
+  }));
+}
+
 /** The picture of a knot: of the shelf its card, of the book how it lies in the hand. */
 export function pictureOf(ref: string): string | undefined {
   const [kind, id] = ref.split(':');

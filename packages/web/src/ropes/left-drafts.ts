@@ -20,7 +20,9 @@ export function leftDraft<K extends DraftedKind>(kind: K, id: string): LeftDraft
   const text = localStorage.getItem(keyOf(kind, id));
   if (text === null) return undefined;
   try {
-    const read = z.object({ revision: z.number().int(), is: KEPT_KINDS[kind].shape }).safeParse(JSON.parse(text));
+    // Before there were assemblies, what was left of a plan was called so.
+    const { plan, ...left } = JSON.parse(text) as Record<string, unknown>;
+    const read = z.object({ revision: z.number().int(), is: KEPT_KINDS[kind].shape }).safeParse({ is: plan, ...left });
     return read.success ? (read.data as LeftDraft<K>) : undefined;
   } catch {
     return undefined;
