@@ -91,6 +91,13 @@ describe('the archive of a library', () => {
       // Plans name the ropes of the house they are in.
       `select p.name, p.document #>> '{ropes,0,name}' as first, r.name as cut_from
          from rope_plan p left join rope r on r.id::text = p.document #>> '{ropes,0,rope}'`,
+      // Assemblies name the knots of the house they are in.
+      `select a.name, x.knot ->> 'role' as role, k.name as of_shelf
+         from assembly a cross join jsonb_array_elements(a.document -> 'knots') as x (knot)
+         left join knot k on 'knot:' || k.id = x.knot ->> 'ref'
+        order by 1, 2`,
+      `select i.assembly_name, i.inspected_by, i.inspected_at, i.verdict, i.items, i.remarks, a.name
+         from inspection i left join assembly a on a.id = i.assembly_id order by i.inspected_at`,
     ])
       expect(await rows(other, query))
         .withContext(query)

@@ -2,12 +2,14 @@
  * What is kept of ropes, in the archive of a library: every kind as a list. Taken into another house, knots and ropes are named there by what
  * they became.
  */
+import { inspectionRecordSchema } from '@foxtrail/contract/assemblies';
 import { KEPT_KINDS, type Kept, type KeptKind, type KeptValue } from '@foxtrail/contract/ropes';
 import { GONE } from '@foxtrail/core/ropes';
 import { isDeepStrictEqual } from 'node:util';
 import type pg from 'pg';
 import * as z from 'zod';
 import type { Queryable } from './database.js';
+import { allInspections, takeInspections } from './inspections.js';
 import { keepThings, keptThings } from './kept-rows.js';
 
 const listOf = <S extends z.ZodType>(is: S) => z.array(z.object({ id: z.uuid(), is })).default([]);
@@ -19,6 +21,7 @@ export const archivedRopesSchema = z.object({
   tests: listOf(KEPT_KINDS.tests.shape),
   plans: listOf(KEPT_KINDS.plans.shape),
   assemblies: listOf(KEPT_KINDS.assemblies.shape),
+  inspections: z.array(inspectionRecordSchema.omit({ id: true })).default([]),
 });
 type ArchivedRopes = z.infer<typeof archivedRopesSchema>;
 
@@ -26,7 +29,8 @@ type ArchivedRopes = z.infer<typeof archivedRopesSchema>;
 export async function ropesToArchive(db: Queryable): Promise<ArchivedRopes> {
   const kinds = Object.keys(KEPT_KINDS) as KeptKind[];
   const lists = await Promise.all(kinds.map((kind) => keptThings(db, kind)));
-  return archivedRopesSchema.parse(Object.fromEntries(kinds.map((kind, i) => [kind, lists[i]])));
+  const inspections = await allInspections(db);
+  return archivedRopesSchema.parse({ ...Object.fromEntries(kinds.map((kind, i) => [kind, lists[i]])), inspections });
 }
 
 export interface TakingRopes {
@@ -117,4 +121,10 @@ export async function takeRopes(archived: ArchivedRopes, { pool, takes, knots, t
       },
     })),
   );
+  if (archived.inspections.length > 0) {
+    const here = (id: string | null): string | null => (id === null ? null : (ropes.get(id) ?? null));
+    const left = archived.inspections.map((r) => ({ ...r, assembly: here(r.assembly) }));
+    const fresh = await takeInspections(pool, left, takes);
+    tell(`${archived.inspections.length} inspections`, fresh > 0 ? 'new' : 'there already');
+  }
 }

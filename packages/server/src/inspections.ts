@@ -38,6 +38,33 @@ export async function inspectionsOf(db: Queryable, assembly: string | undefined)
   return found.rows.map(toRecord);
 }
 
+/** An inspection as an archive has it: by no id of this house. */
+type Archived = Omit<InspectionRecord, 'id'>;
+
+/** Every inspection, the first one first. */
+export const allInspections = async (db: Queryable): Promise<InspectionRecord[]> =>
+  (await db.query<Row>('select * from inspection order by inspected_at, id')).rows.map(toRecord);
+
+/** Takes inspections of another house that are not here yet; how many those are. Looked at only, none is taken. */
+export async function takeInspections(db: Queryable, list: readonly Archived[], takes: boolean): Promise<number> {
+  const keyOf = ({ name, by, at }: Archived): string => JSON.stringify([name, by, Date.parse(at)]);
+  const here = new Set((await allInspections(db)).map(keyOf));
+  const fresh = list.filter((r) => !here.has(keyOf(r)));
+  if (takes)
+    for (const r of fresh)
+      await insertRow(db, 'inspection', {
+        assembly_id: r.assembly,
+        assembly_name: r.name,
+        assembly_revision: r.revision,
+        inspected_by: r.by,
+        inspected_at: r.at,
+        verdict: r.verdict,
+        items: JSON.stringify(r.items),
+        remarks: r.remarks,
+      });
+  return fresh.length;
+}
+
 /** Records what was looked at and how it was found, of the revision that stands. */
 export async function recordInspection(
   db: Queryable,

@@ -25,7 +25,10 @@ describe('the Draft screen', () => {
       providers: [
         ...DRAFT_SERVICES,
         bench.provided,
-        { provide: RopesService, useValue: { plans: { list: plans }, ensure: () => EMPTY } },
+        {
+          provide: RopesService,
+          useValue: { plans: { list: plans }, assemblies: { list: () => [] }, ensure: () => EMPTY },
+        },
       ],
     });
     TestBed.inject(Icons);

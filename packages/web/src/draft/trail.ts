@@ -31,7 +31,9 @@ import {
   type Rope,
 } from '@foxtrail/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { asPlan } from '@foxtrail/core/assembly';
 import { tailsInPlans } from '@foxtrail/core/ropes';
+import type { Observable } from 'rxjs';
 import { RopesService } from '../data/ropes';
 import { Theme } from '../data/theme';
 import { BenchStore } from '../knot/bench-store';
@@ -230,23 +232,21 @@ export class Trail {
     });
   });
 
-  /** The tails that the house's plans leave of this knot; none until they have come. */
+  /** The tails that the house's plans and assemblies leave of this knot; none until they have come. */
   private readonly planned = computed(() => {
     const id = this.shelf.card()?.id;
     return id === undefined
       ? []
       : tailsInPlans(
-          this.stock.plans.list().map((p) => p.is),
+          [...this.stock.plans.list().map((p) => p.is), ...this.stock.assemblies.list().map((a) => asPlan(a.is))],
           { ref: `knot:${id}`, name: this.store.knot()?.name ?? '' },
         );
   });
 
   constructor() {
     // Without plans there is what the house asks.
-    this.stock
-      .ensure(this.stock.plans)
-      .pipe(takeUntilDestroyed())
-      .subscribe({ error: () => undefined });
+    for (const plans of [this.stock.ensure(this.stock.plans), this.stock.ensure(this.stock.assemblies)])
+      (plans as Observable<unknown>).pipe(takeUntilDestroyed()).subscribe({ error: () => undefined });
     const observer = new ResizeObserver(([entry]) => {
       if (entry && entry.contentRect.width > 0) this.room.set(entry.contentRect.width);
     });
