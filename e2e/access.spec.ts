@@ -103,6 +103,20 @@ for (const colorScheme of ['light', 'dark'] as const) {
       await expect(page.locator(ready).first()).toBeVisible();
       await sound(page, path);
     }
+    await page.goto('/assemblies');
+    const bridle = page.getByRole('link', { name: /^Bridle of a show kite/ });
+    await expect(bridle).toBeVisible();
+    await sound(page, 'assemblies');
+    await bridle.click();
+    await page.getByRole('button', { name: /^Tow loop/ }).click();
+    await sound(page, 'assembly');
+    for (const name of ['Ropes', 'Findings']) {
+      await page.getByRole('tab', { name: new RegExp(`^${name}`) }).click();
+      await sound(page, `assembly, ${name}`);
+    }
+    await page.getByRole('link', { name: 'Inspect', exact: true }).click();
+    await expect(page.getByRole('button', { name: 'Right', exact: true }).first()).toBeVisible();
+    await sound(page, 'inspection');
     await page.goto('/learn');
     await expect(page.getByRole('heading', { name: 'Published by Larkmoor' })).toBeVisible();
     await sound(page, 'published');

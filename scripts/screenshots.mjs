@@ -51,12 +51,11 @@ await run(async () => {
     await page.locator('ft-kin-map .legend').waitFor();
     await page.waitForTimeout(2500);
     await shot('kin-map');
-    await open('Sheet bend for line laundry', 'Kin');
-    await page.getByRole('button', { name: 'See what can be made of it' }).click();
-    await page.getByRole('button', { name: 'Work it out again' }).waitFor({ timeout: 120_000 });
-    await page.getByRole('heading', { name: 'Derive' }).scrollIntoViewIfNeeded();
-    await page.mouse.wheel(0, 330);
-    await shot('kin-derive');
+    await page.goto(`${base}/assemblies`);
+    await page.getByRole('link', { name: /^Bridle of a show kite/ }).click();
+    await page.getByRole('button', { name: /^Tow loop/ }).click();
+    await page.waitForTimeout(4000);
+    await shot('assembly');
     await page.goto(`${base}/choose`);
     await page.getByRole('combobox', { name: 'What it is to hold' }).click();
     await page.getByRole('option', { name: 'a loop in itself' }).click();
