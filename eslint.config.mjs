@@ -34,6 +34,7 @@ const CORE_LAYERS = [
   ['formats'],
   ['kin'],
   ['choose'],
+  ['course'],
 ];
 const coreLayers = CORE_LAYERS.flatMap((row, i) =>
   row.map((folder) =>
