@@ -59,10 +59,11 @@ export const ASSEMBLY_ROUTES = {
   inspect: route({
     method: 'post',
     path: '/api/kept/assemblies/{kept}/inspections',
+    access: 'reviewer',
     status: 201,
     summary: 'Record an inspection of an assembly, as it stands; a record is not changed afterwards',
     body: inspectionSchema,
     answer: inspectionRecordSchema,
-    refusals: [400, 401, 404, 412],
+    refusals: [400, 401, 403, 404, 412],
   }),
 } as const;

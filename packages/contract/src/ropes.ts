@@ -14,6 +14,7 @@ import {
   thingSchema,
 } from '@foxtrail/core/ropes';
 import { assemblySchema } from '@foxtrail/core/assembly';
+import { courseSchema } from '@foxtrail/core/course';
 import * as z from 'zod';
 import { fromRevision, route } from './route.js';
 
@@ -44,6 +45,7 @@ export const KEPT_KINDS = {
   tests: { shape: pullTestSchema, one: 'test', most: MOST_TESTS },
   plans: { shape: planSchema, one: 'plan', most: 500 },
   assemblies: { shape: assemblySchema, one: 'assembly', most: 300 },
+  courses: { shape: courseSchema, one: 'course', most: 200 },
 } as const;
 export type KeptKind = keyof typeof KEPT_KINDS;
 export type KeptValue<K extends KeptKind> = z.infer<(typeof KEPT_KINDS)[K]['shape']>;
@@ -96,6 +98,7 @@ export const ROPE_ROUTES = {
   tests: routesOf('tests', KEPT_KINDS.tests.shape, KEPT_KINDS.tests.one),
   plans: routesOf('plans', KEPT_KINDS.plans.shape, KEPT_KINDS.plans.one),
   assemblies: routesOf('assemblies', KEPT_KINDS.assemblies.shape, KEPT_KINDS.assemblies.one),
+  courses: routesOf('courses', KEPT_KINDS.courses.shape, KEPT_KINDS.courses.one),
 } as const;
 
 /** A pull on a cell that is not there: where it breaks, in kilonewtons, and which of its runs. */

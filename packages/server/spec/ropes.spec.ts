@@ -46,6 +46,7 @@ const SOME: Readonly<Record<KeptKind, object>> = {
     ],
     ropes: [{ name: 'Strap', diameterMm: 10, stops: [{ kind: 'knot', knot: 'k1', eats: 20, afterMm: 200 }] }],
   },
+  courses: { name: 'First season', items: [{ ref: `knot:${NOBODY}`, name: 'Reef knot', practice: 15 }] },
 };
 
 describe('What is kept of ropes', () => {

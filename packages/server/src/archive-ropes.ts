@@ -21,6 +21,7 @@ export const archivedRopesSchema = z.object({
   tests: listOf(KEPT_KINDS.tests.shape),
   plans: listOf(KEPT_KINDS.plans.shape),
   assemblies: listOf(KEPT_KINDS.assemblies.shape),
+  courses: listOf(KEPT_KINDS.courses.shape),
   inspections: z.array(inspectionRecordSchema.omit({ id: true })).default([]),
 });
 type ArchivedRopes = z.infer<typeof archivedRopesSchema>;
@@ -50,7 +51,7 @@ export async function takeRopes(archived: ArchivedRopes, { pool, takes, knots, t
     return ref.startsWith('knot:') ? (own === undefined ? GONE : `knot:${own}`) : ref;
   };
   /** Takes the things of a kind that have names. */
-  const named = async <K extends 'ropes' | 'things' | 'bodies' | 'plans' | 'assemblies'>(
+  const named = async <K extends 'ropes' | 'things' | 'bodies' | 'plans' | 'assemblies' | 'courses'>(
     kind: K,
     list: readonly { readonly id: string; readonly is: KeptValue<K> }[],
   ): Promise<void> => {
@@ -119,6 +120,18 @@ export async function takeRopes(archived: ArchivedRopes, { pool, takes, knots, t
         knots: is.knots.map((k) => ({ ...k, ref: knotHere(k.ref) })),
         ropes: is.ropes.map((r) => ({ ...r, rope: ropeHere(r.rope) })),
       },
+    })),
+  );
+  const itemHere = (ref: string): string => {
+    if (!ref.startsWith('assembly:')) return knotHere(ref);
+    const own = ropes.get(ref.slice('assembly:'.length));
+    return own === undefined ? GONE : `assembly:${own}`;
+  };
+  await named(
+    'courses',
+    archived.courses.map(({ id, is }) => ({
+      id,
+      is: { ...is, items: is.items.map((i) => ({ ...i, ref: itemHere(i.ref) })) },
     })),
   );
   if (archived.inspections.length > 0) {

@@ -5,6 +5,8 @@
 import type { InSpace, PublicKnot } from '@foxtrail/contract';
 import {
   accept,
+  cautionsFor,
+  conceptsIn,
   conceptSchema,
   crossingsOf,
   finishedFigure,
@@ -13,6 +15,9 @@ import {
   KIN_KINDS,
   leftHandedEdition,
   howToSet,
+  keysOf,
+  lessonCheck,
+  lessonTexts,
   mergeGlossary,
   mirroredSetting,
   proveKin,
@@ -22,6 +27,8 @@ import {
   setNow,
   STATION_NAMES,
   stepsOf,
+  vocabularyFor,
+  wordedOf,
   writeKnot,
   type Concept,
   type Entry,
@@ -37,11 +44,14 @@ import {
   type Result,
   type Station,
   type Vocabulary,
+  type WordChoice,
 } from '@foxtrail/core';
 import { NO_FACTS, type KnotFacts } from '@foxtrail/core/assembly';
+import { demonstration } from '@foxtrail/core/reel';
 import { writeForm, finishFace, formSvg } from '@foxtrail/core/form';
 import {
   claimOf,
+  conceptOfPattern,
   findingsIn,
   patternKeys,
   patternKin,
@@ -271,6 +281,51 @@ export async function patternFacts({
   return of(pattern, spoken) ?? { ...NO_FACTS, ref: `pattern:${pattern}` };
 }
 
+/** What a course asks of a lesson, beside where it stands. */
+export interface LessonRead {
+  readonly pattern: string | null;
+  readonly words: readonly string[];
+  readonly introduces: readonly string[];
+  readonly seconds: number | null;
+}
+
+/** Reads lessons for a course: what each is by computation, the words it says, and how long its film is. */
+export function lessons({
+  documents,
+  glossary,
+  choice,
+}: {
+  readonly documents: readonly unknown[];
+  readonly glossary: Glossary;
+  readonly choice: WordChoice;
+}): LessonRead[] {
+  return documents.map((document): LessonRead => {
+    const read = readKnot(document);
+    if (!read.ok) return { pattern: null, words: [], introduces: [], seconds: null };
+    const knot = read.value;
+    const { name, entry, method } = knot;
+    const check = lessonCheck(wordedOf(knot), choice, glossary, []);
+    const spoken = vocabularyFor({ words: entry.words, ropes: method.figure.ropes }, choice, glossary);
+    const keys = keysOf(finishedFigure(method));
+    const matches = keys.ok ? patternKeys().matches(keys.value) : [];
+    const own = matches.find((m) => m.relation === 'same' || m.relation === 'mirror');
+    const concepts = conceptsIn(lessonTexts(knot, method, spoken), check);
+    // A lesson says its own name.
+    const isOwn = new Set([own?.id, claimOf(knot)?.id].map((id) => conceptOfPattern(id ?? '')));
+    const cautions = cautionsFor(entry.useGrade, entry.cautions);
+    const reel = (method.reels?.length ?? 0) > 0 ? 0 : undefined;
+    return {
+      pattern: own?.id ?? null,
+      words: concepts.filter((c) => !isOwn.has(c)),
+      introduces: entry.words?.introduces ?? [],
+      seconds:
+        stepsOf(method).length === 0
+          ? null
+          : demonstration({ method, name, words: spoken, pace: 'normal', cautions, reel }).duration,
+    };
+  });
+}
+
 /** Pictures that take a knot's figures many times over, as SVG. */
 export const PICTURES = { sheet: sheetSvg, thumbnail } as const;
 
@@ -357,6 +412,7 @@ export const JOBS = {
   words,
   page,
   practice,
+  lessons,
   patternForm,
   knotFacts,
   patternFacts,

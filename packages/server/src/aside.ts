@@ -29,6 +29,7 @@ const KINDS: Readonly<Record<JobName, { readonly most: number; readonly lane: La
   page: { most: 20_000, lane: 'drawing' },
   knotFacts: { most: 20_000, lane: 'drawing' },
   patternFacts: { most: 20_000, lane: 'drawing' },
+  lessons: { most: 60_000, lane: 'drawing' },
   practice: { most: 20_000, lane: 'drawing' },
   patternForm: { most: 20_000, lane: 'drawing' },
   picture: { most: 20_000, lane: 'drawing' },

@@ -1,5 +1,6 @@
-/** Routes of assemblies: facts of the knots that they show, and inspections. */
+/** Routes of assemblies and courses: facts of the knots that they show, and inspections. */
 import { ASSEMBLY_ROUTES } from '@foxtrail/contract/assemblies';
+import { COURSE_ROUTES } from '@foxtrail/contract/courses';
 import { NO_FACTS, type KnotFacts } from '@foxtrail/core/assembly';
 import type { FigureFile } from '@foxtrail/core';
 import type { Router } from 'express';
@@ -8,6 +9,7 @@ import { aside } from './aside.js';
 import type { Queryable } from './database.js';
 import { inspectionsOf, recordInspection } from './inspections.js';
 import { Kept } from './kept.js';
+import { LessonReader } from './lesson-facts.js';
 import { Desk } from './serve.js';
 import { vocabularyOfKnot, wordStock } from './words.js';
 
@@ -67,7 +69,9 @@ async function factsOf(db: Queryable, kept: Kept<KnotFacts>, refs: readonly stri
 export function assemblyRoutes({ pool }: AppOptions): Router {
   const desk = new Desk(pool);
   const kept = new Kept<KnotFacts>(FACTS);
+  const lessons = new LessonReader();
   desk.serve(ASSEMBLY_ROUTES.facts, async ({ body: { refs } }) => ({ facts: await factsOf(pool, kept, refs) }));
+  desk.serve(COURSE_ROUTES.facts, async ({ body: { refs } }) => ({ facts: await lessons.factsOf(pool, refs) }));
   desk.serve(ASSEMBLY_ROUTES.inspections, async ({ query: { assembly } }) => ({
     inspections: await inspectionsOf(pool, assembly),
   }));

@@ -4,6 +4,7 @@
 import { readKnotText, type HousePractice, type KinKind, type WordChoice } from '@foxtrail/core';
 import { FILM_PIECE } from '@foxtrail/contract';
 import { KEPT_KINDS } from '@foxtrail/contract/ropes';
+import { courseSchema } from '@foxtrail/core/course';
 import { personSchema, planSchema, pullTestSchema, stockRopeSchema, thingSchema } from '@foxtrail/core/ropes';
 import { contentsName } from '@foxtrail/core/footage';
 import { readFile } from 'node:fs/promises';
@@ -113,6 +114,41 @@ async function keepDemoRopes(pool: pg.Pool): Promise<void> {
   await keepThings(pool, 'plans', plans);
 }
 
+/** The ground crew’s first season: what each lesson is for, and how long it is practised. */
+const SEASON = [
+  ['figure-eight.json', 'Stop a line from running out of a ring.', 10],
+  ['reef.json', 'Tie up a rolled kite, and tell the knot from the granny.', 10],
+  ['clove-hitch.json', 'Fasten a line to a spar, and keep it from creeping.', 15],
+  ['bowline.json', 'Make a loop that does not close, also with cold hands.', 20],
+  ['taut-line-hitch.json', 'Draw a guy tight, and slack it again.', 15],
+] as const;
+
+async function keepDemoCourse(
+  pool: pg.Pool,
+  made: ReadonlyMap<string, string>,
+  rigs: readonly { readonly id: string; readonly is: { readonly name: string } }[],
+): Promise<void> {
+  const names = await pool.query<{ id: string; name: string }>('select id, name from knot');
+  const lessons = SEASON.map(([file, goal, practice]) => {
+    const id = made.get(file) ?? '';
+    return { ref: `knot:${id}`, name: names.rows.find((k) => k.id === id)?.name ?? '', goal, practice };
+  });
+  const assemblies = rigs.map(({ id, is: { name } }) => ({
+    ref: `assembly:${id}`,
+    name,
+    goal: 'Tie it in its order, and have a second person inspect it.',
+    minutes: 10,
+    practice: 25,
+  }));
+  const course = courseSchema.parse({
+    name: 'First season on the ground crew',
+    summary: 'Two mornings at the estuary, before anybody holds a line in the wind.',
+    goals: ['Tie and inspect what holds a show kite.', 'Know what each knot is not for.'],
+    items: [...lessons, ...assemblies],
+  });
+  await keepThings(pool, 'courses', [course]);
+}
+
 /** Knots of the book that the kite yard has on its own shelf: its assemblies show those. */
 const OWN_KNOTS = { bowline: 'bowline.json', reef: 'reef.json', 'clove-hitch': 'clove-hitch.json' } as const;
 
@@ -127,8 +163,9 @@ async function keepDemoAssemblies(pool: pg.Pool, made: ReadonlyMap<string, strin
     const assembly = BOOK_ASSEMBLIES[id]!();
     return { ...assembly, knots: assembly.knots.map((k) => ({ ...k, ref: own.get(k.ref) ?? k.ref })) };
   });
-  const [bridle] = await keepThings(pool, 'assemblies', yards);
-  if (!bridle) return;
+  const [bridle, ridge] = await keepThings(pool, 'assemblies', yards);
+  if (!bridle || !ridge) return;
+  await keepDemoCourse(pool, made, [ridge, bridle]);
   await recordInspection(pool, bridle.id, DEMO_SIGN_INS[1].name, {
     revision: bridle.revision,
     items: bridle.is.knots.map((k) => ({

@@ -141,6 +141,13 @@ export const KEPT_TABLES = {
     columns: (assembly) => ({ name: assembly.name, document: JSON.stringify(assembly) }),
     thing: ({ document }) => KEPT_KINDS.assemblies.shape.parse(document),
   }),
+  courses: shelf('courses', {
+    table: 'course',
+    order: 'lower(name)',
+    read: 'document',
+    columns: (course) => ({ name: course.name, document: JSON.stringify(course) }),
+    thing: ({ document }) => KEPT_KINDS.courses.shape.parse(document),
+  }),
 } satisfies { readonly [K in KeptKind]: Shelf<KeptValue<K>> };
 
 type Row = Record<string, unknown> & { readonly id: string; readonly revision: number };

@@ -41,6 +41,7 @@ import { Icons } from './ui/icons';
           <a routerLink="/kin" routerLinkActive="here">Kin</a>
           <a routerLink="/ropes" routerLinkActive="here">Ropes</a>
           <a routerLink="/assemblies" routerLinkActive="here">Assemblies</a>
+          <a routerLink="/courses" routerLinkActive="here">Courses</a>
           <a routerLink="/choose" routerLinkActive="here">Choose</a>
         }
         <a href="/learn">Published</a>

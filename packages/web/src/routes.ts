@@ -94,6 +94,16 @@ export const routes: Routes = [
     ],
   },
   {
+    path: 'courses',
+    title: 'Courses',
+    canActivate: [signedInGuard],
+    loadComponent: () => import('./courses/courses').then((m) => m.CoursesPage),
+    children: [
+      { path: '', pathMatch: 'full', loadComponent: () => import('./courses/list').then((m) => m.CourseList) },
+      { path: ':course', loadComponent: () => import('./courses/desk').then((m) => m.CourseDesk) },
+    ],
+  },
+  {
     path: 'house',
     title: 'House rules',
     canActivate: [signedInGuard],

@@ -6,4 +6,5 @@ export * from './inspect.js';
 export * from './keepers.js';
 export * from './picture.js';
 export * from './run.js';
+export * from './svg.js';
 export { sayThe } from './say.js';

@@ -195,6 +195,117 @@ export function loopPieces(a: Assembly, knot: AssemblyKnot): RopePiece[] {
   return piecesThrough([from, a1, b1, b2, a2, from]);
 }
 
+/** What a part of a thing is made of, as it is painted. */
+export interface ThingShape {
+  readonly is: 'wood' | 'grain' | 'metal' | 'gate' | 'body';
+  readonly path: string;
+}
+
+const box = (reach: number, radius: number, round: number): string =>
+  `M${-reach + round} ${-radius}H${reach - round}Q${reach} ${-radius} ${reach} ${-radius + round}V${radius - round}` +
+  `Q${reach} ${radius} ${reach - round} ${radius}H${-reach + round}Q${-reach} ${radius} ${-reach} ${radius - round}V${-radius + round}Q${-reach} ${-radius} ${-reach + round} ${-radius}Z`;
+const oval = (rx: number, ry: number): string => `M${-rx} 0A${rx} ${ry} 0 1 1 ${rx} 0A${rx} ${ry} 0 1 1 ${-rx} 0Z`;
+
+/** How the gate of a carabiner lies. */
+const GATE_PATHS: Readonly<Record<AssemblyThing['gate'], string>> = {
+  'up and out': 'M23 -14L16 18',
+  down: 'M-12 34L10 36',
+  'toward the body': 'M-20 -14V16',
+  'not looked at': 'M23 -14L16 18',
+};
+
+/** The outlines of a thing about its own middle, before it is turned. */
+export function shapesOf({ kind, gate }: Pick<AssemblyThing, 'kind' | 'gate'>): ThingShape[] {
+  const { radius, reach } = THING_SIZES[kind];
+  switch (kind) {
+    case 'ring':
+      return [{ is: 'metal', path: oval(radius - 6, radius - 6) }];
+    case 'carabiner':
+      return [
+        { is: 'metal', path: 'M-20 -26Q-20 -40 -4 -40H8Q26 -38 24 -18L14 28Q10 40 -4 38Q-18 36 -20 20Z' },
+        { is: 'gate', path: GATE_PATHS[gate] },
+      ];
+    case 'spar':
+      return [{ is: 'wood', path: box(reach, radius, radius) }];
+    case 'plank':
+      return [{ is: 'wood', path: box(reach, radius, 3) }];
+    case 'load':
+      return [{ is: 'wood', path: box(reach, radius, 8) }];
+    case 'waist':
+    case 'thigh':
+      return [{ is: 'body', path: oval(reach, radius) }];
+    case 'post':
+    case 'barrel':
+      return [
+        { is: 'wood', path: oval(radius, radius) },
+        { is: 'grain', path: oval(radius * 0.55, radius * 0.55) },
+      ];
+  }
+}
+
+/** A name on the board: its lines, where the first of them stands, and whether it is a knot’s. */
+export interface BoardName {
+  readonly lines: readonly string[];
+  readonly x: number;
+  readonly y: number;
+  readonly anchor: 'start' | 'middle' | 'end';
+  readonly role: boolean;
+}
+
+/** A line of a name has so many letters, and a name so many lines; a name at the edge of the board begins or ends there. */
+const LETTERS = 17;
+const LINES = 2;
+const AT_EDGE = 120;
+
+/** A name in short lines; what is left over is cut. */
+function inLines(text: string): string[] {
+  const lines: string[] = [];
+  for (const word of text.split(' ')) {
+    const last = lines.at(-1);
+    if (last !== undefined && last.length + 1 + word.length <= LETTERS) lines[lines.length - 1] = `${last} ${word}`;
+    else lines.push(word);
+  }
+  return lines.length <= LINES ? lines : [...lines.slice(0, LINES - 1), `${lines[LINES - 1]} …`];
+}
+
+/** The names of things and knots, where they can be read. */
+export function boardNames({ things, knots }: Assembly): BoardName[] {
+  const name = (text: string, x: number, y: number, edge: number, role: boolean): BoardName => {
+    const anchor = x < AT_EDGE ? 'start' : x > BOARD.width - AT_EDGE ? 'end' : 'middle';
+    const own = anchor === 'start' ? x - edge : anchor === 'end' ? x + edge : x;
+    return { lines: inLines(text), x: own, y, anchor, role };
+  };
+  return [
+    ...things.map((t) => {
+      const { radius, reach } = THING_SIZES[t.kind];
+      const turn = (t.turn * Math.PI) / 180;
+      // Beside a bar, at the end of it that is farther from what is tied there.
+      const ends = isBar(t.kind) ? [-0.6, 0.6] : [0];
+      const spots = ends.map((e): Point => [
+        Math.min(BOARD.width - 20, Math.max(20, t.x + e * reach * Math.cos(turn))),
+        Math.min(BOARD.height - 60, Math.max(20, t.y + e * reach * Math.sin(turn))),
+      ]);
+      const clear = ([x, y]: Point): number => Math.min(...knots.map((k) => Math.hypot(k.x - x, k.y - y)), Infinity);
+      const [x, y] = spots.reduce((p, q) => (clear(q) > clear(p) ? q : p));
+      return name(t.name, x, radius > 50 ? y + 7 : y + radius + 30, radius, false);
+    }),
+    ...knots.map((k) => name(k.role, k.x, k.y + KNOT_RADIUS + 25, KNOT_RADIUS, true)),
+  ];
+}
+
+/** Colours of ropes that are of no stock, in their order: told apart by lightness, too. */
+export const ROPE_COLOURS = ['#f0e7d3', '#9db3bf', '#c9b98a', '#b7c4a1'] as const;
+
+/** The pieces of a rope with its loops, in the order in which they are drawn. A loop is of the rope that is tied to it last. */
+export function ropePieces(a: Assembly, rope: number): RopePiece[] {
+  const own = a.ropes[rope];
+  if (!own) return [];
+  const lastRope = (knot: string): number =>
+    a.ropes.map((r) => r.stops.some((s) => s.kind === 'knot' && s.knot === knot)).lastIndexOf(true);
+  const loops = a.knots.filter((k) => lastRope(k.id) === rope);
+  return [...loops.flatMap((k) => loopPieces(a, k)), ...piecesThrough(courseOf(a, own))];
+}
+
 /** Spots that are tried, so far apart and from the edge; and how far from all others is far enough. */
 const SPOTS = 100;
 const FAR = 400;

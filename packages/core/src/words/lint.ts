@@ -102,6 +102,17 @@ export function checkLesson(texts: readonly LessonText[], check: LessonCheck): R
   );
 }
 
+/** The concepts that texts name, each once, as they come up; what may mean several is none. Everyday words of doing are not told apart from terms. */
+export function conceptsIn(texts: readonly LessonText[], check: LessonCheck): string[] {
+  const met = new Set<string>();
+  for (const t of texts)
+    for (const term of check.index.termsIn(t.text)) {
+      const concept = meantBy(term, check, t)?.concept;
+      if (concept && (INTRODUCED.has(concept.kind) || concept.kind === 'knot')) met.add(concept.id);
+    }
+  return [...met];
+}
+
 /** How a sense stands in a school, the best first. */
 function rank({ label }: Sense, school: string): number {
   if (label.status === 'misheard') return 5;

@@ -5,12 +5,13 @@
 import { booleanAttribute, ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
 import {
   BOARD,
-  courseOf,
+  boardNames,
   KNOT_RADIUS,
-  loopPieces,
-  piecesThrough,
+  ropePieces,
+  ROPE_COLOURS,
   ROPE_WIDTH,
-  THING_SIZES,
+  sayBoard,
+  shapesOf,
   type Assembly,
   type AssemblyFinding,
 } from '@foxtrail/core/assembly';
@@ -35,13 +36,6 @@ const ARROWS: Readonly<Record<string, readonly [number, number]>> = {
   ArrowUp: [0, -1],
   ArrowDown: [0, 1],
 };
-/** A line of a name has so many letters, and a name so many lines. */
-const LETTERS = 17;
-const LINES = 2;
-/** A name at the edge of the board begins or ends there. */
-const AT_EDGE = 120;
-const COLOURS = ['#f0e7d3', '#9db3bf', '#c9b98a', '#b7c4a1'];
-
 const within = (at: number, size: number): number => Math.round(Math.min(size, Math.max(0, at)));
 
 @Component({
@@ -83,7 +77,7 @@ export class AssemblyBoard {
   protected readonly things = computed(() =>
     this.laid().things.map((t) => ({
       ...t,
-      ...THING_SIZES[t.kind],
+      shapes: shapesOf(t),
       wrong: this.wrong().has(t.id),
       is: this.isChosen('thing', t.id),
     })),
@@ -91,15 +85,10 @@ export class AssemblyBoard {
 
   protected readonly ropes = computed(() => {
     const a = this.laid();
-    return a.ropes.map((r, i) => {
-      const own = new Set(r.stops.flatMap((s) => (s.kind === 'knot' ? [s.knot] : [])));
-      // A loop is of the rope that is tied to it last.
-      const loops = a.knots.filter((k) => own.has(k.id) && lastRopeOf(a, k.id) === i);
-      return {
-        colour: this.colours()[i] ?? COLOURS[i % COLOURS.length],
-        pieces: [...loops.flatMap((k) => loopPieces(a, k)), ...piecesThrough(courseOf(a, r))],
-      };
-    });
+    return a.ropes.map((_, i) => ({
+      colour: this.colours()[i] ?? ROPE_COLOURS[i % ROPE_COLOURS.length],
+      pieces: ropePieces(a, i),
+    }));
   });
 
   protected readonly knots = computed(() =>
@@ -112,38 +101,8 @@ export class AssemblyBoard {
     })),
   );
 
-  /** Names of things and knots, where they are read. */
-  protected readonly names = computed(() => {
-    const name = (text: string, x: number, y: number, edge: number, role: boolean) => {
-      const anchor = x < AT_EDGE ? 'start' : x > BOARD.width - AT_EDGE ? 'end' : 'middle';
-      const at = anchor === 'start' ? x - edge : anchor === 'end' ? x + edge : x;
-      return { lines: inLines(text), x: at, y, anchor, role };
-    };
-    const knots = this.knots();
-    return [
-      ...this.things().map((t) => {
-        const turn = (t.turn * Math.PI) / 180;
-        // Beside a bar, at the end of it that is farther from what is tied there.
-        const ends = t.reach > t.radius && t.kind !== 'waist' ? [-0.6, 0.6] : [0];
-        const spots = ends.map((e) => ({
-          x: Math.min(BOARD.width - 20, Math.max(20, t.x + e * t.reach * Math.cos(turn))),
-          y: Math.min(BOARD.height - 60, Math.max(20, t.y + e * t.reach * Math.sin(turn))),
-        }));
-        const clear = ({ x, y }: { x: number; y: number }): number =>
-          Math.min(...knots.map((k) => Math.hypot(k.x - x, k.y - y)), Infinity);
-        const [best] = spots.sort((p, q) => clear(q) - clear(p));
-        const inside = t.radius > 50;
-        return name(t.name, best!.x, inside ? best!.y + 7 : best!.y + t.radius + 30, t.radius, false);
-      }),
-      ...knots.map((k) => name(k.role, k.x, k.y + KNOT_RADIUS + 25, KNOT_RADIUS, true)),
-    ];
-  });
-
-  protected readonly says = computed(() => {
-    const { name, knots, things } = this.assembly();
-    const order = knots.map((k, i) => `${i + 1}, ${k.role}: ${k.name}`).join('; ');
-    return `${name}, laid out, not to scale. ${order}. Things: ${things.map((t) => t.name).join(', ') || 'none'}.`;
-  });
+  protected readonly names = computed(() => boardNames(this.laid()));
+  protected readonly says = computed(() => sayBoard(this.assembly()));
 
   private isChosen(kind: Chosen['kind'], id: string): boolean {
     const chosen = this.chosen();
@@ -199,17 +158,3 @@ export class AssemblyBoard {
     });
   }
 }
-
-/** A name in short lines; what is left over is cut. */
-function inLines(text: string): string[] {
-  const lines: string[] = [];
-  for (const word of text.split(' ')) {
-    const last = lines.at(-1);
-    if (last !== undefined && last.length + 1 + word.length <= LETTERS) lines[lines.length - 1] = `${last} ${word}`;
-    else lines.push(word);
-  }
-  return lines.length <= LINES ? lines : [...lines.slice(0, LINES - 1), `${lines[LINES - 1]} …`];
-}
-
-const lastRopeOf = (a: Assembly, knot: string): number =>
-  a.ropes.map((r) => r.stops.some((s) => s.kind === 'knot' && s.knot === knot)).lastIndexOf(true);

@@ -39,7 +39,10 @@ export class InspectPage {
   private readonly known = inject(AssembliesService);
   private readonly notices = inject(Notices);
   private readonly sayMm = lengthsSaid();
-  protected readonly who = inject(SessionService).session;
+  private readonly sessions = inject(SessionService);
+  protected readonly who = this.sessions.session;
+  /** Who only reads may tick for themselves, and records nothing. */
+  protected readonly mayRecord = this.sessions.mayReview;
   protected readonly attempt = new Attempt();
   protected readonly today = new Date();
 

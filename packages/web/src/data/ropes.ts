@@ -77,6 +77,7 @@ export class RopesService {
   readonly tests = new KeptList(this.api, 'tests');
   readonly plans = new KeptList(this.api, 'plans');
   readonly assemblies = new KeptList(this.api, 'assemblies');
+  readonly courses = new KeptList(this.api, 'courses');
 
   /** The stock as the planner meets it. */
   readonly forPlanner = computed((): readonly PlannerRope[] =>

@@ -5,7 +5,7 @@ import { KEPT_KINDS, type KeptValue } from '@foxtrail/contract/ropes';
 import * as z from 'zod';
 
 /** Kinds that are written over a while, and kept as they are. */
-export type DraftedKind = 'plans' | 'assemblies';
+export type DraftedKind = 'plans' | 'assemblies' | 'courses';
 
 /** A document as it is written, and the revision it was written from. */
 export interface LeftDraft<K extends DraftedKind> {

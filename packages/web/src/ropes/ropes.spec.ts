@@ -90,6 +90,7 @@ const ALL: Readonly<Record<KeptKind, readonly object[]>> = {
   tests: TESTS,
   plans: PLANS,
   assemblies: [],
+  courses: [],
 };
 
 const text = (e: Element | null | undefined): string => (e?.textContent ?? '').replace(/\s+/g, ' ').trim();

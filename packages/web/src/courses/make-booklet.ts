@@ -1,0 +1,195 @@
+/**
+ * Makes the booklet of a course: its pages, the pictures that they show, style and fonts, packed into one file that opens from a memory stick. It
+ * is made here, page by page, so that how far it is can be seen, and it can be stopped.
+ */
+import { HttpClient } from '@angular/common/http';
+import { inject, Injectable, signal } from '@angular/core';
+import { PUBLIC_ROUTES } from '@foxtrail/contract';
+import { conceptOf } from '@foxtrail/core';
+import { assemblyCautions, assemblySvg, inspectionList } from '@foxtrail/core/assembly';
+import { timeOf, type Course } from '@foxtrail/core/course';
+import type { Planned } from '@foxtrail/core/ropes';
+import type { Booklet, BookletEntry, BookletPicture, BookletWord } from '@foxtrail/lesson/booklet';
+import { firstValueFrom } from 'rxjs';
+import { AssembliesService, pictureOf } from '../data/assemblies';
+import { Api } from '../data/api';
+import { CoursesService } from '../data/courses';
+import { RopesService } from '../data/ropes';
+import { SessionService } from '../data/session';
+import { WordsService } from '../data/words';
+import { sayMinutes } from './minutes';
+
+/** Pictures that are fetched at once. */
+const AT_ONCE = 4;
+
+@Injectable()
+export class BookletMaker {
+  private readonly api = inject(Api);
+  private readonly http = inject(HttpClient);
+  private readonly assemblies = inject(AssembliesService);
+  private readonly courses = inject(CoursesService);
+  private readonly kept = inject(RopesService);
+  private readonly words = inject(WordsService);
+  private readonly sessions = inject(SessionService);
+  /** Share that is made; nothing while none is in hand. */
+  readonly share = signal<number | undefined>(undefined);
+  /** What was left out, and why. */
+  readonly left = signal<readonly string[]>([]);
+  private stopped = false;
+
+  stop(): void {
+    this.stopped = true;
+  }
+
+  /** The booklet as a ZIP; nothing where it was stopped. */
+  async make(course: Course, planned: Planned, sayMm: (mm: number) => string): Promise<Blob | undefined> {
+    this.stopped = false;
+    this.share.set(0);
+    this.left.set([]);
+    try {
+      return await this.made(course, planned, sayMm);
+    } finally {
+      this.share.set(undefined);
+    }
+  }
+
+  private async made(course: Course, planned: Planned, sayMm: (mm: number) => string): Promise<Blob | undefined> {
+    const { bookletPages, picturesOf } = await import('@foxtrail/lesson/booklet');
+    const entries: BookletEntry[] = [];
+    const refs: string[] = [];
+    for (const item of course.items) {
+      if (this.stopped) return undefined;
+      const entry = await this.entryOf(course, item.ref, sayMm);
+      if (typeof entry === 'string') this.left.update((l) => [...l, entry]);
+      else {
+        entries.push(entry);
+        refs.push(item.ref);
+      }
+      this.share.set((0.3 * (entries.length + this.left().length)) / course.items.length);
+    }
+    const facts = this.courses.facts();
+    const times = course.items.map((i) => timeOf(i, facts(i.ref)));
+    const booklet: Booklet = {
+      name: course.name,
+      house: this.sessions.session()?.house.name ?? '',
+      summary: course.summary,
+      goals: course.goals,
+      made: new Intl.DateTimeFormat('en-GB', { dateStyle: 'long' }).format(new Date()),
+      time: sayMinutes(times.reduce((sum, t) => sum + (t.showing ?? 0) + t.practice, 0)),
+      entries,
+      words: this.wordsOf(refs),
+      ropes: planned.ropes.map((r) => ({ name: r.rope.name, length: sayMm(r.cutMm), copies: r.rope.copies })),
+    };
+    const pictures = new Map<string, BookletPicture>();
+    for (const entry of entries)
+      for (const p of entry.kind === 'lesson' ? picturesOf(entry) : []) pictures.set(p.path, p);
+    for (const [path, from] of this.boardPictures) pictures.set(path, { path, from });
+    const files: Record<string, Uint8Array> = {};
+    const put = (path: string, text: string): void => {
+      files[path] = new TextEncoder().encode(text);
+    };
+    for (const page of bookletPages(booklet)) {
+      if (this.stopped) return undefined;
+      put(page.path, page.text);
+      this.share.set(0.3 + (0.3 * Object.keys(files).length) / (entries.length + 3));
+      // The page stays usable while pages are written.
+      await new Promise((done) => setTimeout(done));
+    }
+    const wanted = [...pictures.values()];
+    for (let i = 0; i < wanted.length; i += AT_ONCE) {
+      if (this.stopped) return undefined;
+      await Promise.all(
+        wanted.slice(i, i + AT_ONCE).map(async ({ path, from }) => {
+          const svg = await this.text(from);
+          if (svg !== undefined) put(path, svg);
+        }),
+      );
+      this.share.set(0.6 + (0.35 * Math.min(wanted.length, i + AT_ONCE)) / wanted.length);
+    }
+    await this.putStyle(files);
+    if (this.stopped) return undefined;
+    const { zip } = await import('fflate');
+    const bytes = await new Promise<Uint8Array>((done, failed) => {
+      zip(files, { level: 6 }, (error, made) => (error ? failed(error) : done(made)));
+    });
+    return new Blob([bytes as Uint8Array<ArrayBuffer>], { type: 'application/zip' });
+  }
+
+  /** Pictures of knots on boards, by where they stand in the booklet. */
+  private readonly boardPictures = new Map<string, string>();
+
+  /** A lesson or an assembly of the booklet; or why it is left out. */
+  private async entryOf(course: Course, ref: string, sayMm: (mm: number) => string): Promise<BookletEntry | string> {
+    const item = course.items.find((i) => i.ref === ref)!;
+    const known = this.courses.facts()(ref);
+    const { showing, practice } = timeOf(item, known);
+    const time = [
+      ...(showing === undefined ? [] : [sayMinutes(showing)]),
+      ...(practice > 0 ? [`${sayMinutes(practice)} of practice`] : []),
+    ].join(', ');
+    const said = { name: known?.name ?? item.name, goal: item.goal, time };
+    if (ref.startsWith('assembly:')) {
+      const kept = this.kept.assemblies.find(ref.slice('assembly:'.length));
+      if (!kept) return `${said.name} is not there any more.`;
+      const { is } = kept;
+      const asked = this.assemblies.ask(is.knots.map((k) => k.ref));
+      if (asked) await firstValueFrom(asked);
+      const house = this.assemblies.houseOf(is, sayMm);
+      const board = assemblySvg(is, (knot) => {
+        const from = pictureOf(knot);
+        if (from === undefined) return undefined;
+        const path = `pictures/board/${knot.replace(/[^a-z0-9-]/gi, '-')}.svg`;
+        this.boardPictures.set(path, from);
+        return path;
+      });
+      return {
+        ...said,
+        kind: 'assembly',
+        summary: is.summary,
+        useGrade: is.useGrade,
+        cautions: assemblyCautions(is),
+        board,
+        groups: inspectionList(is, [], house),
+      };
+    }
+    if (known?.slug == null) return `${said.name} is not published.`;
+    const knot = await firstValueFrom(this.api.call(PUBLIC_ROUTES.read, { parameters: { slug: known.slug } }));
+    return { ...said, kind: 'lesson', knot };
+  }
+
+  /** The words that the lessons say, in the order of the alphabet. */
+  private wordsOf(refs: readonly string[]): BookletWord[] {
+    const facts = this.courses.facts();
+    const saying = new Map<string, number[]>();
+    refs.forEach((ref, i) => {
+      const own = facts(ref);
+      for (const w of new Set([...(own?.introduces ?? []), ...(own?.words ?? [])]))
+        saying.set(w, [...(saying.get(w) ?? []), i]);
+    });
+    return [...saying]
+      .flatMap(([id, entries]): BookletWord[] => {
+        const concept = conceptOf(this.words.glossary(), id);
+        return concept ? [{ word: this.words.wordFor(id), definition: concept.definition, entries }] : [];
+      })
+      .sort((a, b) => a.word.localeCompare(b.word));
+  }
+
+  /** The style of learners’ pages, with its fonts beside it. */
+  private async putStyle(files: Record<string, Uint8Array>): Promise<void> {
+    let style = (await this.text('/learn.css')) ?? '';
+    const fonts = [...new Set([...style.matchAll(/url\((["']?)([^)"']+\.woff2)\1\)/g)].map((m) => m[2]!))];
+    for (const font of fonts) {
+      const name = `fonts/${font.split('/').at(-1)!}`;
+      const answer = await fetch(new URL(font, new URL('/learn.css', location.href)));
+      if (!answer.ok) continue;
+      files[name] = new Uint8Array(await answer.arrayBuffer());
+      style = style.replaceAll(font, name);
+    }
+    files['style.css'] = new TextEncoder().encode(style);
+  }
+
+  /** A file as text; nothing where it is not there. */
+  private async text(address: string): Promise<string | undefined> {
+    return firstValueFrom(this.http.get(address, { responseType: 'text' })).catch(() => undefined);
+  }
+}
