@@ -1,4 +1,3 @@
-import { readFileSync } from 'node:fs';
 import {
   DARK_LOOK,
   figureFileSchema,
@@ -7,63 +6,17 @@ import {
   PAPER_LOOK,
   readKnot,
   stepsOf,
-  WORKSHOP_PRACTICE,
   WORKSHOP_WORDS,
 } from '@foxtrail/core';
 import { questionsOf } from '@foxtrail/core/drill';
 import type { PublicKnot } from '@foxtrail/contract';
-import { SaxesParser } from 'saxes';
 import { html, knotPage, listPage, lookStyle, missingPage, pageStyle, PAGE_LOOK, practicePage } from '../src/index.js';
 import { VIEW_NAMES } from '../browser/views.js';
+import { demo, elements, page, type Met } from './support.js';
 
 const FRAME = { version: '1' };
-const demo = (file: string): PublicKnot['document'] =>
-  figureFileSchema.parse(JSON.parse(readFileSync(new URL(`../../../demo/${file}.json`, import.meta.url), 'utf8')));
-const page = (document: PublicKnot['document'], more: Partial<PublicKnot> = {}): PublicKnot => ({
-  slug: 'a-knot',
-  document,
-  publishedAt: '2026-05-01T10:00:00.000Z',
-  house: {
-    name: 'Test house',
-    classSchool: 'strict',
-    revision: 1,
-    practice: WORKSHOP_PRACTICE,
-    vocabulary: WORKSHOP_WORDS,
-  },
-  vocabulary: WORKSHOP_WORDS,
-  terms: [],
-  otherSchools: [],
-  clips: [],
-  wrongWays: [],
-  revision: 3,
-  ...more,
-});
 const written = (p: PublicKnot, asked: Parameters<typeof knotPage>[1] = {}): string => knotPage(p, asked, FRAME)!;
 
-interface Met {
-  readonly name: string;
-  readonly attributes: Readonly<Record<string, string>>;
-}
-const VOID = new Set(['meta', 'link', 'img', 'track', 'br', 'input']);
-
-/** The elements of a page in order; throws where one is not closed, or an attribute is not quoted. */
-function elements(text: string): Met[] {
-  const met: Met[] = [];
-  const parser = new SaxesParser();
-  parser.on('opentag', (tag) => met.push({ name: tag.name, attributes: tag.attributes }));
-  parser.on('error', (error) => {
-    throw error;
-  });
-  // As XML: elements that have no end get one, attributes without a value get one.
-  const xml = text
-    .replace(/<!doctype html>/i, '')
-    .replace(/<(\w+)([^>]*?)\s*\/?>/g, (all, name: string, rest: string) =>
-      VOID.has(name) ? `<${name}${rest.replace(/\/$/, '')}/>` : all,
-    )
-    .replace(/ (hidden|controls|playsinline|download|data-print|data-theme-toggle)(?=[\s/>])/g, ' $1=""');
-  parser.write(xml).close();
-  return met;
-}
 const FILES = ['overhand', 'figure-eight', 'bowline', 'reef', 'clove-hitch', 'water-knot', 'taut-line-hitch'];
 
 describe('The page of a published knot', () => {
