@@ -1,0 +1,104 @@
+/**
+ * Courses: put in order, mended where something comes too early, and handed out as a booklet that opens without a server.
+ */
+import { mkdir, mkdtemp, readFile, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { dirname, join } from 'node:path';
+import { pathToFileURL } from 'node:url';
+import { expect, test } from '@playwright/test';
+import { unzipSync } from 'fflate';
+import { fromMenu, signIn } from './support';
+
+test('a course is put in order by what it needs, and its booklet opens from a memory stick, on a phone', async ({
+  page,
+  browser,
+}) => {
+  await signIn(page);
+  await page.goto('/courses');
+  await page.getByRole('button', { name: 'New course' }).click();
+  await page.waitForURL(/\/courses\/[0-9a-f-]+$/);
+  const name = `Morning course ${Date.now()}`;
+  await page.getByLabel('Name of the course').fill(name);
+  await page.getByLabel('Name of the course').press('Enter');
+  const next = page.getByLabel('Next lesson or assembly');
+  const items = page.locator('.main li');
+  const add = async (text: string, kind: string): Promise<void> => {
+    const before = await items.filter({ has: page.locator('h2') }).count();
+    await next.fill(text);
+    await page
+      .getByRole('option', { name: new RegExp(`^${text}.* ${kind}$`) })
+      .first()
+      .click();
+    await expect(items.filter({ has: page.locator('h2') })).toHaveCount(before + 1);
+  };
+  // The assembly first: it is tied with knots whose lessons come later.
+  await add('Ridge line with gripping hitches', 'assembly');
+  await add('Bowline', 'lesson');
+  await add('Reef knot', 'lesson');
+  const findings = page.locator('aside article');
+  await expect(findings.filter({ hasText: 'comes before Bowline' })).toBeVisible();
+  await expect(findings.filter({ hasText: 'no lesson of the course teaches' })).toContainText('Double fisherman');
+  await page.getByRole('button', { name: 'Put them in the proposed order' }).click();
+  await expect(items.first().getByRole('heading')).toHaveText('Bowline');
+  await expect(findings.filter({ hasText: 'comes before Bowline' })).toHaveCount(0);
+  await page.getByRole('button', { name: 'Undo' }).first().click();
+  await expect(items.first().getByRole('heading')).toContainText('Ridge line');
+  await page.getByRole('button', { name: 'Put Bowline before it' }).click();
+  await expect(items.first().getByRole('heading')).toHaveText('Bowline');
+
+  // Time: a film’s, or as it is written; practice beside it. Ropes for everybody.
+  await page.getByLabel('Goal of Bowline').fill('Make a loop that does not close.');
+  await page.getByLabel('Minutes of showing Bowline').fill('4');
+  await page.getByLabel('Minutes of practising Bowline').fill('80');
+  await page.getByLabel('Minutes of practising Bowline').press('Tab');
+  await expect(page.getByRole('heading', { name: /^In all 1 h/ })).toBeVisible();
+  await page.getByLabel('How many learners').fill('8');
+  await page.getByLabel('How many learners').press('Tab');
+  await expect(page.locator('.rope').filter({ hasText: 'Left sling' })).toContainText('8 of them');
+  await expect(page.getByText('kept', { exact: true })).toBeVisible();
+
+  // The booklet.
+  const [download] = await Promise.all([
+    page.waitForEvent('download', { timeout: 120_000 }),
+    page.getByRole('button', { name: 'Booklet' }).click(),
+  ]);
+  expect(download.suggestedFilename()).toMatch(/^morning-course-\d+\.zip$/);
+  const files = unzipSync(new Uint8Array(await readFile(await download.path())));
+  const folder = await mkdtemp(join(tmpdir(), 'booklet-'));
+  for (const [path, bytes] of Object.entries(files)) {
+    await mkdir(dirname(join(folder, path)), { recursive: true });
+    await writeFile(join(folder, path), bytes);
+  }
+  const phone = await browser.newContext({ viewport: { width: 390, height: 844 }, offline: true });
+  const reader = await phone.newPage();
+  const lost: string[] = [];
+  reader.on('requestfailed', (r) => lost.push(r.url()));
+  await reader.goto(pathToFileURL(join(folder, 'index.html')).href);
+  await expect(reader.getByRole('heading', { name })).toBeVisible();
+  await expect(reader.getByText('Make a loop that does not close.')).toBeVisible();
+  const fits = async (): Promise<void> =>
+    expect(await reader.evaluate(() => document.documentElement.scrollWidth - innerWidth)).toBeLessThanOrEqual(0);
+  await fits();
+  await reader.getByRole('link', { name: 'Bowline', exact: true }).first().click();
+  await expect(reader.getByRole('heading', { name: 'Bowline', exact: true })).toBeVisible();
+  await expect(reader.getByRole('heading', { name: 'Before you begin' })).toBeVisible();
+  await expect(reader.locator('.all li').first()).toBeVisible();
+  for (const picture of await reader.locator('.all img.formed').all()) {
+    await picture.scrollIntoViewIfNeeded();
+    await expect.poll(() => picture.evaluate((img: HTMLImageElement) => img.naturalWidth)).toBeGreaterThan(0);
+  }
+  await fits();
+  await reader.getByRole('navigation', { name: 'Pages' }).getByRole('link', { name: /^Next/ }).click();
+  await expect(reader.getByText('Not to scale. The numbers are the order of tying.')).toBeVisible();
+  await fits();
+  await reader.getByRole('link', { name: 'Words' }).click();
+  await expect(reader.getByText('Standing part', { exact: false }).first()).toBeVisible();
+  await reader.getByRole('link', { name: 'Cards' }).click();
+  await expect(reader.getByText('It is the bowline', { exact: false }).first()).toBeVisible();
+  expect(lost).toEqual([]);
+  await phone.close();
+
+  await page.getByRole('button', { name: 'More of this course' }).press('Enter');
+  await fromMenu(page, 'Remove the course');
+  await page.waitForURL('**/courses');
+});
