@@ -1,11 +1,13 @@
 /**
- * Lessons: questions on every pattern of the book, ten thousand answers as the author sees them, and the pages that learners are sent.
+ * Lessons: questions on every pattern of the book, ten thousand answers as the author sees them, and the pages that learners are sent; a course of
+ * thirty lessons made into its booklet.
  */
-import { WORKSHOP_WORDS } from '@foxtrail/core';
+import { stat } from 'node:fs/promises';
+import { WORKSHOP_WORDS, writeKnot } from '@foxtrail/core';
 import { compared, missedAt, type AnswerCount } from '@foxtrail/core/drill';
 import { drillOf } from '@foxtrail/pattern-book/drill';
 import { patterns } from '@foxtrail/pattern-book';
-import { middle, round } from './measure.js';
+import { middle, onPage, round } from './measure.js';
 import { served } from './served.js';
 
 const ANSWERS = 10_000;
@@ -13,6 +15,61 @@ const QUESTIONS = 40;
 /** Requests for a public page, and how many are under way at once. */
 const ASKED = 2000;
 const AT_ONCE = 16;
+
+/** Lessons of the course whose booklet is made. */
+const LESSONS = 30;
+
+/** A course of thirty lessons, from the press that asks for its booklet to the file; how often its bar moved meanwhile. */
+async function bookletOf(databaseUrl: string): Promise<object> {
+  const documents = patterns()
+    .filter((p) => p.wrongWayOf === undefined)
+    .slice(0, LESSONS)
+    .map(({ knot }) => writeKnot({ ...knot, name: `${knot.name}, taught` }));
+  return onPage(databaseUrl, 'Course Author', async (page, base, pool) => {
+    const course = await page.evaluate(async (all) => {
+      const post = async (path: string, body: object = {}): Promise<unknown> => {
+        const answer = await fetch(path, {
+          method: 'POST',
+          headers: { 'Content-Type': 'application/json' },
+          body: JSON.stringify(body),
+        });
+        if (!answer.ok) throw new Error(`${path}: ${await answer.text()}`);
+        return answer.json();
+      };
+      const items: object[] = [];
+      for (const document of all) {
+        const { card } = (await post('/api/knots', { document })) as { card: { id: string; name: string } };
+        const { slug } = (await post(`/api/knots/${card.id}/publication`)) as { slug: string };
+        // Knots are set once, when they are looked at first: that is not the booklet’s time.
+        await fetch(`/api/public/knots/${slug}/form/front.svg`);
+        items.push({ ref: `knot:${card.id}`, name: card.name });
+      }
+      const [made] = (await post('/api/kept/courses', { things: [{ name: 'Bench course', items }] })) as {
+        id: string;
+      }[];
+      return made!.id;
+    }, documents);
+    await page.goto(`${base}/courses/${course}`);
+    const button = page.getByRole('button', { name: 'Booklet' });
+    await page.locator('ft-course-desk button:not([disabled])', { hasText: 'Booklet' }).waitFor();
+    await page.evaluate(() => {
+      const told = globalThis as { moved?: number };
+      told.moved = 0;
+      new MutationObserver(() => (told.moved = (told.moved ?? 0) + 1)).observe(document.body, {
+        subtree: true,
+        attributes: true,
+        attributeFilter: ['aria-valuenow'],
+      });
+    });
+    const began = performance.now();
+    const [download] = await Promise.all([page.waitForEvent('download', { timeout: 300_000 }), button.click()]);
+    const bookletMs = performance.now() - began;
+    const { size } = await stat(await download.path());
+    const moved = await page.evaluate(() => (globalThis as { moved?: number }).moved ?? 0);
+    await pool.query("delete from course where name = 'Bench course'");
+    return { lessons: LESSONS, bookletMs: round(bookletMs), bookletBytes: size, barMoved: moved };
+  });
+}
 
 export async function lessonsBench(databaseUrl: string): Promise<object> {
   const each = patterns().flatMap(({ knot }) => {
@@ -61,6 +118,7 @@ export async function lessonsBench(databaseUrl: string): Promise<object> {
       countedMs: round(countedMs),
       pages: there.length,
       pagesASecond: round(ASKED / ((performance.now() - sent) / 1000)),
+      booklet: await bookletOf(databaseUrl),
     };
   } finally {
     await server.stop();

@@ -125,12 +125,16 @@ const STYLE = `
   .book .turn { display: flex; flex-wrap: wrap; gap: .5rem 1.5rem; margin: 1.5rem 0; }
   .book .contents { padding-left: 1.6rem; }
   .book .contents li { margin: .5rem 0; }
-  .book .board svg { display: block; width: 100%; height: auto; }
+  .book .board { overflow-x: auto; }
+  .book .board svg { display: block; width: 100%; min-width: 40rem; height: auto; }
+  @media print { .book .board svg { min-width: 0; } }
   .book .check { list-style: none; padding: 0; }
   .book .check li { padding: .3rem 0 .3rem 2rem; position: relative; border-top: 1px solid var(--line); }
   .book .check li::before { content: ''; position: absolute; left: .2rem; top: .55rem; width: 1rem; height: 1rem; border: 2px solid currentColor; }
   .book dt { font-weight: 700; margin-top: .8rem; }
   .book dd { margin: 0; }
+  header.bar { flex-wrap: wrap; height: auto; min-height: 48px; padding-block: 4px; }
+  header.bar .mark { min-width: 0; max-width: 100%; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
   .book .cover { min-height: 40vh; padding-top: 12vh; }
   .book section.card { padding: 1rem 1.25rem; margin: 1rem 0; break-inside: avoid; }
   @media print { .book .turn, header.bar { display: none; } .book { padding: 0; } }

@@ -50,16 +50,16 @@ export const ridgeLine = (): Assembly =>
     things: [
       thing('l', 'Left post', 'post', 90, [70, 230]),
       thing('r', 'Right post', 'post', 90, [1130, 230]),
-      thing('p', 'Left corner of the sheet', 'ring', 12, [430, 610]),
-      thing('q', 'Right corner of the sheet', 'ring', 12, [770, 610]),
+      thing('p', 'Left corner of the sheet', 'ring', 12, [430, 615]),
+      thing('q', 'Right corner of the sheet', 'ring', 12, [770, 615]),
     ],
     knots: [
       knot('an', 'Anchor at the left post', 'bowline', [230, 230], { on: 'l' }),
       knot('te', 'Hitch that tightens', 'taut-line-hitch', [970, 230], { on: 'r' }),
       knot('g1', 'Left gripping hitch', 'prusik', [430, 230]),
-      knot('j1', 'Join of the left sling', 'double-fishermans', [430, 440], { on: 'p' }),
+      knot('j1', 'Join of the left sling', 'double-fishermans', [430, 410], { on: 'p' }),
       knot('g2', 'Right gripping hitch', 'prusik', [770, 230]),
-      knot('j2', 'Join of the right sling', 'double-fishermans', [770, 440], { on: 'q' }),
+      knot('j2', 'Join of the right sling', 'double-fishermans', [770, 410], { on: 'q' }),
     ],
     ropes: [
       rope('Ridge line', 8, {

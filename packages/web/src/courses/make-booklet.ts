@@ -108,11 +108,8 @@ export class BookletMaker {
     }
     await this.putStyle(files);
     if (this.stopped) return undefined;
-    const { zip } = await import('fflate');
-    const bytes = await new Promise<Uint8Array>((done, failed) => {
-      zip(files, { level: 6 }, (error, made) => (error ? failed(error) : done(made)));
-    });
-    return new Blob([bytes as Uint8Array<ArrayBuffer>], { type: 'application/zip' });
+    const { zipSync } = await import('fflate');
+    return new Blob([zipSync(files)], { type: 'application/zip' });
   }
 
   /** Pictures of knots on boards, by where they stand in the booklet. */
