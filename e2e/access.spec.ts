@@ -117,6 +117,11 @@ for (const colorScheme of ['light', 'dark'] as const) {
     await page.getByRole('link', { name: 'Inspect', exact: true }).click();
     await expect(page.getByRole('button', { name: 'Right', exact: true }).first()).toBeVisible();
     await sound(page, 'inspection');
+    await page.goto('/courses');
+    await sound(page, 'courses');
+    await page.getByRole('link', { name: /^First season on the ground crew/ }).click();
+    await expect(page.getByText('uses what no lesson of the course teaches').first()).toBeVisible();
+    await sound(page, 'course');
     await page.goto('/learn');
     await expect(page.getByRole('heading', { name: 'Published by Larkmoor' })).toBeVisible();
     await sound(page, 'published');

@@ -60,7 +60,7 @@ export function inspectionList(
     own.forEach(({ rope, end }) => {
       const { diameterMm, name: called } = a.ropes[rope]!;
       const asked = sayMm(requiredTail(tail, diameterMm) * diameterMm);
-      const whose = a.ropes.length > 1 ? ` of ${called.toLowerCase()}` : '';
+      const whose = a.ropes.length > 1 ? `, of ${sayThe(called).toLowerCase()},` : '';
       put(`tail-${rope}-${end}`, `Its tail${whose} is at least ${asked} long.`);
     });
     const guarded = k.guards === null ? undefined : a.knots.find((x) => x.id === k.guards);
