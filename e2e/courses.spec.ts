@@ -5,7 +5,7 @@ import { mkdir, mkdtemp, readFile, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { pathToFileURL } from 'node:url';
-import { expect, test } from '@playwright/test';
+import { expect, test, type Download } from '@playwright/test';
 import { unzipSync } from 'fflate';
 import { fromMenu, signIn } from './support';
 
@@ -57,11 +57,41 @@ test('a course is put in order by what it needs, and its booklet opens from a me
   await expect(page.locator('.rope').filter({ hasText: 'Left sling' })).toContainText('8 of them');
   await expect(page.getByText('kept', { exact: true })).toBeVisible();
 
-  // The booklet.
-  const [download] = await Promise.all([
-    page.waitForEvent('download', { timeout: 120_000 }),
-    page.getByRole('button', { name: 'Booklet' }).click(),
-  ]);
+  // The booklet, as pages and as an e-book.
+  const booklet = async (kind: string): Promise<Download> => {
+    await page.getByRole('button', { name: 'Booklet' }).press('Enter');
+    const [made] = await Promise.all([
+      page.waitForEvent('download', { timeout: 120_000 }),
+      page.getByRole('menuitem', { name: kind }).click(),
+    ]);
+    return made;
+  };
+  const book = await booklet('E-book (EPUB)');
+  expect(book.suggestedFilename()).toMatch(/^morning-course-\d+\.epub$/);
+  const bytes = await readFile(await book.path());
+  // It says what it is at its very beginning, uncompressed.
+  expect(bytes.subarray(30, 58).toString()).toBe('mimetypeapplication/epub+zip');
+  const inBook = unzipSync(new Uint8Array(bytes));
+  const textOf = (path: string): string => new TextDecoder().decode(inBook[path]);
+  const listed = [...textOf('book.opf').matchAll(/<item [^>]*href="([^"]+)"/g)].map((m) => m[1]!);
+  expect([...listed].sort()).toEqual(
+    Object.keys(inBook)
+      .filter((p) => !/^(?:mimetype|META-INF\/.*|book\.opf)$/.test(p))
+      .sort(),
+  );
+  const wrong = await page.evaluate(
+    (texts) =>
+      texts.filter((t) => new DOMParser().parseFromString(t, 'application/xml').querySelector('parsererror') !== null)
+        .length,
+    Object.keys(inBook)
+      .filter((p) => /\.(?:xhtml|opf|xml)$/.test(p))
+      .map(textOf),
+  );
+  expect(wrong).toBe(0);
+  for (const path of listed.filter((p) => p.endsWith('.xhtml')))
+    for (const [, to] of textOf(path).matchAll(/ (?:href|src)="([^"]+)"/g)) expect(listed).toContain(to);
+
+  const download = await booklet('Web pages (ZIP)');
   expect(download.suggestedFilename()).toMatch(/^morning-course-\d+\.zip$/);
   const files = unzipSync(new Uint8Array(await readFile(await download.path())));
   const folder = await mkdtemp(join(tmpdir(), 'booklet-'));

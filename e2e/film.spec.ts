@@ -357,7 +357,8 @@ test('what is pointed out follows what it lies on; by two places that do not mov
       if (!ring) return 1;
       return Math.abs(edge / 640 - parseFloat(ring.style.left) / 100) + (edge < 100 ? 1 : 0);
     });
-  await expect.poll(apart, { timeout: 20_000 }).toBeLessThan(0.03);
+  // A slow machine records fewer frames, and the square jumps farther from one to the next: between two the ring lies between them.
+  await expect.poll(apart, { timeout: 20_000 }).toBeLessThan(0.06);
 
   await page.getByRole('slider', { name: 'Place in the film' }).fill('0');
   await expect(frame).toHaveAttribute('aria-label', /at 0\.0/);

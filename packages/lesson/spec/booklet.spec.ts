@@ -1,5 +1,6 @@
 import { readKnot, stepsOf } from '@foxtrail/core';
 import { bookletPages, picturesOf, type Booklet, type BookletLesson, type BookletRig } from '../src/booklet.js';
+import { EPUB_TYPE, epubFiles, xhtmlPath } from '../src/epub.js';
 import { demo, elements, page } from './support.js';
 
 const lesson = (file: string, name: string): BookletLesson => ({
@@ -89,5 +90,41 @@ describe('A booklet', () => {
     expect(text).toContain('<li>It is the bowline.</li>');
     expect(pages[5]!.text).toContain('It is the bowline.');
     expect(pages[4]!.text).toContain('Rope doubled back.');
+  });
+});
+
+describe('A booklet as an e-book', () => {
+  const pages = [...bookletPages({ ...booklet, name: 'Knots & lines' })];
+  const files = epubFiles({
+    booklet: { ...booklet, name: 'Knots & lines' },
+    pages,
+    files: ['style.css', 'fonts/a.woff2', 'pictures/bowline/step-4.svg'],
+    id: '00000000-0000-4000-8000-000000000001',
+    modified: '2026-05-01T10:00:00Z',
+  });
+  const textOf = (path: string): string => files.find((f) => f.path === path)!.text;
+
+  it('lists every file once with its type, its pages in the order of the booklet, and its contents', () => {
+    const met = elements(textOf('book.opf'));
+    const items = met.filter((e) => e.name === 'item');
+    const hrefs = items.map((e) => e.attributes.href!);
+    expect(new Set(hrefs).size).toBe(hrefs.length);
+    for (const path of [...pages.map((p) => xhtmlPath(p.path)), 'nav.xhtml', 'style.css', 'fonts/a.woff2'])
+      expect(hrefs).toContain(path);
+    expect(items.every((e) => e.attributes['media-type'] !== 'application/octet-stream')).toBeTrue();
+    const byId = new Map(items.map((e) => [e.attributes.id, e.attributes.href]));
+    const read = met.filter((e) => e.name === 'itemref').map((e) => byId.get(e.attributes.idref));
+    expect(read).toEqual(pages.map((p) => xhtmlPath(p.path)));
+    expect(textOf('book.opf')).toContain('<dc:title>Knots &amp; lines</dc:title>');
+    const links = elements(textOf('nav.xhtml')).filter((e) => e.name === 'a');
+    expect(links.map((e) => e.attributes.href)).toEqual(pages.map((p) => xhtmlPath(p.path)));
+    expect(textOf('nav.xhtml')).toContain('>Bowline</a>');
+  });
+
+  it('says where its list is, and is told by its type', () => {
+    expect(elements(textOf('META-INF/container.xml')).find((e) => e.name === 'rootfile')?.attributes['full-path']).toBe(
+      'book.opf',
+    );
+    expect(EPUB_TYPE).toBe('application/epub+zip');
   });
 });

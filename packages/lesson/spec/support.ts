@@ -39,6 +39,10 @@ export function elements(text: string): Met[] {
   parser.on('error', (error) => {
     throw error;
   });
+  if (text.startsWith('<?xml')) {
+    parser.write(text).close();
+    return met;
+  }
   // As XML: elements that have no end get one, attributes without a value get one.
   const xml = text
     .replace(/<!doctype html>/i, '')

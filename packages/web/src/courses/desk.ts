@@ -50,7 +50,7 @@ import { lengthsSaid } from '../ropes/lengths-said';
 import { Theirs } from '../ropes/theirs';
 import { Notices } from '../ui/notices';
 import { TroubleLine } from '../ui/trouble';
-import { BookletMaker } from './make-booklet';
+import { BookletMaker, type BookletKind } from './make-booklet';
 import { sayMinutes } from './minutes';
 
 /** Most names that are offered. */
@@ -279,17 +279,19 @@ export class CourseDesk {
     this.notices.done('Done.', () => this.undo());
   }
 
-  protected async makeBooklet(): Promise<void> {
+  protected async makeBooklet(as: BookletKind): Promise<void> {
     const draft = this.draft();
     if (!draft) return;
-    await this.making.run(this.booklet.make(draft, this.planned(), this.sayMm), (made) => {
+    await this.making.run(this.booklet.make(draft, this.planned(), this.sayMm, as), (made) => {
       if (!made) return;
       const link = document.createElement('a');
       link.href = URL.createObjectURL(made);
-      link.download = `${draft.name.toLowerCase().replace(/[^a-z0-9]+/g, '-') || 'booklet'}.zip`;
+      link.download = `${draft.name.toLowerCase().replace(/[^a-z0-9]+/g, '-') || 'booklet'}.${as === 'e-book' ? 'epub' : 'zip'}`;
       link.click();
       setTimeout(() => URL.revokeObjectURL(link.href), 60_000);
-      this.notices.say('The booklet is made: unpack it, and open index.html.');
+      this.notices.say(
+        as === 'e-book' ? 'The e-book is made.' : 'The booklet is made: unpack it, and open index.html.',
+      );
     });
   }
 

@@ -19,6 +19,22 @@ import { SessionService } from '../data/session';
 import { WordsService } from '../data/words';
 import { sayMinutes } from './minutes';
 
+/** What a booklet is made as: pages that open from a memory stick, or an e-book. */
+export const BOOKLET_KINDS = ['web pages', 'e-book'] as const;
+export type BookletKind = (typeof BOOKLET_KINDS)[number];
+
+/** A page as XHTML, which e-books are made of; its addresses lead to pages that are. */
+function asXhtml(text: string): string {
+  const page = new DOMParser().parseFromString(text, 'text/html');
+  for (const link of page.querySelectorAll('a[href$=".html"]'))
+    link.setAttribute('href', (link.getAttribute('href') ?? '').replace(/\.html$/, '.xhtml'));
+  // What only a page in a browser has: views of a step, and pictures that turn.
+  for (const gone of page.querySelectorAll('.player, .turning, .sides, .methods, [data-space]')) gone.remove();
+  // The player is gone that a small picture led to.
+  for (const lost of page.querySelectorAll('a[href^="#"]')) lost.removeAttribute('href');
+  return `<?xml version="1.0" encoding="UTF-8"?>${new XMLSerializer().serializeToString(page)}`;
+}
+
 /** Pictures that are fetched at once. */
 const AT_ONCE = 4;
 
@@ -41,19 +57,29 @@ export class BookletMaker {
     this.stopped = true;
   }
 
-  /** The booklet as a ZIP; nothing where it was stopped. */
-  async make(course: Course, planned: Planned, sayMm: (mm: number) => string): Promise<Blob | undefined> {
+  /** The booklet as a file; nothing where it was stopped. */
+  async make(
+    course: Course,
+    planned: Planned,
+    sayMm: (mm: number) => string,
+    as: BookletKind,
+  ): Promise<Blob | undefined> {
     this.stopped = false;
     this.share.set(0);
     this.left.set([]);
     try {
-      return await this.made(course, planned, sayMm);
+      return await this.made(course, planned, sayMm, as);
     } finally {
       this.share.set(undefined);
     }
   }
 
-  private async made(course: Course, planned: Planned, sayMm: (mm: number) => string): Promise<Blob | undefined> {
+  private async made(
+    course: Course,
+    planned: Planned,
+    sayMm: (mm: number) => string,
+    as: BookletKind,
+  ): Promise<Blob | undefined> {
     const { bookletPages, picturesOf } = await import('@foxtrail/lesson/booklet');
     const entries: BookletEntry[] = [];
     const refs: string[] = [];
@@ -88,10 +114,13 @@ export class BookletMaker {
     const put = (path: string, text: string): void => {
       files[path] = new TextEncoder().encode(text);
     };
-    for (const page of bookletPages(booklet)) {
+    const pages: string[] = [];
+    for (const { path, text } of bookletPages(booklet)) {
       if (this.stopped) return undefined;
-      put(page.path, page.text);
-      this.share.set(0.3 + (0.3 * Object.keys(files).length) / (entries.length + 3));
+      pages.push(path);
+      if (as === 'web pages') put(path, text);
+      else put(path.replace(/\.html$/, '.xhtml'), asXhtml(text));
+      this.share.set(0.3 + (0.3 * pages.length) / (entries.length + 3));
       // The page stays usable while pages are written.
       await new Promise((done) => setTimeout(done));
     }
@@ -109,7 +138,18 @@ export class BookletMaker {
     await this.putStyle(files);
     if (this.stopped) return undefined;
     const { zipSync } = await import('fflate');
-    return new Blob([zipSync(files)], { type: 'application/zip' });
+    if (as === 'web pages') return new Blob([zipSync(files)], { type: 'application/zip' });
+    const { EPUB_TYPE, epubFiles } = await import('@foxtrail/lesson/epub');
+    const beside = epubFiles({
+      booklet,
+      pages: pages.map((path) => ({ path })),
+      files: Object.keys(files).filter((path) => !path.endsWith('.xhtml')),
+      id: crypto.randomUUID(),
+      modified: new Date().toISOString().replace(/\.\d+Z$/, 'Z'),
+    });
+    for (const { path, text } of beside) put(path, text);
+    const type = new TextEncoder().encode(EPUB_TYPE);
+    return new Blob([zipSync({ mimetype: [type, { level: 0 }], ...files })], { type: EPUB_TYPE });
   }
 
   /** Pictures of knots on boards, by where they stand in the booklet. */
