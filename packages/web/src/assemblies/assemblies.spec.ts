@@ -14,7 +14,7 @@ import { Eats } from '../ropes/eats';
 import { SESSION, signedIn } from '../testing/knots';
 import { Icons } from '../ui/icons';
 import { AssemblyDesk } from './desk';
-import { Steps } from './history';
+import { Steps } from '../data/steps';
 import { InspectPage } from './inspect';
 import { Laying, withStop } from './laying';
 import { dropTicks, leaveTicks, readTicks } from './ticks';

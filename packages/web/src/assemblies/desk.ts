@@ -38,15 +38,13 @@ import { KinService } from '../data/kin';
 import { RopesService } from '../data/ropes';
 import { SessionService } from '../data/session';
 import { KeptDraft } from '../ropes/kept-draft';
+import { KeptTrouble } from '../ropes/kept-trouble';
 import { lengthsSaid } from '../ropes/lengths-said';
 import { RopeStrip } from '../ropes/rope-strip';
-import { Theirs } from '../ropes/theirs';
 import { Notices } from '../ui/notices';
 import { Select } from '../ui/select';
-import { TroubleLine } from '../ui/trouble';
 import { AssemblyBoard, type Chosen, type Moved } from './board';
 import { AssemblyFindings } from './findings';
-import { Steps } from './history';
 import { RopeRun } from './rope-run';
 import { ThingEditor } from './thing-editor';
 import { TyingOrder } from './tying-order';
@@ -77,9 +75,8 @@ const ACROSS: Readonly<Record<AssemblyThing['kind'], number>> = {
     RopeStrip,
     RouterLink,
     Select,
-    Theirs,
     ThingEditor,
-    TroubleLine,
+    KeptTrouble,
     TyingOrder,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -102,11 +99,10 @@ export class AssemblyDesk {
   protected readonly grades = USE_GRADES.map((g) => ({ value: g, name: g }));
   protected readonly kinds = ASSEMBLY_THINGS;
   protected readonly there = computed(() => this.kept.assemblies.find(this.assembly()));
-  private readonly written = new KeptDraft(this.kept.assemblies, 'assemblies', this.attempt, this.notices);
+  protected readonly written = new KeptDraft(this.kept.assemblies, 'assemblies', this.attempt, this.notices);
   protected readonly draft = this.written.draft;
-  protected readonly keeping = this.written.keeping;
   protected readonly unsaved = this.written.unsaved;
-  protected readonly steps = new Steps<Assembly>();
+  protected readonly steps = this.written.steps;
   protected readonly chosen = signal<Chosen | undefined>(undefined);
   /** Which of the panels at the side is open. */
   protected readonly panel = signal(0);
@@ -177,24 +173,17 @@ export class AssemblyDesk {
   private laid: string | undefined;
 
   protected write(is: Assembly): void {
-    const before = this.draft();
-    if (!before || !this.mayWrite()) return;
-    this.steps.did(before);
-    this.written.change(is);
+    if (this.mayWrite()) this.written.write(is);
   }
   protected change(more: Partial<Assembly>): void {
     const draft = this.draft();
     if (draft) this.write({ ...draft, ...more });
   }
   protected undo(): void {
-    const draft = this.draft();
-    const before = draft && this.steps.undo(draft);
-    if (before) this.written.change(before);
+    this.written.undo();
   }
   protected redo(): void {
-    const draft = this.draft();
-    const after = draft && this.steps.redo(draft);
-    if (after) this.written.change(after);
+    this.written.redo();
   }
 
   protected key(event: KeyboardEvent): void {
@@ -301,9 +290,5 @@ export class AssemblyDesk {
 
   protected flush(): Promise<void> {
     return this.written.flush();
-  }
-  protected takeTheirs(theirs: Kept<Assembly>): void {
-    this.written.takeTheirs(theirs);
-    this.steps.clear();
   }
 }

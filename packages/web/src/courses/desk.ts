@@ -38,7 +38,6 @@ import {
   type CourseItem,
 } from '@foxtrail/core/course';
 import { planned, planSchema, PLAN_LIMITS } from '@foxtrail/core/ropes';
-import { Steps } from '../assemblies/history';
 import { Attempt } from '../data/attempt';
 import { CoursesService } from '../data/courses';
 import { KinService } from '../data/kin';
@@ -46,10 +45,9 @@ import { RopesService } from '../data/ropes';
 import { SessionService } from '../data/session';
 import { WordsService } from '../data/words';
 import { KeptDraft } from '../ropes/kept-draft';
+import { KeptTrouble } from '../ropes/kept-trouble';
 import { lengthsSaid } from '../ropes/lengths-said';
-import { Theirs } from '../ropes/theirs';
 import { Notices } from '../ui/notices';
-import { TroubleLine } from '../ui/trouble';
 import { BookletMaker, type BookletKind } from './make-booklet';
 import { sayMinutes } from './minutes';
 
@@ -68,8 +66,7 @@ const OFFERED = 40;
     MatMenuModule,
     MatProgressBarModule,
     RouterLink,
-    Theirs,
-    TroubleLine,
+    KeptTrouble,
   ],
   providers: [BookletMaker],
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -95,11 +92,10 @@ export class CourseDesk {
   protected readonly most = COURSE_LIMITS.minutes;
 
   protected readonly there = computed(() => this.kept.courses.find(this.course()));
-  private readonly written = new KeptDraft(this.kept.courses, 'courses', this.attempt, this.notices);
+  protected readonly written = new KeptDraft(this.kept.courses, 'courses', this.attempt, this.notices);
   protected readonly draft = this.written.draft;
-  protected readonly keeping = this.written.keeping;
   protected readonly unsaved = this.written.unsaved;
-  protected readonly steps = new Steps<Course>();
+  protected readonly steps = this.written.steps;
   protected readonly asked = signal('');
 
   private readonly refs = computed(() => this.draft()?.items.map((i) => i.ref) ?? []);
@@ -210,19 +206,14 @@ export class CourseDesk {
   }
 
   protected write(is: Course): void {
-    const before = this.draft();
-    if (!before || !this.mayWrite()) return;
-    this.steps.did(before);
-    this.written.change(is);
+    if (this.mayWrite()) this.written.write(is);
   }
   protected change(more: Partial<Course>): void {
     const draft = this.draft();
     if (draft) this.write({ ...draft, ...more });
   }
   protected undo(): void {
-    const draft = this.draft();
-    const before = draft && this.steps.undo(draft);
-    if (before) this.written.change(before);
+    this.written.undo();
   }
 
   protected changeItem(at: number, more: Partial<CourseItem>): void {
@@ -304,9 +295,5 @@ export class CourseDesk {
   }
   protected flush(): Promise<void> {
     return this.written.flush();
-  }
-  protected takeTheirs(theirs: Kept<Course>): void {
-    this.written.takeTheirs(theirs);
-    this.steps.clear();
   }
 }

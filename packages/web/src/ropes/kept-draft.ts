@@ -6,6 +6,7 @@ import { signal } from '@angular/core';
 import { KEPT_KINDS, type Kept, type KeptValue } from '@foxtrail/contract/ropes';
 import type { Attempt } from '../data/attempt';
 import type { KeptList } from '../data/ropes';
+import { Steps } from '../data/steps';
 import type { Notices } from '../ui/notices';
 import { Keeping } from './keeping';
 import { dropDraft, leaveDraft, leftDraft, type DraftedKind } from './left-drafts';
@@ -18,6 +19,8 @@ export class KeptDraft<K extends DraftedKind> {
   readonly draft = signal<KeptValue<K> | undefined>(undefined);
   readonly keeping = signal<Keeping<K> | undefined>(undefined);
   readonly unsaved = signal(false);
+  /** What was written, to be undone and done again. */
+  readonly steps = new Steps<KeptValue<K>>();
   private of: string | undefined;
   private timer: ReturnType<typeof setTimeout> | undefined;
   /** Saves go one after the other. */
@@ -36,10 +39,28 @@ export class KeptDraft<K extends DraftedKind> {
     void this.flush();
     const left = chosen && leftDraft(this.kind, chosen.id);
     this.of = chosen?.id;
+    this.steps.clear();
     this.draft.set(left?.is ?? chosen?.is);
     this.keeping.set(undefined);
     this.unsaved.set(left !== undefined);
     if (left) void this.flush();
+  }
+
+  /** Changes it by a step that can be undone. */
+  write(is: KeptValue<K>): void {
+    const before = this.draft();
+    if (before) this.steps.did(before);
+    this.change(is);
+  }
+  undo(): void {
+    const now = this.draft();
+    const before = now && this.steps.undo(now);
+    if (before) this.change(before);
+  }
+  redo(): void {
+    const now = this.draft();
+    const after = now && this.steps.redo(now);
+    if (after) this.change(after);
   }
 
   change(is: KeptValue<K>): void {
@@ -101,9 +122,13 @@ export class KeptDraft<K extends DraftedKind> {
     if (this.draft() === draft) this.unsaved.set(false);
   }
 
-  takeTheirs(theirs: Kept<KeptValue<K>>): void {
+  /** What somebody else has made of it is taken in place of what is written here. */
+  takeTheirs(): void {
+    const theirs = this.keeping()?.theirs();
+    if (!theirs) return;
     this.list.put(theirs);
     dropDraft(this.kind, theirs.id);
+    this.steps.clear();
     this.draft.set(theirs.is);
     this.keeping.set(undefined);
     this.unsaved.set(false);

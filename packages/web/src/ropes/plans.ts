@@ -27,12 +27,11 @@ import { SessionService } from '../data/session';
 import { Chart, type ChartColours, type ChartShown } from '../ui/chart';
 import { Notices } from '../ui/notices';
 import { Select } from '../ui/select';
-import { TroubleLine } from '../ui/trouble';
 import { Eats } from './eats';
 import { freeName, KeptDraft } from './kept-draft';
+import { KeptTrouble } from './kept-trouble';
 import { MeasureField } from './measure-field';
 import { PlanRopeCard } from './plan-rope';
-import { Theirs } from './theirs';
 import { lengthsSaid } from './lengths-said';
 
 /** Height of a bar of the chart, and of what stands around them. */
@@ -41,7 +40,7 @@ const AROUND = 60;
 
 @Component({
   selector: 'ft-plans',
-  imports: [MatButtonModule, MatIconModule, Chart, MeasureField, PlanRopeCard, Select, Theirs, TroubleLine],
+  imports: [MatButtonModule, MatIconModule, Chart, MeasureField, PlanRopeCard, Select, KeptTrouble],
   providers: [FormingService, PlacingService, Eats],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './plans.html',
@@ -64,9 +63,8 @@ export class PlansPage {
 
   protected readonly choices = computed(() => this.kept.plans.list().map((k) => ({ value: k.id, name: k.is.name })));
   protected readonly chosen = computed(() => this.kept.plans.find(this.plan() ?? null) ?? this.kept.plans.list()[0]);
-  private readonly written = new KeptDraft(this.kept.plans, 'plans', this.attempt, this.notices);
+  protected readonly written = new KeptDraft(this.kept.plans, 'plans', this.attempt, this.notices);
   protected readonly draft = this.written.draft;
-  protected readonly keeping = this.written.keeping;
   protected readonly unsaved = this.written.unsaved;
 
   protected readonly result = computed(() => {
@@ -135,10 +133,6 @@ export class PlansPage {
   /** Keeps what is written, at once. */
   protected flush(): Promise<void> {
     return this.written.flush();
-  }
-
-  protected takeTheirs(theirs: Kept<Plan>): void {
-    this.written.takeTheirs(theirs);
   }
 
   protected print(): void {
