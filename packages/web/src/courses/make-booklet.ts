@@ -23,16 +23,36 @@ import { sayMinutes } from './minutes';
 export const BOOKLET_KINDS = ['web pages', 'e-book'] as const;
 export type BookletKind = (typeof BOOKLET_KINDS)[number];
 
-/** A page as XHTML, which e-books are made of; its addresses lead to pages that are. */
+const KEPT_STYLE = 'data-kept-style';
+const xmlText = (text: string): string => text.replace(/&/g, '&amp;').replace(/</g, '&lt;');
+
+/**
+ * A page as XHTML, which e-books are made of; its addresses lead to pages that are. Its styles are put aside while it is read: this application lets no
+ * other than its own in, not even into a page that nobody sees.
+ */
 function asXhtml(text: string): string {
-  const page = new DOMParser().parseFromString(text, 'text/html');
+  const styles: string[] = [];
+  const bare = text
+    .replace(
+      /<style>([\s\S]*?)<\/style>/g,
+      (_, style: string) => `<meta name="style" content="${styles.push(style) - 1}">`,
+    )
+    .replace(/ style="/g, ` ${KEPT_STYLE}="`);
+  const page = new DOMParser().parseFromString(bare, 'text/html');
   for (const link of page.querySelectorAll('a[href$=".html"]'))
     link.setAttribute('href', (link.getAttribute('href') ?? '').replace(/\.html$/, '.xhtml'));
   // What only a page in a browser has: views of a step, and pictures that turn.
   for (const gone of page.querySelectorAll('.player, .turning, .sides, .methods, [data-space]')) gone.remove();
   // The player is gone that a small picture led to.
   for (const lost of page.querySelectorAll('a[href^="#"]')) lost.removeAttribute('href');
-  return `<?xml version="1.0" encoding="UTF-8"?>${new XMLSerializer().serializeToString(page)}`;
+  const written = new XMLSerializer()
+    .serializeToString(page)
+    .replace(
+      /<meta name="style" content="(\d+)"[^>]*>/g,
+      (_, i: string) => `<style>${xmlText(styles[Number(i)] ?? '')}</style>`,
+    )
+    .replaceAll(` ${KEPT_STYLE}="`, ' style="');
+  return `<?xml version="1.0" encoding="UTF-8"?>${written}`;
 }
 
 /** Pictures that are fetched at once. */
