@@ -7,6 +7,7 @@ import { dirname, join } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import { expect, test, type Download } from '@playwright/test';
 import { unzipSync } from 'fflate';
+import { SaxesParser } from 'saxes';
 import { fromMenu, signIn } from './support';
 
 test('a course is put in order by what it needs, and its booklet opens from a memory stick, on a phone', async ({
@@ -79,15 +80,8 @@ test('a course is put in order by what it needs, and its booklet opens from a me
       .filter((p) => !/^(?:mimetype|META-INF\/.*|book\.opf)$/.test(p))
       .sort(),
   );
-  const wrong = await page.evaluate(
-    (texts) =>
-      texts.filter((t) => new DOMParser().parseFromString(t, 'application/xml').querySelector('parsererror') !== null)
-        .length,
-    Object.keys(inBook)
-      .filter((p) => /\.(?:xhtml|opf|xml)$/.test(p))
-      .map(textOf),
-  );
-  expect(wrong).toBe(0);
+  for (const path of Object.keys(inBook).filter((p) => /\.(?:xhtml|opf|xml)$/.test(p)))
+    expect(() => new SaxesParser({ xmlns: true }).write(textOf(path)).close(), path).not.toThrow();
   for (const path of listed.filter((p) => p.endsWith('.xhtml')))
     for (const [, to] of textOf(path).matchAll(/ (?:href|src)="([^"]+)"/g)) expect(listed).toContain(to);
 
