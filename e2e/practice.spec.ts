@@ -4,6 +4,8 @@ import { signIn, tab } from './support';
 
 /** What a page's own list says of the question that is asked. */
 async function truthOf(page: Page): Promise<{ right: string; slip: string | undefined }> {
+  // The page is a list until its script has taken a question from it.
+  await page.locator('.asked .question h2').waitFor();
   return page.evaluate(() => {
     const asked = document.querySelector('.asked .question');
     const same = [...document.querySelectorAll<HTMLElement>('.questions > li')].find(
