@@ -96,6 +96,7 @@ export { SHIPPED_GLOSSARY } from './words/shipped/index.js';
 export { concept, SCHOOLS, type Names } from './words/shipped/write.js';
 export * from './words/classes.js';
 export * from './words/cautions.js';
+export * from './words/in-lines.js';
 export * from './words/plain-text.js';
 export * from './knot/rope-names.js';
 export * from './knot/stock.js';

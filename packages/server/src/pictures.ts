@@ -12,6 +12,7 @@ import {
   drawStep,
   escapeXml,
   heartBox,
+  inLines,
   chosenMarks,
   finishedLayout,
   shownExhibits,
@@ -74,19 +75,6 @@ export function stepSvg(name: string, method: Method, k: number, view: View, wor
   });
 }
 
-/** Words broken into lines of at most `width` characters. */
-function lines(text: string, width: number): string[] {
-  const out: string[] = [];
-  let line = '';
-  for (const word of text.split(/\s+/)) {
-    if (line !== '' && line.length + 1 + word.length > width) {
-      out.push(line);
-      line = word;
-    } else line = line === '' ? word : `${line} ${word}`;
-  }
-  return line === '' ? out : [...out, line];
-}
-
 /** One picture of a sheet with what stands under it. */
 interface Cell {
   readonly id: string;
@@ -117,7 +105,7 @@ function stepCells(method: Method, words: Vocabulary, prefix: string, formed: Fi
       box: face?.box ?? pictureBox(method, index),
       formed: face?.body,
       head: String(index + 1),
-      lines: lines(stepText(method, index, words), LINE),
+      lines: inLines(stepText(method, index, words), LINE),
       marks: [],
     };
   });
@@ -149,7 +137,7 @@ function cardCells({ method }: KnotDocument, words: Vocabulary): Cell[] {
         radius + 0.4,
       ),
       head: side === 'front' ? 'Front' : 'Back',
-      lines: numbered.flatMap(({ mark, label }) => lines(`${label}. ${mark.text}`, LINE)),
+      lines: numbered.flatMap(({ mark, label }) => inLines(`${label}. ${mark.text}`, LINE)),
       marks: places.map((m, i) => ({ ...m, label: own[i]?.label ?? '' })),
     };
   });
@@ -162,7 +150,7 @@ const exhibitCells = ({ name, method }: KnotDocument, words: Vocabulary): Cell[]
     drawing: drawFigure(figure),
     box,
     head: 'Wrong',
-    lines: lines(`${becomes}. ${tell}`, LINE),
+    lines: inLines(`${becomes}. ${tell}`, LINE),
     marks: points.map((point) => ({ point })),
   }));
 
@@ -206,7 +194,9 @@ export function sheetSvg(
     })),
   );
   // Cautions are read before the first step.
-  const cautions = cautionsFor(knot.entry.useGrade, knot.entry.cautions).flatMap((c) => lines(`• ${c}`, CAUTION_LINE));
+  const cautions = cautionsFor(knot.entry.useGrade, knot.entry.cautions).flatMap((c) =>
+    inLines(`• ${c}`, CAUTION_LINE),
+  );
   const warned = cautions.map(
     (line, n) => `<text x="30" y="${84 + LINE_HEIGHT * n}" font-size="17" fill="#7c2752">${escapeXml(line)}</text>`,
   );

@@ -14,6 +14,9 @@ import {
   tailsOf,
   THING_SIZES,
   tiedAfter,
+  withKnotReplaced,
+  withNextStop,
+  withStopsExchanged,
   withoutKnot,
   withoutThing,
   type Assembly,
@@ -43,6 +46,7 @@ const house = (more: Partial<AssemblyHouse> = {}): AssemblyHouse => ({
   facts: (ref) => facts(ref),
   tail: { diameters: 12, millimetres: 0 },
   patternName: (id) => id,
+  eatsOf: (id) => [{ set: id === 'overhand' ? 11.5 : 9, host: null }],
   ...more,
 });
 
@@ -127,6 +131,53 @@ describe('An assembly', () => {
     // What goes round is measured, not set: it does not spread.
     expect(rope!.spreadMm).toBeCloseTo(0.15 * 200, 6);
     expect(rope!.marks.map((m) => m.knot.name)).toEqual(['reef', 'round the waist, 3 times', 'reef']);
+  });
+
+  it('takes what another knot eats with it, and keeps what lies between', () => {
+    const a = read({
+      knots: [knot('a'), knot('b')],
+      ropes: [
+        {
+          name: 'R',
+          diameterMm: 8,
+          stops: [{ ...on('a', 300), loopMm: 120 }, on('b', 150), { ...on('a', 90), strand: 1 }],
+        },
+      ],
+    });
+    const uses = [
+      { set: 21, host: { turns: 2, drawn: 2.5 } },
+      { set: 22, host: null },
+    ];
+    const other = withKnotReplaced(a, 'a', { ref: 'pattern:x', name: 'X' }, uses);
+    expect(other.knots[0]!.name).toBe('X');
+    const stops = other.ropes[0]!.stops.map((s) =>
+      s.kind === 'knot' ? [s.eats, s.loopMm, s.afterMm, s.host?.mm] : [],
+    );
+    // What it goes round is as thick as it is drawn, in this rope.
+    expect(stops).toEqual([
+      [21, 120, 300, 20],
+      [10, 0, 150, undefined],
+      [22, 0, 90, undefined],
+    ]);
+  });
+
+  it('is gone on with before the tail of its rope; neighbours change places, and lengths stay', () => {
+    const [rope] = read({
+      knots: [knot('a'), knot('b')],
+      ropes: [{ name: 'R', diameterMm: 8, stops: [on('a', 300), on('b', 150)] }],
+    }).ropes;
+    const names = (stops: readonly Stop[]): string[] =>
+      stops.map((s) => (s.kind === 'round' ? '' : `${s.knot} ${s.afterMm}`));
+    expect(names(withNextStop(rope!, { kind: 'through', knot: 'a', afterMm: 0 }).stops)).toEqual([
+      'a 300',
+      'b 0',
+      'a 150',
+    ]);
+    expect(names(withStopsExchanged(rope!, 0).stops)).toEqual(['b 300', 'a 150']);
+    expect(withStopsExchanged(rope!, 1)).toBe(rope!);
+    expect(
+      withNextStop({ ...rope!, stops: [] }, { kind: 'through', knot: 'a', afterMm: 0 }).stops[0]!.afterMm,
+    ).toBeGreaterThan(0);
   });
 
   it('has a tail where a rope ends at a knot, and none where it stands, or goes on', () => {

@@ -179,6 +179,67 @@ export function freeId(letter: string, taken: readonly { readonly id: string }[]
   for (let n = 1; ; n += 1) if (!ids.has(`${letter}${n}`)) return `${letter}${n}`;
 }
 
+/** What a rope of a knot eats as it is set, in diameters; and its turns round a host, with how thick that is drawn. */
+export interface StrandUse {
+  readonly set: number;
+  readonly host: { readonly turns: number; readonly drawn: number } | null;
+}
+
+/** A stop at a knot: which of its ropes this one is, and what that eats. What it is wound round is as thick as it is drawn, until it is tied to a thing. */
+export const knotStop = (
+  rope: Pick<AssemblyRope, 'diameterMm'>,
+  knot: string,
+  uses: readonly StrandUse[],
+  { strand = 0, loopMm = 0, afterMm = 0 } = {},
+): Stop => {
+  const use = uses[strand];
+  return {
+    kind: 'knot',
+    knot,
+    strand,
+    eats: use?.set ?? 0,
+    more: null,
+    loopMm,
+    host: use?.host ? { ...use.host, mm: use.host.drawn * rope.diameterMm } : null,
+    afterMm,
+  };
+};
+
+/** The tail that the first knot on a rope is given, in millimetres, until its author says otherwise. */
+const FIRST_TAIL = 200;
+
+/** A rope with one more stop: its tail lies beyond it. */
+export function withNextStop(rope: AssemblyRope, stop: Stop): AssemblyRope {
+  const last = rope.stops.at(-1);
+  const inner = last ? [...rope.stops.slice(0, -1), { ...last, afterMm: 0 }] : [];
+  return { ...rope, stops: [...inner, { ...stop, afterMm: last?.afterMm ?? FIRST_TAIL }] };
+}
+
+/** A rope with two neighbouring stops exchanged: what lies between places stays, and only what is tied there changes places. */
+export function withStopsExchanged(rope: AssemblyRope, at: number): AssemblyRope {
+  const [one, other] = [rope.stops[at], rope.stops[at + 1]];
+  if (!one || !other) return rope;
+  const stops = [...rope.stops];
+  stops[at] = { ...other, afterMm: one.afterMm };
+  stops[at + 1] = { ...one, afterMm: other.afterMm };
+  return { ...rope, stops };
+}
+
+/** An assembly with another knot in the place of one: what its ropes eat is that of the other. */
+export const withKnotReplaced = (
+  a: Assembly,
+  id: string,
+  by: Pick<AssemblyKnot, 'ref' | 'name'>,
+  uses: readonly StrandUse[],
+): Assembly => ({
+  ...a,
+  knots: a.knots.map((k) => (k.id === id ? { ...k, ...by } : k)),
+  ropes: a.ropes.map((r) => ({
+    ...r,
+    stops: r.stops.map((s) => (s.kind === 'knot' && s.knot === id ? { ...knotStop(r, id, uses, s), more: s.more } : s)),
+  })),
+});
+
 /** A rope without some of its stops: what lay beyond one lies beyond the stop before it. */
 export function withoutStops(rope: AssemblyRope, goes: (s: Stop, at: number) => boolean): AssemblyRope {
   let { firstMm } = rope;

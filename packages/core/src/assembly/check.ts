@@ -6,7 +6,17 @@
 import { requiredTail, type TailRule } from '../ropes/tail-rule.js';
 import { legForces, LEG_ANGLES } from '../ropes/loads.js';
 import type { Planned } from '../ropes/plan.js';
-import { BODY_THINGS, type Assembly, type AssemblyKnot, type RoundWay, type Stop } from './assembly.js';
+import { withArticle } from '../words/inflect.js';
+import { theKnot, uncapital } from '../words/vocabulary.js';
+import {
+  BODY_THINGS,
+  withKnotReplaced,
+  type Assembly,
+  type AssemblyKnot,
+  type RoundWay,
+  type Stop,
+  type StrandUse,
+} from './assembly.js';
 import { besideIt, keepersAt, withKeeper } from './keepers.js';
 import { sayThe } from './say.js';
 import { stopsOf, tailsOf } from './run.js';
@@ -49,32 +59,29 @@ export const NO_FACTS: KnotFacts = {
 
 export type FactsOf = (ref: string) => KnotFacts | undefined;
 
-export const ASSEMBLY_CODES = [
-  'knot-gone',
-  'knot-archived',
-  'another-knot',
-  'knot-has-errors',
-  'on-no-rope',
-  'strand-missing',
-  'not-for-people',
-  'keeper-missing',
-  'keeper-apart',
-  'keeper-first',
-  'leg-route',
-  'gate',
-  'tail-short',
-  'legs-wide',
-  'legs-unclear',
-  'rope-short',
-] as const;
-export type AssemblyCode = (typeof ASSEMBLY_CODES)[number];
+export type AssemblyCode =
+  | 'knot-gone'
+  | 'knot-archived'
+  | 'another-knot'
+  | 'knot-has-errors'
+  | 'on-no-rope'
+  | 'strand-missing'
+  | 'not-for-people'
+  | 'keeper-missing'
+  | 'keeper-apart'
+  | 'keeper-first'
+  | 'leg-route'
+  | 'gate'
+  | 'tail-short'
+  | 'legs-wide'
+  | 'legs-unclear'
+  | 'rope-short';
 
 export interface AssemblyFinding {
   readonly code: AssemblyCode;
   readonly severity: 'error' | 'warning';
-  /** The knot or thing that it is about, by its id; or the rope, by its index. */
+  /** The knot or thing that it is about, by its id. */
   readonly about?: string | undefined;
-  readonly rope?: number | undefined;
   readonly title: string;
   readonly why: string;
   readonly remedy: string;
@@ -87,6 +94,8 @@ export interface AssemblyHouse {
   readonly tail: TailRule;
   /** The name of a pattern, by its id. */
   readonly patternName: (id: string) => string;
+  /** What each rope of a pattern eats. */
+  readonly eatsOf: (pattern: string) => readonly StrandUse[];
   readonly sayMm?: (mm: number) => string;
   /** What is cut from what, where the stock is known. */
   readonly planned?: Planned | undefined;
@@ -104,12 +113,8 @@ export function assemblyFindings(a: Assembly, house: AssemblyHouse): AssemblyFin
   ];
 }
 
-/** A knot of an assembly changed. */
-const changed =
-  (id: string, more: Partial<AssemblyKnot>) =>
-  (a: Assembly): Assembly => ({ ...a, knots: a.knots.map((k) => (k.id === id ? { ...k, ...more } : k)) });
-
-function identity(a: Assembly, knot: AssemblyKnot, { facts, patternName }: AssemblyHouse): AssemblyFinding[] {
+function identity(a: Assembly, knot: AssemblyKnot, house: AssemblyHouse): AssemblyFinding[] {
+  const { facts, patternName } = house;
   const known = facts(knot.ref);
   if (!known) return [];
   const about = knot.id;
@@ -123,7 +128,7 @@ function identity(a: Assembly, knot: AssemblyKnot, { facts, patternName }: Assem
         title: `${knot.name} is not there any more`,
         why: `${role} was taken from the shelf and removed there: nobody can look up how it is tied.`,
         remedy: 'Put another knot in its place.',
-        mend: asPattern(knot, patternName),
+        mend: asPattern(knot, house),
       },
     ];
   const found: AssemblyFinding[] = [];
@@ -147,10 +152,10 @@ function identity(a: Assembly, knot: AssemblyKnot, { facts, patternName }: Assem
         ? `${role} should be ${sayA(should)} and is ${sayA(own.name)}`
         : `${role} should be ${sayA(should)} and is not`,
       why: own
-        ? `“${known.name}” was computed to be the ${own.name.toLowerCase()}, whatever it is called.`
+        ? `“${known.name}” was computed to be ${theKnot(own.name)}, whatever it is called.`
         : `“${known.name}” was computed to be no knot of the book.`,
-      remedy: `Put the ${should.toLowerCase()} in its place, or say what it ought to be.`,
-      mend: asPattern(knot, patternName),
+      remedy: `Put ${theKnot(should)} in its place, or say what it ought to be.`,
+      mend: asPattern(knot, house),
     });
   }
   if ((known.errors ?? 0) > 0)
@@ -178,19 +183,19 @@ function identity(a: Assembly, knot: AssemblyKnot, { facts, patternName }: Assem
   return found;
 }
 
-const sayA = (name: string): string => `${/^[aeiou]/i.test(name) ? 'an' : 'a'} ${name.toLowerCase()}`;
+/** “a reef knot”; “two half hitches”. */
+const sayA = (name: string): string =>
+  /^(?:two|three|four) /i.test(name) ? uncapital(name) : withArticle(uncapital(name));
 
 /** The pattern that a knot ought to be, in its place. */
-const asPattern = (
-  { id, shouldBe }: AssemblyKnot,
-  patternName: (id: string) => string,
-): AssemblyFinding['mend'] | undefined =>
-  shouldBe === null
-    ? undefined
-    : {
-        label: `Put the ${patternName(shouldBe).toLowerCase()} of the book there`,
-        to: changed(id, { ref: `pattern:${shouldBe}`, name: patternName(shouldBe) }),
-      };
+function asPattern({ id, shouldBe }: AssemblyKnot, { patternName, eatsOf }: AssemblyHouse): AssemblyFinding['mend'] {
+  if (shouldBe === null) return undefined;
+  const name = patternName(shouldBe);
+  return {
+    label: `Put ${theKnot(name)} of the book there`,
+    to: (a) => withKnotReplaced(a, id, { ref: `pattern:${shouldBe}`, name }, eatsOf(shouldBe)),
+  };
+}
 
 function onRopes(a: Assembly, knot: AssemblyKnot, { facts }: AssemblyHouse): AssemblyFinding[] {
   const at = stopsOf(a, knot.id);
@@ -219,7 +224,7 @@ function onRopes(a: Assembly, knot: AssemblyKnot, { facts }: AssemblyHouse): Ass
   ];
 }
 
-function keepers(a: Assembly, knot: AssemblyKnot, { patternName }: AssemblyHouse): AssemblyFinding[] {
+function keepers(a: Assembly, knot: AssemblyKnot, { patternName, eatsOf }: AssemblyHouse): AssemblyFinding[] {
   const found: AssemblyFinding[] = [];
   const there = keepersAt(a, knot.id);
   if (there.length < knot.keepers) {
@@ -230,12 +235,12 @@ function keepers(a: Assembly, knot: AssemblyKnot, { patternName }: AssemblyHouse
       code: 'keeper-missing',
       severity: 'error',
       about: knot.id,
-      title: `${missing === 1 ? 'A keeper is' : `${missing} keepers are`} missing on ${sayThe(knot.role).toLowerCase()}`,
+      title: `${missing === 1 ? 'A keeper is' : `${missing} keepers are`} missing on ${uncapital(sayThe(knot.role))}`,
       why: `It is held by ${knot.keepers === 1 ? 'a keeper' : `${knot.keepers} keepers`}: without ${missing === 1 ? 'it' : 'them'} a tail can creep back through.`,
       remedy: 'Tie a keeper with its tail, close against it.',
       mend: tail && {
         label: `Add ${sayA(patternName('overhand'))} as a keeper`,
-        to: (now) => withKeeper(now, tail, patternName('overhand')),
+        to: (now) => withKeeper(now, tail, patternName('overhand'), eatsOf('overhand')),
       },
     });
   }
@@ -248,8 +253,8 @@ function keepers(a: Assembly, knot: AssemblyKnot, { patternName }: AssemblyHouse
         severity: 'error',
         about: knot.id,
         title: `${sayThe(knot.role)} is tied before what it guards`,
-        why: `The tail of ${sayThe(guarded.role).toLowerCase()} must be there before a keeper is tied with it.`,
-        remedy: `Tie it after ${sayThe(guarded.role).toLowerCase()}.`,
+        why: `The tail of ${uncapital(sayThe(guarded.role))} must be there before a keeper is tied with it.`,
+        remedy: `Tie it after ${uncapital(sayThe(guarded.role))}.`,
         mend: { label: 'Tie it after it', to: (now) => tiedAfter(now, knot.id, guarded.id) },
       });
     if (guarded && stopsOf(a, knot.id).length > 0 && !besideIt(a, knot.id, guarded.id))
@@ -257,7 +262,7 @@ function keepers(a: Assembly, knot: AssemblyKnot, { patternName }: AssemblyHouse
         code: 'keeper-apart',
         severity: 'error',
         about: knot.id,
-        title: `${sayThe(knot.role)} does not lie next to ${sayThe(guarded.role).toLowerCase()}`,
+        title: `${sayThe(knot.role)} does not lie next to ${uncapital(sayThe(guarded.role))}`,
         why: 'A keeper holds a tail only where it lies close against the knot whose tail it is.',
         remedy: 'Put it next to it, on its tail.',
       });
@@ -292,11 +297,10 @@ function routes(a: Assembly): AssemblyFinding[] {
       code: 'leg-route',
       severity: 'error',
       about: thing.id,
-      rope,
       title:
         way === null
-          ? `Nothing says which way the rope goes round the ${thing.name.toLowerCase()}`
-          : `The leg loop round the ${thing.name.toLowerCase()} is routed ${way}, ${a.legLoops === null ? `the other ${wanted}` : `and the school routes it ${wanted}`}`,
+          ? `Nothing says which way the rope goes round the ${uncapital(thing.name)}`
+          : `The leg loop round the ${uncapital(thing.name)} is routed ${way}, ${a.legLoops === null ? `the other ${wanted}` : `and the school routes it ${wanted}`}`,
       why: 'Leg loops that are routed differently carry unevenly, and cannot be inspected by the same picture.',
       remedy: `Route it ${wanted}.`,
       mend: {
@@ -324,8 +328,8 @@ function gates(a: Assembly): AssemblyFinding[] {
         severity: unknown ? 'warning' : 'error',
         about: t.id,
         title: unknown
-          ? `Nothing says how the gate of the ${t.name.toLowerCase()} looks`
-          : `The gate of the ${t.name.toLowerCase()} looks ${t.gate === 'down' ? 'down' : 'toward the body'}`,
+          ? `Nothing says how the gate of the ${uncapital(t.name)} looks`
+          : `The gate of the ${uncapital(t.name)} looks ${t.gate === 'down' ? 'down' : 'toward the body'}`,
         why: 'A gate that looks down or inward is pressed open by what it hangs on, and a sleeve turns itself loose.',
         remedy: 'Hang it with its gate up and out, and lock it.',
         mend: {
@@ -345,16 +349,15 @@ function tails(a: Assembly, { tail, sayMm = inMm }: AssemblyHouse): AssemblyFind
     const asked = requiredTail(tail, diameterMm) * diameterMm;
     // A millimetre is no tail’s matter.
     if (mm >= asked - 1) return [];
-    const role = sayThe(a.knots.find((k) => k.id === knot)?.role ?? '').toLowerCase();
+    const role = uncapital(sayThe(a.knots.find((k) => k.id === knot)?.role ?? ''));
     return [
       {
         code: 'tail-short',
         severity: 'error',
         about: knot,
-        rope,
         title: `The tail of ${role} is ${sayMm(mm)} long, and ${sayMm(asked)} are asked`,
         why: `A tail that is short creeps out when the rope is loaded and unloaded.${tail.cites === undefined ? '' : ` ${tail.cites}`}`,
-        remedy: `Leave more of ${name.toLowerCase()} there.`,
+        remedy: `Leave more of ${uncapital(sayThe(name))} there.`,
         mend: { label: `Leave ${sayMm(upTo(asked))}`, to: (now) => withTail(now, rope, end, upTo(asked)) },
       },
     ];
@@ -419,7 +422,7 @@ function stock({ planned, sayMm = inMm }: AssemblyHouse): AssemblyFinding[] {
       ? list.missing.map((m): AssemblyFinding => ({
           code: 'rope-short',
           severity: 'error',
-          title: `No piece of ${of.name} is long enough for ${m.label.toLowerCase()}`,
+          title: `No piece of ${of.name} is long enough for ${uncapital(m.label)}`,
           why: `${sayMm(m.mm)} are needed in one piece${of.unfit === null ? '' : `, and ${of.unfit}`}.`,
           remedy: 'Choose another rope of the stock, or leave less between the knots.',
         }))

@@ -4,6 +4,7 @@
  */
 import * as z from 'zod';
 import { plainText } from '../words/plain-text.js';
+import { theKnot, uncapital } from '../words/vocabulary.js';
 import { legForces } from '../ropes/loads.js';
 import { requiredTail } from '../ropes/tail-rule.js';
 import { holdsAPerson, sayAngle, type AssemblyFinding, type AssemblyHouse } from './check.js';
@@ -49,7 +50,10 @@ export function inspectionList(
     };
     const name = k.shouldBe === null ? k.name : patternName(k.shouldBe);
     const taken = known?.takenFor ?? [];
-    put('is', `It is the ${name.toLowerCase()}${taken.length === 0 ? '' : `, and not the ${orOf(taken)}`}.`);
+    put(
+      'is',
+      `${/^(?:two|three|four) /i.test(name) ? 'They are' : 'It is'} ${theKnot(name)}${taken.length === 0 ? '' : `, and not ${orOf(taken)}`}.`,
+    );
     // Faces take turns, so that a short list has both.
     for (const side of ['front', 'back'] as const)
       (known?.marks ?? [])
@@ -60,11 +64,11 @@ export function inspectionList(
     own.forEach(({ rope, end }) => {
       const { diameterMm, name: called } = a.ropes[rope]!;
       const asked = sayMm(requiredTail(tail, diameterMm) * diameterMm);
-      const whose = a.ropes.length > 1 ? `, of ${sayThe(called).toLowerCase()},` : '';
+      const whose = a.ropes.length > 1 ? `, of ${uncapital(sayThe(called))},` : '';
       put(`tail-${rope}-${end}`, `Its tail${whose} is at least ${asked} long.`);
     });
     const guarded = k.guards === null ? undefined : a.knots.find((x) => x.id === k.guards);
-    if (guarded) put('close', `It lies close against ${sayThe(guarded.role).toLowerCase()}, and is drawn tight.`);
+    if (guarded) put('close', `It lies close against ${uncapital(sayThe(guarded.role))}, and is drawn tight.`);
     if (k.keepers > 0)
       put('keepers', k.keepers === 1 ? 'Its keeper is there.' : 'Both its keepers are there, one on each tail.');
     return {
@@ -80,8 +84,8 @@ export function inspectionList(
 }
 
 const orOf = (names: readonly string[]): string => {
-  const said = names.map((n) => n.toLowerCase());
-  return said.length < 2 ? said.join('') : `${said.slice(0, -1).join(', ')} or the ${said.at(-1) ?? ''}`;
+  const said = names.map(theKnot);
+  return said.length < 2 ? said.join('') : `${said.slice(0, -1).join(', ')} or ${said.at(-1) ?? ''}`;
 };
 
 /** Passes round legs and the waist, and carabiners. */

@@ -2,8 +2,7 @@
  * Keepers: knots that guard the tail of another. A keeper counts where it is the next knot on that tail, with nothing beyond it but the end,
  * or another keeper.
  */
-import { planKnotSchema } from '../ropes/plan.js';
-import { BOARD, freeId, type Assembly, type AssemblyKnot } from './assembly.js';
+import { BOARD, freeId, knotStop, withNextStop, type Assembly, type AssemblyKnot, type StrandUse } from './assembly.js';
 import { stopsOf, type AssemblyTail } from './run.js';
 
 /** The keepers of a knot that lie where a keeper holds. */
@@ -35,15 +34,18 @@ export function besideIt(a: Assembly, keeper: string, guarded: string): boolean 
   });
 }
 
-/** What a keeper eats when nothing else is known of it, in diameters: an overhand drawn up round one strand. */
-export const KEEPER_EATS = 11.5;
 /** A knot stays so far from the edge of the board; a keeper stands so far beside what it guards. */
 const EDGE = 70;
 const BESIDE = 140;
 const within = (at: number, size: number): number => Math.min(size - EDGE, Math.max(EDGE, at));
 
 /** An assembly with an overhand as a keeper on a tail. */
-export function withKeeper(a: Assembly, { knot, rope, end, mm }: AssemblyTail, name: string): Assembly {
+export function withKeeper(
+  a: Assembly,
+  { knot, rope, end }: AssemblyTail,
+  name: string,
+  uses: readonly StrandUse[],
+): Assembly {
   const guarded = a.knots.find((k) => k.id === knot);
   if (!guarded) return a;
   const id = freeId('k', a.knots);
@@ -60,17 +62,14 @@ export function withKeeper(a: Assembly, { knot, rope, end, mm }: AssemblyTail, n
     x: within(guarded.x + (end === 'last' ? BESIDE : -BESIDE), BOARD.width),
     y: within(guarded.y + EDGE / 2, BOARD.height),
   };
-  const { strand, eats, more, loopMm, host } = planKnotSchema.parse({ ref: keeper.ref, name, eats: KEEPER_EATS });
-  const stop = { kind: 'knot' as const, knot: id, strand, eats, more, loopMm, host };
   const at = a.knots.findIndex((k) => k.id === knot) + 1;
   return {
     ...a,
     knots: [...a.knots.slice(0, at), keeper, ...a.knots.slice(at)],
     ropes: a.ropes.map((r, i) => {
       if (i !== rope) return r;
-      if (end === 'first') return { ...r, stops: [{ ...stop, afterMm: 0 }, ...r.stops] };
-      const inner = r.stops.map((s, j) => (j === r.stops.length - 1 ? { ...s, afterMm: 0 } : s));
-      return { ...r, stops: [...inner, { ...stop, afterMm: mm }] };
+      const stop = knotStop(r, id, uses);
+      return end === 'last' ? withNextStop(r, stop) : { ...r, stops: [stop, ...r.stops] };
     }),
   };
 }

@@ -3,6 +3,7 @@
  * in radians.
  */
 import type { Point } from '../figure/point.js';
+import { inLines } from '../words/in-lines.js';
 import {
   BOARD,
   type Assembly,
@@ -258,13 +259,8 @@ const LINES = 2;
 const AT_EDGE = 120;
 
 /** A name in short lines; what is left over is cut. */
-function inLines(text: string): string[] {
-  const lines: string[] = [];
-  for (const word of text.split(' ')) {
-    const last = lines.at(-1);
-    if (last !== undefined && last.length + 1 + word.length <= LETTERS) lines[lines.length - 1] = `${last} ${word}`;
-    else lines.push(word);
-  }
+function shortLines(text: string): string[] {
+  const lines = inLines(text, LETTERS);
   return lines.length <= LINES ? lines : [...lines.slice(0, LINES - 1), `${lines[LINES - 1]} …`];
 }
 
@@ -273,7 +269,7 @@ export function boardNames({ things, knots }: Assembly): BoardName[] {
   const name = (text: string, x: number, y: number, edge: number, role: boolean): BoardName => {
     const anchor = x < AT_EDGE ? 'start' : x > BOARD.width - AT_EDGE ? 'end' : 'middle';
     const own = anchor === 'start' ? x - edge : anchor === 'end' ? x + edge : x;
-    return { lines: inLines(text), x: own, y, anchor, role };
+    return { lines: shortLines(text), x: own, y, anchor, role };
   };
   return [
     ...things.map((t) => {

@@ -5,11 +5,13 @@
 import { GONE } from '../ropes/knot-ref.js';
 import { planKnotSchema, planRopeSchema, planSchema, type Plan, type PlanKnot, type PlanRope } from '../ropes/plan.js';
 import { helixLength } from '../ropes/rope-use.js';
+import { uncapital } from '../words/vocabulary.js';
+import { sayThe } from './say.js';
 import type { Assembly, AssemblyRope, Stop } from './assembly.js';
 
 /** “round the waist, 3 times”; half a turn is a pass. */
 export function sayRound(name: string, turns: number): string {
-  const said = name.toLowerCase();
+  const said = uncapital(name);
   if (turns <= 0.5) return `past the ${said}`;
   if (turns <= 1) return `round the ${said}`;
   return `round the ${said}, ${turns} times`;
@@ -34,7 +36,7 @@ function planStop(a: Assembly, rope: AssemblyRope, stop: Stop): PlanKnot {
   if (stop.kind === 'through')
     return planKnotSchema.parse({
       ref: GONE,
-      name: asName(`through the ${(knot?.role ?? '').toLowerCase()}`),
+      name: asName(`through ${uncapital(sayThe(knot?.role ?? ''))}`),
       eats: 0,
       afterMm: stop.afterMm,
     });

@@ -66,7 +66,7 @@ export function courseFindings(course: Course, house: CourseHouse): CourseFindin
       code: 'circular',
       severity: circle.some((n) => n.kind === 'word') ? 'warning' : 'error',
       title: `${[...new Set(circle.flatMap((n) => [n.then, n.first]))].map(name).join(' and ')} need each other`,
-      why: `${circle.map((n) => n.why).join('; ')}.`,
+      why: circle.map((n) => n.why).join(' '),
       remedy: 'No order keeps all of it: explain the word where it is first used, or take one of them out.',
     })),
   ];
@@ -77,7 +77,7 @@ const tooEarly = ({ first, then, why }: Need, name: (i: number) => string): Cour
   severity: 'error',
   item: then,
   title: `${name(then)} comes before ${name(first)}`,
-  why: `${why.charAt(0).toUpperCase()}${why.slice(1)}, and that is learned later.`,
+  why: `${why} That is learned later.`,
   remedy: `Put ${name(first)} before it.`,
   mend: { label: `Put ${name(first)} before it`, to: (c) => movedBefore(c, first, then) },
 });

@@ -3,6 +3,8 @@
  * before the text that uses it; and the order that keeps to it with as little moved as can be.
  */
 import type { KinKind } from '../kin/kinds.js';
+import { sayKin } from '../kin/relations.js';
+import { theKnot } from '../words/vocabulary.js';
 import type { Course, LessonFacts, LessonFactsOf } from './course.js';
 
 /** One item must come before another. The weightier kinds are kept where not all can be. */
@@ -11,6 +13,7 @@ export interface Need {
   readonly first: number;
   readonly then: number;
   readonly kind: 'uses' | 'derived' | 'word';
+  /** In a sentence. */
   readonly why: string;
 }
 
@@ -19,18 +22,19 @@ export interface KinOf {
   readonly from: string;
   readonly to: string;
   readonly kind: KinKind;
+  readonly turns?: number;
 }
 
 /** Kinships by which one knot is made of another: it is learned after it. */
-const MADE_OF: Readonly<Partial<Record<KinKind, string>>> = {
-  'one more turn': 'the same with one more turn than',
-  slipped: 'the slipped form of',
-  'doubled on the bight': 'the same on the bight as',
-  followed: 'followed back from',
-  'finished with': 'finished with what is learned as',
-  'made into': 'made from',
-  'backed up with': 'backed up by what is learned as',
-};
+const MADE_OF: ReadonlySet<KinKind> = new Set([
+  'one more turn',
+  'slipped',
+  'doubled on the bight',
+  'followed',
+  'finished with',
+  'made into',
+  'backed up with',
+]);
 
 export interface NeedsHouse {
   readonly facts: LessonFactsOf;
@@ -58,21 +62,19 @@ export function needsOf(course: Course, { facts, kin, wordOf, patternOfConcept }
     for (const used of own?.uses ?? []) {
       const first = [used.ref, `pattern:${used.pattern ?? ''}`].map(itemOf).find((i) => i >= 0);
       if (first !== undefined)
-        put({ first, then, kind: 'uses', why: `${own!.name} is tied with the ${used.name.toLowerCase()}` });
+        put({ first, then, kind: 'uses', why: `${own!.name} is tied with ${theKnot(used.name)}.` });
     }
-    for (const { from, to, kind } of kin) {
-      const made = MADE_OF[kind];
-      if (made === undefined || !isOf(own, to)) continue;
+    for (const { from, to, kind, turns } of kin) {
+      if (!MADE_OF.has(kind) || !isOf(own, to)) continue;
       const first = itemOf(from);
-      if (first >= 0)
-        put({ first, then, kind: 'derived', why: `${own!.name} is ${made} the ${known[first]!.name.toLowerCase()}` });
+      if (first >= 0) put({ first, then, kind: 'derived', why: sayKin(kind, known[first]!.name, own!.name, turns) });
     }
     for (const word of own?.words ?? []) {
       if (own!.introduces.includes(word) || course.known.includes(word)) continue;
       const pattern = patternOfConcept(word);
       const ofKnot = pattern === undefined ? -1 : itemOf(`pattern:${pattern}`);
       const first = ofKnot >= 0 ? ofKnot : known.findIndex((f) => f?.introduces.includes(word) === true);
-      if (first >= 0) put({ first, then, kind: 'word', why: `the lesson of ${own!.name} says “${wordOf(word)}”` });
+      if (first >= 0) put({ first, then, kind: 'word', why: `The lesson of ${own!.name} says “${wordOf(word)}”.` });
     }
   });
   return needs;

@@ -1,6 +1,7 @@
 /**
  * Callouts on a picture: words that point at a place of the trail, set where they hide as little of the knot as may be.
  */
+import { inLines } from '../words/in-lines.js';
 import { crossingsOf } from '../figure/crossings.js';
 import { curveOf, lineBetween, pointAt } from '../figure/curve.js';
 import { hostOf, lastAt, ropeOf, type Figure } from '../figure/figure.js';
@@ -30,17 +31,6 @@ const ROOM = 0.43;
 /** Mean width of a letter, in its height; wide enough for the font that is shipped and for the ones that stand in for it. */
 const LETTER = 0.56;
 const LINE_LENGTH = 18;
-
-/** Words broken into lines of about `LINE_LENGTH` letters. */
-function linesOf(text: string): string[] {
-  const lines: string[] = [];
-  for (const word of text.trim().split(/\s+/)) {
-    const last = lines.at(-1);
-    if (last !== undefined && last.length + 1 + word.length <= LINE_LENGTH) lines[lines.length - 1] = `${last} ${word}`;
-    else lines.push(word);
-  }
-  return lines;
-}
 
 /** How far a place is from a box; 0 inside it. */
 const awayFrom = ([l, t, r, b]: Box, [x, y]: Point): number =>
@@ -98,7 +88,7 @@ export function setNotes(
   const set: Note[] = [];
   for (const { at, text } of wanted) {
     if (text.trim() === '') continue;
-    const lines = linesOf(text);
+    const lines = inLines(text, LINE_LENGTH);
     const width = (Math.max(...lines.map((l) => l.length)) * LETTER + 2 * ROOM) * size;
     const height = (lines.length * LINE + ROOM) * size;
     const others = [...taken, ...set.map((n) => n.box)];

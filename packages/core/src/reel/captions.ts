@@ -2,6 +2,7 @@
  * Captions as WebVTT and SubRip. Source of the first format: W3C, “WebVTT: The Web Video Text Tracks Format”; the second has no standard:
  * numbered cues, times with a comma, plain text.
  */
+import { inLines } from '../words/in-lines.js';
 import { chaptersOf, type Chapter, type Timeline } from './timeline.js';
 
 const two = (n: number): string => String(n).padStart(2, '0');
@@ -25,17 +26,6 @@ export interface Cue {
 const MOST_LINES = 2;
 
 const wordsOf = (text: string): string[] => text.split(/\s+/).filter((w) => w !== '');
-
-/** A text in lines of so many characters at most; a longer word has a line of its own. */
-export function inLines(text: string, perLine: number): string[] {
-  const lines: string[] = [];
-  for (const word of wordsOf(text)) {
-    const last = lines.at(-1);
-    if (last !== undefined && last.length + 1 + word.length <= perLine) lines[lines.length - 1] = `${last} ${word}`;
-    else lines.push(word);
-  }
-  return lines;
-}
 
 /** Where a text may end and go on in the next cue: after a sentence rather than after a clause, and there rather than between two words. */
 const restWorth = (word: string): number => (/[.!?]$/.test(word) ? 2 : /[,;:]$/.test(word) ? 1 : 0);

@@ -9,7 +9,8 @@ import { accept, refuse, type Result } from '../figure/refusal.js';
 import { stepText } from '../tying/compose.js';
 import { stepsOf, type Method } from '../tying/method.js';
 import type { Vocabulary } from '../words/vocabulary.js';
-import { inLines, inParts, subRip, webVtt, type Cue } from './captions.js';
+import { inLines } from '../words/in-lines.js';
+import { inParts, subRip, webVtt, type Cue } from './captions.js';
 
 /** What was read otherwise than it is written, and in which line of the file, from 1. */
 export interface CaptionTrouble {

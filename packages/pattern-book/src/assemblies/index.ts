@@ -5,7 +5,7 @@ import { seatDownward, seatUpward } from './seats.js';
 import { barrelSling, endToEndSling, plankSling, showKiteBridle } from './slings.js';
 
 export { knotFacts, patternFacts } from './facts.js';
-export { eatsOfPattern, patternName, type PatternEats } from './write.js';
+export { eatsOfPattern, patternName } from './write.js';
 
 /** What an assembly may begin from, by its address in the book. */
 export const BOOK_ASSEMBLIES: Readonly<Record<string, () => Assembly>> = {

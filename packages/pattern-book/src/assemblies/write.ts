@@ -1,24 +1,20 @@
 /** How an assembly is written in the book. */
 import {
   assemblySchema,
+  knotStop,
   type Assembly,
   type AssemblyKnot,
   type AssemblyRope,
   type AssemblyThing,
   type RoundWay,
   type Stop,
+  type StrandUse,
 } from '@foxtrail/core/assembly';
 import EATS from '../eats.json' with { type: 'json' };
 import { SOURCES } from '../sources.js';
 
-/** What a rope of a pattern eats, in diameters, as it is set; and its turns round a host, with how thick that is drawn. */
-export interface PatternEats {
-  readonly set: number;
-  readonly host: { readonly turns: number; readonly drawn: number } | null;
-}
-
 /** What each rope of a pattern eats; a pattern that is not set eats nothing that is known. */
-export const eatsOfPattern = (id: string): readonly PatternEats[] =>
+export const eatsOfPattern = (id: string): readonly StrandUse[] =>
   ((EATS as Readonly<Record<string, number[][]>>)[id] ?? []).map(([set = 0, turns, drawn]) => ({
     set,
     host: turns === undefined || drawn === undefined ? null : { turns, drawn },
@@ -90,15 +86,13 @@ export function assembly(
       readonly ropes: readonly ReturnType<typeof rope>[];
     },
 ): Assembly {
-  const eaten = (stop: Stop): Stop => {
+  const eaten = (r: (typeof written.ropes)[number], stop: Stop): Stop => {
     if (stop.kind !== 'knot') return stop;
     const own = written.knots.find((k) => k.id === stop.knot);
-    const eats = eatsOfPattern(own?.shouldBe ?? '')[stop.strand];
-    const on = written.things?.find((t) => t.id === own?.on);
-    return { ...stop, eats: eats?.set ?? 0, host: eats?.host && on ? { ...eats.host, mm: on.acrossMm } : null };
+    return knotStop(r, stop.knot, eatsOfPattern(own?.shouldBe ?? ''), stop);
   };
   return assemblySchema.parse({
     ...written,
-    ropes: written.ropes.map((r) => ({ ...r, stops: r.stops.map(eaten) })),
+    ropes: written.ropes.map((r) => ({ ...r, stops: r.stops.map((stop) => eaten(r, stop)) })),
   });
 }

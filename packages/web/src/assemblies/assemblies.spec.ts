@@ -16,7 +16,7 @@ import { Icons } from '../ui/icons';
 import { AssemblyDesk } from './desk';
 import { Steps } from '../data/steps';
 import { InspectPage } from './inspect';
-import { Laying, withStop } from './laying';
+import { Laying } from './laying';
 import { dropTicks, leaveTicks, readTicks } from './ticks';
 
 @Component({ template: '', changeDetection: ChangeDetectionStrategy.OnPush })
@@ -185,12 +185,6 @@ describe('Assemblies', () => {
     expect(readTicks(ID, 1).ticks).toEqual({});
     dropTicks(ID);
     expect(localStorage.length).toBe(0);
-  });
-
-  it('a stop is put on a rope before its tail', () => {
-    const rope = BOOK_ASSEMBLIES['two-leg-hitch']!().ropes[0]!;
-    const more = withStop(rope, { kind: 'through', knot: 'ey', afterMm: 0 });
-    expect(more.stops.at(-1)!.afterMm).toBe(rope.stops.at(-1)!.afterMm);
   });
 
   it('steps are undone and done again in order, and a new one ends what was undone', () => {

@@ -4,14 +4,18 @@ import {
   assemblyKnotSchema,
   freeId,
   freeSpot,
+  knotStop,
   stopsOf,
+  withKnotReplaced,
+  withNextStop,
   type Assembly,
   type AssemblyKnot,
   type AssemblyRope,
   type Stop,
+  type StrandUse,
 } from '@foxtrail/core/assembly';
 import { accept, type Result } from '@foxtrail/core';
-import { eatsOfPattern, patternName, type PatternEats } from '@foxtrail/pattern-book/assemblies';
+import { eatsOfPattern } from '@foxtrail/pattern-book/assemblies';
 import { firstValueFrom } from 'rxjs';
 import { AssembliesService } from '../data/assemblies';
 import { KinService } from '../data/kin';
@@ -30,7 +34,7 @@ export class Laying {
   stop = (): void => this.eats.stop();
 
   /** What each rope of a knot eats: of one that is a pattern by computation as the book has it; else it is set. */
-  private async strandsOf(ref: string): Promise<Result<readonly PatternEats[]> | undefined> {
+  private async strandsOf(ref: string): Promise<Result<readonly StrandUse[]> | undefined> {
     const asked = this.known.ask([ref]);
     if (asked) await firstValueFrom(asked);
     const [own] = this.known.facts()(ref)?.is ?? [];
@@ -56,7 +60,9 @@ export class Laying {
       ...freeSpot(a),
     });
     const withIt = { ...a, knots: [...a.knots, knot] };
-    const ropes = withIt.ropes.map((r, i) => (i === rope ? withStop(r, this.stopOf(knot, strands.value, 0)) : r));
+    const ropes = withIt.ropes.map((r, i) =>
+      i === rope ? withNextStop(r, this.stopOf(r, knot, strands.value, 0)) : r,
+    );
     return accept({ ...withIt, ropes });
   }
 
@@ -67,46 +73,18 @@ export class Laying {
     const strands = await this.strandsOf(knot.ref);
     if (!strands?.ok) return strands;
     const strand = Math.min(stopsOf(a, id).length, Math.max(0, strands.value.length - 1));
-    return accept(withStop(rope, this.stopOf(knot, strands.value, strand)));
+    return accept(withNextStop(rope, this.stopOf(rope, knot, strands.value, strand)));
   }
 
   /** Another knot in the place of one: what its ropes eat follows. */
   async replace(a: Assembly, id: string, ref: string): Promise<Result<Assembly> | undefined> {
     const strands = await this.strandsOf(ref);
     if (!strands?.ok) return strands;
-    const name = this.kin.nameOf(ref);
-    const eaten = (s: Stop): Stop =>
-      s.kind === 'knot' && s.knot === id ? { ...s, eats: strands.value[s.strand]?.set ?? s.eats } : s;
-    return accept({
-      ...a,
-      knots: a.knots.map((k) => (k.id === id ? { ...k, ref, name } : k)),
-      ropes: a.ropes.map((r) => ({ ...r, stops: r.stops.map(eaten) })),
-    });
+    return accept(withKnotReplaced(a, id, { ref, name: this.kin.nameOf(ref) }, strands.value));
   }
 
-  private stopOf(knot: AssemblyKnot, strands: readonly PatternEats[], strand: number): Stop {
-    const eats = strands[strand];
+  private stopOf(rope: AssemblyRope, knot: AssemblyKnot, strands: readonly StrandUse[], strand: number): Stop {
     const isLoop = this.kin.node(knot.ref)?.class.includes('loop') === true;
-    return {
-      kind: 'knot',
-      knot: knot.id,
-      strand,
-      eats: eats?.set ?? 0,
-      more: null,
-      loopMm: isLoop && strand === 0 ? LOOP_MM : 0,
-      // As thick as it is drawn, until it is tied to a thing.
-      host: eats?.host ? { ...eats.host, mm: Math.max(2, Math.round(eats.host.drawn * 10)) } : null,
-      afterMm: 0,
-    };
+    return knotStop(rope, knot.id, strands, { strand, loopMm: isLoop && strand === 0 ? LOOP_MM : 0 });
   }
 }
-
-/** The tail of a rope lies beyond what is put on it last. */
-export function withStop(rope: AssemblyRope, stop: Stop): AssemblyRope {
-  const last = rope.stops.at(-1);
-  if (!last) return { ...rope, stops: [{ ...stop, afterMm: 200 }] };
-  return { ...rope, stops: [...rope.stops, { ...stop, afterMm: last.afterMm }] };
-}
-
-/** Every pattern by its name, as what a knot ought to be. */
-export const patternChoice = (id: string): { value: string; name: string } => ({ value: id, name: patternName(id) });

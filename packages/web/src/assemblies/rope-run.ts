@@ -10,17 +10,20 @@ import {
   ROUND_WAYS,
   sayRound,
   sayThe,
+  withNextStop,
+  withStopsExchanged,
   withoutStops,
   type Assembly,
   type AssemblyRope,
   type Stop,
 } from '@foxtrail/core/assembly';
+import { uncapital } from '@foxtrail/core';
 import { Attempt } from '../data/attempt';
 import { RopesService } from '../data/ropes';
 import { MeasureField } from '../ropes/measure-field';
 import { Select } from '../ui/select';
 import { TroubleLine } from '../ui/trouble';
-import { Laying, withStop } from './laying';
+import { Laying } from './laying';
 
 @Component({
   selector: 'ft-rope-run',
@@ -83,13 +86,7 @@ export class RopeRun {
     this.changed.emit(withoutStops(this.rope(), (_, i) => i === at));
   }
   protected moveStop(at: number, by: 1 | -1): void {
-    const stops = [...this.rope().stops];
-    const [one, other] = [stops[at], stops[at + by]];
-    if (!one || !other) return;
-    // What lies between places stays where it is: only what is tied there changes places.
-    stops[at] = { ...other, afterMm: one.afterMm };
-    stops[at + by] = { ...one, afterMm: other.afterMm };
-    this.change({ stops });
+    this.changed.emit(withStopsExchanged(this.rope(), Math.min(at, at + by)));
   }
   protected cutFrom(id: string): void {
     const rope = this.kept.ropes.find(id);
@@ -97,10 +94,10 @@ export class RopeRun {
   }
 
   protected addRound(thing: string): void {
-    this.changed.emit(withStop(this.rope(), { kind: 'round', thing, turns: 0.5, way: null, afterMm: 0 }));
+    this.changed.emit(withNextStop(this.rope(), { kind: 'round', thing, turns: 0.5, way: null, afterMm: 0 }));
   }
   protected addThrough(knot: string): void {
-    this.changed.emit(withStop(this.rope(), { kind: 'through', knot, afterMm: 0 }));
+    this.changed.emit(withNextStop(this.rope(), { kind: 'through', knot, afterMm: 0 }));
   }
   protected async addKnot(id: string): Promise<void> {
     await this.attempt.run(this.laying.putOn(this.assembly(), this.rope(), id), (found) => {
@@ -115,6 +112,6 @@ function sayStop(a: Assembly, stop: Stop): string {
   if (stop.kind === 'round') return sayRound(a.things.find((t) => t.id === stop.thing)?.name ?? '', stop.turns);
   const knot = a.knots.find((k) => k.id === stop.knot);
   const role = knot?.role ?? '';
-  if (stop.kind === 'through') return `through the loop of ${sayThe(role).toLowerCase()}`;
+  if (stop.kind === 'through') return `through the loop of ${uncapital(sayThe(role))}`;
   return `${a.knots.findIndex((k) => k.id === stop.knot) + 1} ${role}`;
 }

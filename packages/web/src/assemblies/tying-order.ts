@@ -24,7 +24,7 @@ import { Notices } from '../ui/notices';
 import { Select, type Choice } from '../ui/select';
 import { TroubleLine } from '../ui/trouble';
 import type { Chosen } from './board';
-import { Laying, patternChoice } from './laying';
+import { Laying } from './laying';
 
 /** Most names that are offered. */
 const OFFERED = 40;
@@ -76,7 +76,10 @@ export class TyingOrder {
     }),
   );
 
-  protected readonly shouldBe: readonly Choice<string>[] = patterns().map(({ id }) => patternChoice(id));
+  protected readonly shouldBe: readonly Choice<string>[] = patterns().map(({ id, knot }) => ({
+    value: id,
+    name: knot.name,
+  }));
   protected readonly keepers = [0, 1, 2].map((n) => ({
     value: n,
     name: ['no keeper is asked', 'one keeper is asked', 'two keepers are asked'][n]!,

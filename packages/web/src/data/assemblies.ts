@@ -15,7 +15,7 @@ import {
   type KnotFacts,
 } from '@foxtrail/core/assembly';
 import { planned, type Planned } from '@foxtrail/core/ropes';
-import { patternName } from '@foxtrail/pattern-book/assemblies';
+import { eatsOfPattern, patternName } from '@foxtrail/pattern-book/assemblies';
 import { map, tap, type Observable } from 'rxjs';
 import { Api } from './api';
 import { RopesService } from './ropes';
@@ -58,6 +58,7 @@ export class AssembliesService {
       facts: this.facts(),
       tail: tailRuleFor(practice, { useGrade: a.useGrade }),
       patternName,
+      eatsOf: eatsOfPattern,
       sayMm,
       planned: this.planned(a),
     };
