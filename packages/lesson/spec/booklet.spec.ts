@@ -94,7 +94,10 @@ describe('A booklet', () => {
 });
 
 describe('A booklet as an e-book', () => {
-  const pages = [...bookletPages({ ...booklet, name: 'Knots & lines' })];
+  const pages = [...bookletPages({ ...booklet, name: 'Knots & lines' })].map((p) => ({
+    ...p,
+    path: xhtmlPath(p.path),
+  }));
   const files = epubFiles({
     booklet: { ...booklet, name: 'Knots & lines' },
     pages,
@@ -109,15 +112,18 @@ describe('A booklet as an e-book', () => {
     const items = met.filter((e) => e.name === 'item');
     const hrefs = items.map((e) => e.attributes.href!);
     expect(new Set(hrefs).size).toBe(hrefs.length);
-    for (const path of [...pages.map((p) => xhtmlPath(p.path)), 'nav.xhtml', 'style.css', 'fonts/a.woff2'])
+    for (const path of [...pages.map((p) => p.path), 'nav.xhtml', 'style.css', 'fonts/a.woff2'])
       expect(hrefs).toContain(path);
     expect(items.every((e) => e.attributes['media-type'] !== 'application/octet-stream')).toBeTrue();
+    const drawn = items.filter((e) => e.attributes.properties === 'svg').map((e) => e.attributes.href!);
+    expect(drawn).toEqual(pages.filter((p) => p.text.includes('<svg')).map((p) => p.path));
+    expect(drawn).not.toContain('words.xhtml');
     const byId = new Map(items.map((e) => [e.attributes.id, e.attributes.href]));
     const read = met.filter((e) => e.name === 'itemref').map((e) => byId.get(e.attributes.idref));
-    expect(read).toEqual(pages.map((p) => xhtmlPath(p.path)));
+    expect(read).toEqual(pages.map((p) => p.path));
     expect(textOf('book.opf')).toContain('<dc:title>Knots &amp; lines</dc:title>');
     const links = elements(textOf('nav.xhtml')).filter((e) => e.name === 'a');
-    expect(links.map((e) => e.attributes.href)).toEqual(pages.map((p) => xhtmlPath(p.path)));
+    expect(links.map((e) => e.attributes.href)).toEqual(pages.map((p) => p.path));
     expect(textOf('nav.xhtml')).toContain('>Bowline</a>');
   });
 

@@ -6,6 +6,7 @@ import type { PublicKnot } from '@foxtrail/contract';
 import {
   cautionsFor,
   finishedLayout,
+  idFrom,
   methodsOf,
   readKnot,
   STATION_NAMES,
@@ -76,13 +77,7 @@ export interface BookletPicture {
 }
 
 const slugOf = (entry: BookletEntry, i: number): string =>
-  `${String(i + 1).padStart(2, '0')}-${
-    entry.name
-      .toLowerCase()
-      .normalize('NFKD')
-      .replace(/[^a-z0-9]+/g, '-')
-      .replace(/^-|-$/g, '') || 'page'
-  }`;
+  `${String(i + 1).padStart(2, '0')}-${idFrom(entry.name) || 'page'}`;
 const pageOf = (entry: BookletEntry, i: number): string => `${slugOf(entry, i)}.html`;
 
 const folderOf = ({ slug }: PublicKnot): string => `pictures/${slug}`;

@@ -21,8 +21,8 @@ export const xhtmlPath = (path: string): string => path.replace(/\.html$/, '.xht
 
 export interface EpubParts {
   readonly booklet: Booklet;
-  /** Its pages, in the order in which they are read. */
-  readonly pages: readonly Pick<BookletPage, 'path'>[];
+  /** Its pages as XHTML, in the order in which they are read. */
+  readonly pages: readonly BookletPage[];
   /** Everything else that it holds: style, fonts, pictures. */
   readonly files: readonly string[];
   /** Names this booklet and no other: a UUID. */
@@ -34,9 +34,9 @@ export interface EpubParts {
 /** What a page is called among its contents. */
 function titleOf({ entries }: Booklet, path: string): string {
   const fixed: Readonly<Record<string, string>> = {
-    'index.html': 'Contents',
-    'words.html': 'Words and index',
-    'cards.html': 'Inspection cards',
+    'index.xhtml': 'Contents',
+    'words.xhtml': 'Words and index',
+    'cards.xhtml': 'Inspection cards',
   };
   const number = /^(\d+)-/.exec(path)?.[1];
   return fixed[path] ?? entries[Number(number) - 1]?.name ?? path;
@@ -46,24 +46,21 @@ function titleOf({ entries }: Booklet, path: string): string {
 export function epubFiles({ booklet, pages, files, id, modified }: EpubParts): BookletPage[] {
   const items = [
     { id: 'nav', path: 'nav.xhtml', more: ' properties="nav"' },
-    ...pages.map(({ path }, i) => ({
+    ...pages.map(({ path, text }, i) => ({
       id: `page-${i + 1}`,
-      path: xhtmlPath(path),
-      // Lessons and boards have drawings in them.
-      more: ' properties="svg"',
+      path,
+      // A reader is told of drawings before it opens a page.
+      more: text.includes('<svg') ? ' properties="svg"' : '',
     })),
     ...files.map((path, i) => ({ id: `file-${i + 1}`, path, more: '' })),
   ];
-  const plain = new Set(
-    pages.filter((p) => p.path === 'index.html' || p.path === 'words.html').map((p) => xhtmlPath(p.path)),
-  );
   const manifest = items.map(
     ({ id: own, path, more }) =>
-      `<item id="${own}" href="${escapeHtml(path)}" media-type="${TYPES[endOf(path)] ?? 'application/octet-stream'}"${plain.has(path) ? '' : more}/>`,
+      `<item id="${own}" href="${escapeHtml(path)}" media-type="${TYPES[endOf(path)] ?? 'application/octet-stream'}"${more}/>`,
   );
   const spine = pages.map((_, i) => `<itemref idref="page-${i + 1}"/>`);
   const contents = pages.map(
-    ({ path }) => `<li><a href="${escapeHtml(xhtmlPath(path))}">${escapeHtml(titleOf(booklet, path))}</a></li>`,
+    ({ path }) => `<li><a href="${escapeHtml(path)}">${escapeHtml(titleOf(booklet, path))}</a></li>`,
   );
   return [
     {

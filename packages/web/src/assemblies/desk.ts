@@ -21,6 +21,7 @@ import type { Kept } from '@foxtrail/contract/ropes';
 import { USE_GRADES } from '@foxtrail/core';
 import {
   ASSEMBLY_THINGS,
+  assemblyFindings,
   assemblyThingSchema,
   freeId,
   freeSpot,
@@ -117,16 +118,17 @@ export class AssemblyDesk {
   });
   private readonly refs = computed(() => this.draft()?.knots.map((k) => k.ref) ?? []);
   protected readonly facts = this.known.facts;
-  protected readonly findings = computed((): readonly AssemblyFinding[] => {
+  private readonly whole = computed(() => {
     const draft = this.draft();
-    return draft ? this.known.findings(draft, this.sayMm) : [];
+    return draft && this.known.planned(draft);
+  });
+  protected readonly planned = computed(() => this.whole()?.ropes ?? []);
+  protected readonly findings = computed((): readonly AssemblyFinding[] => {
+    const [draft, whole] = [this.draft(), this.whole()];
+    return draft ? assemblyFindings(draft, this.known.houseOf(draft, this.sayMm, whole)) : [];
   });
   protected readonly errors = computed(() => this.findings().filter((f) => f.severity === 'error').length);
   protected readonly proving = computed(() => this.refs().some((r) => this.facts()(r) === undefined));
-  protected readonly planned = computed(() => {
-    const draft = this.draft();
-    return draft ? this.known.planned(draft).ropes : [];
-  });
   protected readonly colours = computed(
     () => this.draft()?.ropes.map((r) => this.kept.ropes.find(r.rope)?.is.colour ?? null) ?? [],
   );

@@ -11,6 +11,7 @@ import type { InspectionRecord } from '@foxtrail/contract/assemblies';
 import { cautionsFor } from '@foxtrail/core';
 import {
   assemblyCautions,
+  assemblyFindings,
   inspectionList,
   inspectionVerdict,
   type Inspection,
@@ -53,14 +54,18 @@ export class InspectPage {
   /** The record of which all is shown. */
   protected readonly opened = signal<string | undefined>(undefined);
 
-  private readonly findings = computed(() => {
+  private readonly house = computed(() => {
     const there = this.there();
-    return there ? this.known.findings(there.is, this.sayMm) : [];
+    return there && this.known.houseOf(there.is, this.sayMm);
+  });
+  private readonly findings = computed(() => {
+    const [there, house] = [this.there(), this.house()];
+    return there && house ? assemblyFindings(there.is, house) : [];
   });
   protected readonly groups = computed(() => {
-    const there = this.there();
-    if (!there) return [];
-    return inspectionList(there.is, this.findings(), this.known.houseOf(there.is, this.sayMm)).map((g) => ({
+    const [there, house] = [this.there(), this.house()];
+    if (!there || !house) return [];
+    return inspectionList(there.is, this.findings(), house).map((g) => ({
       ...g,
       faces: g.ref === null ? [] : facesOf(g.ref, this.known.facts()(g.ref)),
     }));

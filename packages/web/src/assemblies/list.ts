@@ -4,7 +4,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
 import { MatMenuModule } from '@angular/material/menu';
 import { Router, RouterLink } from '@angular/router';
-import { ASSEMBLY_LIMITS, assemblySchema, type Assembly } from '@foxtrail/core/assembly';
+import { ASSEMBLY_LIMITS, assemblyFindings, assemblySchema, type Assembly } from '@foxtrail/core/assembly';
 import { BOOK_ASSEMBLIES } from '@foxtrail/pattern-book/assemblies';
 import { AssembliesService } from '../data/assemblies';
 import { Attempt } from '../data/attempt';
@@ -129,7 +129,7 @@ export class AssemblyList {
 
   protected readonly cards = computed(() =>
     this.kept.assemblies.list().map(({ id, is }) => {
-      const findings = this.known.findings(is, this.sayMm);
+      const findings = assemblyFindings(is, this.known.houseOf(is, this.sayMm));
       return { id, is, findings, errors: findings.filter((f) => f.severity === 'error').length };
     }),
   );

@@ -48,6 +48,7 @@ import { KeptDraft } from '../ropes/kept-draft';
 import { KeptTrouble } from '../ropes/kept-trouble';
 import { lengthsSaid } from '../ropes/lengths-said';
 import { Notices } from '../ui/notices';
+import { fileName, saveFile } from '../ui/save-file';
 import { BookletMaker, type BookletKind } from './make-booklet';
 import { sayMinutes } from './minutes';
 
@@ -275,11 +276,7 @@ export class CourseDesk {
     if (!draft) return;
     await this.making.run(this.booklet.make(draft, this.planned(), this.sayMm, as), (made) => {
       if (!made) return;
-      const link = document.createElement('a');
-      link.href = URL.createObjectURL(made);
-      link.download = `${draft.name.toLowerCase().replace(/[^a-z0-9]+/g, '-') || 'booklet'}.${as === 'e-book' ? 'epub' : 'zip'}`;
-      link.click();
-      setTimeout(() => URL.revokeObjectURL(link.href), 60_000);
+      saveFile(made, `${fileName(draft.name)}.${as === 'e-book' ? 'epub' : 'zip'}`);
       this.notices.say(
         as === 'e-book' ? 'The e-book is made.' : 'The booklet is made: unpack it, and open index.html.',
       );

@@ -5,11 +5,11 @@
 import { HttpClient } from '@angular/common/http';
 import { inject, Injectable, signal } from '@angular/core';
 import { PUBLIC_ROUTES } from '@foxtrail/contract';
-import { conceptOf } from '@foxtrail/core';
+import { conceptOf, escapeXml } from '@foxtrail/core';
 import { assemblyCautions, assemblySvg, inspectionList } from '@foxtrail/core/assembly';
-import { timeOf, type Course } from '@foxtrail/core/course';
+import { courseTime, timeOf, type Course, type CourseItem } from '@foxtrail/core/course';
 import type { Planned } from '@foxtrail/core/ropes';
-import type { Booklet, BookletEntry, BookletPicture, BookletWord } from '@foxtrail/lesson/booklet';
+import type { Booklet, BookletEntry, BookletPage, BookletPicture, BookletWord } from '@foxtrail/lesson/booklet';
 import { firstValueFrom } from 'rxjs';
 import { AssembliesService, pictureOf } from '../data/assemblies';
 import { Api } from '../data/api';
@@ -20,11 +20,9 @@ import { WordsService } from '../data/words';
 import { sayMinutes } from './minutes';
 
 /** What a booklet is made as: pages that open from a memory stick, or an e-book. */
-export const BOOKLET_KINDS = ['web pages', 'e-book'] as const;
-export type BookletKind = (typeof BOOKLET_KINDS)[number];
+export type BookletKind = 'web pages' | 'e-book';
 
 const KEPT_STYLE = 'data-kept-style';
-const xmlText = (text: string): string => text.replace(/&/g, '&amp;').replace(/</g, '&lt;');
 
 /**
  * A page as XHTML, which e-books are made of; its addresses lead to pages that are. Its styles are put aside while it is read: this application lets no
@@ -49,7 +47,7 @@ function asXhtml(text: string): string {
     .serializeToString(page)
     .replace(
       /<meta name="style" content="(\d+)"[^>]*>/g,
-      (_, i: string) => `<style>${xmlText(styles[Number(i)] ?? '')}</style>`,
+      (_, i: string) => `<style>${escapeXml(styles[Number(i)] ?? '')}</style>`,
     )
     .replaceAll(` ${KEPT_STYLE}="`, ' style="');
   return `<?xml version="1.0" encoding="UTF-8"?>${written}`;
@@ -77,6 +75,10 @@ export class BookletMaker {
     this.stopped = true;
   }
 
+  private leave(what: string): void {
+    this.left.update((l) => [...l, what]);
+  }
+
   /** The booklet as a file; nothing where it was stopped. */
   async make(
     course: Course,
@@ -101,27 +103,27 @@ export class BookletMaker {
     as: BookletKind,
   ): Promise<Blob | undefined> {
     const { bookletPages, picturesOf } = await import('@foxtrail/lesson/booklet');
+    const { EPUB_TYPE, epubFiles, xhtmlPath } = await import('@foxtrail/lesson/epub');
+    this.boardPictures.clear();
     const entries: BookletEntry[] = [];
     const refs: string[] = [];
     for (const item of course.items) {
       if (this.stopped) return undefined;
-      const entry = await this.entryOf(course, item.ref, sayMm);
-      if (typeof entry === 'string') this.left.update((l) => [...l, entry]);
+      const entry = await this.entryOf(item, sayMm);
+      if (typeof entry === 'string') this.leave(entry);
       else {
         entries.push(entry);
         refs.push(item.ref);
       }
       this.share.set((0.3 * (entries.length + this.left().length)) / course.items.length);
     }
-    const facts = this.courses.facts();
-    const times = course.items.map((i) => timeOf(i, facts(i.ref)));
     const booklet: Booklet = {
       name: course.name,
       house: this.sessions.session()?.house.name ?? '',
       summary: course.summary,
       goals: course.goals,
       made: new Intl.DateTimeFormat('en-GB', { dateStyle: 'long' }).format(new Date()),
-      time: sayMinutes(times.reduce((sum, t) => sum + (t.showing ?? 0) + t.practice, 0)),
+      time: sayMinutes(courseTime(course, this.courses.facts()).minutes),
       entries,
       words: this.wordsOf(refs),
       ropes: planned.ropes.map((r) => ({ name: r.rope.name, length: sayMm(r.cutMm), copies: r.rope.copies })),
@@ -134,23 +136,25 @@ export class BookletMaker {
     const put = (path: string, text: string): void => {
       files[path] = new TextEncoder().encode(text);
     };
-    const pages: string[] = [];
+    const pages: BookletPage[] = [];
     for (const { path, text } of bookletPages(booklet)) {
       if (this.stopped) return undefined;
-      pages.push(path);
-      if (as === 'web pages') put(path, text);
-      else put(path.replace(/\.html$/, '.xhtml'), asXhtml(text));
+      const page = as === 'web pages' ? { path, text } : { path: xhtmlPath(path), text: asXhtml(text) };
+      pages.push(page);
+      put(page.path, page.text);
       this.share.set(0.3 + (0.3 * pages.length) / (entries.length + 3));
       // The page stays usable while pages are written.
       await new Promise((done) => setTimeout(done));
     }
-    const wanted = [...pictures.values()];
+    // What a page shows, and no more: of a knot that cannot be set there is no picture in the hand.
+    const wanted = [...pictures.values()].filter(({ path }) => pages.some(({ text }) => text.includes(`"${path}"`)));
     for (let i = 0; i < wanted.length; i += AT_ONCE) {
       if (this.stopped) return undefined;
       await Promise.all(
         wanted.slice(i, i + AT_ONCE).map(async ({ path, from }) => {
           const svg = await this.text(from);
-          if (svg !== undefined) put(path, svg);
+          if (svg === undefined) this.leave(`A picture could not be fetched (${from}).`);
+          else put(path, svg);
         }),
       );
       this.share.set(0.6 + (0.35 * Math.min(wanted.length, i + AT_ONCE)) / wanted.length);
@@ -159,10 +163,9 @@ export class BookletMaker {
     if (this.stopped) return undefined;
     const { zipSync } = await import('fflate');
     if (as === 'web pages') return new Blob([zipSync(files)], { type: 'application/zip' });
-    const { EPUB_TYPE, epubFiles } = await import('@foxtrail/lesson/epub');
     const beside = epubFiles({
       booklet,
-      pages: pages.map((path) => ({ path })),
+      pages,
       files: Object.keys(files).filter((path) => !path.endsWith('.xhtml')),
       id: crypto.randomUUID(),
       modified: new Date().toISOString().replace(/\.\d+Z$/, 'Z'),
@@ -176,8 +179,8 @@ export class BookletMaker {
   private readonly boardPictures = new Map<string, string>();
 
   /** A lesson or an assembly of the booklet; or why it is left out. */
-  private async entryOf(course: Course, ref: string, sayMm: (mm: number) => string): Promise<BookletEntry | string> {
-    const item = course.items.find((i) => i.ref === ref)!;
+  private async entryOf(item: CourseItem, sayMm: (mm: number) => string): Promise<BookletEntry | string> {
+    const { ref } = item;
     const known = this.courses.facts()(ref);
     const { showing, practice } = timeOf(item, known);
     const time = [
@@ -233,12 +236,19 @@ export class BookletMaker {
 
   /** The style of learners’ pages, with its fonts beside it. */
   private async putStyle(files: Record<string, Uint8Array>): Promise<void> {
-    let style = (await this.text('/learn.css')) ?? '';
+    let style = await this.text('/learn.css');
+    if (style === undefined) {
+      this.leave('The style of its pages could not be fetched.');
+      style = '';
+    }
     const fonts = [...new Set([...style.matchAll(/url\((["']?)([^)"']+\.woff2)\1\)/g)].map((m) => m[2]!))];
     for (const font of fonts) {
       const name = `fonts/${font.split('/').at(-1)!}`;
       const answer = await fetch(new URL(font, new URL('/learn.css', location.href)));
-      if (!answer.ok) continue;
+      if (!answer.ok) {
+        this.leave('A font could not be fetched.');
+        continue;
+      }
       files[name] = new Uint8Array(await answer.arrayBuffer());
       style = style.replaceAll(font, name);
     }

@@ -7,7 +7,6 @@ import { ASSEMBLY_ROUTES, type InspectionRecord } from '@foxtrail/contract/assem
 import {
   ASSEMBLY_LIMITS,
   asPlan,
-  assemblyFindings,
   type Assembly,
   type AssemblyHouse,
   type FactsOf,
@@ -52,7 +51,7 @@ export class AssembliesService {
   }
 
   /** What an assembly is held against in this house. */
-  houseOf(a: Assembly, sayMm: (mm: number) => string): AssemblyHouse {
+  houseOf(a: Assembly, sayMm: (mm: number) => string, planned = this.planned(a)): AssemblyHouse {
     const practice = this.sessions.session()?.house.practice ?? WORKSHOP_PRACTICE;
     return {
       facts: this.facts(),
@@ -60,12 +59,8 @@ export class AssembliesService {
       patternName,
       eatsOf: eatsOfPattern,
       sayMm,
-      planned: this.planned(a),
+      planned,
     };
-  }
-
-  findings(a: Assembly, sayMm: (mm: number) => string): ReturnType<typeof assemblyFindings> {
-    return assemblyFindings(a, this.houseOf(a, sayMm));
   }
 
   inspections(assembly: string): Observable<readonly InspectionRecord[]> {
