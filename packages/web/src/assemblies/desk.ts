@@ -44,6 +44,7 @@ import { lengthsSaid } from '../ropes/lengths-said';
 import { RopeStrip } from '../ropes/rope-strip';
 import { Notices } from '../ui/notices';
 import { Select } from '../ui/select';
+import { AssemblyAbout } from './about';
 import { AssemblyBoard, type Chosen, type Moved } from './board';
 import { AssemblyFindings } from './findings';
 import { RopeRun } from './rope-run';
@@ -66,6 +67,7 @@ const ACROSS: Readonly<Record<AssemblyThing['kind'], number>> = {
 @Component({
   selector: 'ft-assembly-desk',
   imports: [
+    AssemblyAbout,
     AssemblyBoard,
     AssemblyFindings,
     MatButtonModule,

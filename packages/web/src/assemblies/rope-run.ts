@@ -18,6 +18,7 @@ import {
   type Stop,
 } from '@foxtrail/core/assembly';
 import { uncapital } from '@foxtrail/core';
+import { PLAN_LIMITS } from '@foxtrail/core/ropes';
 import { Attempt } from '../data/attempt';
 import { RopesService } from '../data/ropes';
 import { MeasureField } from '../ropes/measure-field';
@@ -87,6 +88,12 @@ export class RopeRun {
   }
   protected moveStop(at: number, by: 1 | -1): void {
     this.changed.emit(withStopsExchanged(this.rope(), Math.min(at, at + by)));
+  }
+  protected readonly mostCopies = PLAN_LIMITS.copies;
+  protected setCopies(field: HTMLInputElement): void {
+    const copies = Math.min(PLAN_LIMITS.copies, Math.max(1, Math.round(Number(field.value)) || 1));
+    field.value = String(copies);
+    this.change({ copies });
   }
   protected cutFrom(id: string): void {
     const rope = this.kept.ropes.find(id);

@@ -120,7 +120,7 @@ export class CourseDesk {
         item,
         isRig: item.ref.startsWith('assembly:'),
         name: facts?.name === undefined || facts.name === '' ? item.name : facts.name,
-        words: fresh[i]!.map((w) => this.words.wordFor(w)),
+        words: fresh[i]!.map(this.named),
         after: [...new Set(needs.filter((n) => n.then === i).map((n) => draft.items[n.first]!.name))],
         film: facts?.seconds == null ? undefined : sayMinutes(facts.seconds / 60),
         shown: showing === undefined ? '' : String(Math.round(10 * showing) / 10),
@@ -131,6 +131,15 @@ export class CourseDesk {
       };
     });
   });
+
+  private readonly named = (id: string): { id: string; name: string } => ({ id, name: this.words.wordFor(id) });
+  protected readonly brought = computed(() => (this.draft()?.known ?? []).map(this.named));
+  protected bring(word: string): void {
+    this.change({ known: [...(this.draft()?.known ?? []), word] });
+  }
+  protected unbring(word: string): void {
+    this.change({ known: (this.draft()?.known ?? []).filter((k) => k !== word) });
+  }
 
   /** The order in which everything is explained before it is used, where it is another than this. */
   protected readonly proposed = computed(() => {
@@ -145,9 +154,9 @@ export class CourseDesk {
   });
 
   /** The ropes of all assemblies, for all learners. */
-  protected readonly planned = computed(() => {
+  private readonly allRopes = computed(() => {
     const draft = this.draft();
-    const ropes = (draft?.items ?? []).flatMap(({ ref }) => {
+    return (draft?.items ?? []).flatMap(({ ref }) => {
       const is = ref.startsWith('assembly:') ? this.kept.assemblies.find(ref.slice('assembly:'.length))?.is : undefined;
       return (is?.ropes ?? []).map((r) => {
         const rope = asPlanRope(is!, r);
@@ -155,7 +164,11 @@ export class CourseDesk {
         return { ...rope, name, copies: Math.min(PLAN_LIMITS.copies, rope.copies * (draft?.learners ?? 1)) };
       });
     });
-    const plan = planSchema.parse({ name: 'Ropes', ropes: ropes.slice(0, PLAN_LIMITS.ropes) });
+  });
+  /** Ropes beyond what one plan holds. */
+  protected readonly untold = computed(() => Math.max(0, this.allRopes().length - PLAN_LIMITS.ropes));
+  protected readonly planned = computed(() => {
+    const plan = planSchema.parse({ name: 'Ropes', ropes: this.allRopes().slice(0, PLAN_LIMITS.ropes) });
     return planned(plan, this.kept.forPlanner(), this.kept.tiesOf());
   });
   protected readonly ropes = computed(() =>
