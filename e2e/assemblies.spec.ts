@@ -109,19 +109,21 @@ test('an assembly is drafted by hand: a thing, a rope, two knots, their order an
   const second = board.getByRole('button', { name: /^2, Figure eight/ });
   await expect(second).toBeVisible();
 
-  // Moved by keys, and by the hand.
-  const placeOf = async (knot: Locator): Promise<number> => (await knot.boundingBox())!.x;
+  // Moved by keys, and by the hand; places on the board, in its own units.
+  const placeOf = (knot: Locator): Promise<number> =>
+    knot.evaluate((g) => Number(/translate\(([\d.]+)/.exec(g.getAttribute('transform') ?? '')?.[1]));
   const before = await placeOf(first);
   await first.focus();
   for (let n = 0; n < 3; n += 1) await page.keyboard.press('ArrowRight');
-  expect(await placeOf(first)).toBeGreaterThan(before + 10);
-  const box = (await second.boundingBox())!;
+  await expect.poll(() => placeOf(first)).toBe(before + 30);
+  const [was, box] = [await placeOf(second), (await second.boundingBox())!];
+  const scale = await board.locator('svg').evaluate((svg) => 1200 / svg.getBoundingClientRect().width);
   const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
   await page.mouse.move(x, y);
   await page.mouse.down();
   await page.mouse.move(x + 60, y + 20, { steps: 4 });
   await page.mouse.up();
-  expect(Math.abs((await placeOf(second)) - box.x - 60)).toBeLessThan(4);
+  await expect.poll(async () => Math.abs((await placeOf(second)) - was - 60 * scale)).toBeLessThan(2);
 
   // The order of tying changes, the rope’s run does not.
   await page.getByRole('button', { name: 'Tie Figure eight earlier' }).click();
@@ -137,6 +139,19 @@ test('an assembly is drafted by hand: a thing, a rope, two knots, their order an
   await expect(page.getByRole('heading', { name: /^The tail of the figure eight is 20 mm long/ })).toBeVisible();
   await page.getByRole('button', { name: /^Leave / }).click();
   await expect(page.getByText('Nothing is found wrong')).toBeVisible();
+  // Its own cautions stand on the card; legs that open wide are found.
+  await page.getByRole('tab', { name: 'About' }).click();
+  await page.getByLabel(/^Its own cautions/).fill('Mark the guy with cloth.\n\nNobody runs here.');
+  await page.getByRole('button', { name: 'Two legs carry one load' }).click();
+  await page.getByRole('textbox', { name: 'From anchor to anchor' }).fill('1.7 m');
+  await page.getByRole('tab', { name: /Findings/ }).click();
+  await expect(page.getByRole('heading', { name: /^The legs open 1[34]\d°$/ })).toBeVisible();
+  await page.getByRole('tab', { name: 'About' }).click();
+  await page.getByRole('button', { name: 'It has no such legs' }).click();
+  await expect(page.getByText('kept', { exact: true })).toBeVisible();
+  await page.getByRole('link', { name: 'Inspect', exact: true }).click();
+  await expect(page.locator('.cautions')).toContainText('Nobody runs here.');
+  await page.getByRole('link', { name: 'Back to the board' }).click();
   // Its strip runs over all of it.
   await expect(page.locator('ft-rope-strip')).toContainText('1500 mm');
 

@@ -47,6 +47,13 @@ test('a course is put in order by what it needs, and its booklet opens from a me
   await page.getByRole('button', { name: 'Put Bowline before it' }).click();
   await expect(items.first().getByRole('heading')).toHaveText('Bowline');
 
+  // A word that learners bring is not new to them.
+  const word = page.getByRole('button', { name: 'Learners bring “nipping turn” with them' });
+  await word.click();
+  await expect(word).toHaveCount(0);
+  await page.getByRole('button', { name: '“nipping turn” is to be learned' }).click();
+  await expect(word).toBeVisible();
+
   // Time: a film’s, or as it is written; practice beside it. Ropes for everybody.
   await page.getByLabel('Goal of Bowline').fill('Make a loop that does not close.');
   await page.getByLabel('Minutes of showing Bowline').fill('4');
