@@ -1,5 +1,6 @@
 import {
   asPlan,
+  assemblySvg,
   assemblyFindings,
   assemblySchema,
   BOARD,
@@ -11,6 +12,8 @@ import {
   NO_FACTS,
   piecesThrough,
   purchases,
+  ropePieces,
+  sayBoard,
   tailsOf,
   THING_SIZES,
   tiedAfter,
@@ -444,6 +447,40 @@ describe('The picture of an assembly', () => {
       ),
       { numRuns: 60 },
     );
+  });
+
+  it('draws what goes through a loop over one of its legs and under the other', () => {
+    const through = { kind: 'through', knot: 'l' };
+    const make = (stops: object[]): Assembly =>
+      read({
+        knots: [knot('a', { x: 150 }), knot('l', { x: 500 }), knot('f', { x: 800, y: 120 })],
+        things: [{ id: 't', name: 'Ring', kind: 'ring', acrossMm: 14, x: 1050, y: 300 }],
+        ropes: [{ name: 'R', diameterMm: 10, stops }],
+      });
+    const plain = ropePieces(make([on('a'), on('l'), { kind: 'round', thing: 't' }, on('f')]), 0);
+    const looped = ropePieces(make([on('a'), on('l'), { kind: 'round', thing: 't' }, through, on('f')]), 0);
+    // One leg is drawn before the rope, the other after it: both from the knot.
+    const first = looped[0]!.outline;
+    const last = looped.at(-1)!.outline;
+    expect([first, last].every((d) => d.startsWith('M500.0 300.0'))).toBeTrue();
+    expect(first).not.toBe(last);
+    expect(plain.some((p) => p.outline === first || p.outline === last)).toBeFalse();
+  });
+
+  it('goes round a load beyond its corners, and says no more than it shows', () => {
+    const a = read({
+      things: [{ id: 't', name: 'Load', kind: 'load', acrossMm: 600, x: 600, y: 360 }],
+      knots: [knot('a', { x: 300 }), knot('b', { x: 900 })],
+      ropes: [{ name: 'R', diameterMm: 10, stops: [on('a'), { kind: 'round', thing: 't', turns: 1 }, on('b')] }],
+    });
+    const { radius } = THING_SIZES.load;
+    const round = courseOf(a, a.ropes[0]!).filter(([x, y]) => Math.hypot(x - 600, y - 360) < 200);
+    // A square whose corners are rounded by less than a third of its half reaches farther than its side.
+    for (const [x, y] of round) expect(Math.hypot(x - 600, y - 360)).toBeGreaterThan(1.25 * radius);
+    const svg = assemblySvg(a, () => '/x?a=1&b=2');
+    expect(svg).toContain('href="/x?a=1&amp;b=2"');
+    expect(svg.match(/<image /g)?.length).toBe(2);
+    expect(svg).toContain(`aria-label="${sayBoard(a)}"`);
   });
 
   it('shows a leg loop that is routed upward as the mirror image of the other one', () => {

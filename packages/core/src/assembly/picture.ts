@@ -15,6 +15,8 @@ import {
 
 /** Radius of a knot’s picture. */
 export const KNOT_RADIUS = 80;
+/** Side of the picture in it: its corners stay inside the ring. */
+export const KNOT_PICTURE = 110;
 /** Half of what a rope goes round, and half of how long a thing lies. */
 export const THING_SIZES: Readonly<Record<AssemblyThing['kind'], { readonly radius: number; readonly reach: number }>> =
   {
@@ -37,6 +39,10 @@ const TAIL = 84;
 const STEP = Math.PI / 12;
 /** Turns are drawn as so much of themselves at least. */
 const LEAST_SHARE = 0.7;
+/** How far the corners of a load stand out beyond its sides, as it is rounded. */
+const LOAD_ROUND = 22;
+const LOAD_HALF = THING_SIZES.load.radius;
+const CORNER = (Math.SQRT2 * (LOAD_HALF - LOAD_ROUND) + LOAD_ROUND) / LOAD_HALF;
 
 const away = ([x, y]: Point, angle: number, by: number): Point => [x + by * Math.cos(angle), y + by * Math.sin(angle)];
 const angleTo = (from: Point, to: Point): number => Math.atan2(to[1] - from[1], to[0] - from[0]);
@@ -64,12 +70,14 @@ function coil(thing: AssemblyThing, from: Point, to: Point, turns: number, way: 
     .filter((s) => (asked === undefined || Math.sign(s) === asked) && Math.abs(s) > LEAST_SHARE * wanted)
     .sort((p, q) => Math.abs(Math.abs(p) - wanted) - Math.abs(Math.abs(q) - wanted));
   const sweep = sweeps[0] ?? wanted;
+  // What is square is gone round beyond its corners.
+  const corner = thing.kind === 'load' ? CORNER : 1;
   const count = Math.max(2, Math.ceil(Math.abs(sweep) / STEP));
   const turn = (thing.turn * Math.PI) / 180;
   return Array.from({ length: count + 1 }, (_, k): Point => {
     const angle = begin + (sweep * k) / count - turn;
     const out = ROPE_WIDTH / 2 + (PITCH * Math.abs(sweep * k)) / count / Math.PI;
-    const [x, y] = [(reach + out) * Math.cos(angle), (radius + out) * Math.sin(angle)];
+    const [x, y] = [(corner * reach + out) * Math.cos(angle), (corner * radius + out) * Math.sin(angle)];
     return [centre[0] + x * Math.cos(turn) - y * Math.sin(turn), centre[1] + x * Math.sin(turn) + y * Math.cos(turn)];
   });
 }
@@ -109,8 +117,7 @@ export function courseOf(a: Assembly, rope: AssemblyRope): Point[] {
       return;
     }
     if (stop.kind === 'through') {
-      // Beside the knot, where its loop is: else the parts to it and from it could not be told apart.
-      course.push(away(at(is), next ? angleTo(at(is), at(next.is)) : 0, KNOT_RADIUS + ROPE_WIDTH));
+      course.push(throughAt(at(is), before, next && at(next.is)));
       return;
     }
     const thing = is as AssemblyThing;
@@ -121,6 +128,37 @@ export function courseOf(a: Assembly, rope: AssemblyRope): Point[] {
   });
   course.push(endBeyond(a, course.at(-1)!, spots.length > 1 ? at(spots.at(-2)!.is) : undefined, 1));
   return course;
+}
+
+/** A loop stands out of its knot so far, and is half as wide as this. */
+const LOOP_REACH = 44;
+const LOOP_HALF = 16;
+
+/** Where a rope goes through the loop of a knot: beside it, between where it comes from and where it goes on. */
+function throughAt(knot: Point, from: Point, to: Point | undefined): Point {
+  const [a, b] = [angleTo(knot, from), angleTo(knot, to ?? from)];
+  const angle = Math.atan2(Math.sin(a) + Math.sin(b), Math.cos(a) + Math.cos(b));
+  return away(knot, angle, KNOT_RADIUS + LOOP_REACH / 2);
+}
+
+/** The loops that a rope goes through: the leg that it lies over, and the one that lies over it. */
+function loopsThrough(a: Assembly, rope: AssemblyRope): { readonly under: RopePiece[]; readonly over: RopePiece[] } {
+  const course = courseOf(a, rope);
+  const loops = rope.stops.flatMap((s) => {
+    const knot = s.kind === 'through' ? a.knots.find((k) => k.id === s.knot) : undefined;
+    if (!knot) return [];
+    const own = at(knot);
+    const through = course.find(
+      (p) => Math.abs(Math.hypot(p[0] - own[0], p[1] - own[1]) - KNOT_RADIUS - LOOP_REACH / 2) < 1e-6,
+    );
+    if (!through) return [];
+    const angle = angleTo(own, through);
+    const tip = away(own, angle, KNOT_RADIUS + LOOP_REACH);
+    const leg = (side: 1 | -1): RopePiece[] =>
+      piecesThrough([own, away(through, angle + (side * Math.PI) / 2, LOOP_HALF), tip]);
+    return [{ under: leg(1), over: leg(-1) }];
+  });
+  return { under: loops.flatMap((l) => l.under), over: loops.flatMap((l) => l.over) };
 }
 
 /** Where an end lies: beyond its knot, away from where the rope comes from, on the board. */
@@ -231,7 +269,7 @@ export function shapesOf({ kind, gate }: Pick<AssemblyThing, 'kind' | 'gate'>): 
     case 'plank':
       return [{ is: 'wood', path: box(reach, radius, 3) }];
     case 'load':
-      return [{ is: 'wood', path: box(reach, radius, 8) }];
+      return [{ is: 'wood', path: box(reach, radius, LOAD_ROUND) }];
     case 'waist':
     case 'thigh':
       return [{ is: 'body', path: oval(reach, radius) }];
@@ -276,7 +314,7 @@ export function boardNames({ things, knots }: Assembly): BoardName[] {
       const { radius, reach } = THING_SIZES[t.kind];
       const turn = (t.turn * Math.PI) / 180;
       // Beside a bar, at the end of it that is farther from what is tied there.
-      const ends = isBar(t.kind) ? [-0.6, 0.6] : [0];
+      const ends = isBar(t.kind) ? [-0.75, 0.75] : [0];
       const spots = ends.map((e): Point => [
         Math.min(BOARD.width - 20, Math.max(20, t.x + e * reach * Math.cos(turn))),
         Math.min(BOARD.height - 60, Math.max(20, t.y + e * reach * Math.sin(turn))),
@@ -299,7 +337,8 @@ export function ropePieces(a: Assembly, rope: number): RopePiece[] {
   const lastRope = (knot: string): number =>
     a.ropes.map((r) => r.stops.some((s) => s.kind === 'knot' && s.knot === knot)).lastIndexOf(true);
   const loops = a.knots.filter((k) => lastRope(k.id) === rope);
-  return [...loops.flatMap((k) => loopPieces(a, k)), ...piecesThrough(courseOf(a, own))];
+  const { under, over } = loopsThrough(a, own);
+  return [...loops.flatMap((k) => loopPieces(a, k)), ...under, ...piecesThrough(courseOf(a, own)), ...over];
 }
 
 /** Spots that are tried, so far apart and from the edge; and how far from all others is far enough. */

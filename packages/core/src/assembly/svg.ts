@@ -1,7 +1,16 @@
 /** An assembly as an SVG document, for pages and paper: the board as it stands on the desk, without its handles. */
 import { escapeXml } from '../drawing/svg.js';
 import { BOARD, type Assembly } from './assembly.js';
-import { boardNames, KNOT_RADIUS, ropePieces, ROPE_COLOURS, ROPE_WIDTH, shapesOf, type ThingShape } from './picture.js';
+import {
+  boardNames,
+  KNOT_PICTURE,
+  KNOT_RADIUS,
+  ropePieces,
+  ROPE_COLOURS,
+  ROPE_WIDTH,
+  shapesOf,
+  type ThingShape,
+} from './picture.js';
 
 const INK = '#2b241b';
 const PAINT: Readonly<Record<ThingShape['is'], string>> = {
@@ -40,7 +49,9 @@ export function assemblySvg(a: Assembly, pictureOf: (ref: string) => string | un
     const at = -KNOT_RADIUS * 0.72;
     return (
       `<g transform="translate(${k.x} ${k.y})"><circle r="${KNOT_RADIUS}" fill="#f6efe3" stroke="${INK}" stroke-width="3"/>` +
-      (href === undefined ? '' : `<image href="${escapeXml(href)}" x="-62" y="-62" width="124" height="124"/>`) +
+      (href === undefined
+        ? ''
+        : `<image href="${escapeXml(href)}" x="${-KNOT_PICTURE / 2}" y="${-KNOT_PICTURE / 2}" width="${KNOT_PICTURE}" height="${KNOT_PICTURE}"/>`) +
       `<circle cx="${at}" cy="${at}" r="19" fill="${INK}"/><text x="${at}" y="${at + 8}" text-anchor="middle" font-size="23" font-weight="700" fill="#fff">${i + 1}</text></g>`
     );
   });

@@ -11,14 +11,14 @@ const purchase = (school: string, loop: 'slip-knot' | 'butterfly', told: string)
     school,
     cautions: [HAUL, 'It is hauled by hand alone: what it gains by machines breaks ropes.'],
     things: [
-      thing('a', 'Ring of the far side', 'ring', 14, [110, 330]),
-      thing('b', 'Ring of the near side', 'ring', 14, [1090, 330]),
+      thing('a', 'Far ring', 'ring', 14, [110, 330]),
+      thing('b', 'Near ring', 'ring', 14, [1090, 330]),
       thing('d', 'Load', 'load', 600, [520, 560]),
     ],
     knots: [
       knot('an', 'Anchor at the far side', 'bowline', [270, 330], { on: 'a' }),
       knot('lo', 'Loop in the standing part', loop, [620, 330]),
-      knot('fi', 'Hitches that finish it', 'two-half-hitches', [900, 170]),
+      knot('fi', 'Hitches that finish it', 'two-half-hitches', [900, 120]),
     ],
     ropes: [
       rope('Lashing', 10, {
@@ -48,17 +48,17 @@ export const ridgeLine = (): Assembly =>
     useGrade: 'light duty',
     cautions: ['A line at the height of a neck is marked with cloth, so that it is seen.'],
     things: [
-      thing('l', 'Left post', 'post', 90, [70, 230]),
-      thing('r', 'Right post', 'post', 90, [1130, 230]),
+      thing('l', 'Left post', 'post', 90, [70, 170]),
+      thing('r', 'Right post', 'post', 90, [1130, 170]),
       thing('p', 'Left corner of the sheet', 'ring', 12, [430, 615]),
       thing('q', 'Right corner of the sheet', 'ring', 12, [770, 615]),
     ],
     knots: [
-      knot('an', 'Anchor at the left post', 'bowline', [230, 230], { on: 'l' }),
-      knot('te', 'Hitch that tightens', 'taut-line-hitch', [970, 230], { on: 'r' }),
-      knot('g1', 'Left gripping hitch', 'prusik', [430, 230]),
+      knot('an', 'Anchor at the left post', 'bowline', [230, 170], { on: 'l' }),
+      knot('te', 'Hitch that tightens', 'taut-line-hitch', [970, 170], { on: 'r' }),
+      knot('g1', 'Left gripping hitch', 'prusik', [430, 170]),
       knot('j1', 'Join of the left sling', 'double-fishermans', [430, 410], { on: 'p' }),
-      knot('g2', 'Right gripping hitch', 'prusik', [770, 230]),
+      knot('g2', 'Right gripping hitch', 'prusik', [770, 170]),
       knot('j2', 'Join of the right sling', 'double-fishermans', [770, 410], { on: 'q' }),
     ],
     ropes: [

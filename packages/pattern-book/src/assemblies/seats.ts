@@ -21,11 +21,11 @@ const seat = (way: RoundWay): Assembly =>
       thing('c', 'Carabiner', 'carabiner', 10, [600, 400], { gate: 'up and out' }),
     ],
     knots: [
-      knot('h1', 'Left hitch on the wraps', 'half-hitch', [230, 420]),
-      knot('h2', 'Right hitch on the wraps', 'half-hitch', [950, 420]),
+      knot('h1', 'Left hitch on the wraps', 'half-hitch', [240, 440]),
+      knot('h2', 'Right hitch on the wraps', 'half-hitch', [960, 440]),
       knot('sq', 'Square knot at the side', 'reef', [890, 150], { keepers: 2 }),
       knot('k1', 'First keeper', 'overhand', [1100, 95], { guards: 'sq' }),
-      knot('k2', 'Second keeper', 'overhand', [1100, 310], { guards: 'sq' }),
+      knot('k2', 'Second keeper', 'overhand', [1110, 275], { guards: 'sq' }),
     ],
     // From the end that comes round the back to the end at the side: the middle of the rope lies at the waist.
     ropes: [

@@ -30,10 +30,10 @@ export const barrelSling = (): Assembly =>
       'The halves lie well above the middle of the barrel, or it tips out.',
       'For barrels that stand open: lift them closed.',
     ],
-    things: [thing('d', 'Barrel', 'barrel', 580, [600, 500])],
+    things: [thing('d', 'Barrel', 'barrel', 580, [600, 530])],
     knots: [
-      knot('hk', 'Half knot, opened round it', 'half-knot', [600, 290]),
-      knot('bo', 'Bowline to the standing part', 'bowline', [820, 110]),
+      knot('hk', 'Half knot, opened round it', 'half-knot', [600, 250]),
+      knot('bo', 'Bowline to the standing part', 'bowline', [840, 110]),
     ],
     ropes: [
       rope('Barrel rope', 12, {
@@ -52,10 +52,7 @@ export const plankSling = (): Assembly =>
       'A plank that people stand on is a matter for a maker’s platform and a competent person, not for this.',
       'The hitches are drawn tight before the bowlines are tied, so that the plank cannot turn over.',
     ],
-    things: [
-      thing('a', 'Left end of the plank', 'plank', 220, [330, 560]),
-      thing('b', 'Right end of the plank', 'plank', 220, [870, 560]),
-    ],
+    things: [thing('a', 'Left end', 'plank', 220, [330, 560]), thing('b', 'Right end', 'plank', 220, [870, 560])],
     knots: [
       knot('c1', 'Left clove hitch', 'clove-hitch', [330, 510]),
       knot('b1', 'Left bowline', 'bowline', [330, 290]),

@@ -6,6 +6,7 @@ import { booleanAttribute, ChangeDetectionStrategy, Component, computed, input, 
 import {
   BOARD,
   boardNames,
+  KNOT_PICTURE,
   KNOT_RADIUS,
   ropePieces,
   ROPE_COLOURS,
@@ -57,6 +58,7 @@ export class AssemblyBoard {
 
   protected readonly board = BOARD;
   protected readonly radius = KNOT_RADIUS;
+  protected readonly picture = KNOT_PICTURE;
   protected readonly outline = ROPE_WIDTH + 4;
   protected readonly width = ROPE_WIDTH;
   /** What is dragged, where it is now. */
