@@ -5,10 +5,12 @@ import * as z from 'zod';
 import { route } from './route.js';
 
 /** What a question is called. */
-const questionId = z.string().regex(/^(?:judge|which|hand|side):[a-z0-9-]{1,60}$/, 'a question has a kind and a name');
+const questionId = z
+  .string()
+  .regex(/^(?:judge|which|hand|side|lay):[a-z0-9-]{1,60}$/, 'a question has a kind and a name');
 /** Most answers that are told at once, and most questions that an edition is counted for. */
 export const ANSWERS_AT_ONCE = 50;
-export const MOST_QUESTIONS = 120;
+export const MOST_QUESTIONS = 240;
 /** So many answers are taken from one address in so many minutes; what is more is not counted. */
 export const ANSWERS_LET = { count: 240, minutes: 10 } as const;
 
@@ -51,6 +53,26 @@ export const DRILL_ROUTES = {
     access: 'author',
     summary: 'Forget how learners answered',
     refusals: [401, 403, 404],
+  }),
+  keys: route({
+    method: 'get',
+    path: '/api/public/patterns/keys.json',
+    access: 'anyone',
+    summary: 'The keys by which every pattern of the book is known: a learner’s browser names a knot by them',
+    answer: z.object({
+      keys: z.array(
+        z.object({
+          id: z.string(),
+          name: z.string(),
+          slipped: z.boolean(),
+          key: z.string(),
+          mirrorKey: z.string(),
+          lays: z.array(z.string()).readonly(),
+          body: z.string(),
+          mirrorBody: z.string(),
+        }),
+      ),
+    }),
   }),
   form: route({
     method: 'get',

@@ -3,6 +3,7 @@
  * are sent only where the learner has said so.
  */
 import { progressKey } from './progress-key.js';
+import { element, keep, number, offerConsent } from './said.js';
 import {
   answered,
   known,
@@ -16,7 +17,6 @@ import {
 
 /** Questions at a sitting; one may always go on. */
 const SITTING = 10;
-const CONSENT = 'foxtrail-practice-told';
 
 interface Question {
   readonly id: string;
@@ -29,8 +29,6 @@ interface Question {
   readonly slip: number | undefined;
 }
 
-const number = (text: string | undefined): number => Number(text ?? 0);
-
 const questionsIn = (main: HTMLElement): Question[] =>
   [...main.querySelectorAll<HTMLElement>('[data-question]')].map((at) => ({
     id: at.dataset.question ?? '',
@@ -41,17 +39,6 @@ const questionsIn = (main: HTMLElement): Question[] =>
     crossings: number(at.dataset.crossings),
     slip: at.dataset.slip === undefined ? undefined : number(at.dataset.slip),
   }));
-
-const element = <K extends keyof HTMLElementTagNameMap>(
-  tag: K,
-  text = '',
-  className = '',
-): HTMLElementTagNameMap[K] => {
-  const made = document.createElement(tag);
-  made.textContent = text;
-  made.className = className;
-  return made;
-};
 
 /** One of some, by chance; so that nobody learns the order of the questions. */
 const anyOf = <T>(some: readonly T[]): T | undefined => some[Math.floor(Math.random() * some.length)];
@@ -69,28 +56,23 @@ function sayWhen(due: Date, now: Date): string {
 export function practise(main: HTMLElement): void {
   const slug = main.dataset.practice;
   const desk = main.querySelector<HTMLElement>('.sitting');
-  const consent = main.querySelector<HTMLElement>('.consent');
-  const tell = main.querySelector<HTMLInputElement>('[data-consent]');
   const questions = questionsIn(main);
-  if (slug === undefined || !desk || !consent || !tell || questions.length === 0) return;
-  const revision = number(main.dataset.revision);
+  if (slug === undefined || !desk || questions.length === 0) return;
   let progress: Progress = readProgress(localStorage.getItem(progressKey(slug)));
   let [asked, seen] = [0, 0];
   let last: string | undefined;
 
   main.classList.add('one-by-one');
   desk.hidden = false;
-  consent.hidden = false;
-  tell.checked = localStorage.getItem(CONSENT) === 'yes';
-  tell.addEventListener('change', () => {
-    if (tell.checked) localStorage.setItem(CONSENT, 'yes');
-    else localStorage.removeItem(CONSENT);
-  });
-  main.querySelector('[data-forget]')?.addEventListener('click', () => {
-    localStorage.removeItem(progressKey(slug));
-    progress = new Map();
-    [asked, seen] = [0, 0];
-    next();
+  const send = offerConsent(main, {
+    slug,
+    revision: number(main.dataset.revision),
+    forget: () => {
+      localStorage.removeItem(progressKey(slug));
+      progress = new Map();
+      [asked, seen] = [0, 0];
+      next();
+    },
   });
 
   const status = element('p', '', 'status');
@@ -102,28 +84,13 @@ export function practise(main: HTMLElement): void {
     status.textContent = `${known(questions, progress)} of ${questions.length} known for days${asked === 0 ? '' : ` · ${seen} of ${asked} right in this sitting`}`;
   };
 
-  /** Sends an answer as a count; that it did not arrive costs the learner nothing. */
-  const send = (question: string, right: boolean): void => {
-    if (!tell.checked) return;
-    void fetch(`/api/public/knots/${slug}/answers`, {
-      method: 'POST',
-      headers: { 'Content-Type': 'application/json' },
-      body: JSON.stringify({ revision, answers: [{ question, right }] }),
-      keepalive: true,
-    }).catch(() => undefined);
-  };
-
   const done = (q: Question, outcome: Outcome): void => {
     last = q.id;
     progress = answered(progress, q.id, outcome, new Date());
-    try {
-      localStorage.setItem(progressKey(slug), written(progress));
-    } catch {
-      // A browser that keeps nothing: the sitting goes on.
-    }
+    keep(progressKey(slug), written(progress));
     asked += 1;
     if (outcome === 'seen') seen += 1;
-    send(q.id, outcome === 'seen');
+    send([{ question: q.id, right: outcome === 'seen' }]);
     sayStatus();
   };
 

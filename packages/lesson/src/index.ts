@@ -5,3 +5,4 @@ export { firstShown, lessonHtml, queryOf, type LessonData, type Shown } from './
 export { practicePage } from './practice.js';
 export { knotPage, listPage, missingPage, type PublishedList } from './pages.js';
 export { pageStyle, type PageFrame } from './page-frame.js';
+export { layPage, mayBeLaid } from './lay.js';

@@ -14,8 +14,9 @@ import { mayBeAsked } from '@foxtrail/core/drill';
 import type { Footage } from '@foxtrail/core/footage';
 import { PAGE_LOOK } from './figure.js';
 import { html, type Html } from './html.js';
+import { mayBeLaid } from './lay.js';
 import { frame, type PageFrame } from './page-frame.js';
-import { firstShown, lessonHtml, type LessonData, type Shown } from './lesson.js';
+import { firstShown, lessonHtml, queryOf, type LessonData, type Shown } from './lesson.js';
 
 /** A published knot; `shown` as the address asks. Undefined when its document cannot be read. */
 export function knotPage(page: PublicKnot, asked: Partial<Shown>, with_: PageFrame): string | undefined {
@@ -40,7 +41,7 @@ export function knotPage(page: PublicKnot, asked: Partial<Shown>, with_: PageFra
       description: knot.entry.summary === '' ? `How to tie the ${knot.name}.` : knot.entry.summary,
       picture: `${base}/steps/last.svg`,
       main: html`<main>
-        ${lessonHtml(data, shown, PAGE_LOOK, more(page, base, methodsOf(knot), shown, practiceOf(page, knot)))}
+        ${lessonHtml(data, shown, PAGE_LOOK, more(page, base, methodsOf(knot), shown, practiceOf(page, knot), layingOf(page, knot, shown)))}
       </main>`,
     },
     with_,
@@ -68,6 +69,10 @@ const stepPictures = (base: string, method: number, view: Shown['view']): string
 const practiceOf = ({ slug }: PublicKnot, { entry, method }: KnotDocument): string | undefined =>
   entry.wrongWayOf === undefined && mayBeAsked(finishedFigure(method)) ? `/learn/${slug}/practice` : undefined;
 
+/** Where a knot is laid on the screen, as it is shown. */
+const layingOf = ({ slug }: PublicKnot, knot: KnotDocument, { method, view }: Shown): string | undefined =>
+  mayBeLaid(knot) ? `/learn/${slug}/lay${queryOf({ method, view: view === 'left' ? 'left' : 'front' })}` : undefined;
+
 /** What the page adds to the lesson: the clip and the films of the method shown, for the hand that it is shown for, other pages, files to take away. */
 function more(
   { clips, wrongWays }: PublicKnot,
@@ -75,6 +80,7 @@ function more(
   methods: readonly NamedMethod[],
   asked: Shown,
   practised: string | undefined,
+  laid: string | undefined,
 ): Html {
   const shown = Math.min(asked.method, methods.length - 1);
   const { method } = methods[shown] as NamedMethod;
@@ -159,6 +165,16 @@ function more(
         <p>
           <a href="${practised}">Spot the slip</a>: which is it, where is it wrong, which hand, which side. For as long
           as you like, a few questions a day.
+        </p>
+      </section>`
+    }
+    ${
+      laid &&
+      html`<section class="practise">
+        <h2>Lay it yourself</h2>
+        <p>
+          <a href="${laid}">Lay it on the screen</a>, move by move, with a finger or by keys: each move is looked at,
+          and what a wrong crossing makes of it is told.
         </p>
       </section>`
     }

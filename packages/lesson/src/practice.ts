@@ -67,6 +67,20 @@ function question(draw: FigureWriter, q: DrillQuestion): Html {
   </li>`;
 }
 
+/** What is sent of a learner, and only where the learner has said so. */
+export const consent = (house: string): Html =>
+  html`<section class="consent" hidden>
+    <label
+      ><input type="checkbox" data-consent="" /> Tell ${house} how each question is answered, so that the lesson gets
+      better where many slip.</label
+    >
+    <p class="soft">
+      What is sent is which question, and whether the answer was right: a count, and nothing about you, your device or
+      the time. What you have learnt is kept in this browser alone.
+      <button type="button" data-forget="">Forget it here</button>
+    </p>
+  </section>`;
+
 /** The page on which a published knot is practised. */
 export function practicePage(
   { slug, revision, house }: PublicKnot,
@@ -93,17 +107,7 @@ export function practicePage(
           <ol class="questions">
             ${questions.map((q) => question(draw, q))}
           </ol>
-          <section class="consent" hidden>
-            <label
-              ><input type="checkbox" data-consent="" /> Tell ${house.name} how each question is answered, so that the
-              lesson gets better where many slip.</label
-            >
-            <p class="soft">
-              What is sent is which question, and whether the answer was right: a count, and nothing about you, your
-              device or the time. What you have learnt is kept in this browser alone.
-              <button type="button" data-forget="">Forget it here</button>
-            </p>
-          </section>
+          ${consent(house.name)}
           <p class="soft">
             A picture teaches to look; it is no test of a knot in rope. Where somebody could be hurt, have yours checked
             by a qualified instructor.

@@ -59,7 +59,7 @@ import {
   proofOf,
   withExhibitsRetold,
 } from '@foxtrail/pattern-book';
-import { knotPage, practicePage, type PageFrame, type Shown } from '@foxtrail/lesson';
+import { knotPage, layPage, mayBeLaid, practicePage, type PageFrame, type Shown } from '@foxtrail/lesson';
 import { identityIn, type StoredIdentity } from './identity.js';
 import { sheetSvg, thumbnail, type FinishFaces } from './pictures.js';
 
@@ -232,6 +232,20 @@ export async function practice({
   return questions.ok && questions.value.length > 0
     ? practicePage(knot, read.value, questions.value, frame)
     : undefined;
+}
+
+/** The page on which a published knot is laid; none where its document cannot be read, or no end lays anything of it. */
+export function lay({
+  knot,
+  shown,
+  frame,
+}: {
+  readonly knot: PublicKnot;
+  readonly shown: Shown;
+  readonly frame: PageFrame;
+}): string | undefined {
+  const read = readKnot(knot.document);
+  return read.ok && mayBeLaid(read.value) ? layPage(knot, read.value, shown, frame) : undefined;
 }
 
 /** A pattern as it lies in the hand; none where there is no such pattern, or it cannot be set. What it is called is not said: it is asked. */
@@ -412,6 +426,7 @@ export const JOBS = {
   words,
   page,
   practice,
+  lay,
   lessons,
   patternForm,
   knotFacts,

@@ -1,6 +1,7 @@
 /** Routes of practice: what learners answered, and the patterns that are shown beside a knot, as they lie in the hand. */
 import { DRILL_ROUTES } from '@foxtrail/contract/drill';
 import { STATION_NAMES } from '@foxtrail/core';
+import { patternKeys } from '@foxtrail/pattern-book';
 import type { Router } from 'express';
 import { answerCounts, countAnswers, forgetAnswers, letIn } from './answers.js';
 import type { AppOptions } from './app.js';
@@ -28,6 +29,10 @@ export function drillRoutes({ pool }: AppOptions): Router {
     return { counts: await answerCounts(pool, id) };
   });
   desk.serve(DRILL_ROUTES.forget, ({ parameters: { id } }) => forgetAnswers(pool, id));
+  desk.serve(DRILL_ROUTES.keys, ({ res }) => {
+    res.setHeader('Cache-Control', `public, max-age=${DAY}`);
+    return { keys: patternKeys().entries.map((e) => ({ ...e, slipped: e.slipped === true })) };
+  });
   desk.send(DRILL_ROUTES.form, async ({ parameters: { pattern, side }, res }) => {
     const station = STATION_NAMES.find((s) => s === side);
     const svg = station && (await drawn.of(`${pattern} ${station}`, () => aside('patternForm', { pattern, station })));

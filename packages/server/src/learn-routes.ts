@@ -103,5 +103,14 @@ export function learnRoutes({ pool, webFolder }: AppOptions): Router {
       write: (knot) => aside('practice', { knot, frame: { version } }),
     });
   });
+  routes.get('/learn/:slug/lay', async (req, res) => {
+    const { method = 1, view } = querySchema.parse(req.query);
+    const shown: Shown = { method: method - 1, view: view === 'left' ? 'left' : 'front' };
+    await ofKnot(req, res, {
+      key: `lay ${shown.method} ${shown.view}`,
+      missing: `${gone} Or there is nothing of it that an end lays.`,
+      write: (knot) => aside('lay', { knot, shown, frame: { version } }),
+    });
+  });
   return routes;
 }

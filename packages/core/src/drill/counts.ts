@@ -36,18 +36,20 @@ export function shareOf(count: number, of: number): Share {
 
 /** The crossing that a question is about; undefined where it is about none. */
 export function crossingAsked(question: string): number | undefined {
-  const found = /^judge:slip-(\d{1,3})$/.exec(question)?.[1];
+  const found = /^(?:judge:slip|lay:crossing)-(\d{1,3})$/.exec(question)?.[1];
   return found === undefined ? undefined : Number(found);
 }
 
-/** How many slips at a crossing were missed, by its number, in one edition. */
+/** How often a crossing was missed in a picture or laid the wrong way, by its number, in one edition. */
 export function missedAt(counts: readonly AnswerCount[], revision: number): ReadonlyMap<number, Share> {
-  return new Map(
-    counts.flatMap((c): [number, Share][] => {
-      const crossing = c.revision === revision ? crossingAsked(c.question) : undefined;
-      return crossing === undefined || c.right + c.wrong === 0 ? [] : [[crossing, shareOf(c.wrong, c.right + c.wrong)]];
-    }),
-  );
+  const tally = new Map<number, { wrong: number; all: number }>();
+  for (const c of counts) {
+    const crossing = c.revision === revision ? crossingAsked(c.question) : undefined;
+    if (crossing === undefined || c.right + c.wrong === 0) continue;
+    const { wrong, all } = tally.get(crossing) ?? { wrong: 0, all: 0 };
+    tally.set(crossing, { wrong: wrong + c.wrong, all: all + c.right + c.wrong });
+  }
+  return new Map([...tally].map(([crossing, { wrong, all }]) => [crossing, shareOf(wrong, all)]));
 }
 
 /** A question before and after an edit of the lesson; whether the difference is more than chance leaves open: their intervals do not meet. */

@@ -201,7 +201,7 @@ function judgeRight(of: DrillOf, front: OpenPicture, back: OpenPicture): DrillQu
 }
 
 /** What a slip makes of the knot, said. */
-function makes(mistake: Mistake): string {
+export function sayMade(mistake: Pick<Mistake, 'outcome' | 'becomes'>): string {
   switch (mistake.outcome) {
     case 'falls apart':
       return 'So laid it falls apart.';
@@ -230,7 +230,7 @@ function judgeSlip(of: DrillOf, mistake: Mistake, level: DrillQuestion['level'])
     open(wrong, words),
     WRONG,
     level,
-    `${told} ${makes(mistake)}`,
+    `${told} ${sayMade(mistake)}`,
     mistake.crossing,
   );
 }

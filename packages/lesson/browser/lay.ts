@@ -1,0 +1,491 @@
+/**
+ * Laying a knot on the screen: the learner leads the end, a move at a time, and each is held against the lesson's (see the core's `drill/lay`). What
+ * is told is which crossing is wrong, and what the knot would become of it.
+ */
+import {
+  boxOf,
+  crossingsOf,
+  distance,
+  finishedFigure,
+  heartBox,
+  KeyBook,
+  leftHanded,
+  madeInto,
+  methodsOf,
+  mistakeOf,
+  readKnot,
+  sayCrossing,
+  theKnot,
+  type Box,
+  type Figure,
+  type MistakeGroup,
+  type Method,
+  type NamedKeys,
+  type Point,
+  type Step,
+  type Vocabulary,
+} from '@foxtrail/core';
+import {
+  evenWay,
+  isToLay,
+  judgeLaid,
+  laidBy,
+  NOT_LED,
+  sayMade,
+  stepsToLay,
+  toLay,
+  type Laid,
+  type LaidVerdict,
+  type Led,
+  type ToLay,
+} from '@foxtrail/core/drill';
+import { press } from './press.js';
+import { RopeBoard, type BoardMark } from './rope-board.js';
+import { element, number, offerConsent, type Answer } from './said.js';
+
+/** How far a key leads the end, in diameters. */
+const STRIDE = 1;
+/** Room about the knot on the board, in diameters. */
+const ROOM = 3.5;
+/** The end is taken back so far before a crossing that is wrong, in control points of its way. */
+const BEFORE = 1.2;
+
+const KEYS: Readonly<Record<string, Point>> = {
+  ArrowLeft: [-STRIDE, 0],
+  ArrowRight: [STRIDE, 0],
+  ArrowUp: [0, -STRIDE],
+  ArrowDown: [0, STRIDE],
+};
+
+/** What is in view: every crossing of the knot, and every way that is led. */
+function boxFor(method: Method, steps: readonly Step[]): Box {
+  const figure = steps[0]?.of.figure ?? finishedFigure(method);
+  const points = [...crossingsOf(figure).map((c) => c.point), ...steps.flatMap((s) => toLay(s)?.shown ?? [])];
+  const [l, t, r, b] = boxOf(points) ?? heartBox(figure);
+  return [l - ROOM, t - ROOM, r + ROOM, b + ROOM];
+}
+
+async function fetched<T>(address: string): Promise<T> {
+  const answer = await fetch(address);
+  if (!answer.ok) throw new Error(`${address}: ${answer.status}`);
+  return (await answer.json()) as T;
+}
+
+/** Lets a knot be laid on its page. */
+export async function layKnot(main: HTMLElement): Promise<void> {
+  const slug = main.dataset.lay ?? '';
+  const place = main.querySelector<HTMLElement>('.laying');
+  if (!place) return;
+  place.hidden = false;
+  place.textContent = 'Fetching the knot …';
+  try {
+    const [document, { keys }] = await Promise.all([
+      fetched<unknown>(`/api/public/knots/${slug}/figure.json`),
+      fetched<{ keys: NamedKeys[] }>('/api/public/patterns/keys.json'),
+    ]);
+    const read = readKnot(document);
+    if (!read.ok) throw new Error(read.reason);
+    const methods = methodsOf(read.value);
+    const chosen = methods[number(main.dataset.method)]?.method ?? read.value.method;
+    const method = main.dataset.left === undefined ? chosen : leftHanded(chosen);
+    new Laying(main, place, method, new KeyBook(keys)).begin();
+  } catch {
+    place.textContent =
+      'The knot could not be fetched. Load the page again; until then lay it in rope, by the moves below.';
+  }
+}
+
+class Laying {
+  private readonly steps: readonly Step[];
+  private readonly name: string;
+  private readonly words: Vocabulary;
+  private readonly board: RopeBoard;
+  private readonly texts: Map<number, Node[]>;
+  private readonly send: (answers: readonly Answer[]) => void;
+  private readonly said = element('div', '', 'said');
+  private readonly moveText = element('div', '', 'move');
+  private readonly tools = element('div', '', 'tools');
+  private readonly underSwitch = press('End goes over', () => this.setUnder(!this.under));
+  private readonly back = press('Take back', () => this.takeBack());
+  private readonly check = press('Check the move', () => this.judge());
+  private readonly showWay = press('Show me', () => this.reveal());
+
+  private at = 0;
+  private asked: ToLay | undefined;
+  private led: Led = NOT_LED;
+  /** How many places were led by each stroke that stands. */
+  private strokes: number[] = [];
+  private underway: Led | undefined;
+  private laid: Laid | undefined;
+  private under = false;
+  private ghost = false;
+  private wrongAt: readonly Point[] = [];
+  private thereAt: readonly Point[] = [];
+  /** Moves that were right when they were first looked at, and all that were looked at. */
+  private first = { right: 0, of: 0 };
+  private tried = new Set<number>();
+
+  constructor(
+    private readonly main: HTMLElement,
+    place: HTMLElement,
+    private readonly method: Method,
+    private readonly book: KeyBook,
+  ) {
+    this.steps = stepsToLay(method);
+    this.name = main.dataset.name ?? '';
+    this.words = JSON.parse(main.dataset.words ?? '{}') as Vocabulary;
+    this.texts = new Map(
+      [...main.querySelectorAll<HTMLElement>('.moves > li')].map((li) => [
+        number(li.dataset.step),
+        [...li.childNodes].map((n) => n.cloneNode(true)),
+      ]),
+    );
+    this.board = new RopeBoard(boxFor(method, this.steps), {
+      grab: (at, reach) => this.asked !== undefined && distance(at, this.end()) <= Math.max(reach, 1.2),
+      lead: (way, isDone) => this.lead(way, isDone),
+    });
+    this.board.element.tabIndex = 0;
+    this.board.element.setAttribute('role', 'application');
+    this.board.element.setAttribute(
+      'aria-label',
+      'Board: arrow keys lead the end, U lets it go under, X turns the last crossing over, Backspace takes back, Enter looks at the move',
+    );
+    this.board.element.addEventListener('keydown', (event) => this.key(event));
+    this.said.setAttribute('role', 'status');
+    this.underSwitch.classList.add('under');
+    this.check.classList.add('onward');
+    this.tools.append(this.underSwitch, this.back, this.showWay, this.check);
+    const beside = element('div', '', 'beside');
+    beside.append(this.moveText, this.said, this.tools);
+    place.replaceChildren(this.board.element, beside);
+    main.classList.add('by-hand');
+    this.send = offerConsent(main, {
+      slug: main.dataset.lay ?? '',
+      revision: number(main.dataset.revision),
+      forget: () => this.begin(),
+    });
+  }
+
+  begin(): void {
+    this.first = { right: 0, of: 0 };
+    this.tried = new Set();
+    this.go(0);
+  }
+
+  private get step(): Step | undefined {
+    return this.steps[this.at];
+  }
+
+  private go(to: number): void {
+    this.at = to;
+    this.asked = this.step ? toLay(this.step) : undefined;
+    this.startAnew();
+    if (!this.step) this.finish();
+  }
+
+  private startAnew(): void {
+    this.led = NOT_LED;
+    this.strokes = [];
+    this.underway = undefined;
+    this.ghost = false;
+    this.setUnder(false);
+    this.tell();
+    this.draw();
+  }
+
+  /** Where the end is. */
+  private end(): Point {
+    return this.led.points.at(-1)?.point ?? this.asked?.at ?? [0, 0];
+  }
+
+  private lead(way: readonly Point[], isDone: boolean): void {
+    const points = evenWay([this.end(), ...way.slice(1)]).slice(1);
+    const longer = this.with(points);
+    if (!isDone) {
+      this.underway = longer;
+      this.forget();
+      this.draw();
+      return;
+    }
+    this.underway = undefined;
+    if (points.length === 0) return;
+    this.led = longer;
+    this.strokes.push(points.length);
+    this.tell();
+    this.draw();
+  }
+
+  private with(points: readonly Point[]): Led {
+    const under = this.under;
+    return { ...this.led, points: [...this.led.points, ...points.map((point) => ({ point, under }))] };
+  }
+
+  private key(event: KeyboardEvent): void {
+    if (event.ctrlKey || event.metaKey || event.altKey || !this.asked) return;
+    const by = KEYS[event.key];
+    const last = this.laid?.made.at(-1);
+    if (by) {
+      const [x, y] = this.end();
+      this.led = this.with([
+        [x + by[0] / 2, y + by[1] / 2],
+        [x + by[0], y + by[1]],
+      ]);
+      this.strokes.push(2);
+      this.tell();
+      this.draw();
+    } else if (event.key.toLowerCase() === 'u') this.setUnder(!this.under);
+    else if (event.key.toLowerCase() === 'x' && last) this.turn(last.at);
+    else if (event.key === 'Backspace') this.takeBack();
+    else if (event.key === 'Enter') this.judge();
+    else return;
+    event.preventDefault();
+  }
+
+  private setUnder(to: boolean): void {
+    this.under = to;
+    this.underSwitch.textContent = to ? 'End goes under' : 'End goes over';
+    this.underSwitch.setAttribute('aria-pressed', String(to));
+    this.underSwitch.title = 'What the end does where it crosses something next';
+  }
+
+  private turn(at: number): void {
+    const { turned } = this.led;
+    const there = turned.find((t) => Math.abs(t - at) < 1e-3);
+    this.led = { ...this.led, turned: there === undefined ? [...turned, at] : turned.filter((t) => t !== there) };
+    this.tell();
+    this.draw();
+  }
+
+  private takeBack(): void {
+    const last = this.strokes.pop();
+    if (last === undefined) return;
+    this.cutTo(this.led.points.length - last);
+  }
+
+  private cutTo(count: number): void {
+    const kept = Math.max(0, count);
+    this.led = { points: this.led.points.slice(0, kept), turned: this.led.turned.filter((t) => t <= kept) };
+    let sum = 0;
+    this.strokes = this.strokes.flatMap((n) => {
+      const room = Math.min(n, kept - sum);
+      sum += Math.max(0, room);
+      return room > 0 ? [room] : [];
+    });
+    this.tell();
+    this.draw();
+  }
+
+  /** Takes away what was said of the move as it was. */
+  private forget(): void {
+    this.wrongAt = [];
+    this.thereAt = [];
+    this.said.replaceChildren();
+    this.said.className = 'said';
+  }
+
+  /** Says which move it is, and what it is. */
+  private tell(): void {
+    this.forget();
+    const step = this.step;
+    if (!step) return;
+    const text = element('p', '', 'say');
+    const count = element('span', String(this.at + 1), 'count');
+    const what = element('span');
+    what.append(...(this.texts.get(step.index) ?? []).map((n) => n.cloneNode(true)));
+    text.append(count, what);
+    this.moveText.replaceChildren(text);
+    this.tools.hidden = false;
+    const isLed = this.asked !== undefined;
+    for (const tool of [this.underSwitch, this.back, this.showWay]) tool.hidden = !isLed;
+    this.check.textContent = isLed ? 'Check the move' : 'Next';
+    if (!isLed) this.said.append(element('p', 'This move is shown: it is none of an end that is led.', 'soft'));
+    this.back.disabled = this.strokes.length === 0;
+  }
+
+  private draw(): void {
+    const { asked, step } = this;
+    if (!asked || !step) {
+      const done = step ?? this.steps.at(-1);
+      if (!done) return;
+      this.board.show({ figure: shownAfter(this.steps, this.at), marks: [], label: 'The knot as it lies so far' });
+      return;
+    }
+    this.laid = laidBy(asked, this.underway ?? this.led);
+    const { figure } = this.laid ?? asked;
+    const count = (this.underway ?? this.led).points.length;
+    const rope = asked.figure.ropes.find((r) => r.id === asked.rope);
+    const laidBefore = (rope?.points.length ?? 1) - 1;
+    const working =
+      count === 0
+        ? undefined
+        : asked.way === 1
+          ? { strand: asked.rope, from: laidBefore }
+          : { strand: asked.rope, from: 0, to: count };
+    const made = this.laid?.made ?? [];
+    const marks: BoardMark[] = [
+      ...made.map((m, i): BoardMark => ({
+        kind: 'made',
+        point: m.point,
+        says: `Crossing ${i + 1}: the end lies ${m.over ? 'over' : 'under'}. Turn it over.`,
+        does: () => this.turn(m.at),
+      })),
+      ...this.wrongAt.map((point): BoardMark => ({ kind: 'wrong', point })),
+      ...this.thereAt.map((point): BoardMark => ({ kind: 'there', point })),
+      { kind: 'end', point: (this.underway ?? this.led).points.at(-1)?.point ?? asked.at },
+    ];
+    this.board.show({
+      // A rope of which nothing lies yet is but its end.
+      figure: this.laid ? figure : { ...figure, ropes: figure.ropes.filter((r) => r.points.length > 1) },
+      draw: working ? { working } : {},
+      marks,
+      ghost: this.ghost ? asked.shown : undefined,
+      label: `The knot as it lies so far; the end makes ${made.length} crossings in this move`,
+    });
+  }
+
+  private reveal(): void {
+    if (this.asked && this.step && !this.tried.has(this.step.index)) {
+      // Who is shown the way has not found it.
+      this.tried.add(this.step.index);
+      this.first.of += 1;
+    }
+    this.ghost = !this.ghost;
+    this.showWay.textContent = this.ghost ? 'Hide it' : 'Show me';
+    this.draw();
+  }
+
+  private judge(): void {
+    const { asked, step } = this;
+    if (!step) return;
+    if (!asked) {
+      this.go(this.at + 1);
+      return;
+    }
+    if (this.led.points.length === 0) {
+      this.say('', 'Take hold of the end, and lead it on.');
+      return;
+    }
+    const laid = laidBy(asked, this.led);
+    if (!laid) return;
+    const verdict = judgeLaid(asked, laid);
+    this.count(step, asked, verdict);
+    this.told(verdict, asked, laid);
+    this.draw();
+  }
+
+  /** Counts how a move was laid when it was first looked at. */
+  private count(step: Step, asked: ToLay, { state, ...rest }: LaidVerdict): void {
+    if (state === 'short' || this.tried.has(step.index)) return;
+    this.tried.add(step.index);
+    this.first.of += 1;
+    if (state === 'right') this.first.right += 1;
+    const wrong = new Set('crossings' in rest ? rest.crossings : []);
+    const crossings =
+      state === 'right' || state === 'wrong'
+        ? asked.asked.map(({ number: n }): Answer => ({ question: `lay:crossing-${n}`, right: !wrong.has(n) }))
+        : [];
+    this.send([{ question: `lay:move-${step.index + 1}`, right: state === 'right' }, ...crossings]);
+  }
+
+  private say(kind: string, head: string, more: readonly string[] = [], offers: readonly HTMLElement[] = []): void {
+    this.said.className = `said ${kind}`;
+    this.said.replaceChildren(element('b', head), ...more.map((text) => element('p', text)), ...offers);
+  }
+
+  private told(verdict: LaidVerdict, asked: ToLay, laid: Laid): void {
+    const the = theKnot(this.name);
+    this.forget();
+    switch (verdict.state) {
+      case 'right': {
+        this.go(this.at + 1);
+        if (this.step) this.say('right', 'Right. Now the next move.');
+        return;
+      }
+      case 'short': {
+        const left = asked.asked.length - verdict.made;
+        this.say('', `So far it is right; ${left === 1 ? 'one crossing is' : `${left} crossings are`} still to come.`);
+        return;
+      }
+      case 'wrong': {
+        this.wrongAt = verdict.points;
+        const one = verdict.crossings.length === 1;
+        const [number_ = 0] = verdict.crossings;
+        const whole = this.whole();
+        const rule = one ? [`${capital(sayCrossing(whole, number_, this.words))} there, in ${the}.`] : [];
+        this.say(
+          'wrong',
+          one ? 'It lies the wrong way at the ringed crossing.' : 'It lies the wrong way at the ringed crossings.',
+          [...rule, sayBecomes(mistakeOf(whole, verdict.crossings, this.book), the), 'Press it to turn it over.'],
+        );
+        return;
+      }
+      case 'mirrored':
+        this.say('wrong', 'It is the mirror image of the move.', [
+          'The end goes round the other way about. Take it back, and lead it to the other side.',
+        ]);
+        return;
+      case 'elsewhere': {
+        this.wrongAt = [verdict.went.point];
+        const { should } = verdict;
+        // Where it should go is shown where something lies already that it crosses there.
+        if (should && should.strand !== asked.rope) this.thereAt = [should.point];
+        const last = this.steps.filter(isToLay).at(-1) === this.step;
+        const comes = last ? madeInto(this.whole(), laid.figure, this.book) : undefined;
+        if (comes?.ok && comes.value.outcome === 'same') {
+          this.go(this.at + 1);
+          this.say('right', `Another way than the lesson’s, and it comes to the same: it is ${the}.`, this.summary());
+          return;
+        }
+        const taken = press('Take it back to there', () => this.cutTo(Math.floor(verdict.went.at - BEFORE)));
+        this.say(
+          'wrong',
+          should
+            ? 'At the plum ring it goes elsewhere than the lesson’s.'
+            : 'At the plum ring it crosses something once more than in the lesson.',
+          [
+            ...(this.thereAt.length > 0 ? [`There it goes ${should!.over ? 'over' : 'under'} at the green ring.`] : []),
+            ...(comes ? [sayBecomes(comes, the)] : []),
+          ],
+          [taken],
+        );
+      }
+    }
+  }
+
+  private whole(): Figure {
+    return this.steps[0]?.of.figure ?? finishedFigure(this.method);
+  }
+
+  private summary(): string[] {
+    const { right, of } = this.first;
+    return [of === 1 ? '' : `${right} of ${of} moves right when they were first looked at.`].filter((t) => t !== '');
+  }
+
+  private finish(): void {
+    this.moveText.replaceChildren();
+    this.tools.hidden = true;
+    const lesson = element('a', 'The lesson');
+    const view = this.main.dataset.left === undefined ? 'front' : 'left';
+    lesson.href = `/learn/${this.main.dataset.lay ?? ''}?view=${view}`;
+    this.say(
+      'right',
+      `You have laid ${theKnot(this.name)}.`,
+      [...this.summary(), 'Now in rope: dress it, draw it tight, look at its tail.'],
+      [press('Lay it again', () => this.begin()), lesson],
+    );
+  }
+}
+
+const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
+
+/** The knot when a step that is shown is done; past the last step, all of it. */
+function shownAfter(steps: readonly Step[], at: number): Figure | undefined {
+  const next = steps.slice(at + 1).flatMap((s) => toLay(s) ?? [])[0];
+  return next?.figure ?? steps.at(-1)?.of.figure;
+}
+
+function sayBecomes(made: ReturnType<typeof mistakeOf> | ReturnType<typeof madeInto>, the: string): string {
+  if (!made.ok) return 'What it would become is not worked out.';
+  const { outcome }: Pick<MistakeGroup, 'outcome'> = made.value;
+  return outcome === 'same' ? `So laid it is still ${the}, but not as the lesson has it.` : sayMade(made.value);
+}
