@@ -3,42 +3,37 @@
  * is told is which crossing is wrong, and what the knot would become of it.
  */
 import {
+  add,
   boxOf,
   crossingsOf,
-  distance,
   finishedFigure,
   heartBox,
-  KeyBook,
-  leftHanded,
   madeInto,
-  methodsOf,
   mistakeOf,
-  readKnot,
   sayCrossing,
   theKnot,
   type Box,
   type Figure,
   type MistakeGroup,
   type Method,
-  type NamedKeys,
   type Point,
   type Step,
+  type KeyBook,
   type Vocabulary,
 } from '@foxtrail/core';
 import {
-  evenWay,
   isToLay,
   judgeLaid,
   laidBy,
-  NOT_LED,
   sayMade,
   stepsToLay,
   toLay,
   type Laid,
   type LaidVerdict,
-  type Led,
   type ToLay,
 } from '@foxtrail/core/drill';
+import { knotOn } from './knot-on.js';
+import { Leading } from './leading.js';
 import { press } from './press.js';
 import { RopeBoard, type BoardMark } from './rope-board.js';
 import { element, number, offerConsent, type Answer } from './said.js';
@@ -47,6 +42,8 @@ import { element, number, offerConsent, type Answer } from './said.js';
 const STRIDE = 1;
 /** Room about the knot on the board, in diameters. */
 const ROOM = 3.5;
+/** The end may be taken hold of from so near, in diameters, however large the board is. */
+const LEAST_REACH = 1.2;
 /** The end is taken back so far before a crossing that is wrong, in control points of its way. */
 const BEFORE = 1.2;
 
@@ -65,34 +62,17 @@ function boxFor(method: Method, steps: readonly Step[]): Box {
   return [l - ROOM, t - ROOM, r + ROOM, b + ROOM];
 }
 
-async function fetched<T>(address: string): Promise<T> {
-  const answer = await fetch(address);
-  if (!answer.ok) throw new Error(`${address}: ${answer.status}`);
-  return (await answer.json()) as T;
-}
-
 /** Lets a knot be laid on its page. */
 export async function layKnot(main: HTMLElement): Promise<void> {
-  const slug = main.dataset.lay ?? '';
   const place = main.querySelector<HTMLElement>('.laying');
   if (!place) return;
   place.hidden = false;
   place.textContent = 'Fetching the knot …';
-  try {
-    const [document, { keys }] = await Promise.all([
-      fetched<unknown>(`/api/public/knots/${slug}/figure.json`),
-      fetched<{ keys: NamedKeys[] }>('/api/public/patterns/keys.json'),
-    ]);
-    const read = readKnot(document);
-    if (!read.ok) throw new Error(read.reason);
-    const methods = methodsOf(read.value);
-    const chosen = methods[number(main.dataset.method)]?.method ?? read.value.method;
-    const method = main.dataset.left === undefined ? chosen : leftHanded(chosen);
-    new Laying(main, place, method, new KeyBook(keys)).begin();
-  } catch {
+  const found = await knotOn(main, main.dataset.lay ?? '');
+  if (found) new Laying(main, place, found.method, found.book).begin();
+  else
     place.textContent =
       'The knot could not be fetched. Load the page again; until then lay it in rope, by the moves below.';
-  }
 }
 
 class Laying {
@@ -112,10 +92,7 @@ class Laying {
 
   private at = 0;
   private asked: ToLay | undefined;
-  private led: Led = NOT_LED;
-  /** How many places were led by each stroke that stands. */
-  private strokes: number[] = [];
-  private underway: Led | undefined;
+  private leading = new Leading();
   private laid: Laid | undefined;
   private under = false;
   private ghost = false;
@@ -141,7 +118,8 @@ class Laying {
       ]),
     );
     this.board = new RopeBoard(boxFor(method, this.steps), {
-      grab: (at, reach) => this.asked !== undefined && distance(at, this.end()) <= Math.max(reach, 1.2),
+      grab: (at, reach) =>
+        this.asked !== undefined && this.leading.isAtEnd(at, Math.max(reach, LEAST_REACH), this.asked.at),
       lead: (way, isDone) => this.lead(way, isDone),
     });
     this.board.element.tabIndex = 0;
@@ -184,40 +162,18 @@ class Laying {
   }
 
   private startAnew(): void {
-    this.led = NOT_LED;
-    this.strokes = [];
-    this.underway = undefined;
+    this.leading = new Leading();
     this.ghost = false;
     this.setUnder(false);
     this.tell();
     this.draw();
   }
 
-  /** Where the end is. */
-  private end(): Point {
-    return this.led.points.at(-1)?.point ?? this.asked?.at ?? [0, 0];
-  }
-
   private lead(way: readonly Point[], isDone: boolean): void {
-    const points = evenWay([this.end(), ...way.slice(1)]).slice(1);
-    const longer = this.with(points);
-    if (!isDone) {
-      this.underway = longer;
-      this.forget();
-      this.draw();
-      return;
-    }
-    this.underway = undefined;
-    if (points.length === 0) return;
-    this.led = longer;
-    this.strokes.push(points.length);
-    this.tell();
+    this.leading.lead(way, this.under, isDone, this.asked?.at);
+    if (isDone) this.tell();
+    else this.forget();
     this.draw();
-  }
-
-  private with(points: readonly Point[]): Led {
-    const under = this.under;
-    return { ...this.led, points: [...this.led.points, ...points.map((point) => ({ point, under }))] };
   }
 
   private key(event: KeyboardEvent): void {
@@ -225,14 +181,8 @@ class Laying {
     const by = KEYS[event.key];
     const last = this.laid?.made.at(-1);
     if (by) {
-      const [x, y] = this.end();
-      this.led = this.with([
-        [x + by[0] / 2, y + by[1] / 2],
-        [x + by[0], y + by[1]],
-      ]);
-      this.strokes.push(2);
-      this.tell();
-      this.draw();
+      const end = this.leading.last ?? this.asked.at;
+      this.lead([end, add(end, by)], true);
     } else if (event.key.toLowerCase() === 'u') this.setUnder(!this.under);
     else if (event.key.toLowerCase() === 'x' && last) this.turn(last.at);
     else if (event.key === 'Backspace') this.takeBack();
@@ -249,28 +199,19 @@ class Laying {
   }
 
   private turn(at: number): void {
-    const { turned } = this.led;
-    const there = turned.find((t) => Math.abs(t - at) < 1e-3);
-    this.led = { ...this.led, turned: there === undefined ? [...turned, at] : turned.filter((t) => t !== there) };
+    this.leading.turn(at);
     this.tell();
     this.draw();
   }
 
   private takeBack(): void {
-    const last = this.strokes.pop();
-    if (last === undefined) return;
-    this.cutTo(this.led.points.length - last);
+    this.leading.takeBack();
+    this.tell();
+    this.draw();
   }
 
   private cutTo(count: number): void {
-    const kept = Math.max(0, count);
-    this.led = { points: this.led.points.slice(0, kept), turned: this.led.turned.filter((t) => t <= kept) };
-    let sum = 0;
-    this.strokes = this.strokes.flatMap((n) => {
-      const room = Math.min(n, kept - sum);
-      sum += Math.max(0, room);
-      return room > 0 ? [room] : [];
-    });
+    this.leading.cutTo(count);
     this.tell();
     this.draw();
   }
@@ -299,7 +240,7 @@ class Laying {
     for (const tool of [this.underSwitch, this.back, this.showWay]) tool.hidden = !isLed;
     this.check.textContent = isLed ? 'Check the move' : 'Next';
     if (!isLed) this.said.append(element('p', 'This move is shown: it is none of an end that is led.', 'soft'));
-    this.back.disabled = this.strokes.length === 0;
+    this.back.disabled = !this.leading.mayTakeBack;
   }
 
   private draw(): void {
@@ -310,9 +251,9 @@ class Laying {
       this.board.show({ figure: shownAfter(this.steps, this.at), marks: [], label: 'The knot as it lies so far' });
       return;
     }
-    this.laid = laidBy(asked, this.underway ?? this.led);
+    this.laid = laidBy(asked, this.leading.led);
     const { figure } = this.laid ?? asked;
-    const count = (this.underway ?? this.led).points.length;
+    const count = this.leading.led.points.length;
     const rope = asked.figure.ropes.find((r) => r.id === asked.rope);
     const laidBefore = (rope?.points.length ?? 1) - 1;
     const working =
@@ -331,7 +272,7 @@ class Laying {
       })),
       ...this.wrongAt.map((point): BoardMark => ({ kind: 'wrong', point })),
       ...this.thereAt.map((point): BoardMark => ({ kind: 'there', point })),
-      { kind: 'end', point: (this.underway ?? this.led).points.at(-1)?.point ?? asked.at },
+      { kind: 'end', point: this.leading.last ?? asked.at },
     ];
     this.board.show({
       // A rope of which nothing lies yet is but its end.
@@ -361,11 +302,11 @@ class Laying {
       this.go(this.at + 1);
       return;
     }
-    if (this.led.points.length === 0) {
+    if (this.leading.led.points.length === 0) {
       this.say('', 'Take hold of the end, and lead it on.');
       return;
     }
-    const laid = laidBy(asked, this.led);
+    const laid = laidBy(asked, this.leading.led);
     if (!laid) return;
     const verdict = judgeLaid(asked, laid);
     this.count(step, asked, verdict);

@@ -91,5 +91,6 @@ const main = document.querySelector('main');
 // Who only reads a lesson does not fetch what schedules questions.
 if (main?.dataset.practice !== undefined) void import('./practise.js').then(({ practise }) => practise(main));
 else if (main?.dataset.lay !== undefined) void import('./lay.js').then(({ layKnot }) => layKnot(main));
+else if (main?.dataset.yours !== undefined) void import('./yours.js').then(({ showYours }) => showYours(main));
 else if (main) lesson(main);
 if (main?.classList.contains('published') === true) void dueAgain(main);

@@ -31,6 +31,8 @@ export interface BoardHands {
   readonly grab: (at: Point, reach: number) => boolean;
   /** The way that is led, from where it was taken hold of; called once a frame, and at its end. */
   readonly lead: (way: readonly Point[], isDone: boolean) => void;
+  /** The board is pressed where no mark is. */
+  readonly press?: (at: Point) => void;
 }
 
 export class RopeBoard {
@@ -155,7 +157,8 @@ export class RopeBoard {
       });
     });
     this.element.addEventListener('pointerup', (event) => {
-      if (way.length > 0 && !led) this.pressed(this.place(event), REACH * this.unit());
+      const at = this.place(event);
+      if (way.length > 0 && !led && !this.pressed(at, REACH * this.unit())) this.hands.press?.(at);
       finish(true);
     });
     this.element.addEventListener('pointercancel', () => finish(true));

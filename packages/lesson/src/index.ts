@@ -6,3 +6,4 @@ export { practicePage } from './practice.js';
 export { knotPage, listPage, missingPage, type PublishedList } from './pages.js';
 export { pageStyle, type PageFrame } from './page-frame.js';
 export { layPage, mayBeLaid } from './lay.js';
+export { mayBeTraced, yoursPage } from './yours.js';

@@ -16,6 +16,7 @@ import { PAGE_LOOK } from './figure.js';
 import { html, type Html } from './html.js';
 import { mayBeLaid } from './lay.js';
 import { frame, type PageFrame } from './page-frame.js';
+import { mayBeTraced } from './yours.js';
 import { firstShown, lessonHtml, queryOf, type LessonData, type Shown } from './lesson.js';
 
 /** A published knot; `shown` as the address asks. Undefined when its document cannot be read. */
@@ -41,7 +42,7 @@ export function knotPage(page: PublicKnot, asked: Partial<Shown>, with_: PageFra
       description: knot.entry.summary === '' ? `How to tie the ${knot.name}.` : knot.entry.summary,
       picture: `${base}/steps/last.svg`,
       main: html`<main>
-        ${lessonHtml(data, shown, PAGE_LOOK, more(page, base, methodsOf(knot), shown, practiceOf(page, knot), layingOf(page, knot, shown)))}
+        ${lessonHtml(data, shown, PAGE_LOOK, more(page, base, methodsOf(knot), shown, practiceOf(page, knot, shown)))}
       </main>`,
     },
     with_,
@@ -65,13 +66,22 @@ const laidOver = ({ turned, steps, callouts, passages, steady }: Footage): objec
 const stepPictures = (base: string, method: number, view: Shown['view']): string =>
   `${base}/steps/{step}.svg?method=${method + 1}&view=${view}`;
 
-/** Where a knot is practised; nothing of a wrong way, or of one that nothing is asked about. */
-const practiceOf = ({ slug }: PublicKnot, { entry, method }: KnotDocument): string | undefined =>
-  entry.wrongWayOf === undefined && mayBeAsked(finishedFigure(method)) ? `/learn/${slug}/practice` : undefined;
-
-/** Where a knot is laid on the screen, as it is shown. */
-const layingOf = ({ slug }: PublicKnot, knot: KnotDocument, { method, view }: Shown): string | undefined =>
-  mayBeLaid(knot) ? `/learn/${slug}/lay${queryOf({ method, view: view === 'left' ? 'left' : 'front' })}` : undefined;
+/** Where a knot is practised, by what one does there; nothing of a wrong way, nor of what is too small or too large for it. */
+interface Practice {
+  readonly practised?: string | undefined;
+  readonly laid?: string | undefined;
+  readonly traced?: string | undefined;
+}
+function practiceOf({ slug }: PublicKnot, knot: KnotDocument, { method, view }: Shown): Practice {
+  const query = queryOf({ method, view: view === 'left' ? 'left' : 'front' });
+  const { entry } = knot;
+  return {
+    practised:
+      entry.wrongWayOf === undefined && mayBeAsked(finishedFigure(knot.method)) ? `/learn/${slug}/practice` : undefined,
+    laid: mayBeLaid(knot) ? `/learn/${slug}/lay${query}` : undefined,
+    traced: mayBeTraced(knot) ? `/learn/${slug}/yours${query}` : undefined,
+  };
+}
 
 /** What the page adds to the lesson: the clip and the films of the method shown, for the hand that it is shown for, other pages, files to take away. */
 function more(
@@ -79,8 +89,7 @@ function more(
   base: string,
   methods: readonly NamedMethod[],
   asked: Shown,
-  practised: string | undefined,
-  laid: string | undefined,
+  { practised, laid, traced }: Practice,
 ): Html {
   const shown = Math.min(asked.method, methods.length - 1);
   const { method } = methods[shown] as NamedMethod;
@@ -159,23 +168,32 @@ function more(
       </section>`
     }
     ${
-      practised &&
+      (practised ?? laid ?? traced) &&
       html`<section class="practise">
         <h2>Practise it</h2>
-        <p>
-          <a href="${practised}">Spot the slip</a>: which is it, where is it wrong, which hand, which side. For as long
-          as you like, a few questions a day.
-        </p>
-      </section>`
-    }
-    ${
-      laid &&
-      html`<section class="practise">
-        <h2>Lay it yourself</h2>
-        <p>
-          <a href="${laid}">Lay it on the screen</a>, move by move, with a finger or by keys: each move is looked at,
-          and what a wrong crossing makes of it is told.
-        </p>
+        <ul>
+          ${
+            practised &&
+            html`<li>
+              <a href="${practised}">Spot the slip</a>: which is it, where is it wrong, which hand, which side. A few
+              questions a day.
+            </li>`
+          }
+          ${
+            laid &&
+            html`<li>
+              <a href="${laid}">Lay it yourself</a> on the screen, move by move; what a wrong crossing makes of it is
+              told.
+            </li>`
+          }
+          ${
+            traced &&
+            html`<li>
+              <a href="${traced}">Show your knot</a>: trace yours over a photograph, and be told what it is. Nothing is
+              sent.
+            </li>`
+          }
+        </ul>
       </section>`
     }
     <section class="files">

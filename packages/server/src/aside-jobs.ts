@@ -59,7 +59,16 @@ import {
   proofOf,
   withExhibitsRetold,
 } from '@foxtrail/pattern-book';
-import { knotPage, layPage, mayBeLaid, practicePage, type PageFrame, type Shown } from '@foxtrail/lesson';
+import {
+  knotPage,
+  layPage,
+  mayBeLaid,
+  mayBeTraced,
+  practicePage,
+  yoursPage,
+  type PageFrame,
+  type Shown,
+} from '@foxtrail/lesson';
 import { identityIn, type StoredIdentity } from './identity.js';
 import { sheetSvg, thumbnail, type FinishFaces } from './pictures.js';
 
@@ -232,6 +241,20 @@ export async function practice({
   return questions.ok && questions.value.length > 0
     ? practicePage(knot, read.value, questions.value, frame)
     : undefined;
+}
+
+/** The page on which a learner's own knot is held against a published one; none where its document cannot be read, or it is too large. */
+export function yours({
+  knot,
+  shown,
+  frame,
+}: {
+  readonly knot: PublicKnot;
+  readonly shown: Shown;
+  readonly frame: PageFrame;
+}): string | undefined {
+  const read = readKnot(knot.document);
+  return read.ok && mayBeTraced(read.value) ? yoursPage(knot, read.value, shown, frame) : undefined;
 }
 
 /** The page on which a published knot is laid; none where its document cannot be read, or no end lays anything of it. */
@@ -427,6 +450,7 @@ export const JOBS = {
   page,
   practice,
   lay,
+  yours,
   lessons,
   patternForm,
   knotFacts,

@@ -31,6 +31,7 @@ const KINDS: Readonly<Record<JobName, { readonly most: number; readonly lane: La
   patternFacts: { most: 20_000, lane: 'drawing' },
   lessons: { most: 60_000, lane: 'drawing' },
   practice: { most: 20_000, lane: 'drawing' },
+  yours: { most: 20_000, lane: 'drawing' },
   lay: { most: 20_000, lane: 'drawing' },
   patternForm: { most: 20_000, lane: 'drawing' },
   picture: { most: 20_000, lane: 'drawing' },

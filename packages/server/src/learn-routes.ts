@@ -103,14 +103,18 @@ export function learnRoutes({ pool, webFolder }: AppOptions): Router {
       write: (knot) => aside('practice', { knot, frame: { version } }),
     });
   });
-  routes.get('/learn/:slug/lay', async (req, res) => {
-    const { method = 1, view } = querySchema.parse(req.query);
-    const shown: Shown = { method: method - 1, view: view === 'left' ? 'left' : 'front' };
-    await ofKnot(req, res, {
-      key: `lay ${shown.method} ${shown.view}`,
-      missing: `${gone} Or there is nothing of it that an end lays.`,
-      write: (knot) => aside('lay', { knot, shown, frame: { version } }),
+  for (const [job, missing] of [
+    ['lay', 'there is nothing of it that an end lays'],
+    ['yours', 'it has so many crossings that nobody traces them'],
+  ] as const)
+    routes.get(`/learn/:slug/${job}`, async (req, res) => {
+      const { method = 1, view } = querySchema.parse(req.query);
+      const shown: Shown = { method: method - 1, view: view === 'left' ? 'left' : 'front' };
+      await ofKnot(req, res, {
+        key: `${job} ${shown.method} ${shown.view}`,
+        missing: `${gone} Or ${missing}.`,
+        write: (knot) => aside(job, { knot, shown, frame: { version } }),
+      });
     });
-  });
   return routes;
 }

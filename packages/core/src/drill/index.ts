@@ -2,3 +2,4 @@
 export * from './counts.js';
 export * from './questions.js';
 export * from './lay.js';
+export * from './trace.js';

@@ -255,7 +255,7 @@ const isOne = (a: Made, b: Made, mirrored = false): boolean =>
   a.strand === b.strand && a.gap === b.gap && a.turn === (mirrored ? -b.turn : b.turn);
 
 function held(asked: readonly Made[], made: readonly Made[]): LaidVerdict {
-  const agree = made.findIndex((m, i) => asked[i] === undefined || !isOne(asked[i]!, m));
+  const agree = made.findIndex((m, i) => asked[i] === undefined || !isOne(asked[i], m));
   if (agree >= 0) {
     const isMirrored = made.length === asked.length && made.every((m, i) => isOne(asked[i]!, m, true));
     if (isMirrored) return { state: 'mirrored' };
