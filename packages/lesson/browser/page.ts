@@ -93,4 +93,6 @@ if (main?.dataset.practice !== undefined) void import('./practise.js').then(({ p
 else if (main?.dataset.lay !== undefined) void import('./lay.js').then(({ layKnot }) => layKnot(main));
 else if (main?.dataset.yours !== undefined) void import('./yours.js').then(({ showYours }) => showYours(main));
 else if (main) lesson(main);
+if (main?.querySelector('[data-done], .course-items') != null)
+  void import('./course.js').then(({ followCourse }) => followCourse(main));
 if (main?.classList.contains('published') === true) void dueAgain(main);

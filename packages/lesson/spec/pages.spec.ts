@@ -248,11 +248,14 @@ describe('The page of a published knot', () => {
 describe('The other public pages', () => {
   it('list what is published, or say that nothing is', () => {
     const knots = [{ name: 'Reef & co', slug: 'reef', summary: 'Binds.' }];
-    const text = listPage({ house: 'Test house', knots }, FRAME);
-    expect(elements(text).flatMap((e) => e.attributes.href ?? [])).toContain('/learn/reef');
+    const courses = [{ name: 'First season', slug: 'first-season', summary: '', count: 3 }];
+    const text = listPage({ house: 'Test house', knots, courses }, FRAME);
+    const addresses = elements(text).flatMap((e) => e.attributes.href ?? []);
+    expect(addresses).toContain('/learn/reef');
+    expect(addresses).toContain('/learn/courses/first-season');
     expect(text).toContain('Reef &amp; co');
     expect(text).toContain('Published by Test house');
-    expect(listPage({ house: 'Test house', knots: [] }, FRAME)).toContain('Nothing is published yet.');
+    expect(listPage({ house: 'Test house', knots: [], courses: [] }, FRAME)).toContain('Nothing is published yet.');
   });
   it('say when there is no such page', () => {
     const text = missingPage('This page is not published', 'It may have been withdrawn.', FRAME);

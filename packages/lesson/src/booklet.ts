@@ -3,22 +3,13 @@
  * scripts. What it needs beside its pages (pictures in the hand, fonts) it names, and whoever makes it puts there.
  */
 import type { PublicKnot } from '@foxtrail/contract';
-import {
-  cautionsFor,
-  finishedLayout,
-  idFrom,
-  methodsOf,
-  readKnot,
-  STATION_NAMES,
-  stepsOf,
-  type KnotDocument,
-  type UseGrade,
-} from '@foxtrail/core';
+import { finishedLayout, idFrom, methodsOf, readKnot, STATION_NAMES, stepsOf, type KnotDocument } from '@foxtrail/core';
 import { FigureWriter, PAGE_LOOK } from './figure.js';
 import { html, raw, type Html } from './html.js';
 import { firstShown, lessonHtml } from './lesson.js';
 import { inspectionCard } from './parts.js';
 import { pageStyle } from './page-frame.js';
+import { rigGroups, rigHtml, type Rig } from './rig.js';
 
 interface Entry {
   readonly name: string;
@@ -31,18 +22,9 @@ export interface BookletLesson extends Entry {
   readonly kind: 'lesson';
   readonly knot: PublicKnot;
 }
-/** An assembly of the booklet: its board, and what is looked at, group by group. */
-export interface BookletRig extends Entry {
+/** An assembly of the booklet. */
+export interface BookletRig extends Entry, Omit<Rig, 'name'> {
   readonly kind: 'assembly';
-  readonly summary: string;
-  readonly useGrade: UseGrade;
-  readonly cautions: readonly string[];
-  readonly board: string;
-  readonly groups: readonly {
-    readonly title: string;
-    readonly number: number | null;
-    readonly items: readonly { readonly text: string }[];
-  }[];
 }
 export type BookletEntry = BookletLesson | BookletRig;
 
@@ -120,9 +102,9 @@ const STYLE = `
   .book .turn { display: flex; flex-wrap: wrap; gap: .5rem 1.5rem; margin: 1.5rem 0; }
   .book .contents { padding-left: 1.6rem; }
   .book .contents li { margin: .5rem 0; }
-  .book .board { overflow-x: auto; }
-  .book .board svg { display: block; width: 100%; min-width: 40rem; height: auto; }
-  @media print { .book .board svg { min-width: 0; } }
+  .book .rig-board { overflow-x: auto; }
+  .book .rig-board svg { display: block; width: 100%; min-width: 40rem; height: auto; }
+  @media print { .book .rig-board svg { min-width: 0; } }
   .book .check { list-style: none; padding: 0; }
   .book .check li { padding: .3rem 0 .3rem 2rem; position: relative; border-top: 1px solid var(--line); }
   .book .check li::before { content: ''; position: absolute; left: .2rem; top: .55rem; width: 1rem; height: 1rem; border: 2px solid currentColor; }
@@ -167,44 +149,10 @@ const turnOf = ({ entries }: Booklet, i: number): Html => {
   </nav>`;
 };
 
-const check = (items: readonly { readonly text: string }[]): Html =>
-  html`<ul class="check">
-    ${items.map((i) => html`<li>${i.text}</li>`)}
-  </ul>`;
-
-const rigGroups = ({ groups }: BookletRig): Html =>
-  html`${groups.map(
-    (g) =>
-      html`<section class="card">
-        <h3>${g.number !== null && `${g.number}. `}${g.title}</h3>
-        ${check(g.items)}
-      </section>`,
-  )}`;
-
-function rigHtml(rig: BookletRig): Html {
-  return html`<article class="lesson">
-    <header>
-      <h1>${rig.name}</h1>
-      <p class="chips"><span class="chip">${rig.useGrade}</span></p>
-      ${rig.summary !== '' && html`<p class="summary">${rig.summary}</p>`}
-    </header>
-    <section class="cautions" aria-label="Cautions">
-      <h2>Before you begin</h2>
-      <ul>
-        ${cautionsFor(rig.useGrade, rig.cautions).map((c) => html`<li>${c}</li>`)}
-      </ul>
-    </section>
-    <div class="board">${raw(rig.board)}</div>
-    <p class="soft">Not to scale. The numbers are the order of tying.</p>
-    <h2>Look at it before it is loaded</h2>
-    ${rigGroups(rig)}
-  </article>`;
-}
-
 function cardOf(entry: BookletEntry, i: number): Html | false {
   if (entry.kind === 'assembly')
     return html`<h2>${entry.name}</h2>
-      ${rigGroups(entry)}`;
+      ${rigGroups(entry, 'on paper')}`;
   const read = readKnot(entry.knot.document);
   if (!read.ok || (finishedLayout(read.value.method).marks ?? []).length === 0) return false;
   const draw = new FigureWriter(PAGE_LOOK, `card-${i}`);
@@ -287,7 +235,7 @@ export function* bookletPages(booklet: Booklet): Generator<BookletPage, void> {
     const title = `${entry.name} · ${booklet.name}`;
     const turn = turnOf(booklet, i);
     if (entry.kind === 'assembly') {
-      yield { path: pageOf(entry, i), text: frame(booklet, title, rigHtml(entry), turn) };
+      yield { path: pageOf(entry, i), text: frame(booklet, title, rigHtml(entry, 'on paper'), turn) };
       continue;
     }
     const read = readKnot(entry.knot.document);

@@ -7,3 +7,11 @@ export { knotPage, listPage, missingPage, type PublishedList } from './pages.js'
 export { pageStyle, type PageFrame } from './page-frame.js';
 export { layPage, mayBeLaid } from './lay.js';
 export { mayBeTraced, yoursPage } from './yours.js';
+export {
+  courseBar,
+  coursePage,
+  courseRigPage,
+  placeInCourse,
+  type CourseOnPages,
+  type CoursePlace,
+} from './courses.js';

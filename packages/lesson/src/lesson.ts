@@ -48,6 +48,8 @@ export interface LessonData {
 export interface Shown {
   readonly method: number;
   readonly view: View;
+  /** The course that one goes through, by its address. */
+  readonly course?: string | undefined;
 }
 
 /** What is shown first: the first method, in the hand that the house shows; a drawing for the left hand is shown as it is. */
@@ -69,8 +71,8 @@ const readable = ([l, t, r, b]: Box, [width, height]: readonly [number, number])
   Math.max(NOTE_SIZE, LEAST_LETTERS * Math.max((r - l) / width, (b - t) / height));
 
 /** Its query in the page's address. */
-export const queryOf = ({ method, view }: Shown): string =>
-  `?${method === 0 ? '' : `method=${method + 1}&`}view=${view}`;
+export const queryOf = ({ method, view, course }: Shown): string =>
+  `?${course === undefined ? '' : `course=${course}&`}${method === 0 ? '' : `method=${method + 1}&`}view=${view}`;
 
 /** The lesson; `more` is what the page adds at its end. */
 export function lessonHtml(data: LessonData, shown: Shown, look: Look, more?: Html): Html {

@@ -12,6 +12,7 @@ import {
 } from '@foxtrail/core';
 import { mayBeAsked } from '@foxtrail/core/drill';
 import type { Footage } from '@foxtrail/core/footage';
+import { courseBar, courseEnd, placeInCourse, type CourseOnPages } from './courses.js';
 import { PAGE_LOOK } from './figure.js';
 import { html, type Html } from './html.js';
 import { mayBeLaid } from './lay.js';
@@ -20,7 +21,12 @@ import { mayBeTraced } from './yours.js';
 import { firstShown, lessonHtml, queryOf, type LessonData, type Shown } from './lesson.js';
 
 /** A published knot; `shown` as the address asks. Undefined when its document cannot be read. */
-export function knotPage(page: PublicKnot, asked: Partial<Shown>, with_: PageFrame): string | undefined {
+export function knotPage(
+  page: PublicKnot,
+  asked: Partial<Shown>,
+  with_: PageFrame,
+  course?: CourseOnPages,
+): string | undefined {
   const read = readKnot(page.document);
   if (!read.ok) return undefined;
   const knot = read.value;
@@ -35,14 +41,21 @@ export function knotPage(page: PublicKnot, asked: Partial<Shown>, with_: PageFra
     finished: ({ index }, { method, view }) => `${base}/steps/${index + 1}.svg?method=${method + 1}&view=${view}`,
   };
   const first = firstShown(data);
-  const shown = { method: asked.method ?? first.method, view: asked.view ?? first.view };
+  const place = course && placeInCourse(course, page.slug);
+  const shown = {
+    method: Math.min(asked.method ?? first.method, methodsOf(knot).length - 1),
+    view: asked.view ?? first.view,
+    course: place?.on.slug,
+  };
   return frame(
     {
       title: knot.name,
       description: knot.entry.summary === '' ? `How to tie the ${knot.name}.` : knot.entry.summary,
       picture: `${base}/steps/last.svg`,
       main: html`<main>
+        ${place && courseBar(place)}
         ${lessonHtml(data, shown, PAGE_LOOK, more(page, base, methodsOf(knot), shown, practiceOf(page, knot, shown)))}
+        ${place && courseEnd(place)}
       </main>`,
     },
     with_,
@@ -211,17 +224,41 @@ function more(
 
 export interface PublishedList {
   readonly house: string;
-  readonly knots: readonly { readonly name: string; readonly slug: string; readonly summary: string }[];
+  readonly knots: readonly Listed[];
+  readonly courses: readonly (Listed & { readonly count: number })[];
+}
+interface Listed {
+  readonly name: string;
+  readonly slug: string;
+  readonly summary: string;
 }
 
 /** What a house has published, for learners. */
-export const listPage = ({ house, knots }: PublishedList, with_: PageFrame): string =>
+export const listPage = ({ house, knots, courses }: PublishedList, with_: PageFrame): string =>
   frame(
     {
       title: 'Published knots',
       description: `Knots that ${house} teaches, step by step.`,
       main: html`<main class="published">
         <h1>Published by ${house}</h1>
+        ${
+          courses.length > 0 &&
+          html`<h2>Courses</h2>
+            <ul>
+              ${courses.map(
+                (c) =>
+                  html`<li class="card">
+                    <a href="/learn/courses/${c.slug}"
+                      ><span class="told"
+                        ><b>${c.name}</b
+                        ><span class="soft">${c.count} ${c.count === 1 ? 'part' : 'parts'}. ${c.summary}</span></span
+                      ></a
+                    >
+                  </li>`,
+              )}
+            </ul>
+            <h2>Knots</h2>`
+        }
         <ul>
           ${knots.map(
             (k) =>

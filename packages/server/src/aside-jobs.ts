@@ -68,6 +68,7 @@ import {
   yoursPage,
   type PageFrame,
   type Shown,
+  type CourseOnPages,
 } from '@foxtrail/lesson';
 import { identityIn, type StoredIdentity } from './identity.js';
 import { sheetSvg, thumbnail, type FinishFaces } from './pictures.js';
@@ -220,11 +221,13 @@ export const page = ({
   knot,
   asked,
   frame,
+  course,
 }: {
   readonly knot: PublicKnot;
   readonly asked: Partial<Shown>;
   readonly frame: PageFrame;
-}): string | undefined => knotPage(knot, asked, frame);
+  readonly course?: CourseOnPages | undefined;
+}): string | undefined => knotPage(knot, asked, frame, course);
 
 /** The page on which a published knot is practised; none where its document cannot be read, or it is nothing to practise on. */
 export async function practice({

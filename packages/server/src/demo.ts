@@ -1,8 +1,9 @@
 /**
- * The demo data: the kite yard Larkmoor, all made up. Its knots are figure files, taken in by the same import as anyone's.
+ * The demo data: the kite yard Larkmoor, all made up. Its knots are figure files, taken in by the same import type { Account } from '@foxtrail/contract';
+import as anyone's.
  */
 import { readKnotText, type HousePractice, type KinKind, type WordChoice } from '@foxtrail/core';
-import { FILM_PIECE } from '@foxtrail/contract';
+import { FILM_PIECE, type Account } from '@foxtrail/contract';
 import { KEPT_KINDS } from '@foxtrail/contract/ropes';
 import { courseSchema } from '@foxtrail/core/course';
 import { personSchema, planSchema, pullTestSchema, stockRopeSchema, thingSchema } from '@foxtrail/core/ropes';
@@ -19,6 +20,9 @@ import { keepThings, KEPT_TABLES } from './kept-rows.js';
 import { stateKin } from './kin.js';
 import { recordInspection } from './inspections.js';
 import { createKnot } from './knots.js';
+import { publishCourse } from './course-publications.js';
+import { keptFacts } from './knot-facts.js';
+import { LessonReader } from './lesson-facts.js';
 import { publishKnot } from './publications.js';
 import { refused } from './problem.js';
 import { chooseWords, wordStock } from './words.js';
@@ -125,6 +129,7 @@ const SEASON = [
 
 async function keepDemoCourse(
   pool: pg.Pool,
+  account: Account,
   made: ReadonlyMap<string, string>,
   rigs: readonly { readonly id: string; readonly is: { readonly name: string } }[],
 ): Promise<void> {
@@ -146,14 +151,16 @@ async function keepDemoCourse(
     goals: ['Tie and inspect what holds a show kite.', 'Know what each knot is not for.'],
     items: [...lessons, ...assemblies],
   });
-  await keepThings(pool, 'courses', [course]);
+  const [kept] = await keepThings(pool, 'courses', [course]);
+  if (kept)
+    await publishCourse(pool, account, kept.id, kept.revision, { lessons: new LessonReader(), knots: keptFacts() });
 }
 
 /** Knots of the book that the kite yard has on its own shelf: its assemblies show those. */
 const OWN_KNOTS = { bowline: 'bowline.json', reef: 'reef.json', 'clove-hitch': 'clove-hitch.json' } as const;
 
 /** The kite yard’s assemblies, from the book, and what an inspection of its bridle came to. */
-async function keepDemoAssemblies(pool: pg.Pool, made: ReadonlyMap<string, string>): Promise<void> {
+async function keepDemoAssemblies(pool: pg.Pool, account: Account, made: ReadonlyMap<string, string>): Promise<void> {
   const { BOOK_ASSEMBLIES } = await import('@foxtrail/pattern-book/assemblies');
   await pool.query('delete from inspection');
   const own = new Map(
@@ -165,7 +172,7 @@ async function keepDemoAssemblies(pool: pg.Pool, made: ReadonlyMap<string, strin
   });
   const [bridle, ridge] = await keepThings(pool, 'assemblies', yards);
   if (!bridle || !ridge) return;
-  await keepDemoCourse(pool, made, [ridge, bridle]);
+  await keepDemoCourse(pool, account, made, [ridge, bridle]);
   await recordInspection(pool, bridle.id, DEMO_SIGN_INS[1].name, {
     revision: bridle.revision,
     items: bridle.is.knots.map((k) => ({
@@ -216,7 +223,7 @@ export async function loadDemo(pool: pg.Pool): Promise<boolean> {
       why,
     });
   await keepDemoRopes(pool);
-  await keepDemoAssemblies(pool, made);
+  await keepDemoAssemblies(pool, account, made);
   await pool.query('delete from session');
   await pool.query('update house set demo_loading = false');
   return true;

@@ -62,6 +62,27 @@ export function slugOf(name: string): string {
   return slug === '' ? 'knot' : slug;
 }
 
+/** The address of what is published: what it has already, else one made of its name that nothing else has. The table is to be locked. */
+export async function freeSlug(
+  db: Queryable,
+  of: {
+    readonly table: 'publication' | 'course_publication';
+    readonly key: 'knot_id' | 'course_id';
+    readonly id: string;
+    readonly name: string;
+  },
+): Promise<string> {
+  const stem = slugOf(of.name);
+  const { rows } = await db.query<{ slug: string; own: boolean }>(
+    `select slug, ${of.key} = $1 as own from ${of.table} where ${of.key} = $1 or slug = $2 or slug like $3`,
+    [of.id, stem, `${stem}-%`],
+  );
+  const used = new Set(rows.filter((r) => !r.own).map((r) => r.slug));
+  let slug = rows.find((r) => r.own)?.slug ?? stem;
+  for (let n = 2; used.has(slug); n += 1) slug = `${stem}-${n}`;
+  return slug;
+}
+
 /** Publishes the saved revision. What has errors by the present rules is not published: no wrong knot leaves the bench. */
 export async function publishKnot(pool: pg.Pool, account: Account, id: string): Promise<Publication> {
   const row = await examinedCard(pool, id);
@@ -98,17 +119,9 @@ export async function publishKnot(pool: pg.Pool, account: Account, id: string): 
       `${lost.map((f) => `The film “${f}”`).join(' and ')} has not been sent wholly.`,
       'Choose the file again in Reel: it goes on where it stopped.',
     );
-  const stem = slugOf(row.name);
   await transaction(pool, async (client) => {
     await client.query('lock table publication in share row exclusive mode');
-    const own = await client.query<{ slug: string }>('select slug from publication where knot_id = $1', [id]);
-    const taken = await client.query<{ slug: string }>(
-      'select slug from publication where knot_id <> $1 and (slug = $2 or slug like $3)',
-      [id, stem, `${stem}-%`],
-    );
-    const used = new Set(taken.rows.map((r) => r.slug));
-    let slug = own.rows[0]?.slug ?? stem;
-    for (let n = 2; used.has(slug); n += 1) slug = `${stem}-${n}`;
+    const slug = await freeSlug(client, { table: 'publication', key: 'knot_id', id, name: row.name });
     await putRow(
       client,
       'publication',

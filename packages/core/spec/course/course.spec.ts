@@ -8,6 +8,7 @@ import {
   needsOf,
   newWords,
   orderedBy,
+  sayMinutes,
   type Course,
   type CourseHouse,
   type LessonFacts,
@@ -188,5 +189,9 @@ describe('A course', () => {
     ];
     expect(courseTime(course([], { items }), house(all).facts)).toEqual({ minutes: 1.5 + 5 + 20 + 3, unknown: 1 });
     expect(courseSchema.safeParse({ name: 'x', items: [{ ref: 'bowline', name: 'b' }] }).success).toBeFalse();
+  });
+
+  it('times are said as people say them', () => {
+    expect([0.5, 3, 59.6, 60, 95, 120].map(sayMinutes)).toEqual(['30 s', '3 min', '1 h', '1 h', '1 h 35 min', '2 h']);
   });
 });

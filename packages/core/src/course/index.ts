@@ -2,3 +2,4 @@
 export * from './check.js';
 export * from './course.js';
 export * from './needs.js';
+export * from './say.js';

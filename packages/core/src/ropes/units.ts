@@ -301,3 +301,12 @@ export function sayKn(kn: number, unit: UnitOfForce = 'kN'): string {
   const n = fromKilonewtons(kn, unit);
   return `${unit === 'kN' ? rounded(n, n < 1 ? 2 : 1) : Math.round(n).toString()} ${unit}`;
 }
+
+/** Longer than this inches are told as feet and inches, in inches. */
+const INCHES_MOST = 24;
+
+/** Says lengths of so many millimetres as a house measures: in inches and feet, or as a tape shows them. */
+export const lengthsIn =
+  (units: 'inches' | 'millimetres') =>
+  (mm: number): string =>
+    sayMm(mm, units === 'millimetres' ? undefined : mm < inMillimetres(INCHES_MOST, 'in') ? 'in' : 'ft');

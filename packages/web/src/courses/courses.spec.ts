@@ -10,7 +10,6 @@ import { WordsService } from '../data/words';
 import { SESSION, signedIn } from '../testing/knots';
 import { Icons } from '../ui/icons';
 import { CourseDesk } from './desk';
-import { sayMinutes } from './minutes';
 
 @Component({ template: '', changeDetection: ChangeDetectionStrategy.OnPush })
 class Nowhere {}
@@ -121,9 +120,5 @@ describe('A course on its desk', () => {
     const found = [...e.querySelectorAll('aside article h4')].map(text);
     expect(found).toEqual(['Reef is not published', 'Bowline is not there any more']);
     expect([...e.querySelectorAll('li.bad h2 a')].map(text)).toEqual(['Bowline']);
-  });
-
-  it('times are said as people say them', () => {
-    expect([0.5, 3, 59.6, 60, 95, 120].map(sayMinutes)).toEqual(['30 s', '3 min', '1 h', '1 h', '1 h 35 min', '2 h']);
   });
 });

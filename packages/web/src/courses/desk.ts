@@ -20,6 +20,7 @@ import { MatIconModule } from '@angular/material/icon';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { Router, RouterLink } from '@angular/router';
+import type { CoursePublication } from '@foxtrail/contract/courses';
 import type { Kept } from '@foxtrail/contract/ropes';
 import { sameName } from '@foxtrail/core';
 import { asPlanRope } from '@foxtrail/core/assembly';
@@ -32,6 +33,7 @@ import {
   needsOf,
   newWords,
   orderedBy,
+  sayMinutes,
   timeOf,
   type Course,
   type CourseFinding,
@@ -50,7 +52,6 @@ import { lengthsSaid } from '../ropes/lengths-said';
 import { Notices } from '../ui/notices';
 import { fileName, saveFile } from '../ui/save-file';
 import { BookletMaker, type BookletKind } from './make-booklet';
-import { sayMinutes } from './minutes';
 
 /** Most names that are offered. */
 const OFFERED = 40;
@@ -88,6 +89,9 @@ export class CourseDesk {
   protected readonly attempt = new Attempt();
   protected readonly asking = new Attempt();
   protected readonly making = new Attempt();
+  protected readonly publishing = new Attempt();
+  /** How it is published; null: it is not, undefined: it is not known yet. */
+  protected readonly publication = signal<CoursePublication | null | undefined>(undefined);
   private readonly sayMm = lengthsSaid();
   protected readonly say = sayMinutes;
   protected readonly most = COURSE_LIMITS.minutes;
@@ -202,6 +206,10 @@ export class CourseDesk {
       const there = this.there();
       untracked(() => {
         if (there?.id !== this.laid) this.steps.clear();
+        if (there && there.id !== this.laid) {
+          this.publication.set(undefined);
+          void this.publishing.run(this.known.publication(there.id), (found) => this.publication.set(found));
+        }
         this.laid = there?.id;
         this.written.take(there);
       });
@@ -282,6 +290,23 @@ export class CourseDesk {
     if (!draft || !mend) return;
     this.write(mend.to(draft));
     this.notices.done('Done.', () => this.undo());
+  }
+
+  /** Publishes the course as it stands on the desk. */
+  protected async publish(): Promise<void> {
+    await this.flush();
+    const kept = this.there();
+    if (!kept || this.unsaved()) return;
+    await this.publishing.run(this.known.publish(kept.id, kept.revision), (made) => {
+      this.publication.set(made);
+      this.notices.say(`“${kept.is.name}” is published.`);
+    });
+  }
+  protected async withdraw(kept: Kept<Course>): Promise<void> {
+    await this.publishing.run(this.known.withdraw(kept.id), () => {
+      this.publication.set(null);
+      this.notices.say(`“${kept.is.name}” is withdrawn; its lessons stay published.`);
+    });
   }
 
   protected async makeBooklet(as: BookletKind): Promise<void> {

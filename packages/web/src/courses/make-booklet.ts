@@ -7,7 +7,7 @@ import { inject, Injectable, signal } from '@angular/core';
 import { PUBLIC_ROUTES } from '@foxtrail/contract';
 import { conceptOf, escapeXml } from '@foxtrail/core';
 import { assemblyCautions, assemblySvg, inspectionList } from '@foxtrail/core/assembly';
-import { courseTime, timeOf, type Course, type CourseItem } from '@foxtrail/core/course';
+import { courseTime, sayMinutes, timeOf, type Course, type CourseItem } from '@foxtrail/core/course';
 import type { Planned } from '@foxtrail/core/ropes';
 import type { Booklet, BookletEntry, BookletPage, BookletPicture, BookletWord } from '@foxtrail/lesson/booklet';
 import { firstValueFrom } from 'rxjs';
@@ -17,7 +17,6 @@ import { CoursesService } from '../data/courses';
 import { RopesService } from '../data/ropes';
 import { SessionService } from '../data/session';
 import { WordsService } from '../data/words';
-import { sayMinutes } from './minutes';
 
 /** What a booklet is made as: pages that open from a memory stick, or an e-book. */
 export type BookletKind = 'web pages' | 'e-book';

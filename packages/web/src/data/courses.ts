@@ -1,9 +1,9 @@
 /** Courses: what is known of their lessons and assemblies, fetched once each, and what must come before what. */
 import { computed, inject, Injectable, signal } from '@angular/core';
-import { COURSE_ROUTES } from '@foxtrail/contract/courses';
+import { COURSE_ROUTES, type CoursePublication } from '@foxtrail/contract/courses';
 import { COURSE_LIMITS, type CourseHouse, type LessonFacts, type LessonFactsOf } from '@foxtrail/core/course';
 import { patternOfConcept } from '@foxtrail/pattern-book';
-import { tap, type Observable } from 'rxjs';
+import { map, tap, type Observable } from 'rxjs';
 import { Api } from './api';
 import { KinService } from './kin';
 import { WordsService } from './words';
@@ -34,6 +34,18 @@ export class CoursesService {
     return this.api
       .call(COURSE_ROUTES.facts, { body: { refs: wanted } })
       .pipe(tap(({ facts }) => this.known.update((m) => new Map([...m, ...facts.map((f) => [f.ref, f] as const)]))));
+  }
+
+  publication(course: string): Observable<CoursePublication | null> {
+    return this.api
+      .call(COURSE_ROUTES.publication, { parameters: { kept: course } })
+      .pipe(map(({ publication }) => publication));
+  }
+  publish(course: string, revision: number): Observable<CoursePublication> {
+    return this.api.call(COURSE_ROUTES.publish, { parameters: { kept: course }, body: { revision } });
+  }
+  withdraw(course: string): Observable<unknown> {
+    return this.api.call(COURSE_ROUTES.withdraw, { parameters: { kept: course } });
   }
 
   /** Lessons may have changed meanwhile: what is known is asked for anew. */

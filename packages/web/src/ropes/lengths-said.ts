@@ -1,11 +1,8 @@
 /** Lengths in the units of the house: inches and feet where it measures so, else as a tape shows them. */
 import { inject } from '@angular/core';
 import { choiceOf } from '@foxtrail/core';
-import { inMillimetres, sayMm } from '@foxtrail/core/ropes';
+import { lengthsIn } from '@foxtrail/core/ropes';
 import { SessionService } from '../data/session';
-
-/** Longer than this inches are told as feet and inches, in inches. */
-const INCHES_MOST = 24;
 
 /** Asked for where a component is made; what it gives says a length of so many millimetres. */
 export function lengthsSaid(): (mm: number) => string {
@@ -13,6 +10,6 @@ export function lengthsSaid(): (mm: number) => string {
   return (mm) => {
     const practice = sessions.session()?.house.practice;
     const inInches = practice !== undefined && choiceOf(practice, 'units') === 'inches';
-    return sayMm(mm, inInches ? (mm < inMillimetres(INCHES_MOST, 'in') ? 'in' : 'ft') : undefined);
+    return lengthsIn(inInches ? 'inches' : 'millimetres')(mm);
   };
 }
