@@ -136,6 +136,7 @@ async function buildLearn() {
     entryPoints: {
       learn: join(root, 'packages/lesson/browser/page.ts'),
       'learn-style': join(root, 'packages/lesson/styles/page.css'),
+      'learn-desk': join(root, 'packages/lesson/styles/desk.css'),
     },
     outdir: webFolder,
     bundle: true,

@@ -1,6 +1,4 @@
 /** The script of the public pages: the player, the desks of clip and films, other views without a new page, light and dark, printing. The pages read without it. */
-import { offerClip } from './clip.js';
-import { offerFilms } from './film.js';
 import { progressKey } from './progress-key.js';
 import { playLesson, type Asked } from './player.js';
 import { offerTurning } from './turning.js';
@@ -49,8 +47,10 @@ function lesson(within: HTMLElement, step = 0): void {
     print.addEventListener('click', () => window.print());
   }
   offerTurning(within);
-  offerClip(within);
-  offerFilms(within);
+  // What plays a clip or a film comes where there is one; it is for this lesson, also when another has taken its place by then.
+  const own = within.querySelector('article') ?? within;
+  if (own.querySelector('.clip')) void import('./clip.js').then(({ offerClip }) => offerClip(own));
+  if (own.querySelector('.film')) void import('./film.js').then(({ offerFilms }) => offerFilms(own));
   let at = step;
   const letGo = playLesson(within, {
     step,

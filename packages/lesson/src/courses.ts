@@ -92,6 +92,7 @@ export function coursePage(on: CourseOnPages, house: string, with_: PageFrame): 
     {
       title: course.name,
       description: course.summary === '' ? `A course of ${house}.` : course.summary,
+      isDesk: true,
       main: html`<main class="course" data-course="${slug}">
         <article class="lesson">
           <header>
@@ -178,6 +179,7 @@ export function courseRigPage(on: CourseOnPages, index: number, with_: PageFrame
     {
       title: item.name,
       description: is.summary === '' ? `${item.name}, knot by knot.` : is.summary,
+      isDesk: true,
       main: html`<main class="course">
         ${courseBar(place)}${rigHtml(rig, 'on a screen', order)}${courseEnd(place)}
       </main>`,

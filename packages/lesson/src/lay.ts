@@ -32,6 +32,7 @@ export function layPage(
     {
       title: `Lay ${the}`,
       description: `Lay ${the} yourself, a move at a time; each is looked at.`,
+      isDesk: true,
       main: html`<main
         class="lay"
         data-lay="${slug}"

@@ -16,10 +16,15 @@ interface PageParts {
   readonly description: string;
   /** Address of a picture that stands for it. */
   readonly picture?: string;
+  /** It is more than read: one practises there, or goes through a course. */
+  readonly isDesk?: boolean;
   readonly main: Html;
 }
 
-export const frame = ({ title, description, picture, main }: PageParts, { version }: PageFrame): string =>
+export const frame = (
+  { title, description, picture, isDesk = false, main }: PageParts,
+  { version }: PageFrame,
+): string =>
   html`<!doctype html>
     <html lang="en">
       <head>
@@ -33,6 +38,7 @@ export const frame = ({ title, description, picture, main }: PageParts, { versio
         ${picture !== undefined && html`<meta property="og:image" content="${picture}" />`}
         <link rel="icon" type="image/svg+xml" href="/favicon.svg" />
         <link rel="stylesheet" href="/learn.css?v=${version}" />
+        ${isDesk && html`<link rel="stylesheet" href="/learn-desk.css?v=${version}" />`}
         ${raw(`<style>${pageStyle()}</style>`)}
         <script type="module" src="/learn.js?v=${version}"></script>
       </head>

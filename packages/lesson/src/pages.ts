@@ -52,6 +52,7 @@ export function knotPage(
       title: knot.name,
       description: knot.entry.summary === '' ? `How to tie the ${knot.name}.` : knot.entry.summary,
       picture: `${base}/steps/last.svg`,
+      isDesk: place !== undefined,
       main: html`<main>
         ${place && courseBar(place)}
         ${lessonHtml(data, shown, PAGE_LOOK, more(page, base, methodsOf(knot), shown, practiceOf(page, knot, shown)))}

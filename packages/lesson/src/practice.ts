@@ -94,6 +94,7 @@ export function practicePage(
     {
       title: `Practise ${the}`,
       description: `Spot the slip: ${questions.length} questions on ${the}.`,
+      isDesk: true,
       main: html`<main class="practice" data-practice="${slug}" data-revision="${revision}">
         <article>
           <header>

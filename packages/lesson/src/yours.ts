@@ -30,6 +30,7 @@ export function yoursPage(
     {
       title: `Show your ${knot.name.toLowerCase()}`,
       description: `Is yours ${the}? Trace it over a photograph: what it is, and where it is wrong, is told.`,
+      isDesk: true,
       main: html`<main
         class="lay yours"
         data-yours="${slug}"

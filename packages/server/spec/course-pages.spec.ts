@@ -53,9 +53,9 @@ describe('Courses for learners', () => {
     // An address that nobody made: the lesson is there all the same.
     expect(await pageOf('/learn/reef-of-course?course=no-such')).not.toContain('course-bar');
     // A lesson that is withdrawn is said to be; the course stands.
-    await author.del(`/api/knots/${second}/publication`).expect(204);
+    await author.remove(`/api/knots/${second}/publication`).expect(204);
     expect(await pageOf('/learn/courses/two-knots')).toContain('not published at present');
-    await author.del(`/api/kept/courses/${c.id}/publication`).expect(204);
+    await author.remove(`/api/kept/courses/${c.id}/publication`).expect(204);
     await pageOf('/learn/courses/two-knots', 404);
     expect(await pageOf('/learn/reef-of-course?course=two-knots')).not.toContain('course-bar');
     const state = COURSE_ROUTES.publication.answer.parse(

@@ -44,7 +44,7 @@ const querySchema = z.object({
 /** Changes with the pages' own script and style. */
 function versionOf(folder: string | undefined): string {
   const hash = createHash('sha256');
-  for (const name of ['learn.css', 'learn.js']) {
+  for (const name of ['learn.css', 'learn-desk.css', 'learn.js']) {
     const file = folder === undefined ? undefined : join(folder, name);
     if (file !== undefined && existsSync(file)) hash.update(readFileSync(file));
   }

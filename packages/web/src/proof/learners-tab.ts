@@ -41,8 +41,9 @@ const sayShare = ({ share, low, high, of }: Share): string =>
 /** What a question is called on screen. */
 function sayQuestion(id: string): string {
   const crossing = crossingAsked(id);
-  if (crossing !== undefined) return `slip at crossing ${crossing}`;
   const [kind = '', of = ''] = id.split(':');
+  if (crossing !== undefined) return kind === 'lay' ? `crossing ${crossing} laid` : `slip at crossing ${crossing}`;
+  if (kind === 'lay') return `${of.replace('-', ' ')} laid`;
   const known: Readonly<Record<string, string>> = {
     'judge:front': 'the knot itself',
     'judge:back': 'the knot from behind',
@@ -120,8 +121,8 @@ function sayQuestion(id: string): string {
             <ft-marked-figure [drawing]="drawing()" [box]="box()" [marks]="marks()" [label]="label()" />
           </div>
           <p class="soft">
-            The larger the disc on a crossing, the more learners missed the slip there. Crossings are those of the
-            drawing on the bench: numbers may have moved since that edition.
+            The larger the disc on a crossing, the more learners missed the slip there, or laid it the wrong way.
+            Crossings are those of the drawing on the bench: numbers may have moved since that edition.
           </p>
         </section>
         <section>
