@@ -92,6 +92,19 @@ test('a course is put in order by what it needs, and its booklet opens from a me
   for (const path of listed.filter((p) => p.endsWith('.xhtml')))
     for (const [, to] of textOf(path).matchAll(/ (?:href|src)="([^"]+)"/g)) expect(listed).toContain(to);
 
+  // On paper: every page is vectors and text, in the size that is asked for.
+  for (const [kind, ending, size] of [
+    ['Booklet, A4 (PDF)', '.pdf', '595.28 841.89'],
+    ['Pocket cards, Letter (PDF)', '-cards.pdf', '612 792'],
+  ] as const) {
+    const paper = await booklet(kind);
+    expect(paper.suggestedFilename()).toMatch(new RegExp(`^morning-course-\\d+${ending.replace('.', '\\.')}$`));
+    const pdf = (await readFile(await paper.path())).toString('latin1');
+    expect(pdf.startsWith('%PDF-')).toBe(true);
+    expect(pdf).toContain(`/MediaBox [0 0 ${size}]`);
+    expect(pdf).not.toContain('/Subtype /Image');
+  }
+
   const download = await booklet('Web pages (ZIP)');
   expect(download.suggestedFilename()).toMatch(/^morning-course-\d+\.zip$/);
   const files = unzipSync(new Uint8Array(await readFile(await download.path())));
@@ -128,6 +141,27 @@ test('a course is put in order by what it needs, and its booklet opens from a me
   await expect(reader.getByText('It is the bowline', { exact: false }).first()).toBeVisible();
   expect(lost).toEqual([]);
   await phone.close();
+
+  // A page of its own for learners; changed on the desk it says that it can be published again.
+  await page.getByRole('button', { name: 'Publish', exact: true }).click();
+  const own = page.getByRole('link', { name: 'Its page' });
+  await expect(own).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Publish again' })).toHaveCount(0);
+  const address = (await own.getAttribute('href'))!;
+  const learner = await (await browser.newContext()).newPage();
+  await learner.goto(address);
+  await expect(learner.getByRole('heading', { name })).toBeVisible();
+  await page.getByLabel('Goal of Bowline').fill('Make a loop that stays.');
+  await page.getByLabel('Goal of Bowline').press('Tab');
+  await page.getByRole('button', { name: 'Publish again' }).click();
+  await expect(page.getByRole('button', { name: 'Publish again' })).toHaveCount(0);
+  await learner.reload();
+  await expect(learner.getByText('Make a loop that stays.')).toBeVisible();
+  await page.getByRole('button', { name: 'More of this course' }).press('Enter');
+  await fromMenu(page, 'Withdraw its page');
+  await expect(own).toHaveCount(0);
+  expect((await learner.goto(address))?.status()).toBe(404);
+  await learner.context().close();
 
   await page.getByRole('button', { name: 'More of this course' }).press('Enter');
   await fromMenu(page, 'Remove the course');

@@ -1,12 +1,21 @@
 // npm run licences: docs/licences.md, the packages that are shipped to users and their licences, from the installed tree. --check writes
 // nothing: it tells whether the list is as the tree is, and whether the lockfile names every package with its digest.
-import { existsSync, readFileSync, writeFileSync } from 'node:fs';
+import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { root } from './prepare.mjs';
 
 const ALLOWED =
   /^(MIT|ISC|BSD-2-Clause|BSD-3-Clause|Apache-2\.0|0BSD|OFL-1\.1|MPL-2\.0|Unlicense|CC0-1\.0|BlueOak-1\.0\.0|Python-2\.0)$/;
 const seen = new Map();
+
+/** The licence of a package that states none but has its text beside it. */
+function inItsFile(folder) {
+  const file = readdirSync(folder).find((f) => /^licen[cs]e/i.test(f));
+  const text = file === undefined ? '' : readFileSync(join(folder, file), 'utf8');
+  return /^\s*(?:the )?MIT licen[cs]e/i.test(text) && text.includes('Permission is hereby granted, free of charge')
+    ? 'MIT'
+    : 'not stated';
+}
 
 function visit(name, from) {
   let folder = from;
@@ -21,7 +30,7 @@ function visit(name, from) {
   if (seen.has(key)) return;
   // As it is stated now, and as it was before there was one word for it.
   const stated = pkg.license ?? pkg.licenses?.[0];
-  const licence = typeof stated === 'string' ? stated : (stated?.type ?? 'not stated');
+  const licence = typeof stated === 'string' ? stated : (stated?.type ?? inItsFile(join(file, '..')));
   if (!name.startsWith('@foxtrail/')) seen.set(key, { name: pkg.name, version: pkg.version, licence });
   for (const d of Object.keys(pkg.dependencies ?? {})) visit(d, join(file, '..'));
 }

@@ -62,7 +62,8 @@ const slugOf = (entry: BookletEntry, i: number): string =>
   `${String(i + 1).padStart(2, '0')}-${idFrom(entry.name) || 'page'}`;
 const pageOf = (entry: BookletEntry, i: number): string => `${slugOf(entry, i)}.html`;
 
-const folderOf = ({ slug }: PublicKnot): string => `pictures/${slug}`;
+/** Where the pictures of a lesson stand in the booklet. */
+export const pictureFolder = ({ slug }: PublicKnot): string => `pictures/${slug}`;
 
 /** What a lesson needs of pictures: its finishing steps, and the knot in the hand from all sides. */
 export function picturesOf({ knot: page }: BookletLesson): BookletPicture[] {
@@ -75,11 +76,11 @@ export function picturesOf({ knot: page }: BookletLesson): BookletPicture[] {
     ...stepsOf(shown)
       .filter((s) => s.does !== 'lay')
       .map(({ index }) => ({
-        path: `${folderOf(page)}/step-${index + 1}.svg`,
+        path: `${pictureFolder(page)}/step-${index + 1}.svg`,
         from: `${base}/steps/${index + 1}.svg?method=${method + 1}&view=${view}`,
       })),
     ...STATION_NAMES.map((side) => ({
-      path: `${folderOf(page)}/form/${side}.svg`,
+      path: `${pictureFolder(page)}/form/${side}.svg`,
       from: `${base}/form/${side}.svg${view === 'left' ? '?hand=left' : ''}`,
     })),
   ];
@@ -91,8 +92,8 @@ const lessonOf = (page: PublicKnot, knot: KnotDocument): Parameters<typeof lesso
   words: page.vocabulary,
   terms: page.terms,
   otherSchools: page.otherSchools,
-  files: folderOf(page),
-  finished: ({ index }) => `${folderOf(page)}/step-${index + 1}.svg`,
+  files: pictureFolder(page),
+  finished: ({ index }) => `${pictureFolder(page)}/step-${index + 1}.svg`,
 });
 
 /** Pages are the same for the eye and on paper: every step is there, no player. */

@@ -51,6 +51,21 @@ const markSvg = (m: FigureMark, size: number, ring: number): Html =>
         <circle class="number" cx="${m.point[0]}" cy="${m.point[1]}" r="${size}" />
         <text x="${m.point[0]}" y="${m.point[1]}" font-size="${1.35 * size}">${m.label}</text>`;
 
+/** Marks with their own colours, for pictures that no style sheet reaches. */
+export const markMarkup = (marks: readonly FigureMark[], box: Box, ink: string, paper: string): string => {
+  const size = markSize(box);
+  return marks
+    .map((m) =>
+      m.kind === 'ring'
+        ? `<circle cx="${m.point[0]}" cy="${m.point[1]}" r="${ringSize(box)}" fill="none" stroke="${ink}" stroke-width="${size / 4}"/>`
+        : `<line x1="${m.point[0]}" y1="${m.point[1]}" x2="${m.at[0]}" y2="${m.at[1]}" stroke="${ink}" stroke-width="${size / 8}"/>` +
+          `<circle cx="${m.at[0]}" cy="${m.at[1]}" r="0.28" fill="${ink}"/>` +
+          `<circle cx="${m.point[0]}" cy="${m.point[1]}" r="${size}" fill="${paper}" stroke="${ink}" stroke-width="${size / 8}"/>` +
+          `<text x="${m.point[0]}" y="${m.point[1] + 0.47 * size}" font-size="${1.35 * size}" font-weight="700" text-anchor="middle" fill="${ink}">${m.label}</text>`,
+    )
+    .join('');
+};
+
 export interface FigureOnPage {
   readonly drawing: Drawing;
   readonly box: Box;

@@ -26,6 +26,8 @@ import {
   stepsOf,
   tailRuleFor,
   shownExhibits,
+  type Box,
+  type Drawing,
   type KnotDocument,
   type Method,
   type ShownExhibit,
@@ -98,11 +100,23 @@ export const otherSchools = (sentences: readonly string[]): Html | false =>
     </ul>
   </details>`;
 
+/** A face of the finished knot with its numbered marks. */
+export interface InspectedFace {
+  readonly name: 'Front' | 'Back';
+  readonly drawing: Drawing;
+  readonly box: Box;
+  readonly label: string;
+  readonly marks: readonly FigureMark[];
+}
+
 /** Front and back with numbered marks, and what each number asks a learner to see: the chosen marks that the figure still has. */
-export function inspectionCard(method: Method, words: Vocabulary, draw: FigureWriter): Html {
+export function inspectedFaces(
+  method: Method,
+  words: Vocabulary,
+): { readonly faces: readonly InspectedFace[]; readonly said: readonly { side: 'Front' | 'Back'; text: string }[] } {
   const { figure: finished, marks: chosen = [] } = finishedLayout(method);
   const marks = chosenMarks(finished, chosen, words).flatMap(({ mark }) => mark ?? []);
-  const face = (view: 'front' | 'back', name: string): Html => {
+  const face = (view: 'front' | 'back', name: InspectedFace['name']): InspectedFace => {
     const figure = figureInView(finished, view);
     const own = marks.flatMap((m, i) => {
       return m.side === view ? markPoints(figure, m).map((at) => ({ at, label: String(i + 1), text: m.text })) : [];
@@ -120,19 +134,32 @@ export function inspectionCard(method: Method, words: Vocabulary, draw: FigureWr
       radius + 0.4,
     );
     const said = marks.flatMap((m, i) => (m.side === view ? [`${i + 1}: ${m.text}`] : []));
-    const label = [`${name}.`, ...said].join(' ');
-    return html`<figure>
-      <div class="paper">${draw.figure({ drawing: drawFigure(figure), box, label, marks: numbers })}</div>
-      <figcaption>${name}</figcaption>
-    </figure>`;
+    return { name, drawing: drawFigure(figure), box, label: [`${name}.`, ...said].join(' '), marks: numbers };
   };
+  return {
+    faces: [face('front', 'Front'), face('back', 'Back')],
+    said: marks.map((m) => ({ side: m.side === 'front' ? 'Front' : 'Back', text: m.text })),
+  };
+}
+
+/** What is looked at of the finished knot. */
+export function inspectionCard(method: Method, words: Vocabulary, draw: FigureWriter): Html {
+  const { faces, said } = inspectedFaces(method, words);
   return html`<div class="inspection">
-    <div class="faces">${face('front', 'Front')}${face('back', 'Back')}</div>
+    <div class="faces">
+      ${faces.map(
+        ({ name, ...face }) =>
+          html`<figure>
+            <div class="paper">${draw.figure(face)}</div>
+            <figcaption>${name}</figcaption>
+          </figure>`,
+      )}
+    </div>
     ${
-      marks.length === 0
+      said.length === 0
         ? html`<p class="soft">No mark is chosen yet.</p>`
         : html`<ol>
-            ${marks.map((m) => html`<li><b>${m.side === 'front' ? 'Front' : 'Back'}.</b> ${m.text}</li>`)}
+            ${said.map((m) => html`<li><b>${m.side}.</b> ${m.text}</li>`)}
           </ol>`
     }
   </div>`;
@@ -235,7 +262,8 @@ export function exhibits(name: string, method: Method, words: Vocabulary, draw: 
   );
 }
 
-export function tail({ entry, method }: KnotDocument, { name, practice }: House, words: Vocabulary): Html {
+/** What tail is asked, in sentences. */
+export function sayTail({ entry, method }: KnotDocument, { name, practice }: House, words: Vocabulary): string {
   const { diameterMm, name: cord } = entry.cord;
   const rule = tailRuleFor(practice, entry);
   const unit = choiceOf(practice, 'units') === 'inches' ? 'inches' : 'millimetres';
@@ -249,11 +277,12 @@ export function tail({ entry, method }: KnotDocument, { name, practice }: House,
     requiredTail(rule, diameterMm) > ofHouse
       ? `The ropes of this lesson are cut for it; the rule of ${name} is at least ${sayLength(ofHouse, diameterMm, unit)}.`
       : `This is the rule of ${name}; other schools measure it otherwise.`;
-  return html`<section class="tail">
-    <h2>Tail</h2>
-    <p>
-      Leave a tail of at least ${wanted(diameterMm)}${cord !== '' && ` on the ${cord}`}${others.map((o) => `, ${o}`)}.
-      ${whose}
-    </p>
-  </section>`;
+  const on = cord === '' ? '' : ` on the ${cord}`;
+  return `Leave a tail of at least ${wanted(diameterMm)}${on}${others.map((o) => `, ${o}`).join('')}. ${whose}`;
 }
+
+export const tail = (knot: KnotDocument, house: House, words: Vocabulary): Html =>
+  html`<section class="tail">
+    <h2>Tail</h2>
+    <p>${sayTail(knot, house, words)}</p>
+  </section>`;

@@ -51,7 +51,7 @@ import { KeptTrouble } from '../ropes/kept-trouble';
 import { lengthsSaid } from '../ropes/lengths-said';
 import { Notices } from '../ui/notices';
 import { fileName, saveFile } from '../ui/save-file';
-import { BookletMaker, type BookletKind } from './make-booklet';
+import { BookletMaker, endingOf, type BookletKind } from './make-booklet';
 
 /** Most names that are offered. */
 const OFFERED = 40;
@@ -95,6 +95,16 @@ export class CourseDesk {
   private readonly sayMm = lengthsSaid();
   protected readonly say = sayMinutes;
   protected readonly most = COURSE_LIMITS.minutes;
+  /** What it is handed out as, by what that is called. */
+  protected readonly kinds: Readonly<Record<BookletKind, string>> = {
+    'web pages': 'Web pages (ZIP)',
+    'e-book': 'E-book (EPUB)',
+    'booklet A4': 'Booklet, A4 (PDF)',
+    'booklet LETTER': 'Booklet, Letter (PDF)',
+    'cards A4': 'Pocket cards, A4 (PDF)',
+    'cards LETTER': 'Pocket cards, Letter (PDF)',
+  };
+  protected readonly kindList = Object.keys(this.kinds) as BookletKind[];
 
   protected readonly there = computed(() => this.kept.courses.find(this.course()));
   protected readonly written = new KeptDraft(this.kept.courses, 'courses', this.attempt, this.notices);
@@ -314,9 +324,9 @@ export class CourseDesk {
     if (!draft) return;
     await this.making.run(this.booklet.make(draft, this.planned(), this.sayMm, as), (made) => {
       if (!made) return;
-      saveFile(made, `${fileName(draft.name)}.${as === 'e-book' ? 'epub' : 'zip'}`);
+      saveFile(made, `${fileName(draft.name)}${endingOf(as)}`);
       this.notices.say(
-        as === 'e-book' ? 'The e-book is made.' : 'The booklet is made: unpack it, and open index.html.',
+        as === 'web pages' ? 'The booklet is made: unpack it, and open index.html.' : `${this.kinds[as]}: made.`,
       );
     });
   }

@@ -10,7 +10,8 @@ import { assemblyCautions, assemblySvg, inspectionList } from '@foxtrail/core/as
 import { courseTime, sayMinutes, timeOf, type Course, type CourseItem } from '@foxtrail/core/course';
 import type { Planned } from '@foxtrail/core/ropes';
 import type { Booklet, BookletEntry, BookletPage, BookletPicture, BookletWord } from '@foxtrail/lesson/booklet';
-import { firstValueFrom } from 'rxjs';
+import type { PaperSize } from '@foxtrail/lesson/booklet-pdf';
+import { firstValueFrom, Subject, takeUntil } from 'rxjs';
 import { AssembliesService, pictureOf } from '../data/assemblies';
 import { Api } from '../data/api';
 import { CoursesService } from '../data/courses';
@@ -18,8 +19,14 @@ import { RopesService } from '../data/ropes';
 import { SessionService } from '../data/session';
 import { WordsService } from '../data/words';
 
-/** What a booklet is made as: pages that open from a memory stick, or an e-book. */
-export type BookletKind = 'web pages' | 'e-book';
+/** What a booklet is made as: pages that open from a memory stick, an e-book, pages to be printed, or cards for the pocket. */
+export type BookletKind = 'web pages' | 'e-book' | PaperKind;
+export type PaperKind = `${'booklet' | 'cards'} ${PaperSize}`;
+const isPaper = (as: BookletKind): as is PaperKind => as.startsWith('booklet ') || as.startsWith('cards ');
+
+/** What its file is called after its name. */
+export const endingOf = (as: BookletKind): string =>
+  as === 'web pages' ? '.zip' : as === 'e-book' ? '.epub' : `${as.startsWith('cards') ? '-cards' : ''}.pdf`;
 
 const KEPT_STYLE = 'data-kept-style';
 
@@ -69,9 +76,11 @@ export class BookletMaker {
   /** What was left out, and why. */
   readonly left = signal<readonly string[]>([]);
   private stopped = false;
+  private readonly stops = new Subject<undefined>();
 
   stop(): void {
     this.stopped = true;
+    this.stops.next(undefined);
   }
 
   private leave(what: string): void {
@@ -131,6 +140,7 @@ export class BookletMaker {
     for (const entry of entries)
       for (const p of entry.kind === 'lesson' ? picturesOf(entry) : []) pictures.set(p.path, p);
     for (const [path, from] of this.boardPictures) pictures.set(path, { path, from });
+    if (isPaper(as)) return this.onPaper(booklet, [...pictures.values()], as);
     const files: Record<string, Uint8Array> = {};
     const put = (path: string, text: string): void => {
       files[path] = new TextEncoder().encode(text);
@@ -147,17 +157,9 @@ export class BookletMaker {
     }
     // What a page shows, and no more: of a knot that cannot be set there is no picture in the hand.
     const wanted = [...pictures.values()].filter(({ path }) => pages.some(({ text }) => text.includes(`"${path}"`)));
-    for (let i = 0; i < wanted.length; i += AT_ONCE) {
-      if (this.stopped) return undefined;
-      await Promise.all(
-        wanted.slice(i, i + AT_ONCE).map(async ({ path, from }) => {
-          const svg = await this.text(from);
-          if (svg === undefined) this.leave(`A picture could not be fetched (${from}).`);
-          else put(path, svg);
-        }),
-      );
-      this.share.set(0.6 + (0.35 * Math.min(wanted.length, i + AT_ONCE)) / wanted.length);
-    }
+    const fetched = await this.fetchAll(wanted, 0.6, 0.35);
+    if (!fetched) return undefined;
+    for (const [path, svg] of fetched) put(path, svg);
     await this.putStyle(files);
     if (this.stopped) return undefined;
     const { zipSync } = await import('fflate');
@@ -172,6 +174,48 @@ export class BookletMaker {
     for (const { path, text } of beside) put(path, text);
     const type = new TextEncoder().encode(EPUB_TYPE);
     return new Blob([zipSync({ mimetype: [type, { level: 0 }], ...files })], { type: EPUB_TYPE });
+  }
+
+  /** Pictures by where they stand; what could not be fetched is left. Nothing where it was stopped. */
+  private async fetchAll(
+    wanted: readonly BookletPicture[],
+    from: number,
+    share: number,
+    lacking: (path: string, address: string) => void = (_path, address) =>
+      this.leave(`A picture could not be fetched (${address}).`),
+  ): Promise<Map<string, string> | undefined> {
+    const found = new Map<string, string>();
+    for (let i = 0; i < wanted.length; i += AT_ONCE) {
+      if (this.stopped) return undefined;
+      await Promise.all(
+        wanted.slice(i, i + AT_ONCE).map(async ({ path, from: address }) => {
+          const svg = await this.text(address);
+          if (svg === undefined) lacking(path, address);
+          else found.set(path, svg);
+        }),
+      );
+      this.share.set(from + (share * Math.min(wanted.length, i + AT_ONCE)) / wanted.length);
+    }
+    return found;
+  }
+
+  /** The booklet set on paper, as a PDF. */
+  private async onPaper(
+    booklet: Booklet,
+    pictures: readonly BookletPicture[],
+    as: PaperKind,
+  ): Promise<Blob | undefined> {
+    const [what, size] = as.split(' ') as ['booklet' | 'cards', PaperSize];
+    const wanted = pictures.filter(({ path }) => what === 'booklet' || !path.includes('/step-'));
+    // Of a knot that cannot be set there is no picture in the hand: nothing is left out that was there.
+    const fetched = await this.fetchAll(wanted, 0.3, 0.2, (path, address) => {
+      if (!path.includes('/form/')) this.leave(`A picture could not be fetched (${address}).`);
+    });
+    if (!fetched) return undefined;
+    const { onPaper } = await import('./on-paper');
+    const order = { booklet, pictures: fetched, size, as: what };
+    const told = (share: number): void => this.share.set(0.5 + 0.5 * share);
+    return firstValueFrom(onPaper(order, told).pipe(takeUntil(this.stops)), { defaultValue: undefined });
   }
 
   /** Pictures of knots on boards, by where they stand in the booklet. */
