@@ -3,7 +3,7 @@
 import { spawn, spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
-import { join } from 'node:path';
+import { join, relative } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { promisify } from 'node:util';
 import { brotliCompress, constants, gzip } from 'node:zlib';
@@ -132,7 +132,8 @@ async function compressWeb() {
 /** Bundles the script and the style of the public pages into the folder that is served. */
 async function buildLearn() {
   const { build } = await import('esbuild');
-  await build({
+  const { metafile } = await build({
+    metafile: true,
     entryPoints: {
       learn: join(root, 'packages/lesson/browser/page.ts'),
       'learn-style': join(root, 'packages/lesson/styles/page.css'),
@@ -151,6 +152,20 @@ async function buildLearn() {
     logLevel: 'error',
   });
   renameSync(join(webFolder, 'learn-style.css'), join(webFolder, 'learn.css'));
+  // What is kept on a device to read without a network: all of it but fonts of other scripts than the pages'.
+  const kept = Object.keys(metafile.outputs)
+    .map((file) => `/${relative(webFolder, file)}`.replaceAll('\\', '/').replace('/learn-style.css', '/learn.css'))
+    .filter((file) => !file.startsWith('/media/') || /-latin-/.test(file));
+  await build({
+    entryPoints: { 'learn-offline': join(root, 'packages/lesson/browser/offline.worker.ts') },
+    outdir: webFolder,
+    bundle: true,
+    minify: true,
+    format: 'iife',
+    target: 'es2022',
+    define: { KEPT_FILES: JSON.stringify(JSON.stringify(kept)) },
+    logLevel: 'error',
+  });
 }
 
 /** Builds the web application when its sources have changed since the last build. */

@@ -37,6 +37,9 @@ function contents(main: HTMLElement, course: string): void {
     show();
   });
   show();
+  const offline = main.querySelector<HTMLElement>('[data-offline]');
+  const pages = [...main.querySelectorAll<HTMLAnchorElement>('.course-items a')].map((a) => a.href);
+  if (offline) void import('./keep-offline.js').then(({ offerOffline }) => offerOffline(offline, pages));
 }
 
 /** Shows how far one has come, and lets one say that a lesson is done. */

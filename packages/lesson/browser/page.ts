@@ -47,6 +47,8 @@ function lesson(within: HTMLElement, step = 0): void {
     print.addEventListener('click', () => window.print());
   }
   offerTurning(within);
+  const offline = within.querySelector<HTMLElement>('[data-offline]');
+  if (offline) void import('./keep-offline.js').then(({ offerOffline }) => offerOffline(offline, []));
   // What plays a clip or a film comes where there is one; it is for this lesson, also when another has taken its place by then.
   const own = within.querySelector('article') ?? within;
   if (own.querySelector('.clip')) void import('./clip.js').then(({ offerClip }) => offerClip(own));

@@ -125,6 +125,7 @@ export function coursePage(on: CourseOnPages, house: string, with_: PageFrame): 
               </li>`;
             })}
           </ol>
+          <p data-offline="" hidden></p>
           <p class="soft" data-kept="" hidden>
             What you ticked is kept in this browser alone. <button type="button" data-forget="">Forget it here</button>
           </p>

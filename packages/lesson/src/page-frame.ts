@@ -37,6 +37,7 @@ export const frame = (
         <meta property="og:description" content="${description}" />
         ${picture !== undefined && html`<meta property="og:image" content="${picture}" />`}
         <link rel="icon" type="image/svg+xml" href="/favicon.svg" />
+        <link rel="manifest" href="/learn.webmanifest" />
         <link rel="stylesheet" href="/learn.css?v=${version}" />
         ${isDesk && html`<link rel="stylesheet" href="/learn-desk.css?v=${version}" />`}
         ${raw(`<style>${pageStyle()}</style>`)}

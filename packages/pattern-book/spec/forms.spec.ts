@@ -12,7 +12,7 @@ import {
   type SetForm,
   type Station,
 } from '@foxtrail/core';
-import { marksSeen, measureForm } from '@foxtrail/core/form';
+import { heatFaceSvg, marksSeen, measureForm } from '@foxtrail/core/form';
 import { patternForm } from '../src/forms.js';
 import { SOURCES } from '../src/sources.js';
 import { patternOf, patterns } from '../src/laid.js';
@@ -134,6 +134,37 @@ describe('the patterns as they lie in the hand', () => {
       expect(held)
         .withContext(id)
         .toBe(SOURCES.some((s) => s.id === id && s.slip !== undefined));
+    }
+  });
+
+  it('show what was missed where each crossing lies on them, on both faces', () => {
+    for (const id of ['bowline', 'reef', 'clove-hitch']) {
+      const [figure, form] = [figureToSet(patternOf(id)!.knot.method), formOf(id)];
+      const heat = new Map([
+        [1, 0.5],
+        [3, 0.1],
+        // No crossing has this number.
+        [999, 1],
+      ]);
+      for (const side of ['front', 'back'] as const) {
+        const svg = heatFaceSvg(figure, form, side, heat, '#123456', { title: id, description: id });
+        const discs = [...svg.matchAll(/<circle cx="([^"]+)" cy="([^"]+)" r="([^"]+)" fill="#123456"/g)];
+        expect(discs.length).withContext(id).toBe(2);
+        const [l, t, w, h] = (/viewBox="([^"]+)"/.exec(svg)?.[1] ?? '').split(' ').map(Number) as [
+          number,
+          number,
+          number,
+          number,
+        ];
+        for (const [, x, y] of discs) {
+          expect(Number(x)).withContext(`${id} ${side}`).toBeGreaterThan(l);
+          expect(Number(x)).toBeLessThan(l + w);
+          expect(Number(y)).toBeGreaterThan(t);
+          expect(Number(y)).toBeLessThan(t + h);
+        }
+        const [first, second] = discs.map((d) => Number(d[3]));
+        expect(first!).toBeGreaterThan(second!);
+      }
     }
   });
 });

@@ -38,6 +38,7 @@ const ALLOWED = {
   connectSrc: ["'self'"],
   mediaSrc: ["'self'", 'blob:'],
   workerSrc: ["'self'"],
+  manifestSrc: ["'self'"],
   baseUri: ["'self'"],
   formAction: ["'self'"],
   frameAncestors: ["'none'"],

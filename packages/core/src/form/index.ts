@@ -1,5 +1,5 @@
 /** What is pulled and lifted, what a form measures, what is not dressed on it, and its file: an entrance of its own, so that pages which show none of it need not load it. */
-export { cardFaceSvg, cardLayout } from './card.js';
+export { cardFaceSvg, cardLayout, heatFaceSvg, type Heat } from './card.js';
 export * from './eats.js';
 export * from './file.js';
 export * from './flaws.js';

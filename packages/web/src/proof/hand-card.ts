@@ -2,8 +2,17 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
-import { finishedLayout, howToSet, sameSetting, sayRefusal, type Method, type SetForm } from '@foxtrail/core';
-import { cardFaceSvg, cardLayout } from '@foxtrail/core/form';
+import {
+  DARK_LOOK,
+  finishedLayout,
+  howToSet,
+  layoutToSet,
+  sameSetting,
+  sayRefusal,
+  type Method,
+  type SetForm,
+} from '@foxtrail/core';
+import { cardFaceSvg, cardLayout, heatFaceSvg, type Heat } from '@foxtrail/core/form';
 import { FormingService } from '../data/forming';
 import { Theme } from '../data/theme';
 
@@ -11,6 +20,9 @@ const SIDES = [
   { side: 'front', name: 'Front' },
   { side: 'back', name: 'Back' },
 ] as const;
+
+/** Plum, as it is on the page. */
+const HEAT_COLOUR = { light: '#7c2752', dark: '#eea3c8' } as const;
 
 @Component({
   selector: 'ft-hand-card',
@@ -21,8 +33,8 @@ const SIDES = [
     <h2>In the hand</h2>
     @if (elsewhere(); as name) {
       <p class="soft">
-        The card’s marks are of the layout “{{ name }}”, and not all of them have a place on the one that is set. They
-        are shown on the drawing above.
+        {{ heat() ? 'Crossings' : 'The card’s marks' }} are of the layout “{{ name }}”, and not all of them have a place
+        on the one that is set. They are shown on the drawing above.
       </p>
     } @else if (forming.share(); as share) {
       <mat-progress-bar mode="determinate" [value]="100 * share" aria-label="Set so far" />
@@ -34,7 +46,16 @@ const SIDES = [
     <div class="faces">
       @for (face of faces(); track face.name) {
         <figure>
-          <img [src]="face.url" [alt]="name() + ', ' + face.name.toLowerCase() + ', set, with the card’s marks'" />
+          <img
+            [src]="face.url"
+            [alt]="
+              name() +
+              ', ' +
+              face.name.toLowerCase() +
+              ', set, with ' +
+              (heat() ? 'what was missed' : 'the card’s marks')
+            "
+          />
           <figcaption>{{ face.name }}</figcaption>
         </figure>
       }
@@ -69,13 +90,21 @@ const SIDES = [
 export class HandCard {
   readonly method = input.required<Method>();
   readonly name = input.required<string>();
+  /** What is shown at its crossings in place of the card's marks. */
+  readonly heat = input<Heat>();
 
   protected readonly forming = inject(FormingService);
   private readonly theme = inject(Theme);
   protected readonly trouble = signal('');
   protected readonly stopped = signal(false);
   private readonly form = signal<SetForm | undefined>(undefined);
-  private readonly layout = computed(() => cardLayout(this.method()));
+  private readonly layout = computed(() => {
+    const method = this.method();
+    if (!this.heat()) return cardLayout(method);
+    // Crossings have their numbers in the layout that is finished.
+    const last = finishedLayout(method);
+    return last === layoutToSet(method) ? last : undefined;
+  });
   private readonly setting = computed(() => howToSet(this.method()), { equal: sameSetting });
   /** The layout of the card's marks, where they have no place on the one that is set. */
   protected readonly elsewhere = computed(() => {
@@ -93,12 +122,21 @@ export class HandCard {
     });
     effect((clean) => {
       const form = this.form();
-      const [layout, title, look] = [this.layout(), this.name(), this.theme.look()];
+      const [layout, title, look, heat] = [this.layout(), this.name(), this.theme.look(), this.heat()];
       const faces =
         form && layout
           ? SIDES.map(({ side, name }) => {
               const options = { title, description: `${title}, ${side}`, look, width: 700, background: false };
-              const svg = cardFaceSvg(layout, form, side, options);
+              const svg = heat
+                ? heatFaceSvg(
+                    layout.figure,
+                    form,
+                    side,
+                    heat,
+                    HEAT_COLOUR[look === DARK_LOOK ? 'dark' : 'light'],
+                    options,
+                  )
+                : cardFaceSvg(layout, form, side, options);
               return { name, url: URL.createObjectURL(new Blob([svg], { type: 'image/svg+xml' })) };
             })
           : [];

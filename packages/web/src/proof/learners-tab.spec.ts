@@ -6,7 +6,10 @@ import { WORKSHOP_WORDS } from '@foxtrail/core';
 import type { AnswerCount } from '@foxtrail/core/drill';
 import { BenchStore } from '../knot/bench-store';
 import { ShelfFacts } from '../knot/shelf-facts';
+import { FormingService } from '../data/forming';
+import { FakeForming } from '../testing/forming';
 import { overhand } from '../testing/knots';
+import { HandCard } from './hand-card';
 import { LearnersTab } from './learners-tab';
 
 const ID = '5f0c3f0e-0000-4000-8000-000000000001';
@@ -29,6 +32,10 @@ describe('where learners slip', () => {
     );
 
   beforeEach(() => {
+    // Nothing is set here.
+    TestBed.overrideComponent(HandCard, {
+      set: { providers: [{ provide: FormingService, useClass: FakeForming }] },
+    });
     TestBed.configureTestingModule({
       providers: [
         provideHttpClient(),
@@ -39,7 +46,12 @@ describe('where learners slip', () => {
         },
         {
           provide: BenchStore,
-          useValue: { method: signal(overhand().method), mayWrite: signal(true), vocabulary: signal(WORKSHOP_WORDS) },
+          useValue: {
+            method: signal(overhand().method),
+            knot: signal({ name: 'Overhand' }),
+            mayWrite: signal(true),
+            vocabulary: signal(WORKSHOP_WORDS),
+          },
         },
       ],
     });
@@ -60,6 +72,7 @@ describe('where learners slip', () => {
       { revision: 4, question: 'judge:slip-1', right: 5, wrong: 5 },
       { revision: 4, question: 'which:1', right: 9, wrong: 1 },
     ]);
+    expect(page.querySelector('ft-hand-card')).not.toBeNull();
     expect(rows().map((r) => r.slice(0, 24))).toEqual([
       'slip at crossing 1 50 % ',
       'slip at crossing 2 10 % ',

@@ -29,6 +29,7 @@ import { MarkedFigure, type FigureMark } from '../ui/marked-figure';
 import { ropeWave } from '../ui/rope-wave';
 import { Select } from '../ui/select';
 import { TroubleNote } from '../ui/trouble';
+import { HandCard } from './hand-card';
 
 /** The strip of a rope: its width, what is kept free at its ends, its middle line, how far it rises and dips. In CSS pixels. */
 const STRIP = { width: 1100, edge: 30, base: 48, swing: 14 } as const;
@@ -60,7 +61,7 @@ function sayQuestion(id: string): string {
 
 @Component({
   selector: 'ft-learners-tab',
-  imports: [Chart, MarkedFigure, MatButtonModule, Select, TroubleNote],
+  imports: [Chart, HandCard, MarkedFigure, MatButtonModule, Select, TroubleNote],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (attempt.trouble(); as trouble) {
@@ -120,6 +121,11 @@ function sayQuestion(id: string): string {
           <div class="paper">
             <ft-marked-figure [drawing]="drawing()" [box]="box()" [marks]="marks()" [label]="label()" />
           </div>
+          @if (heat(); as h) {
+            @if (store.method(); as method) {
+              <ft-hand-card [method]="method" [name]="store.knot()?.name ?? 'Knot'" [heat]="h" />
+            }
+          }
           <p class="soft">
             The larger the disc on a crossing, the more learners missed the slip there, or laid it the wrong way.
             Crossings are those of the drawing on the bench: numbers may have moved since that edition.
@@ -277,6 +283,11 @@ export class LearnersTab {
     const said = [...this.missed()].map(([n, share]) => `crossing ${n}: ${sayShare(share)}`);
     return said.length === 0 ? 'No slip was answered about yet.' : `Slips that were missed. ${said.join('; ')}.`;
   });
+
+  /** The same on the knot in the hand; nothing while no crossing was answered about. */
+  protected readonly heat = computed(() =>
+    this.missed().size === 0 ? undefined : new Map([...this.missed()].map(([n, { share }]) => [n, share])),
+  );
 
   protected readonly missedAnywhere = computed(() => this.missed().size > 0);
   protected readonly stripWidth = STRIP.width;
