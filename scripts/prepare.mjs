@@ -157,7 +157,7 @@ async function buildLearn() {
     .map((file) => `/${relative(webFolder, file)}`.replaceAll('\\', '/').replace('/learn-style.css', '/learn.css'))
     .filter((file) => !file.startsWith('/media/') || /-latin-/.test(file));
   await build({
-    entryPoints: { 'learn-offline': join(root, 'packages/lesson/browser/offline.worker.ts') },
+    entryPoints: { 'learn-offline': join(root, 'packages/lesson/offline/worker.ts') },
     outdir: webFolder,
     bundle: true,
     minify: true,

@@ -52,7 +52,7 @@ export function offerOffline(place: HTMLElement, addresses: readonly string[]): 
   place.hidden = false;
   place.replaceChildren(button, said);
 
-  const isKept = async (): Promise<boolean> => (await (await caches.open(OFFLINE)).match(here)) !== undefined;
+  const isKept = async (): Promise<boolean> => (await caches.match(here, { cacheName: OFFLINE })) !== undefined;
   const show = async (): Promise<void> => {
     const kept = await isKept();
     button.textContent = kept ? 'Remove it from this device' : 'Keep it on this device';
@@ -62,7 +62,7 @@ export function offerOffline(place: HTMLElement, addresses: readonly string[]): 
     await navigator.serviceWorker.register('/learn-offline.js', { scope: '/learn' });
     await navigator.serviceWorker.ready;
     const cache = await caches.open(OFFLINE);
-    for (const [i, address] of all.entries()) {
+    for (const i of all.keys()) {
       said.textContent = `Keeping ${i + 1} of ${all.length} …`;
       // The page itself last: what is begun and not ended is not taken for kept.
       await keepPage(cache, all[(i + 1) % all.length]!);
@@ -70,8 +70,12 @@ export function offerOffline(place: HTMLElement, addresses: readonly string[]): 
   };
   const remove = async (): Promise<void> => {
     const cache = await caches.open(OFFLINE);
-    // What other pages that are kept show, too, they keep again when they are opened.
     await Promise.all(all.map((a) => cache.delete(a)));
+    const left = (await cache.keys()).some(({ url }) => /^\/learn\/(?:courses\/)?[^/.]+$/.test(new URL(url).pathname));
+    if (left) return;
+    // Nothing is kept any more: neither its pictures, nor who answers for it.
+    await caches.delete(OFFLINE);
+    await (await navigator.serviceWorker.getRegistration('/learn'))?.unregister();
   };
   button.addEventListener('click', () => {
     button.disabled = true;

@@ -2,8 +2,7 @@
  * Answers for the public pages where there is no network: with what was kept on this device when somebody asked for it (see `keep-offline`). Where
  * there is one, what is there now is shown, and what was kept is kept anew.
  */
-/// <reference lib="webworker" />
-import { OFFLINE, withoutView } from './offline-names.js';
+import { OFFLINE, withoutView } from '../browser/offline-names.js';
 
 declare const self: ServiceWorkerGlobalScope;
 /** The pages' own scripts, styles and fonts, as JSON; the build knows them. */
@@ -25,11 +24,12 @@ self.addEventListener('activate', (event) => event.waitUntil(self.clients.claim(
 
 /** What is kept of an address: as it was asked for, else the same page in the view that was kept. */
 async function kept(request: Request): Promise<Response | undefined> {
-  const cache = await caches.open(OFFLINE);
+  // Matched so, no store is made where there is none.
+  const from = { cacheName: OFFLINE, ignoreVary: true };
   return (
-    (await cache.match(request, { ignoreVary: true })) ??
-    (await cache.match(withoutView(request.url), { ignoreVary: true })) ??
-    cache.match(request, { ignoreSearch: true, ignoreVary: true })
+    (await caches.match(request, from)) ??
+    (await caches.match(withoutView(request.url), from)) ??
+    caches.match(request, { ...from, ignoreSearch: true })
   );
 }
 
