@@ -2,6 +2,7 @@
  * Practice in the HTTP contract: what learners answered, as counts by question. Nothing of a learner is told or kept.
  */
 import * as z from 'zod';
+import { codeSchema } from './classes.js';
 import { route } from './route.js';
 
 /** What a question is called. */
@@ -10,13 +11,15 @@ const questionId = z
   .regex(/^(?:judge|which|hand|side|lay):[a-z0-9-]{1,60}$/, 'a question has a kind and a name');
 /** Most answers that are told at once, and most questions that an edition is counted for. */
 export const ANSWERS_AT_ONCE = 50;
-export const MOST_QUESTIONS = 240;
+export const MOST_QUESTIONS = 160;
 /** So many answers are taken from one address in so many minutes; what is more is not counted. */
 export const ANSWERS_LET = { count: 240, minutes: 10 } as const;
 
 export const answersSchema = z.object({
   /** The edition that was practised on. */
   revision: z.number().int().min(1),
+  /** The class with which they are counted, too. */
+  code: codeSchema.optional(),
   answers: z
     .array(z.object({ question: questionId, right: z.boolean() }))
     .min(1)
@@ -43,9 +46,10 @@ export const DRILL_ROUTES = {
   counts: route({
     method: 'get',
     path: '/api/knots/{id}/answers',
-    summary: 'How learners answered, by edition and question',
+    summary: 'How learners answered, by edition and question; all of them, or those of a class',
+    query: z.object({ group: z.uuid().optional() }),
     answer: z.object({ counts: z.array(answerCountSchema) }),
-    refusals: [401, 404],
+    refusals: [400, 401, 404],
   }),
   forget: route({
     method: 'delete',

@@ -60,6 +60,8 @@ export const PARAMETERS = {
   piece: { type: z.coerce.number().int().min(0).max(100_000), names: 'piece' },
   side: { type: z.string(), names: 'side' },
   kept: { type: z.uuid(), names: 'thing' },
+  group: { type: z.uuid(), names: 'class' },
+  code: { type: z.string(), names: 'class' },
 } as const satisfies Record<string, { type: z.ZodType; names: string }>;
 export type ParameterName = keyof typeof PARAMETERS;
 

@@ -1,5 +1,6 @@
 /** Every route of the contract, by an entrance of its own: who only calls some of them need not load the others. */
 import { ASSEMBLY_ROUTES } from './assemblies.js';
+import { CLASS_ROUTES } from './classes.js';
 import { COURSE_ROUTES } from './courses.js';
 import { DRILL_ROUTES } from './drill.js';
 import { FILM_ROUTES } from './films.js';
@@ -24,5 +25,6 @@ export const ROUTES: readonly Route[] = [
   DRILL_ROUTES,
   ASSEMBLY_ROUTES,
   COURSE_ROUTES,
+  CLASS_ROUTES,
   PUBLIC_ROUTES,
 ].flatMap((subject) => Object.values<Route>(subject as unknown as Readonly<Record<string, Route>>));

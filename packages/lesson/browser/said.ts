@@ -1,4 +1,5 @@
 /** Elements and counts that the pages on which one practises have in common. */
+import { codeIn, sayCode } from '@foxtrail/contract/class-code';
 
 /** An element with a text. */
 export const element = <K extends keyof HTMLElementTagNameMap>(
@@ -15,6 +16,7 @@ export const element = <K extends keyof HTMLElementTagNameMap>(
 export const number = (text: string | undefined): number => Number(text ?? 0);
 
 const CONSENT = 'foxtrail-practice-told';
+const CLASS = 'foxtrail-class';
 
 /** Keeps something in this browser, where it keeps anything. */
 export function keep(key: string, value: string): void {
@@ -25,10 +27,60 @@ export function keep(key: string, value: string): void {
   }
 }
 
+/** The class that somebody joined in this browser; what somebody else wrote there is none. */
+function joined(): { readonly code: string; readonly name: string } | undefined {
+  try {
+    const read = JSON.parse(localStorage.getItem(CLASS) ?? 'null') as { code?: unknown; name?: unknown } | null;
+    return typeof read?.code === 'string' && typeof read.name === 'string'
+      ? { code: read.code, name: read.name }
+      : undefined;
+  } catch {
+    return undefined;
+  }
+}
+
+/** Lets one join a class by its code, and leave it again. */
+function offerClass(form: HTMLFormElement): void {
+  const [field, button, said] = [form.querySelector('input'), form.querySelector('button'), form.querySelector('span')];
+  if (!field || !button || !said) return;
+  const show = (): void => {
+    const own = joined();
+    field.readOnly = own !== undefined;
+    if (own) field.value = sayCode(own.code);
+    button.textContent = own ? 'Leave' : 'Join';
+    said.textContent = own ? `What you agree to tell is counted with “${own.name}”, too.` : '';
+  };
+  const join = async (): Promise<void> => {
+    const code = codeIn(field.value);
+    const answer = await fetch(`/api/public/classes/${encodeURIComponent(code)}`);
+    const body = (await answer.json()) as { name?: string; error?: { reason: string; remedy: string } };
+    if (answer.ok) keep(CLASS, JSON.stringify({ code, name: body.name ?? '' }));
+    show();
+    if (body.error) said.textContent = `${body.error.reason} ${body.error.remedy}`;
+  };
+  form.addEventListener('submit', (event) => {
+    event.preventDefault();
+    if (joined()) {
+      localStorage.removeItem(CLASS);
+      field.value = '';
+      show();
+    } else if (field.value.trim() !== '')
+      void join().catch(() => {
+        said.textContent = 'The class could not be asked for. Try again.';
+      });
+  });
+  show();
+}
+
 export interface Answer {
   readonly question: string;
   readonly right: boolean;
 }
+
+const codeOf = (): { code?: string } => {
+  const own = joined();
+  return own ? { code: own.code } : {};
+};
 
 /** Most answers that are sent at once. */
 const AT_ONCE = 50;
@@ -51,12 +103,14 @@ export function offerConsent(
     else localStorage.removeItem(CONSENT);
   });
   main.querySelector('[data-forget]')?.addEventListener('click', forget);
+  const form = main.querySelector<HTMLFormElement>('[data-code]');
+  if (form) offerClass(form);
   return (answers) => {
     if (!tell.checked || answers.length === 0) return;
     void fetch(`/api/public/knots/${slug}/answers`, {
       method: 'POST',
       headers: { 'Content-Type': 'application/json' },
-      body: JSON.stringify({ revision, answers: answers.slice(0, AT_ONCE) }),
+      body: JSON.stringify({ revision, ...codeOf(), answers: answers.slice(0, AT_ONCE) }),
       keepalive: true,
     }).catch(() => undefined);
   };

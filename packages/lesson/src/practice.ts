@@ -79,6 +79,14 @@ export const consent = (house: string): Html =>
       the time. What you have learnt is kept in this browser alone.
       <button type="button" data-forget="">Forget it here</button>
     </p>
+    <form class="code" data-code="">
+      <label
+        >Class code, if your teacher gave you one
+        <input maxlength="12" autocomplete="off" autocapitalize="characters" spellcheck="false"
+      /></label>
+      <button type="submit">Join</button>
+      <span role="status"></span>
+    </form>
   </section>`;
 
 /** The page on which a published knot is practised. */

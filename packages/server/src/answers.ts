@@ -4,19 +4,18 @@
  */
 import { ANSWERS_LET, MOST_QUESTIONS, type Answers } from '@foxtrail/contract/drill';
 import type { AnswerCount } from '@foxtrail/core/drill';
-import type { Queryable } from './database.js';
+import type pg from 'pg';
+import { Allowance } from './allowance.js';
+import { transaction, type Queryable } from './database.js';
 import { HttpProblem } from './problem.js';
 import { publishedKnot } from './publications.js';
 
-/** How many answers an address has sent since when, in this process. */
-const sent = new Map<string, { count: number; since: number }>();
-const WINDOW = ANSWERS_LET.minutes * 60_000;
+const allowance = new Allowance(ANSWERS_LET.count, ANSWERS_LET.minutes);
 
 /** Counts what an address sends; refused where it is too much. */
 export function letIn(address: string, count: number, now = Date.now()): void {
-  const known = sent.get(address);
-  const window = known && now - known.since < WINDOW ? known : { count: 0, since: now };
-  if (window.count + count > ANSWERS_LET.count)
+  const wait = allowance.spend(address, count, now);
+  if (wait !== undefined)
     throw new HttpProblem(
       429,
       'too-many-answers',
@@ -24,20 +23,17 @@ export function letIn(address: string, count: number, now = Date.now()): void {
       'So many answers in so short a time are not counted.',
       'Practise on: they are kept in your browser.',
       {},
-      { 'Retry-After': String(Math.ceil((window.since + WINDOW - now) / 1000)) },
+      { 'Retry-After': String(Math.ceil(wait / 1000)) },
     );
-  window.count += count;
-  // Put last again: those at the front have been there longest.
-  sent.delete(address);
-  sent.set(address, window);
-  for (const [other, { since }] of sent) {
-    if (now - since < WINDOW) break;
-    sent.delete(other);
-  }
 }
 
 /** Counts answers on a published knot: of the edition that is published, which is the one that can be asked about. */
-export async function countAnswers(db: Queryable, slug: string, { revision, answers }: Answers): Promise<void> {
+export async function countAnswers(
+  db: Queryable,
+  slug: string,
+  { revision, answers }: Omit<Answers, 'code'>,
+  group: string | undefined,
+): Promise<void> {
   const { knotId, revision: published } = await publishedKnot(db, slug);
   if (revision !== published)
     throw new HttpProblem(
@@ -62,24 +58,39 @@ export async function countAnswers(db: Queryable, slug: string, { revision, answ
   }
   // In one order, so that two who answer at once do not wait for each other.
   const rows = [...tally].sort(([a], [b]) => (a < b ? -1 : 1));
+  const told = [knotId, revision, rows.map(([q]) => q), rows.map(([, [r]]) => r), rows.map(([, [, w]]) => w)];
   await db.query(
     `insert into answer_count as c (knot_id, revision, question, right_count, wrong_count)
        select $1, $2, * from unnest($3::text[], $4::int[], $5::int[])
        on conflict (knot_id, revision, question) do update set
          right_count = c.right_count + excluded.right_count, wrong_count = c.wrong_count + excluded.wrong_count`,
-    [knotId, revision, rows.map(([q]) => q), rows.map(([, [r]]) => r), rows.map(([, [, w]]) => w)],
+    told,
   );
+  if (group !== undefined)
+    await db.query(
+      `insert into class_answer_count as c (class_id, knot_id, revision, question, right_count, wrong_count)
+         select $6, $1, $2, * from unnest($3::text[], $4::int[], $5::int[])
+         on conflict (class_id, knot_id, revision, question) do update set
+           right_count = c.right_count + excluded.right_count, wrong_count = c.wrong_count + excluded.wrong_count`,
+      [...told, group],
+    );
 }
 
-/** How learners answered on a knot, edition by edition. */
-export async function answerCounts(db: Queryable, knot: string): Promise<AnswerCount[]> {
+/** How learners answered on a knot, edition by edition; all of them, or those of a class. */
+export async function answerCounts(db: Queryable, knot: string, group?: string): Promise<AnswerCount[]> {
+  const [table, own] = group === undefined ? ['answer_count', ''] : ['class_answer_count', 'and class_id = $2'];
   const { rows } = await db.query<AnswerCount>(
     `select revision, question, right_count as right, wrong_count as wrong
-       from answer_count where knot_id = $1 order by revision, question`,
-    [knot],
+       from ${table} where knot_id = $1 ${own} order by revision, question`,
+    group === undefined ? [knot] : [knot, group],
   );
   return rows;
 }
 
-export const forgetAnswers = (db: Queryable, knot: string): Promise<unknown> =>
-  db.query('delete from answer_count where knot_id = $1', [knot]);
+/** Forgets how learners answered on a knot, those of classes too. */
+export async function forgetAnswers(pool: pg.Pool, knot: string): Promise<void> {
+  await transaction(pool, async (client) => {
+    await client.query('delete from answer_count where knot_id = $1', [knot]);
+    await client.query('delete from class_answer_count where knot_id = $1', [knot]);
+  });
+}

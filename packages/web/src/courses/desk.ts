@@ -51,6 +51,7 @@ import { KeptTrouble } from '../ropes/kept-trouble';
 import { lengthsSaid } from '../ropes/lengths-said';
 import { Notices } from '../ui/notices';
 import { fileName, saveFile } from '../ui/save-file';
+import { CourseClasses } from './classes';
 import { BookletMaker, endingOf, type BookletKind } from './make-booklet';
 
 /** Most names that are offered. */
@@ -68,6 +69,7 @@ const OFFERED = 40;
     MatMenuModule,
     MatProgressBarModule,
     RouterLink,
+    CourseClasses,
     KeptTrouble,
   ],
   providers: [BookletMaker],

@@ -21,6 +21,7 @@ import {
 import { compared, crossingAsked, missedAt, type AnswerCount, type Share } from '@foxtrail/core/drill';
 import { Api } from '../data/api';
 import { Attempt } from '../data/attempt';
+import { ClassesService } from '../data/classes';
 import { Theme } from '../data/theme';
 import { BenchStore } from '../knot/bench-store';
 import { ShelfFacts } from '../knot/shelf-facts';
@@ -68,6 +69,11 @@ function sayQuestion(id: string): string {
       <ft-trouble-note title="The answers cannot be shown" [text]="trouble" (again)="load()" />
     } @else if (counts() === undefined) {
       <p class="soft said">Asking for the answers …</p>
+    } @else if (editions().length === 0 && group() !== ALL) {
+      <div class="empty">
+        <h3>No answer of this class has been told yet</h3>
+        <button mat-stroked-button type="button" (click)="choose(ALL)">All learners</button>
+      </div>
     } @else if (editions().length === 0) {
       <div class="empty">
         <h3>No answer has been told yet</h3>
@@ -90,6 +96,15 @@ function sayQuestion(id: string): string {
           [value]="edition()"
           (valueChange)="$event && chosen.set($event)"
         />
+        @if (groups().length > 1) {
+          <ft-select
+            label="Learners"
+            class="group"
+            [from]="groups()"
+            [value]="group()"
+            (valueChange)="choose($event)"
+          />
+        }
         @if (before(); as b) {
           <span class="soft">beside edition {{ b }}</span>
         }
@@ -188,6 +203,9 @@ function sayQuestion(id: string): string {
     .bar ft-select {
       width: 110px;
     }
+    .bar ft-select.group {
+      width: 200px;
+    }
     .space {
       flex: 1;
     }
@@ -252,6 +270,19 @@ export class LearnersTab {
   protected readonly attempt = new Attempt();
   protected readonly counts = signal<readonly AnswerCount[] | undefined>(undefined);
   protected readonly asking = signal(false);
+  private readonly classes = inject(ClassesService);
+  protected readonly ALL = 'all';
+  /** The class whose answers are shown; or all. */
+  protected readonly group = signal<string>(this.ALL);
+  protected readonly groups = computed(() => [
+    { value: this.ALL, name: 'all learners' },
+    ...(this.classes.classes() ?? []).map((c) => ({ value: c.id, name: c.name })),
+  ]);
+  protected choose(group: string): void {
+    if (group === '') return;
+    this.group.set(group);
+    this.load();
+  }
   protected readonly practicePage = computed(() => {
     const published = this.shelf.publication();
     return published ? `/learn/${published.slug}/practice` : undefined;
@@ -374,6 +405,8 @@ export class LearnersTab {
   private readonly id = computed(() => this.shelf.card()?.id);
 
   constructor() {
+    // Without them, all learners are shown.
+    this.classes.load().subscribe({ error: () => undefined });
     effect(() => {
       // Asked once it is known which knot it is; what failed is tried again by hand.
       if (this.id() !== undefined) untracked(() => this.load());
@@ -383,8 +416,12 @@ export class LearnersTab {
   protected load(): void {
     const id = this.id();
     if (id === undefined) return;
-    void this.attempt.run(this.api.call(DRILL_ROUTES.counts, { parameters: { id } }), ({ counts }) =>
-      this.counts.set(counts),
+    void this.attempt.run(
+      this.api.call(DRILL_ROUTES.counts, {
+        parameters: { id },
+        query: this.group() === this.ALL ? {} : { group: this.group() },
+      }),
+      ({ counts }) => this.counts.set(counts),
     );
   }
 
