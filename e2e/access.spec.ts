@@ -133,6 +133,16 @@ for (const colorScheme of ['light', 'dark'] as const) {
     await sound(page, 'practice');
     await page.getByRole('group', { name: 'Answer' }).getByRole('button').first().click();
     await sound(page, 'practice, answered');
+    await page.goto('/learn/bowline/lay');
+    await expect(page.getByRole('button', { name: 'Check the move' })).toBeVisible();
+    await sound(page, 'laying');
+    await page.goto('/learn/bowline/yours');
+    await expect(page.getByRole('button', { name: 'Next' })).toBeVisible();
+    await sound(page, 'own knot');
+    for (const address of ['', '/6']) {
+      await page.goto(`/learn/courses/first-season-on-the-ground-crew${address}`);
+      await sound(page, `course${address}`);
+    }
     await page.context().close();
   });
 }
@@ -202,6 +212,20 @@ test('on a telephone a figure is enlarged by a touch, moved with a finger, and p
   await expect(near).toHaveCount(0);
   expect(await scale(figure)).toBeCloseTo(small, 1);
   await context.close();
+});
+
+test('learners’ pages that are read from the right fit, on a telephone and on a desk', async ({ page }) => {
+  for (const width of [390, 1280]) {
+    await page.setViewportSize({ width, height: 844 });
+    for (const address of ['reef-knot', 'bowline/lay', 'bowline/practice', 'courses/first-season-on-the-ground-crew']) {
+      await page.goto(`/learn/${address}`);
+      await page.evaluate(() => (document.documentElement.dir = 'rtl'));
+      const wider = await page.evaluate(
+        () => document.documentElement.scrollWidth - document.documentElement.clientWidth,
+      );
+      expect(wider, `${address} at ${width}`).toBeLessThanOrEqual(0);
+    }
+  }
 });
 
 test('pages that are not there say so', async ({ page }) => {

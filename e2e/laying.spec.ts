@@ -61,6 +61,19 @@ test('a learner lays a knot on a phone, makes the slip that is made, is told wha
   await expect(learner.locator('.laying .say')).toContainText('loop');
   expect(await learner.evaluate(() => document.documentElement.scrollWidth - innerWidth)).toBeLessThanOrEqual(0);
   await learner.getByRole('checkbox', { name: /^Tell Larkmoor/ }).check();
+  // With the code of a class the answers are counted with it, too; one that is none is said to be.
+  await signIn(page);
+  const { classes } = (await (await page.request.get('/api/classes')).json()) as {
+    classes: { name: string; code: string }[];
+  };
+  const crew = classes.find((c) => c.name === 'Ground crew, spring')!;
+  const field = learner.getByLabel('Class code');
+  await field.fill('ABCD-EFGH');
+  await learner.getByRole('button', { name: 'Join' }).click();
+  await expect(learner.getByText('No class has this code.')).toBeVisible();
+  await field.fill(crew.code.toLowerCase());
+  await learner.getByRole('button', { name: 'Join' }).click();
+  await expect(learner.getByText('counted with “Ground crew, spring”')).toBeVisible();
   const check = learner.getByRole('button', { name: 'Check the move' });
   const said = learner.locator('.said');
   const told: { question: string; right: boolean }[] = [];
@@ -115,7 +128,6 @@ test('a learner lays a knot on a phone, makes the slip that is made, is told wha
   await expect(learner.getByRole('button', { name: 'Take back' })).toBeDisabled();
   await phone.close();
 
-  await signIn(page);
   await page.goto('/shelf');
   await page
     .getByRole('link', { name: /^Bowline/ })
@@ -123,7 +135,13 @@ test('a learner lays a knot on a phone, makes the slip that is made, is told wha
     .click();
   await tab(page, 'Proof');
   await page.getByRole('tab', { name: 'Learners' }).click();
-  await expect(page.locator('ft-learners-tab tbody').getByText(`crossing ${slip} laid`)).toBeVisible();
+  const rows = page.locator('ft-learners-tab tbody');
+  await expect(rows.getByText(`crossing ${slip} laid`)).toBeVisible();
+  await page.getByRole('combobox', { name: 'Learners' }).click();
+  await page.getByRole('option', { name: 'Ground crew, spring' }).click();
+  await expect(rows.getByText(`crossing ${slip} laid`)).toBeVisible();
+  // On the knot in the hand, too.
+  await expect(page.locator('ft-learners-tab ft-hand-card img').first()).toBeVisible({ timeout: 60_000 });
 });
 
 /** A picture of a knot, as a photograph of it would be, and how its places are on the board. */

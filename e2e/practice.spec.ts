@@ -68,7 +68,7 @@ test('a learner spots slips on a phone, goes on the next day, and the author see
     true,
     false,
   ]);
-  await expect(learner.getByRole('status')).toContainText('3 of 5 right in this sitting');
+  await expect(learner.locator('.sitting .status')).toContainText('3 of 5 right in this sitting');
   // It is there the next time; forgotten where it is asked for.
   await learner.reload();
   const kept = (): Promise<number> =>

@@ -10,6 +10,7 @@ import {
   heartBox,
   madeInto,
   mistakeOf,
+  numbersAcross,
   sayCrossing,
   theKnot,
   type Box,
@@ -101,6 +102,7 @@ class Laying {
   /** Moves that were right when they were first looked at, and all that were looked at. */
   private first = { right: 0, of: 0 };
   private tried = new Set<number>();
+  private numbers: ReadonlyMap<number, number> | undefined;
 
   constructor(
     private readonly main: HTMLElement,
@@ -323,7 +325,10 @@ class Laying {
     const wrong = new Set('crossings' in rest ? rest.crossings : []);
     const crossings =
       state === 'right' || state === 'wrong'
-        ? asked.asked.map(({ number: n }): Answer => ({ question: `lay:crossing-${n}`, right: !wrong.has(n) }))
+        ? asked.asked.flatMap(({ number: n }): Answer[] => {
+            const finished = this.finished().get(n);
+            return finished === undefined ? [] : [{ question: `lay:crossing-${finished}`, right: !wrong.has(n) }];
+          })
         : [];
     this.send([{ question: `lay:move-${step.index + 1}`, right: state === 'right' }, ...crossings]);
   }
@@ -391,6 +396,12 @@ class Laying {
         );
       }
     }
+  }
+
+  /** Numbers that crossings have in the finished knot, by those that they have as it is laid: answers are counted by them. */
+  private finished(): ReadonlyMap<number, number> {
+    this.numbers ??= numbersAcross(this.whole(), finishedFigure(this.method)) ?? new Map();
+    return this.numbers;
   }
 
   private whole(): Figure {

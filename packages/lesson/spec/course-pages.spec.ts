@@ -1,3 +1,4 @@
+import { readdirSync, readFileSync } from 'node:fs';
 import { readKnot, type KnotDocument } from '@foxtrail/core';
 import { assemblySchema } from '@foxtrail/core/assembly';
 import { stepsToLay } from '@foxtrail/core/drill';
@@ -105,5 +106,18 @@ describe('The pages on which a knot is laid and shown', () => {
     const wrong = { ...knotOf('reef'), entry: { ...knotOf('reef').entry, wrongWayOf: 'Square knot' } };
     expect([mayBeLaid(wrong), mayBeTraced(wrong)]).toEqual([false, false]);
     expect(yoursPage(page(demo('reef')), knotOf('reef'), shown, FRAME)).toContain('nothing of them is sent');
+  });
+});
+
+describe('The styles of learners’ pages', () => {
+  it('name sides by the way that one reads, so that a page may be read from the right', () => {
+    const folder = new URL('../styles/', import.meta.url);
+    for (const file of readdirSync(folder)) {
+      const text = readFileSync(new URL(file, folder), 'utf8');
+      const sides = text.match(
+        /\b(?:margin|padding|border)-(?:left|right)\b|text-align: (?:left|right)|^\s+(?:left|right):.*/gm,
+      );
+      expect(sides).withContext(file).toBeNull();
+    }
   });
 });

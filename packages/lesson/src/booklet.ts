@@ -101,14 +101,14 @@ const STYLE = `
   .lesson .player, .lesson .turning, .lesson .methods { display: none; }
   .book { max-width: 60rem; margin: 0 auto; padding: 1rem 1.25rem 3rem; }
   .book .turn { display: flex; flex-wrap: wrap; gap: .5rem 1.5rem; margin: 1.5rem 0; }
-  .book .contents { padding-left: 1.6rem; }
+  .book .contents { padding-inline-start: 1.6rem; }
   .book .contents li { margin: .5rem 0; }
   .book .rig-board { overflow-x: auto; }
   .book .rig-board svg { display: block; width: 100%; min-width: 40rem; height: auto; }
   @media print { .book .rig-board svg { min-width: 0; } }
   .book .check { list-style: none; padding: 0; }
-  .book .check li { padding: .3rem 0 .3rem 2rem; position: relative; border-top: 1px solid var(--line); }
-  .book .check li::before { content: ''; position: absolute; left: .2rem; top: .55rem; width: 1rem; height: 1rem; border: 2px solid currentColor; }
+  .book .check li { padding-block: .3rem; padding-inline-start: 2rem; position: relative; border-top: 1px solid var(--line); }
+  .book .check li::before { content: ''; position: absolute; inset-inline-start: .2rem; top: .55rem; width: 1rem; height: 1rem; border: 2px solid currentColor; }
   .book dt { font-weight: 700; margin-top: .8rem; }
   .book dd { margin: 0; }
   header.bar { flex-wrap: wrap; height: auto; min-height: 48px; padding-block: 4px; }

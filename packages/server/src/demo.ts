@@ -20,6 +20,7 @@ import { keepThings, KEPT_TABLES } from './kept-rows.js';
 import { stateKin } from './kin.js';
 import { recordInspection } from './inspections.js';
 import { createKnot } from './knots.js';
+import { makeClass } from './classes.js';
 import { publishCourse } from './course-publications.js';
 import { keptFacts } from './knot-facts.js';
 import { LessonReader } from './lesson-facts.js';
@@ -152,6 +153,8 @@ async function keepDemoCourse(
     items: [...lessons, ...assemblies],
   });
   const [kept] = await keepThings(pool, 'courses', [course]);
+  await pool.query('delete from learner_class');
+  if (kept) await makeClass(pool, 'Ground crew, spring', kept.id);
   if (kept)
     await publishCourse(pool, account, kept.id, kept.revision, { lessons: new LessonReader(), knots: keptFacts() });
 }

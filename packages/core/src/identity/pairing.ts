@@ -2,6 +2,7 @@
  * Pairing: the crossings of two figures that are drawn with the same lines, one with one, so that those that differ can be shown.
  */
 import { roundFrom } from '../ground/ring.js';
+import { crossingsOf } from '../figure/crossings.js';
 import type { Figure } from '../figure/figure.js';
 import { diagramOf, shadowOf } from '../topology/simplify.js';
 import type { Tangle } from '../topology/tangle.js';
@@ -61,4 +62,11 @@ export function pairCrossings(a: Figure, b: Figure): Pairing | undefined {
     }
   }
   return best;
+}
+
+/** Which crossing of another drawing of a knot each of its crossings is, by number; undefined where the lines of the two differ. */
+export function numbersAcross(a: Figure, b: Figure): ReadonlyMap<number, number> | undefined {
+  if (a === b) return new Map(crossingsOf(a).map((c) => [c.number, c.number]));
+  const pairing = pairCrossings(a, b);
+  return pairing?.pairs.every((p) => p.agrees) === true ? new Map(pairing.pairs.map((p) => [p.a, p.b])) : undefined;
 }

@@ -55,6 +55,7 @@ import { SessionService } from '../data/session';
     }
     .class {
       display: grid;
+      margin-top: 8px;
       grid-template-columns: 1fr auto;
       gap: 2px 12px;
       align-items: center;

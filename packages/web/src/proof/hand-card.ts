@@ -7,6 +7,7 @@ import {
   finishedLayout,
   howToSet,
   layoutToSet,
+  numbersAcross,
   sameSetting,
   sayRefusal,
   type Method,
@@ -98,12 +99,17 @@ export class HandCard {
   protected readonly trouble = signal('');
   protected readonly stopped = signal(false);
   private readonly form = signal<SetForm | undefined>(undefined);
+  /** The heat by the numbers of the layout that is set; nothing where its lines are others. */
+  private readonly heatHere = computed((): Heat | undefined => {
+    const heat = this.heat();
+    const numbers = numbersAcross(finishedLayout(this.method()).figure, layoutToSet(this.method()).figure);
+    return (
+      heat && numbers && new Map([...heat].flatMap(([n, share]) => (numbers.has(n) ? [[numbers.get(n)!, share]] : [])))
+    );
+  });
   private readonly layout = computed(() => {
-    const method = this.method();
-    if (!this.heat()) return cardLayout(method);
-    // Crossings have their numbers in the layout that is finished.
-    const last = finishedLayout(method);
-    return last === layoutToSet(method) ? last : undefined;
+    if (!this.heat()) return cardLayout(this.method());
+    return this.heatHere() ? layoutToSet(this.method()) : undefined;
   });
   private readonly setting = computed(() => howToSet(this.method()), { equal: sameSetting });
   /** The layout of the card's marks, where they have no place on the one that is set. */
@@ -122,7 +128,7 @@ export class HandCard {
     });
     effect((clean) => {
       const form = this.form();
-      const [layout, title, look, heat] = [this.layout(), this.name(), this.theme.look(), this.heat()];
+      const [layout, title, look, heat] = [this.layout(), this.name(), this.theme.look(), this.heatHere()];
       const faces =
         form && layout
           ? SIDES.map(({ side, name }) => {
