@@ -6,6 +6,32 @@ import { onDemo } from './demo-page.mjs';
 import { root } from './prepare.mjs';
 import { run, say } from './say.mjs';
 
+/** The bowline laid as far as its third move, which is laid over where it goes under: what comes of it is told. */
+async function laid(page, base) {
+  const moves = 3;
+  await page.goto(`${base}/learn/bowline/lay`);
+  const check = page.getByRole('button', { name: 'Check the move' });
+  for (let i = 0; i < moves; i += 1) {
+    await page.getByRole('button', { name: 'Show me' }).click();
+    const way = await page.locator('.board .shown').evaluate((line) => {
+      const to = line.getScreenCTM();
+      return [...line.points].map((p) => [to.a * p.x + to.e, to.d * p.y + to.f]);
+    });
+    await page.getByRole('button', { name: 'Hide it' }).click();
+    await page.mouse.move(...way[0]);
+    await page.mouse.down();
+    for (const place of way.slice(1)) await page.mouse.move(...place);
+    await page.mouse.up();
+    await check.click();
+    if (i === moves - 1) break;
+    for (const ring of await page.locator('.board .wrong').all()) {
+      const { x, y, width, height } = await ring.boundingBox();
+      await page.mouse.click(x + width / 2, y + height / 2);
+    }
+    if (await check.isEnabled()) await check.click();
+  }
+}
+
 /** Has the stand-in film the overhand in a mirror, and marks what is seen in its last frame. */
 async function film(page, open) {
   const { crossingsOf, finishedFigure } = await import('../packages/core/src/index.ts');
@@ -115,6 +141,8 @@ await run(async () => {
       if (!(await where.isVisible())) await page.getByRole('button', { name: /^(Next|Done|Go on)$/ }).click();
     }
     await shot('practice');
+    await laid(page, base);
+    await shot('laying');
     // Cards show the knots in the hand once the server has set them; what is kept of a picture for good is that.
     await page.goto(`${base}/shelf`);
     await page.locator('li.knot img').first().waitFor();
@@ -131,9 +159,6 @@ await run(async () => {
     await page.locator('li.knot img').first().waitFor();
     await page.waitForLoadState('networkidle');
     await shot('shelf');
-    await open('Reef knot');
-    await page.getByRole('button', { name: 'Use the dark theme' }).click();
-    await shot('draft-dark');
     const sheet = spawnSync(
       process.execPath,
       ['--import', 'tsx', join(root, 'packages/pattern-book/make/contact-sheet.ts')],

@@ -243,6 +243,7 @@ class Laying {
     this.check.textContent = isLed ? 'Check the move' : 'Next';
     if (!isLed) this.said.append(element('p', 'This move is shown: it is none of an end that is led.', 'soft'));
     this.back.disabled = !this.leading.mayTakeBack;
+    this.sayWay();
   }
 
   private draw(): void {
@@ -286,6 +287,10 @@ class Laying {
     });
   }
 
+  private sayWay(): void {
+    this.showWay.textContent = this.ghost ? 'Hide it' : 'Show me';
+  }
+
   private reveal(): void {
     if (this.asked && this.step && !this.tried.has(this.step.index)) {
       // Who is shown the way has not found it.
@@ -293,7 +298,7 @@ class Laying {
       this.first.of += 1;
     }
     this.ghost = !this.ghost;
-    this.showWay.textContent = this.ghost ? 'Hide it' : 'Show me';
+    this.sayWay();
     this.draw();
   }
 
