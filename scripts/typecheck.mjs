@@ -10,7 +10,7 @@ const checks = [
   [tsc, 'scripts/types/pure.json'],
   [tsc, 'scripts/types/node.json'],
   [tsc, 'scripts/types/driver.json'],
-  [tsc, 'packages/lesson/tsconfig.offline.json'],
+  [tsc, 'packages/lesson/offline/tsconfig.json'],
   [tsc, 'packages/web/tsconfig.worker.json'],
   [tsc, 'packages/web/tsconfig.spec.json'],
   ...(process.argv.includes('--built') ? [] : [[ngc, 'packages/web/tsconfig.app.json']]),

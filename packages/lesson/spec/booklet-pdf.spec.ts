@@ -52,7 +52,7 @@ const on = (size: OnPaper['size'], picture: OnPaper['picture'] = () => undefined
 
 /** Everything of a document that has a key: its texts, its pictures. */
 function found(value: unknown, key: string): unknown[] {
-  if (Array.isArray(value)) return value.flatMap((v) => found(v, key));
+  if (Array.isArray(value)) return (value as unknown[]).flatMap((v) => found(v, key));
   if (typeof value !== 'object' || value === null) return [];
   return Object.entries(value).flatMap(([k, v]) => (k === key ? [v, ...found(v, key)] : found(v, key)));
 }

@@ -3,6 +3,7 @@ import { HttpTestingController, provideHttpClientTesting } from '@angular/common
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { signal } from '@angular/core';
 import { WORKSHOP_WORDS } from '@foxtrail/core';
+import type { LearnerClass } from '@foxtrail/contract/classes';
 import type { AnswerCount } from '@foxtrail/core/drill';
 import { BenchStore } from '../knot/bench-store';
 import { ShelfFacts } from '../knot/shelf-facts';
@@ -19,10 +20,12 @@ describe('where learners slip', () => {
   let fixture: ComponentFixture<LearnersTab>;
   let page: HTMLElement;
   let http: HttpTestingController;
+  let classes: readonly LearnerClass[];
   const open = async (counts: readonly AnswerCount[]): Promise<void> => {
     fixture = TestBed.createComponent(LearnersTab);
     page = fixture.nativeElement as HTMLElement;
     await fixture.whenStable();
+    http.expectOne('/api/classes').flush({ classes });
     http.expectOne(ADDRESS).flush({ counts });
     await fixture.whenStable();
   };
@@ -32,6 +35,7 @@ describe('where learners slip', () => {
     );
 
   beforeEach(() => {
+    classes = [];
     // Nothing is set here.
     TestBed.overrideComponent(HandCard, {
       set: { providers: [{ provide: FormingService, useClass: FakeForming }] },
@@ -88,6 +92,24 @@ describe('where learners slip', () => {
     expect([...page.querySelectorAll('.marks text')].map((t) => t.textContent)).toEqual(['1', '2']);
   });
 
+  it('shows those of a class by themselves, and says so where it has told nothing', async () => {
+    classes = [{ id: 'c1', name: 'Tuesday crew', code: 'ABCDEFGH', course: null, answers: 2 }];
+    await open([{ revision: 1, question: 'which:1', right: 1, wrong: 1 }]);
+    const tab = fixture.componentInstance as unknown as { choose(group: string): void };
+    tab.choose('c1');
+    http.expectOne(`${ADDRESS}?group=c1`).flush({ counts: [{ revision: 1, question: 'which:1', right: 0, wrong: 2 }] });
+    await fixture.whenStable();
+    expect(rows()[0]).toContain('of 2');
+    tab.choose('c1');
+    http.expectOne(`${ADDRESS}?group=c1`).flush({ counts: [] });
+    await fixture.whenStable();
+    expect(page.querySelector('.empty')?.textContent).toContain('No answer of this class');
+    page.querySelector<HTMLButtonElement>('.empty button')?.click();
+    http.expectOne(ADDRESS).flush({ counts: [] });
+    await fixture.whenStable();
+    expect(page.querySelector('.empty')?.textContent).toContain('No answer has been told yet');
+  });
+
   it('forgets them only when that is said twice', async () => {
     await open([{ revision: 1, question: 'which:1', right: 1, wrong: 1 }]);
     const press = async (name: string): Promise<void> => {
@@ -108,6 +130,8 @@ describe('where learners slip', () => {
     fixture = TestBed.createComponent(LearnersTab);
     page = fixture.nativeElement as HTMLElement;
     await fixture.whenStable();
+    // Without the classes all learners are shown.
+    http.expectOne('/api/classes').error(new ProgressEvent('error'));
     http.expectOne(ADDRESS).error(new ProgressEvent('error'));
     await fixture.whenStable();
     expect(page.querySelector('[role=alert]')?.textContent).toContain('The answers cannot be shown');
