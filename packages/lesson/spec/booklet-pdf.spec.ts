@@ -54,7 +54,9 @@ const on = (size: OnPaper['size'], picture: OnPaper['picture'] = () => undefined
 function found(value: unknown, key: string): unknown[] {
   if (Array.isArray(value)) return (value as unknown[]).flatMap((v) => found(v, key));
   if (typeof value !== 'object' || value === null) return [];
-  return Object.entries(value).flatMap(([k, v]) => (k === key ? [v, ...found(v, key)] : found(v, key)));
+  return Object.entries(value as Record<string, unknown>).flatMap(([k, v]) =>
+    k === key ? [v, ...found(v, key)] : found(v, key),
+  );
 }
 const saying = (value: unknown): string => JSON.stringify(found(value, 'text'));
 function wellFormed(svg: string): string[] {
