@@ -2,10 +2,10 @@
  * The page on which a learner lays a knot, a move at a time (see `browser/lay`). Without a script it says what is to be laid in rope.
  */
 import type { PublicKnot } from '@foxtrail/contract';
-import { leftHanded, methodsOf, stepText, theKnot, type KnotDocument, type NamedMethod } from '@foxtrail/core';
+import { leftHanded, stepText, theKnot, type KnotDocument } from '@foxtrail/core';
 import { isToLay, stepsToLay } from '@foxtrail/core/drill';
 import { html } from './html.js';
-import type { Shown } from './lesson.js';
+import { shownOf, type Shown } from './lesson.js';
 import { frame, type PageFrame } from './page-frame.js';
 import { stepWords } from './parts.js';
 import { consent } from './practice.js';
@@ -22,12 +22,8 @@ export function layPage(
   with_: PageFrame,
 ): string {
   const the = theKnot(knot.name);
-  const methods = methodsOf(knot);
-  const chosen = Math.min(shown.method, methods.length - 1);
-  const { method } = methods[chosen] as NamedMethod;
-  const isLeft = shown.view === 'left';
+  const { method, index, isLeft, queryFor } = shownOf(knot, shown);
   const said = isLeft ? leftHanded(method) : method;
-  const query = `?${chosen === 0 ? '' : `method=${chosen + 1}&`}view=${isLeft ? 'left' : 'front'}`;
   return frame(
     {
       title: `Lay ${the}`,
@@ -38,7 +34,7 @@ export function layPage(
         data-lay="${slug}"
         data-name="${knot.name}"
         data-revision="${revision}"
-        data-method="${chosen}"
+        data-method="${index}"
         ${isLeft && html`data-left=""`}
         data-words="${JSON.stringify(vocabulary)}"
       >
@@ -47,8 +43,8 @@ export function layPage(
             <h1>Lay ${the}</h1>
             <p>
               Lead the end with your finger; press a crossing to turn it over.
-              <a href="/learn/${slug}${query}">The lesson</a> ·
-              <a href="/learn/${slug}/lay?${chosen > 0 && `method=${chosen + 1}&`}view=${isLeft ? 'front' : 'left'}"
+              <a href="/learn/${slug}${queryFor(shown.view)}">The lesson</a> ·
+              <a href="/learn/${slug}/lay${queryFor(isLeft ? 'front' : 'left')}"
                 >${isLeft ? 'Right-handed' : 'Left-handed'}</a
               >
             </p>

@@ -58,6 +58,26 @@ export const firstShown = ({ knot, house }: LessonData): Shown => ({
   view: choiceOf(house.practice, 'hand') === 'left' && knot.entry.hand !== 'left' ? 'left' : 'front',
 });
 
+/** The method that is shown of a knot, where it has so many; and what its page is asked by, drawn for either hand. */
+export function shownOf(
+  knot: KnotDocument,
+  { method, view }: Shown,
+): {
+  readonly method: Method;
+  readonly index: number;
+  readonly isLeft: boolean;
+  readonly queryFor: (hand: View) => string;
+} {
+  const methods = methodsOf(knot);
+  const index = Math.min(method, methods.length - 1);
+  return {
+    method: (methods[index] as NamedMethod).method,
+    index,
+    isLeft: view === 'left',
+    queryFor: (hand) => queryOf({ method: index, view: hand === 'left' ? 'left' : 'front' }),
+  };
+}
+
 /** The least breadth of a picture's paper for its height, and the most. */
 const NARROWEST = 0.6;
 const WIDEST = 4;

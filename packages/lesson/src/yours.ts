@@ -1,8 +1,8 @@
 /** The page on which a learner traces the own knot over a photograph of it (see `browser/yours`). */
 import type { PublicKnot } from '@foxtrail/contract';
-import { crossingsOf, finishedFigure, methodsOf, theKnot, type KnotDocument, type NamedMethod } from '@foxtrail/core';
+import { crossingsOf, finishedFigure, theKnot, type KnotDocument } from '@foxtrail/core';
 import { html } from './html.js';
-import type { Shown } from './lesson.js';
+import { shownOf, type Shown } from './lesson.js';
 import { frame, type PageFrame } from './page-frame.js';
 
 /** Knots of more crossings than this are not traced by hand: their signature would take long, and a finger slips. */
@@ -22,10 +22,7 @@ export function yoursPage(
   with_: PageFrame,
 ): string {
   const the = theKnot(knot.name);
-  const chosen = Math.min(shown.method, methodsOf(knot).length - 1);
-  const { method } = methodsOf(knot)[chosen] as NamedMethod;
-  const isLeft = shown.view === 'left';
-  const query = `?${chosen === 0 ? '' : `method=${chosen + 1}&`}view=${isLeft ? 'left' : 'front'}`;
+  const { method, index, isLeft, queryFor } = shownOf(knot, shown);
   return frame(
     {
       title: `Show your ${knot.name.toLowerCase()}`,
@@ -35,7 +32,7 @@ export function yoursPage(
         class="lay yours"
         data-yours="${slug}"
         data-name="${knot.name}"
-        data-method="${chosen}"
+        data-method="${index}"
         ${isLeft && html`data-left=""`}
         data-words="${JSON.stringify(vocabulary)}"
         data-crossings="${crossingsOf(finishedFigure(method)).length}"
@@ -45,7 +42,7 @@ export function yoursPage(
             <h1>Show your knot</h1>
             <p>
               Is it ${the}? Lay it flat and loose, photograph it from above, and trace it with your finger.
-              <a href="/learn/${slug}${query}">The lesson</a>
+              <a href="/learn/${slug}${queryFor(shown.view)}">The lesson</a>
             </p>
           </header>
           <div class="laying" hidden></div>

@@ -246,33 +246,22 @@ export async function practice({
     : undefined;
 }
 
-/** The page on which a learner's own knot is held against a published one; none where its document cannot be read, or it is too large. */
-export function yours({
-  knot,
-  shown,
-  frame,
-}: {
+interface HandOrder {
   readonly knot: PublicKnot;
   readonly shown: Shown;
   readonly frame: PageFrame;
-}): string | undefined {
-  const read = readKnot(knot.document);
-  return read.ok && mayBeTraced(read.value) ? yoursPage(knot, read.value, shown, frame) : undefined;
 }
-
-/** The page on which a published knot is laid; none where its document cannot be read, or no end lays anything of it. */
-export function lay({
-  knot,
-  shown,
-  frame,
-}: {
-  readonly knot: PublicKnot;
-  readonly shown: Shown;
-  readonly frame: PageFrame;
-}): string | undefined {
-  const read = readKnot(knot.document);
-  return read.ok && mayBeLaid(read.value) ? layPage(knot, read.value, shown, frame) : undefined;
-}
+/** A page on which something is done with a published knot by hand; none where its document cannot be read, or the knot is not for it. */
+const byHand =
+  (may: (knot: KnotDocument) => boolean, written: typeof layPage) =>
+  ({ knot, shown, frame }: HandOrder): string | undefined => {
+    const read = readKnot(knot.document);
+    return read.ok && may(read.value) ? written(knot, read.value, shown, frame) : undefined;
+  };
+/** The page on which a published knot is laid. */
+export const lay = byHand(mayBeLaid, layPage);
+/** The page on which a learner's own knot is held against a published one. */
+export const yours = byHand(mayBeTraced, yoursPage);
 
 /** A pattern as it lies in the hand; none where there is no such pattern, or it cannot be set. What it is called is not said: it is asked. */
 export async function patternForm({
