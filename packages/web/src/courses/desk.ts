@@ -46,6 +46,7 @@ import { KinService } from '../data/kin';
 import { RopesService } from '../data/ropes';
 import { SessionService } from '../data/session';
 import { WordsService } from '../data/words';
+import { CutList } from '../ropes/cut-list';
 import { KeptDraft } from '../ropes/kept-draft';
 import { KeptTrouble } from '../ropes/kept-trouble';
 import { lengthsSaid } from '../ropes/lengths-said';
@@ -70,6 +71,7 @@ const OFFERED = 40;
     MatProgressBarModule,
     RouterLink,
     CourseClasses,
+    CutList,
     KeptTrouble,
   ],
   providers: [BookletMaker],
@@ -183,9 +185,12 @@ export class CourseDesk {
   });
   /** Ropes beyond what one plan holds. */
   protected readonly untold = computed(() => Math.max(0, this.allRopes().length - PLAN_LIMITS.ropes));
+  private readonly plan = computed(() =>
+    planSchema.parse({ name: 'Ropes', ropes: this.allRopes().slice(0, PLAN_LIMITS.ropes) }),
+  );
+  protected readonly keepMm = computed(() => this.plan().keepMm);
   protected readonly planned = computed(() => {
-    const plan = planSchema.parse({ name: 'Ropes', ropes: this.allRopes().slice(0, PLAN_LIMITS.ropes) });
-    return planned(plan, this.kept.forPlanner(), this.kept.tiesOf());
+    return planned(this.plan(), this.kept.forPlanner(), this.kept.tiesOf());
   });
   protected readonly ropes = computed(() =>
     this.planned().ropes.map((r) => ({
@@ -193,12 +198,6 @@ export class CourseDesk {
       says: `${this.sayMm(r.cutMm)}${r.rope.copies > 1 ? `, ${r.rope.copies} of them` : ''}`,
     })),
   );
-  protected readonly short = computed(() =>
-    this.planned().cuts.flatMap((c) =>
-      c.stock ? c.list.missing.map((m) => `${m.label}: no piece of ${c.stock!.name} is long enough`) : [],
-    ),
-  );
-
   protected readonly found = computed(() => {
     const wanted = sameName(this.asked());
     const lessons = this.kin

@@ -17,16 +17,16 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
 import { Router } from '@angular/router';
 import type { Kept } from '@foxtrail/contract/ropes';
-import { planRopeSchema, planSchema, planned, type Plan, type PlanRope, type StockCut } from '@foxtrail/core/ropes';
+import { planRopeSchema, planSchema, planned, type Plan, type PlanRope } from '@foxtrail/core/ropes';
 import { Attempt } from '../data/attempt';
 import { FormingService } from '../data/forming';
 import { PlacingService } from '../data/placing';
 import { KinService } from '../data/kin';
 import { RopesService } from '../data/ropes';
 import { SessionService } from '../data/session';
-import { Chart, type ChartColours, type ChartShown } from '../ui/chart';
 import { Notices } from '../ui/notices';
 import { Select } from '../ui/select';
+import { CutList } from './cut-list';
 import { Eats } from './eats';
 import { freeName, KeptDraft } from './kept-draft';
 import { KeptTrouble } from './kept-trouble';
@@ -34,13 +34,9 @@ import { MeasureField } from './measure-field';
 import { PlanRopeCard } from './plan-rope';
 import { lengthsSaid } from './lengths-said';
 
-/** Height of a bar of the chart, and of what stands around them. */
-const BAR = 40;
-const AROUND = 60;
-
 @Component({
   selector: 'ft-plans',
-  imports: [MatButtonModule, MatIconModule, Chart, MeasureField, PlanRopeCard, Select, KeptTrouble],
+  imports: [MatButtonModule, MatIconModule, CutList, MeasureField, PlanRopeCard, Select, KeptTrouble],
   providers: [FormingService, PlacingService, Eats],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './plans.html',
@@ -72,12 +68,6 @@ export class PlansPage {
     if (!draft) return undefined;
     return planned(draft, this.kept.forPlanner(), this.kept.tiesOf());
   });
-
-  protected readonly cuts = computed(() =>
-    (this.result()?.cuts ?? [])
-      .filter((c) => c.demands.length > 0)
-      .map((cut) => ({ ...cut, chart: this.chartOf(cut), height: AROUND + BAR * cut.list.cut.length })),
-  );
 
   constructor() {
     // Names of knots to choose from.
@@ -137,47 +127,5 @@ export class PlansPage {
 
   protected print(): void {
     globalThis.print();
-  }
-
-  private chartOf({ list }: StockCut): (colours: ChartColours) => ChartShown {
-    return (colours) => {
-      const most = Math.max(1, ...list.cut.map((c) => c.lengths.length));
-      const names = list.cut.map((c, i) => `${i + 1}: ${this.sayMm(c.piece.mm)}`);
-      const bars = Array.from({ length: most }, (_, k) => ({
-        type: 'bar',
-        orientation: 'h',
-        y: names,
-        x: list.cut.map((c) => (c.lengths[k]?.mm ?? 0) / 1000),
-        text: list.cut.map((c) => (c.lengths[k] ? (c.lengths[k].mm / 1000).toFixed(2) : '')),
-        customdata: list.cut.map((c) => c.lengths[k]?.label ?? ''),
-        textposition: 'inside',
-        insidetextanchor: 'middle',
-        marker: { color: k % 2 === 0 ? colours.good : colours.soft, line: { color: colours.card, width: 2 } },
-        insidetextfont: { color: colours.card },
-        hovertemplate: '%{customdata}: %{x:.2f} m<extra></extra>',
-      }));
-      const left = {
-        type: 'bar',
-        orientation: 'h',
-        y: names,
-        x: list.cut.map((c) => c.leftMm / 1000),
-        text: list.cut.map((c) => (c.leftMm > 0 ? `left ${this.sayMm(c.leftMm)}` : '')),
-        textposition: 'inside',
-        marker: { color: colours.line },
-        insidetextfont: { color: colours.ink },
-        hovertemplate: 'left: %{x:.2f} m<extra></extra>',
-      };
-      return {
-        data: [...bars, left],
-        layout: {
-          barmode: 'stack',
-          bargap: 0.25,
-          uniformtext: { minsize: 12, mode: 'hide' },
-          margin: { l: 84, r: 12, t: 4, b: 44 },
-          xaxis: { title: { text: 'metres' }, fixedrange: true, color: colours.ink, gridcolor: colours.line },
-          yaxis: { autorange: 'reversed', fixedrange: true, color: colours.ink },
-        },
-      };
-    };
   }
 }
