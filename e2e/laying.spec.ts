@@ -120,6 +120,12 @@ test('a learner lays a knot on a phone, makes the slip that is made, is told wha
   await expect(said).toContainText('mirror image');
   await learner.getByRole('button', { name: 'Take back' }).click();
   await expect(rings(learner)).toHaveCount(0);
+  // By heart: the words are hidden, the number of the move is not.
+  await learner.getByRole('button', { name: 'By heart: hide the words' }).click();
+  await expect(learner.locator('.laying .say > span').last()).toBeHidden();
+  await expect(learner.locator('.laying .count')).toBeVisible();
+  await learner.getByRole('button', { name: 'Show the words' }).click();
+  await expect(learner.locator('.laying .say > span').last()).toBeVisible();
   // By keys alone: the end goes on, and is taken back.
   await learner.getByRole('application').focus();
   await learner.keyboard.press('ArrowDown');

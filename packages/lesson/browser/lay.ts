@@ -90,6 +90,9 @@ class Laying {
   private readonly back = press('Take back', () => this.takeBack());
   private readonly check = press('Check the move', () => this.judge());
   private readonly showWay = press('Show me', () => this.reveal());
+  /** Whoever lays by heart hides what the move is. */
+  private readonly byHeart = element('button', '', 'by-heart');
+  private hidesWords = false;
 
   private at = 0;
   private asked: ToLay | undefined;
@@ -136,7 +139,13 @@ class Laying {
     this.check.classList.add('onward');
     this.tools.append(this.underSwitch, this.back, this.showWay, this.check);
     const beside = element('div', '', 'beside');
-    beside.append(this.moveText, this.said, this.tools);
+    beside.append(this.moveText, this.said, this.tools, this.byHeart);
+    this.byHeart.type = 'button';
+    this.byHeart.addEventListener('click', () => {
+      this.hidesWords = !this.hidesWords;
+      this.sayWords();
+    });
+    this.sayWords();
     place.replaceChildren(this.board.element, beside);
     main.classList.add('by-hand');
     this.send = offerConsent(main, {
@@ -287,6 +296,12 @@ class Laying {
     });
   }
 
+  private sayWords(): void {
+    this.moveText.classList.toggle('hidden-words', this.hidesWords);
+    this.byHeart.textContent = this.hidesWords ? 'Show the words' : 'By heart: hide the words';
+    this.byHeart.setAttribute('aria-pressed', String(this.hidesWords));
+  }
+
   private sayWay(): void {
     this.showWay.textContent = this.ghost ? 'Hide it' : 'Show me';
   }
@@ -394,7 +409,8 @@ class Laying {
             ? 'At the plum ring it goes elsewhere than the lesson’s.'
             : 'At the plum ring it crosses something once more than in the lesson.',
           [
-            ...(this.thereAt.length > 0 ? [`There it goes ${should!.over ? 'over' : 'under'} at the green ring.`] : []),
+            ...(should ? [`Next, in ${the}, ${sayCrossing(this.whole(), should.number, this.words)}.`] : []),
+            ...(this.thereAt.length > 0 ? ['That is at the green ring.'] : []),
             ...(comes ? [sayBecomes(comes, the)] : []),
           ],
           [taken],
