@@ -39,6 +39,16 @@ async function dueAgain(list: HTMLElement): Promise<void> {
   }
 }
 
+/** Does something once a place is scrolled into view. */
+function whenNear(place: Element, does: () => void): void {
+  const seen = new IntersectionObserver((entries) => {
+    if (!entries.some((e) => e.isIntersecting)) return;
+    seen.disconnect();
+    does();
+  });
+  seen.observe(place);
+}
+
 /** Plays the lesson; another view or method is fetched as the page it is, and its lesson put in place of this one. */
 function lesson(within: HTMLElement, step = 0): void {
   const print = within.querySelector<HTMLElement>('[data-print]');
@@ -47,8 +57,11 @@ function lesson(within: HTMLElement, step = 0): void {
     print.addEventListener('click', () => window.print());
   }
   offerTurning(within);
-  const offline = within.querySelector<HTMLElement>('[data-offline]');
-  if (offline) void import('./keep-offline.js').then(({ offerOffline }) => offerOffline(offline, []));
+  const files = within.querySelector('.files');
+  const offline = files?.querySelector<HTMLElement>('[data-offline]');
+  // At the end of the page: it comes when somebody has read so far.
+  if (files && offline)
+    whenNear(files, () => void import('./keep-offline.js').then(({ offerOffline }) => offerOffline(offline, [])));
   // What plays a clip or a film comes where there is one; it is for this lesson, also when another has taken its place by then.
   const own = within.querySelector('article') ?? within;
   if (own.querySelector('.clip')) void import('./clip.js').then(({ offerClip }) => offerClip(own));
