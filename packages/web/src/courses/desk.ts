@@ -188,6 +188,8 @@ export class CourseDesk {
   private readonly plan = computed(() =>
     planSchema.parse({ name: 'Ropes', ropes: this.allRopes().slice(0, PLAN_LIMITS.ropes) }),
   );
+  /** Whether anything is cut from the stock: lengths alone stand among the ropes. */
+  protected readonly isCut = computed(() => this.planned().cuts.some((c) => c.stock && c.demands.length > 0));
   protected readonly keepMm = computed(() => this.plan().keepMm);
   protected readonly planned = computed(() => {
     return planned(this.plan(), this.kept.forPlanner(), this.kept.tiesOf());
