@@ -9,10 +9,18 @@ import { element } from './said.js';
 const AT_ONCE = 4;
 const PICTURES = 'img[src], link[rel="icon"]';
 
+/** Fetches what is kept; undefined where there is none. What could not be had for another reason is thrown: half a lesson is not kept. */
+async function had(address: string): Promise<Response | undefined> {
+  const answer = await fetch(address);
+  if (answer.ok) return answer;
+  if (answer.status === 404) return undefined;
+  throw new Error(`${address}: ${answer.status}`);
+}
+
 /** Keeps an address; a page with its pictures, and with the pages on which its knot is practised. */
 async function keepPage(cache: Cache, address: string): Promise<void> {
-  const answer = await fetch(address);
-  if (!answer.ok) return;
+  const answer = await had(address);
+  if (!answer) return;
   const text = await answer.clone().text();
   await cache.put(address, answer);
   const page = new DOMParser().parseFromString(text, 'text/html');
@@ -33,9 +41,10 @@ async function keepPage(cache: Cache, address: string): Promise<void> {
   for (let i = 0; i < wanted.length; i += AT_ONCE)
     await Promise.all(
       wanted.slice(i, i + AT_ONCE).map(async (to) => {
-        const got = await fetch(to).catch(() => undefined);
-        if (got?.ok === true) await cache.put(withoutView(to), got.clone());
-        if (got?.ok === true) await cache.put(to, got);
+        const got = await had(to);
+        if (!got) return;
+        await cache.put(withoutView(to), got.clone());
+        await cache.put(to, got);
       }),
     );
 }

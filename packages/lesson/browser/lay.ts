@@ -5,6 +5,7 @@
 import {
   add,
   boxOf,
+  capital,
   crossingsOf,
   finishedFigure,
   heartBox,
@@ -23,14 +24,16 @@ import {
   type Vocabulary,
 } from '@foxtrail/core';
 import {
-  isToLay,
+  isLastLaid,
   judgeLaid,
   laidBy,
+  mayTurn,
   sayMade,
   stepsToLay,
   toLay,
   type Laid,
   type LaidVerdict,
+  type Made,
   type ToLay,
 } from '@foxtrail/core/drill';
 import { knotOn } from './knot-on.js';
@@ -195,7 +198,7 @@ class Laying {
       const end = this.leading.last ?? this.asked.at;
       this.lead([end, add(end, by)], true);
     } else if (event.key.toLowerCase() === 'u') this.setUnder(!this.under);
-    else if (event.key.toLowerCase() === 'x' && last) this.turn(last.at);
+    else if (event.key.toLowerCase() === 'x' && last && mayTurn(this.asked.figure, last.strand)) this.turn(last.at);
     else if (event.key === 'Backspace') this.takeBack();
     else if (event.key === 'Enter') this.judge();
     else return;
@@ -279,8 +282,8 @@ class Laying {
       ...made.map((m, i): BoardMark => ({
         kind: 'made',
         point: m.point,
-        says: `Crossing ${i + 1}: the end lies ${m.over ? 'over' : 'under'}. Turn it over.`,
-        does: () => this.turn(m.at),
+        says: `Crossing ${i + 1}: the end lies ${m.over ? 'over' : 'under'}.${mayTurn(asked.figure, m.strand) ? ' Turn it over.' : ''}`,
+        ...(mayTurn(asked.figure, m.strand) ? { does: () => this.turn(m.at) } : {}),
       })),
       ...this.wrongAt.map((point): BoardMark => ({ kind: 'wrong', point })),
       ...this.thereAt.map((point): BoardMark => ({ kind: 'there', point })),
@@ -331,13 +334,25 @@ class Laying {
     const laid = laidBy(asked, this.leading.led);
     if (!laid) return;
     const verdict = judgeLaid(asked, laid);
-    this.count(step, asked, verdict);
-    this.told(verdict, asked, laid);
+    // Once all is laid, another way may come to the same knot.
+    const comes =
+      verdict.state === 'elsewhere' && isLastLaid(this.method, step)
+        ? madeInto(this.whole(), laid.figure, this.book)
+        : undefined;
+    if (comes?.ok === true && comes.value.outcome === 'same') {
+      this.count(step, { state: 'right' }, []);
+      this.go(this.at + 1);
+      this.said.prepend(element('b', 'Another way than the lesson’s, and it comes to the same knot.'));
+      this.said.classList.add('right');
+      return;
+    }
+    this.count(step, verdict, asked.asked);
+    this.told(verdict, asked, comes);
     this.draw();
   }
 
-  /** Counts how a move was laid when it was first looked at. */
-  private count(step: Step, asked: ToLay, { state, ...rest }: LaidVerdict): void {
+  /** Counts how a move was laid when it was first looked at, and at each crossing of the lesson's that it made. */
+  private count(step: Step, { state, ...rest }: LaidVerdict, crossed: readonly Made[]): void {
     if (state === 'short' || this.tried.has(step.index)) return;
     this.tried.add(step.index);
     this.first.of += 1;
@@ -345,7 +360,7 @@ class Laying {
     const wrong = new Set('crossings' in rest ? rest.crossings : []);
     const crossings =
       state === 'right' || state === 'wrong'
-        ? asked.asked.flatMap(({ number: n }): Answer[] => {
+        ? crossed.flatMap(({ number: n }): Answer[] => {
             const finished = this.finished().get(n);
             return finished === undefined ? [] : [{ question: `lay:crossing-${finished}`, right: !wrong.has(n) }];
           })
@@ -358,7 +373,7 @@ class Laying {
     this.said.replaceChildren(element('b', head), ...more.map((text) => element('p', text)), ...offers);
   }
 
-  private told(verdict: LaidVerdict, asked: ToLay, laid: Laid): void {
+  private told(verdict: LaidVerdict, asked: ToLay, comes: ReturnType<typeof madeInto> | undefined): void {
     const the = theKnot(this.name);
     this.forget();
     switch (verdict.state) {
@@ -381,7 +396,13 @@ class Laying {
         this.say(
           'wrong',
           one ? 'It lies the wrong way at the ringed crossing.' : 'It lies the wrong way at the ringed crossings.',
-          [...rule, sayBecomes(mistakeOf(whole, verdict.crossings, this.book), the), 'Press it to turn it over.'],
+          [
+            ...rule,
+            sayBecomes(mistakeOf(whole, verdict.crossings, this.book), the),
+            verdict.strands.every((strand) => mayTurn(asked.figure, strand))
+              ? 'Press it to turn it over.'
+              : 'Take it back, and lead it past the post on the other side.',
+          ],
         );
         return;
       }
@@ -395,13 +416,6 @@ class Laying {
         const { should } = verdict;
         // Where it should go is shown where something lies already that it crosses there.
         if (should && should.strand !== asked.rope) this.thereAt = [should.point];
-        const last = this.steps.filter(isToLay).at(-1) === this.step;
-        const comes = last ? madeInto(this.whole(), laid.figure, this.book) : undefined;
-        if (comes?.ok && comes.value.outcome === 'same') {
-          this.go(this.at + 1);
-          this.say('right', `Another way than the lesson’s, and it comes to the same: it is ${the}.`, this.summary());
-          return;
-        }
         const taken = press('Take it back to there', () => this.cutTo(Math.floor(verdict.went.at - BEFORE)));
         this.say(
           'wrong',
@@ -438,8 +452,7 @@ class Laying {
     this.moveText.replaceChildren();
     this.tools.hidden = true;
     const lesson = element('a', 'The lesson');
-    const view = this.main.dataset.left === undefined ? 'front' : 'left';
-    lesson.href = `/learn/${this.main.dataset.lay ?? ''}?view=${view}`;
+    lesson.href = this.main.querySelector<HTMLAnchorElement>('header a')?.href ?? '/learn';
     this.say(
       'right',
       `You have laid ${theKnot(this.name)}.`,
@@ -448,8 +461,6 @@ class Laying {
     );
   }
 }
-
-const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 
 /** The knot when a step that is shown is done; past the last step, all of it. */
 function shownAfter(steps: readonly Step[], at: number): Figure | undefined {

@@ -20,6 +20,7 @@ import {
 import {
   decidedBy,
   judgeTrace,
+  mayTurn,
   tracedFigure,
   tracing,
   type PressedEye,
@@ -281,8 +282,8 @@ class Yours {
       ...crossingsOf(traced).map((c, i): BoardMark => ({
         kind: 'made',
         point: c.point,
-        says: `Crossing ${i + 1}: turn it over`,
-        does: () => this.turn(c),
+        says: `Crossing ${i + 1}${mayTurn(traced, c.second.strand) ? ': turn it over' : ''}`,
+        ...(mayTurn(traced, c.second.strand) ? { does: () => this.turn(c) } : {}),
       })),
       ...this.eyes.map(({ point }): BoardMark => ({ kind: 'there', point })),
       ...this.wrongAt.map((point): BoardMark => ({ kind: 'wrong', point })),

@@ -3,7 +3,17 @@
  * scripts. What it needs beside its pages (pictures in the hand, fonts) it names, and whoever makes it puts there.
  */
 import type { PublicKnot } from '@foxtrail/contract';
-import { finishedLayout, idFrom, methodsOf, readKnot, STATION_NAMES, stepsOf, type KnotDocument } from '@foxtrail/core';
+import {
+  figureToSet,
+  finishedLayout,
+  idFrom,
+  methodsOf,
+  readKnot,
+  STATION_NAMES,
+  stepsOf,
+  type KnotDocument,
+} from '@foxtrail/core';
+import { lift } from '@foxtrail/core/lift';
 import { FigureWriter, PAGE_LOOK } from './figure.js';
 import { html, raw, type Html } from './html.js';
 import { firstShown, lessonHtml } from './lesson.js';
@@ -79,7 +89,8 @@ export function picturesOf({ knot: page }: BookletLesson): BookletPicture[] {
         path: `${pictureFolder(page)}/step-${index + 1}.svg`,
         from: `${base}/steps/${index + 1}.svg?method=${method + 1}&view=${view}`,
       })),
-    ...STATION_NAMES.map((side) => ({
+    // Of what cannot be set there is no picture in the hand.
+    ...(lift(figureToSet(shown)).ok ? STATION_NAMES : []).map((side) => ({
       path: `${pictureFolder(page)}/form/${side}.svg`,
       from: `${base}/form/${side}.svg${view === 'left' ? '?hand=left' : ''}`,
     })),

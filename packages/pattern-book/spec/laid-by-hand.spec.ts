@@ -1,5 +1,16 @@
-import { crossingsOf, distance, type Method, type Point, type Step } from '@foxtrail/core';
-import { evenWay, judgeLaid, laidBy, stepsToLay, toLay, type Led, type Made, type ToLay } from '@foxtrail/core/drill';
+import { crossingsOf, distance, type Host, type Method, type Point, type Rope, type Step } from '@foxtrail/core';
+import {
+  evenWay,
+  isLastLaid,
+  judgeLaid,
+  laidBy,
+  mayTurn,
+  stepsToLay,
+  toLay,
+  type Led,
+  type Made,
+  type ToLay,
+} from '@foxtrail/core/drill';
 import { patternOf, patterns } from '../src/index.js';
 
 /** Evenly spread numbers from 0 to 1, the same every time. */
@@ -125,6 +136,65 @@ describe('A move laid by a learner', () => {
       return [task.at[0] + 2 * along * dx - u, task.at[1] + 2 * along * dy - v];
     };
     expect(verdict(task, over(lessons(task).map(mirrored))).state).toBe('mirrored');
+  });
+
+  it('lies before or behind a post by the side on which it passes, whatever is turned over', () => {
+    const rope: Rope = {
+      id: 'a',
+      points: [
+        [-8, 4],
+        [-4, 4],
+      ],
+      curve: 'straight',
+      closed: false,
+      ends: ['standing', 'tail'],
+      weave: '',
+    };
+    const post: Host = {
+      id: 'p',
+      kind: 'post',
+      points: [
+        [0, -60],
+        [0, 0],
+        [0, 60],
+      ],
+    };
+    const task: ToLay = {
+      figure: { ropes: [rope], hosts: [post] },
+      rope: 'a',
+      way: 1,
+      at: [-4, 4],
+      towards: [-3, 4],
+      asked: [],
+      shown: [],
+    };
+    const past = (y: number, turned: readonly number[]): boolean[] =>
+      laidBy(task, {
+        ...over([
+          [-2, y],
+          [4, y],
+        ]),
+        turned,
+      })!.made.map((m) => m.over);
+    const [at] = laidBy(
+      task,
+      over([
+        [-2, 4],
+        [4, 4],
+      ]),
+    )!.made.map((m) => m.at);
+    expect(mayTurn(task.figure, 'p')).toBeFalse();
+    expect(mayTurn(task.figure, 'a')).toBeTrue();
+    expect(past(4, [at!])).toEqual(past(4, []));
+    expect(past(-4, [])).toEqual(past(4, []).map((o) => !o));
+  });
+
+  it('is the last one only where nothing more is laid: a bight that is drawn out after it is', () => {
+    for (const { id, knot } of patterns()) {
+      const laid = stepsToLay(knot.method).filter((s) => s.stretch);
+      const last = laid.filter((s) => isLastLaid(knot.method, s));
+      expect(last).withContext(id).toEqual(laid.slice(-1));
+    }
   });
 
   it('keeps what lay before as it lay', () => {

@@ -112,6 +112,12 @@ export const isToLay = (step: Step): boolean =>
 /** The steps of a knot as it is laid, not as it is dressed after it. */
 export const stepsToLay = (method: Method): readonly Step[] => stepsOf(method).filter((s) => s.layout === 0);
 
+/** Whether nothing is laid after a step: what lies then is the whole knot. */
+export const isLastLaid = (method: Method, step: Step): boolean =>
+  stepsToLay(method)
+    .filter((s) => s.stretch)
+    .at(-1) === step;
+
 /** A step that is to be laid: its figure as far as it is laid before, and what is to be made. */
 export interface ToLay {
   readonly figure: Figure;
@@ -120,7 +126,7 @@ export interface ToLay {
   /** Where the end is, and the place that it points at, a diameter on. */
   readonly at: Point;
   readonly towards: Point;
-  /** What the lesson's end makes; numbers are those of the finished figure. */
+  /** What the lesson's end makes; numbers are those of the layout that is laid. */
   readonly asked: readonly Made[];
   /** The way of the lesson's end, point by point. */
   readonly shown: readonly Point[];
@@ -182,6 +188,9 @@ export interface Laid {
   readonly plain: readonly Made[];
 }
 
+/** Whether a crossing with a strand may be turned over: on which side a rope passes a post says itself whether it is in front. */
+export const mayTurn = (figure: Figure, strand: string): boolean => hostOf(figure, strand)?.kind !== 'post';
+
 /** Two places on the end's way are one when they are nearer than this. */
 const SAME_PLACE = 1e-3;
 
@@ -232,14 +241,20 @@ export function laidBy(step: ToLay, led: Led): Laid | undefined {
   };
 }
 
-/** What a move comes to. Numbers of crossings are those of the finished figure. */
+/** What a move comes to. Numbers of crossings are those of the layout that is laid. */
 export type LaidVerdict =
   /** It is the lesson's. */
   | { readonly state: 'right' }
   /** So far it is; so many crossings are made. */
   | { readonly state: 'short'; readonly made: number }
   /** It goes where the lesson's does, but lies the other way at some crossings. */
-  | { readonly state: 'wrong'; readonly crossings: readonly number[]; readonly points: readonly Point[] }
+  | {
+      readonly state: 'wrong';
+      readonly crossings: readonly number[];
+      readonly points: readonly Point[];
+      /** What the end crosses at each of them. */
+      readonly strands: readonly string[];
+    }
   /** It is the mirror image of the lesson's. */
   | { readonly state: 'mirrored' }
   /** It is right for so many crossings, then goes elsewhere: it crosses what it should not, or something else than it should. */
@@ -262,10 +277,15 @@ function held(asked: readonly Made[], made: readonly Made[]): LaidVerdict {
     return { state: 'elsewhere', made: agree, went: made[agree]!, should: asked[agree] };
   }
   const wrong = made.flatMap((m, i) =>
-    m.over === asked[i]!.over ? [] : [{ number: asked[i]!.number, point: m.point }],
+    m.over === asked[i]!.over ? [] : [{ number: asked[i]!.number, point: m.point, strand: m.strand }],
   );
   if (wrong.length > 0)
-    return { state: 'wrong', crossings: wrong.map((w) => w.number), points: wrong.map((w) => w.point) };
+    return {
+      state: 'wrong',
+      crossings: wrong.map((w) => w.number),
+      points: wrong.map((w) => w.point),
+      strands: wrong.map((w) => w.strand),
+    };
   return made.length < asked.length ? { state: 'short', made: made.length } : { state: 'right' };
 }
 

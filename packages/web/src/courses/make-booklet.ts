@@ -59,6 +59,8 @@ function asXhtml(text: string): string {
   return `<?xml version="1.0" encoding="UTF-8"?>${written}`;
 }
 
+/** Which sides of a knot in the hand are shown on paper. */
+const ON_PAPER = { booklet: ['front.svg', 'back.svg'], cards: ['front.svg'] } as const;
 /** Pictures that are fetched at once. */
 const AT_ONCE = 4;
 
@@ -181,8 +183,6 @@ export class BookletMaker {
     wanted: readonly BookletPicture[],
     from: number,
     share: number,
-    lacking: (path: string, address: string) => void = (_path, address) =>
-      this.leave(`A picture could not be fetched (${address}).`),
   ): Promise<Map<string, string> | undefined> {
     const found = new Map<string, string>();
     for (let i = 0; i < wanted.length; i += AT_ONCE) {
@@ -190,7 +190,7 @@ export class BookletMaker {
       await Promise.all(
         wanted.slice(i, i + AT_ONCE).map(async ({ path, from: address }) => {
           const svg = await this.text(address);
-          if (svg === undefined) lacking(path, address);
+          if (svg === undefined) this.leave(`A picture could not be fetched (${address}).`);
           else found.set(path, svg);
         }),
       );
@@ -206,11 +206,14 @@ export class BookletMaker {
     as: PaperKind,
   ): Promise<Blob | undefined> {
     const [what, size] = as.split(' ') as ['booklet' | 'cards', PaperSize];
-    const wanted = pictures.filter(({ path }) => what === 'booklet' || !path.includes('/step-'));
-    // Of a knot that cannot be set there is no picture in the hand: nothing is left out that was there.
-    const fetched = await this.fetchAll(wanted, 0.3, 0.2, (path, address) => {
-      if (!path.includes('/form/')) this.leave(`A picture could not be fetched (${address}).`);
-    });
+    const wanted = pictures.filter(
+      ({ path }) => !path.includes('/form/') || ON_PAPER[what].some((s) => path.endsWith(s)),
+    );
+    const fetched = await this.fetchAll(
+      wanted.filter(({ path }) => what === 'booklet' || !path.includes('/step-')),
+      0.3,
+      0.2,
+    );
     if (!fetched) return undefined;
     const { onPaper } = await import('./on-paper');
     const order = { booklet, pictures: fetched, size, as: what };
