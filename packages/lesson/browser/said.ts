@@ -107,11 +107,24 @@ export function offerConsent(
   if (form) offerClass(form);
   return (answers) => {
     if (!tell.checked || answers.length === 0) return;
-    void fetch(`/api/public/knots/${slug}/answers`, {
-      method: 'POST',
-      headers: { 'Content-Type': 'application/json' },
-      body: JSON.stringify({ revision, ...codeOf(), answers: answers.slice(0, AT_ONCE) }),
-      keepalive: true,
-    }).catch(() => undefined);
+    const told = answers.slice(0, AT_ONCE);
+    const tellOf = (code: { code?: string }): Promise<Response> =>
+      fetch(`/api/public/knots/${slug}/answers`, {
+        method: 'POST',
+        headers: { 'Content-Type': 'application/json' },
+        body: JSON.stringify({ revision, ...code, answers: told }),
+        keepalive: true,
+      });
+    const own = codeOf();
+    void tellOf(own)
+      .then(async (answer) => {
+        if (answer.status !== 404 || own.code === undefined) return;
+        const { error } = (await answer.json()) as { error?: { code?: string } };
+        if (error?.code !== 'no-such-class') return;
+        // The class is over: what is told is counted without it.
+        localStorage.removeItem(CLASS);
+        await tellOf({});
+      })
+      .catch(() => undefined);
   };
 }
