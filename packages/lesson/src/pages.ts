@@ -220,7 +220,7 @@ function more(
         ${clip && html`<a href="${base}/clip.webm${way}" download>Clip (WebM)</a>`}
         <button type="button" data-print hidden>Print</button>
       </p>
-      <p data-offline="" hidden></p>
+      <p data-offline=""></p>
     </section>`;
 }
 
