@@ -9,6 +9,8 @@ declare const self: ServiceWorkerGlobalScope;
 declare const KEPT_FILES: string;
 const FILES = JSON.parse(KEPT_FILES) as string[];
 
+/** How what is kept is looked for; asked for so, no store is made where there is none. */
+const KEPT_AS: MultiCacheQueryOptions = { cacheName: OFFLINE, ignoreVary: true };
 /** How long an answer is waited for before what is kept is shown, in milliseconds. */
 const PATIENCE = 4000;
 
@@ -24,12 +26,10 @@ self.addEventListener('activate', (event) => event.waitUntil(self.clients.claim(
 
 /** What is kept of an address: as it was asked for, else the same page in the view that was kept. */
 async function kept(request: Request): Promise<Response | undefined> {
-  // Matched so, no store is made where there is none.
-  const from = { cacheName: OFFLINE, ignoreVary: true };
   return (
-    (await caches.match(request, from)) ??
-    (await caches.match(withoutView(request.url), from)) ??
-    caches.match(request, { ...from, ignoreSearch: true })
+    (await caches.match(request, KEPT_AS)) ??
+    (await caches.match(withoutView(request.url), KEPT_AS)) ??
+    caches.match(request, { ...KEPT_AS, ignoreSearch: true })
   );
 }
 
@@ -37,10 +37,9 @@ async function answered(request: Request): Promise<Response> {
   const own = await kept(request);
   const fresh = fetch(request).then(async (response) => {
     // Only what somebody had kept is kept.
-    if (own && response.ok && response.status === 200) {
-      const cache = await caches.open(OFFLINE);
-      if (await cache.match(request, { ignoreVary: true })) await cache.put(request, response.clone());
-    }
+    const isKept = own && response.status === 200 && (await caches.match(request, KEPT_AS));
+    // Looked at before the store is opened: one that was removed meanwhile is not made anew.
+    if (isKept) await (await caches.open(OFFLINE)).put(request, response.clone());
     return response;
   });
   if (!own) return fresh;
