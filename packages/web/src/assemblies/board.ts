@@ -23,7 +23,12 @@ export interface Chosen {
   readonly kind: 'knot' | 'thing';
   readonly id: string;
 }
+/** How far one is moved: from where it is when that is heard, so that of keys pressed faster than the board is drawn none is lost. */
 export interface Moved extends Chosen {
+  readonly dx: number;
+  readonly dy: number;
+}
+interface Dragged extends Chosen {
   readonly x: number;
   readonly y: number;
 }
@@ -38,6 +43,11 @@ const ARROWS: Readonly<Record<string, readonly [number, number]>> = {
   ArrowDown: [0, 1],
 };
 const within = (at: number, size: number): number => Math.round(Math.min(size, Math.max(0, at)));
+
+/** Something of an assembly where it is after it was moved: not beyond the board. */
+export function movedBy<T extends { readonly x: number; readonly y: number }>(it: T, { dx, dy }: Moved): T {
+  return { ...it, x: within(it.x + dx, BOARD.width), y: within(it.y + dy, BOARD.height) };
+}
 
 @Component({
   selector: 'ft-assembly-board',
@@ -62,7 +72,7 @@ export class AssemblyBoard {
   protected readonly outline = ROPE_WIDTH + 4;
   protected readonly width = ROPE_WIDTH;
   /** What is dragged, where it is now. */
-  protected readonly dragged = signal<Moved | undefined>(undefined);
+  protected readonly dragged = signal<Dragged | undefined>(undefined);
 
   private readonly laid = computed((): Assembly => {
     const [a, d] = [this.assembly(), this.dragged()];
@@ -134,14 +144,15 @@ export class AssemblyBoard {
       target.removeEventListener('pointermove', move);
       const dragged = this.dragged();
       this.dragged.set(undefined);
-      if (dragged && (dragged.x !== at.x || dragged.y !== at.y)) this.moved.emit(dragged);
+      if (dragged && (dragged.x !== at.x || dragged.y !== at.y))
+        this.moved.emit({ kind, id, dx: dragged.x - at.x, dy: dragged.y - at.y });
     };
     target.addEventListener('pointermove', move);
     target.addEventListener('pointerup', end, { once: true });
     target.addEventListener('pointercancel', end, { once: true });
   }
 
-  protected key(event: KeyboardEvent, kind: Chosen['kind'], id: string, at: { x: number; y: number }): void {
+  protected key(event: KeyboardEvent, kind: Chosen['kind'], id: string): void {
     if (this.still()) return;
     if (event.key === 'Enter' || event.key === ' ') {
       event.preventDefault();
@@ -152,11 +163,6 @@ export class AssemblyBoard {
     if (!arrow) return;
     event.preventDefault();
     const by = event.shiftKey ? LEAP : NUDGE;
-    this.moved.emit({
-      kind,
-      id,
-      x: within(at.x + arrow[0] * by, BOARD.width),
-      y: within(at.y + arrow[1] * by, BOARD.height),
-    });
+    this.moved.emit({ kind, id, dx: arrow[0] * by, dy: arrow[1] * by });
   }
 }

@@ -45,7 +45,7 @@ import { RopeStrip } from '../ropes/rope-strip';
 import { Notices } from '../ui/notices';
 import { Select } from '../ui/select';
 import { AssemblyAbout } from './about';
-import { AssemblyBoard, type Chosen, type Moved } from './board';
+import { AssemblyBoard, movedBy, type Chosen, type Moved } from './board';
 import { AssemblyFindings } from './findings';
 import { RopeRun } from './rope-run';
 import { ThingEditor } from './thing-editor';
@@ -211,11 +211,12 @@ export class AssemblyDesk {
     if (chosen?.kind === 'knot') this.panel.set(0);
   }
 
-  protected move({ kind, id, x, y }: Moved): void {
+  protected move(moved: Moved): void {
     const draft = this.draft();
     if (!draft) return;
-    if (kind === 'knot') this.write({ ...draft, knots: draft.knots.map((k) => (k.id === id ? { ...k, x, y } : k)) });
-    else this.write({ ...draft, things: draft.things.map((t) => (t.id === id ? { ...t, x, y } : t)) });
+    const put = <T extends { readonly id: string; x: number; y: number }>(all: readonly T[]): T[] =>
+      all.map((it) => (it.id === moved.id ? movedBy(it, moved) : it));
+    this.write(moved.kind === 'knot' ? { ...draft, knots: put(draft.knots) } : { ...draft, things: put(draft.things) });
   }
 
   protected addThing(kind: AssemblyThing['kind']): void {
