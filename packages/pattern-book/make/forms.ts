@@ -2,7 +2,7 @@
  * npm run forms: what each pattern eats is written beside them, to src/eats.json. It sets every pattern anew and writes src/forms.json; `npm run forms -- ID …` those named, and keeps the others. A spec
  * sets some of them again and compares.
  */
-import { figureToSet, howToSet, setNow } from '@foxtrail/core';
+import { howToSet, setNow } from '@foxtrail/core';
 import { eatsOf, readForm, writeForm, type FormFile } from '@foxtrail/core/form';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
@@ -18,7 +18,8 @@ for (const { id, knot } of patterns()) {
     forms[id] = kept;
     continue;
   }
-  const done = setNow(figureToSet(knot.method));
+  const { figure, wishes } = howToSet(knot.method);
+  const done = setNow(figure, wishes);
   if (!done.ok) throw new Error(`${id}: ${done.reason}`);
   forms[id] = writeForm(knot.name, done.value);
   console.log(`${id}: ${done.value.proof.crossings} crossings${done.value.runs ? ', runs' : ''}`);

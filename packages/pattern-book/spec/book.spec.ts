@@ -27,6 +27,7 @@ import {
   mirror,
   nearestOf,
   needlessCrossings,
+  passagesOf,
   pullOut,
   ridingTurns,
   sayExits,
@@ -113,8 +114,8 @@ const kin = (f: Figure): string[] =>
 const TWINS = new Set(['eight-on-the-bight followed-eight', 'half-knot slipped-reef']);
 
 describe('Every pattern', () => {
-  it('is there: the first sixty-eight and their wrong ways', () => {
-    expect(patterns().length).toBeGreaterThanOrEqual(70);
+  it('is there: the first seventy-two and their wrong ways', () => {
+    expect(patterns().length).toBeGreaterThanOrEqual(74);
     expect(new Set(patterns().map((p) => p.id)).size).toBe(patterns().length);
   });
   it('is identified as itself and none as another, save two ways to tie one knot', () => {
@@ -328,6 +329,16 @@ describe('Eights', () => {
   it('are the knot of four crossings, which is its own mirror image; the stevedore has six', () => {
     expect(jones(figure('figure-eight'))).toBe('t⁻² − t⁻¹ + 1 − t + t²');
     hands('t⁻⁴ − t⁻³ + t⁻² − 2t⁻¹ + 2 − t + t²', figure('stevedore'));
+  });
+  it('of a bight about its own standing part is an eight in the part that is loaded, and none in the one that goes on', () => {
+    const directed = figure('directional-eight');
+    expect(value(classOf(directed)).class).toBe('loop in mid-rope');
+    const cut = value(cutEye(directed, 'a'));
+    expect(key(value(withoutRope(cut, 'b')))).toBe(key(figure('figure-eight')));
+    // The part that goes on slack is no knot of its own.
+    expect(simplify(liftedTangles(value(withoutRope(cut, 'a'))).held).crossings).toBe(0);
+    // The butterfly is loaded three ways: it is another loop in mid-rope.
+    expect(value(compareFigures(directed, figure('butterfly'))).relation).toBe('different');
   });
   it('followed and on the bight are one knot, and the single eight doubled', () => {
     expect(key(figure('followed-eight'))).toBe(key(figure('eight-on-the-bight')));
@@ -800,6 +811,23 @@ describe('Hitches', () => {
     expect(codes('left')).not.toContain('riding-side');
     expect(codes('right')).toContain('riding-side');
   });
+  it('the many-wrap hitch winds the line four times and its own standing part twice, the same way each', () => {
+    const f = figure('many-wrap-hitch');
+    const thin = f.ropes[1] as Rope;
+    const line = { strand: 'a', from: 0, to: Infinity };
+    expect(hitchesAbout(f, { strand: 'b', from: 0, to: Infinity }, line)).toEqual(
+      jasmine.objectContaining({ turns: 4, way: 'the same way' }),
+    );
+    const onLine = passagesOf(f, 'b').filter((p) => p.other.strand === 'a');
+    const standing = { strand: 'b', from: 0, to: onLine[0]!.at - 1e-6 };
+    expect(hitchesAbout(f, { strand: 'b', from: onLine.at(-1)!.at, to: Infinity }, standing)).toEqual(
+      jasmine.objectContaining({ turns: 2, way: 'the same way' }),
+    );
+    // It works away from the pull: the standing part comes in from the left, and each wrap lies farther to the right.
+    const [standingEnd, wraps] = [thin.points[0]![0], onLine.map((p) => p.crossing.point[0])];
+    expect(standingEnd).toBeLessThan(wraps[0]!);
+    expect(wraps).toEqual([...wraps].sort((p, q) => p - q));
+  });
   it('the prusik winds the rope as often each side of its bridge, the one against the other', () => {
     for (const [id, turns] of [
       ['prusik-2', 2],
@@ -818,6 +846,38 @@ describe('Hitches', () => {
         .toBe(turns);
       expect(hitchesAbout(f, { strand: 'b', from: 0, to: Infinity }, core)?.way).toBe('reversed');
     }
+  });
+});
+
+describe('Twine', () => {
+  it('is wound over both legs of its own bight, and its end leads through it', () => {
+    for (const [id, turns] of [
+      ['common-whipping', 5],
+      ['flat-seizing', 4],
+    ] as const) {
+      const f = figure(id);
+      const twine = f.ropes[1] as Rope;
+      // The bight turns where the twine lies farthest along the rope before it is wound.
+      const laid = passagesOf(f, 'b');
+      const ofLegs = laid.filter((p) => p.other.strand === 'b' && !p.over && p.at < twine.points.length / 2);
+      const onLegs = ofLegs.filter((p) => p.crossing.over.at > twine.points.length / 3);
+      expect(onLegs.length)
+        .withContext(id)
+        .toBe(2 * turns + 1);
+      expect(twine.trimmed).toEqual([true, true]);
+    }
+  });
+  it('is wound round a rope’s end, and as often round the two parts of an eye', () => {
+    const turns = (id: string, about: { readonly from: number; readonly to: number }): number => {
+      const [, twine] = figure(id).ropes as [Rope, Rope];
+      const [wrap] = twine.wraps!;
+      return hitchesAbout(figure(id), { strand: 'b', from: wrap!.from, to: wrap!.to }, { strand: 'a', ...about })!
+        .turns;
+    };
+    expect(turns('common-whipping', { from: 0, to: Infinity })).toBe(5);
+    const eye = figure('flat-seizing').ropes[0]!.eyes![0]!;
+    expect(turns('flat-seizing', { from: 0, to: eye })).toBe(4);
+    expect(turns('flat-seizing', { from: eye, to: Infinity })).toBe(4);
   });
 });
 

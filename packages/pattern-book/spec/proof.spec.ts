@@ -199,7 +199,10 @@ describe('A wrong way shown to learners', () => {
 });
 
 describe('A loop that is meant to stay', () => {
-  const eyed = patterns().filter(({ knot }) => knot.method.figure.ropes.some((r) => (r.eyes ?? []).length === 1));
+  // An eye that is seized is a bight that something is wound round: it closes nothing of its own.
+  const eyed = patterns().filter(
+    ({ id, knot }) => id !== 'flat-seizing' && knot.method.figure.ropes.some((r) => (r.eyes ?? []).length === 1),
+  );
 
   it('is suggested as an eye where that makes the knot one that is known: any of the book drawn without it', () => {
     expect(eyed.length).toBeGreaterThan(5);

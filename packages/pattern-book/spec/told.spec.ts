@@ -103,6 +103,29 @@ describe('The book, told', () => {
       /pale rope up through both loops/,
       /dark rope up through both loops/,
     );
+    // A mid-rope loop is tied without an end; what is left over is held, and no tail.
+    says(
+      'directional-eight',
+      /^Take a bight over the standing part to make an overhand loop/,
+      /^Take the bight round behind the standing part/,
+      /down through the loop/,
+      /^Lead the other standing part away/,
+    );
+    says(
+      'many-wrap-hitch',
+      /taut/,
+      /four times round the pale rope, first over it, working to the right/,
+      /^Make a half hitch round its own standing part/,
+      /^Make another half hitch round its own standing part, the same way round/,
+    );
+    // Twine lies along the rope before it goes round it: both legs are bound with the rope, and go unsaid.
+    says(
+      'common-whipping',
+      /taut/,
+      /^Double the dark rope back along the pale rope to make a bight\.$/,
+      /^Take the working end of the dark rope five times round the pale rope, first under it\.$/,
+      /./,
+    );
     // What it passes behind the spar, in front of which the standing part lies, is not told.
     says(
       'rolling-hitch',

@@ -138,6 +138,13 @@ export const KEYS: Readonly<Record<string, KnotKeys>> = {
     body: '82ba446b3b0c9b522c5b911f2acfb3e100c60769',
     mirrorBody: '82ba446b3b0c9b522c5b911f2acfb3e100c60769',
   },
+  'directional-eight': {
+    key: '6b7e4c616185cf1db46e38326a1ab7ac27a4446d',
+    mirrorKey: '122ef537cc29c6c317cbe8e1fe6c6615260d35d4',
+    lays: [],
+    body: '94823d809d2bc66065e01fe9692664004a4c2531',
+    mirrorBody: 'f81306d2fdbf0d357a0404deaf5bf7f161a74c25',
+  },
   'half-knot': {
     key: '71b312ccdb57a2155944ec41a427804af4389c4e',
     mirrorKey: 'bcd7a555d14a9bb355aff97f9ce4fc3cdcb0b818',
@@ -446,6 +453,13 @@ export const KEYS: Readonly<Record<string, KnotKeys>> = {
     body: '4bfc65e483276a3c23857057909e288e9d0254e0',
     mirrorBody: '4bfc65e483276a3c23857057909e288e9d0254e0',
   },
+  'many-wrap-hitch': {
+    key: '9b67aac353a5f43300e127ac5ff9a96a8ab7915f',
+    mirrorKey: '020a1607e663f607a53ca185c6b0c71b293855e9',
+    lays: ['1b8772820afb994b9886bcc864028e372993b4ef', 'cba966f89bb45b5a12ec83c2f129941cb473cda5'],
+    body: '04b1e8f20f254864bb0fff87ed35957d3ec95a2a',
+    mirrorBody: '10bbbeaf64c4d76d242d3dffababfbecc110d954',
+  },
   'one-way-wrap': {
     key: 'bdda8f149fadb7d4fb2ee722e55387983880828b',
     mirrorKey: 'dcbed24f395d4b073af566da46eafa58bbefd672',
@@ -466,6 +480,20 @@ export const KEYS: Readonly<Record<string, KnotKeys>> = {
     lays: ['3588df11550ae72f2a30c22e9d1822f5b1e7d6d0', '80b2c98448ef2aa11e5982974aad5c1261a6ecb6'],
     body: 'b337c921730dc4a199761a57ed3acab7162c157b',
     mirrorBody: '6a13e103e769b40016e02c9a68d8aa54ef8ee9ed',
+  },
+  'common-whipping': {
+    key: '9bf074fe23bd39a0993e1f32bcac4a399349ef65',
+    mirrorKey: 'd9a2fede05548719f7ed3b70a42eb2a717e35cea',
+    lays: ['73dd042ec1585286b38764555b70ca264baebac8', 'fc1d3e9b63e330cf7242538167cf72c973a33fbb'],
+    body: '163745de7ed2449fb865acd7ed4940735b558634',
+    mirrorBody: '22b2c17733a12bf2efd4b80d2a23088c3b93f165',
+  },
+  'flat-seizing': {
+    key: '2c86a14ea99c8042be12146d041f750ccbc76828',
+    mirrorKey: 'ae68273b8c529c242e71462a1a132105d1140277',
+    lays: ['16c366fcbbd36d384c1462efe3282db4c676aa5c', '7d3ac84f2da2e53955cde918282f1be115c625d9'],
+    body: '986c9f38e9d790db80360f1a14467e915b16c734',
+    mirrorBody: '69a80d419b07119b338eb89fa264edf4e76d2f29',
   },
   'quick-release-hitch': {
     key: '8fc9d83ccb37db7b09f095126f5e7897b2ce1b72',

@@ -7,6 +7,7 @@ import {
   leaderEnd,
   readKnot,
   sayRefusal,
+  type Dressing,
   type Figure,
   type Halt,
   type KnotClass,
@@ -72,6 +73,8 @@ export interface PatternSource {
   readonly slip?: { readonly rope: number; readonly from: number; readonly to: number };
   /** Absent: where moves end. */
   readonly halts?: readonly SourceHalt[];
+  /** How it is dressed and set, where not as by itself. */
+  readonly dressing?: Dressing;
   /** Texts by the number of the step, from 1, that say why; how, the composed ones say. */
   readonly texts?: Readonly<Record<number, string>>;
   /** The pattern that this one is a wrong way of, and how to tell it. */
@@ -185,6 +188,7 @@ export function lay(source: PatternSource, nameOf: (id: string) => string): Patt
       ...(source.wayName === undefined ? {} : { name: source.wayName }),
       leaders,
       halts: haltsOf(figure, leaders, source.halts ?? []),
+      ...(source.dressing ? { dressings: [source.dressing] } : {}),
     },
     ...(source.otherWays ? { others: source.otherWays.map(otherWay) } : {}),
   };

@@ -8,6 +8,7 @@ import { BUTTERFLIES } from './families/butterflies.js';
 import { EIGHTS } from './families/eights.js';
 import { GRIPPING } from './families/gripping.js';
 import { HITCHES } from './families/hitches.js';
+import { LASHED } from './families/lashed.js';
 import { ON_METAL } from './families/on-metal.js';
 import { OVERHANDS } from './families/overhands.js';
 import { QUICK_RELEASE } from './families/quick-release.js';
@@ -28,6 +29,7 @@ export const SOURCES: readonly PatternSource[] = [
   ...ON_METAL,
   ...GRIPPING,
   ...TIMBER_HITCHES,
+  ...LASHED,
   ...QUICK_RELEASE,
   ...BUTTERFLIES,
 ];

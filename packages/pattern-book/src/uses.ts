@@ -196,6 +196,27 @@ export const JUDGED: Readonly<Record<string, Judged>> = {
   'prusik-2': judged({ undone: true, shaken: false, unlike: true, loads: ['either way', 'on and off'] }),
   'prusik-4': judged({ undone: true, shaken: true, unlike: true, loads: ['either way', 'on and off'] }),
   prusik: judged({ undone: true, shaken: true, unlike: true, loads: ['either way', 'on and off'] }),
+  'directional-eight': judged({
+    undone: true,
+    shaken: true,
+    loads: ['against its first end'],
+    why: { loads: 'Loaded towards its other end it rolls over.' },
+  }),
+  'many-wrap-hitch': judged({ undone: true, shaken: false, unlike: true, loads: GRIPS }),
+  'common-whipping': judged({
+    undone: false,
+    shaken: true,
+    unlike: true,
+    loads: [],
+    why: { comesUndone: 'It is cut off, not untied.' },
+  }),
+  'flat-seizing': judged({
+    undone: false,
+    shaken: true,
+    unlike: true,
+    loads: [],
+    why: { comesUndone: 'It is cut off, not untied.' },
+  }),
   'timber-hitch': judged({ undone: true, shaken: false }),
   butterfly: judged({ undone: true, shaken: true, loads: ['along the rope', 'across the rope', 'three ways'] }),
 };

@@ -32,6 +32,8 @@ import {
 } from '../figure/figure.js';
 import { breadthOf } from '../figure/bounds.js';
 import { diameterOf, isFlat, sideAt, type Cordage } from '../figure/cordage.js';
+import { hostBetween } from '../figure/host-between.js';
+import { isCore } from '../figure/held-taut.js';
 import { GATE, postMiddle } from '../figure/hosts.js';
 import { add, boxOf, distance, scale, subtract, unit, type Box, type Point } from '../figure/point.js';
 import { isReached, laidPassages, reached, truncated, WHOLE, type Callout, type Extents } from '../tying/method.js';
@@ -288,7 +290,7 @@ function drawStrands(figure: Figure, options: DrawOptions): Drawing {
     if (end <= 1e-6 || curve.pieces.length === 0) continue;
     const passages = laidPassages(figure, extents, strand.id);
     const under = passages.filter((p) => !p.over && !posts.has(p.other.strand));
-    const behind = behindHosts(figure, curve, passages);
+    const behind = behindHosts(figure, strand, curve, passages);
     const split =
       options.working?.strand === strand.id && options.working.from < end ? options.working.from : undefined;
     const splitEnd = split === undefined ? undefined : options.working?.to;
@@ -461,19 +463,33 @@ function betweenOwnPassages(curve: Curve, under: readonly Passage[], strand: str
     .map((p) => atLength(curve, (lengthTo(curve, p.at) + lengthTo(curve, p.other.at)) / 2));
 }
 
-/** Where a strand counts as behind a host about each place at which it passes beneath it: half way to where it passes in front of it. */
-function behindHosts(figure: Figure, curve: Curve, passages: readonly Passage[]): ReadonlyMap<Passage, Behind> {
+/** Where a strand counts as behind what it goes round about each place at which it passes beneath it: half way to where it passes in front of it. */
+function behindHosts(
+  figure: Figure,
+  strand: Rope | Host,
+  curve: Curve,
+  passages: readonly Passage[],
+): ReadonlyMap<Passage, Behind> {
+  const rope = ropeOf(figure, strand.id);
+  const isBehind = (p: Passage): boolean =>
+    rope ? isCore(figure, p.other, rope) : hostOf(figure, p.other.strand) !== undefined;
   const middle = (p: Passage, q: Passage): number =>
     atLength(curve, (lengthTo(curve, p.at) + lengthTo(curve, q.at)) / 2);
-  return new Map(
-    passages
-      .filter((p) => !p.over && hostOf(figure, p.other.strand))
-      .map((p) => {
-        const front = passages.filter((q) => q.over && q.other.strand === p.other.strand);
-        const [before, after] = [front.filter((q) => q.at < p.at).at(-1), front.find((q) => q.at > p.at)];
-        return [p, { from: before ? middle(before, p) : -Infinity, to: after ? middle(p, after) : Infinity }];
-      }),
+  const under = passages.filter((p) => !p.over);
+  const behind = new Map(
+    under.filter(isBehind).map((p): [Passage, Behind] => {
+      const front = passages.filter((q) => q.over && q.other.strand === p.other.strand);
+      const [before, after] = [front.filter((q) => q.at < p.at).at(-1), front.find((q) => q.at > p.at)];
+      return [p, { from: before ? middle(before, p) : -Infinity, to: after ? middle(p, after) : Infinity }];
+    }),
   );
+  // What lies on the core there is passed beneath only as long as the core is.
+  const [...within] = behind.values();
+  for (const p of under) {
+    const place = behind.has(p) ? undefined : within.find((b) => b.from < p.at && p.at < b.to);
+    if (place && hostBetween(figure, p.crossing)) behind.set(p, place);
+  }
+  return behind;
 }
 
 interface Behind {

@@ -2,10 +2,11 @@
  * Whether a drawing can be read: a strand that passes beneath another is cut there, and what is cut must not take away what shows how the
  * strands lie.
  */
-import { crossingsOf, passagesOf, type Crossing } from '../figure/crossings.js';
+import { crossingsOf, passagesOf, type Crossing, type Passage } from '../figure/crossings.js';
 import { curveOf, lengthTo } from '../figure/curve.js';
-import { hostOf, ropeOf, type Figure, type Rope, type TrailPosition } from '../figure/figure.js';
-import { isHeldTaut } from '../figure/held-taut.js';
+import { ropeOf, type Figure, type Rope, type TrailPosition } from '../figure/figure.js';
+import { hostBetween } from '../figure/host-between.js';
+import { isCore, isHeldTaut } from '../figure/held-taut.js';
 import { GAP, widthOf } from './drawing.js';
 
 /** Flatter crossings than this are measured as this one, by the sine of their angle. */
@@ -28,11 +29,13 @@ export interface Illegible {
 export function gapsThatMeet(figure: Figure): readonly Illegible[] {
   return figure.ropes.flatMap((rope) => {
     const curve = curveOf(rope);
-    const passages = passagesOf(figure, rope.id).map((p) => ({ ...p, along: lengthTo(curve, p.at) }));
+    const passages = passagesOf(figure, rope.id)
+      // What is hidden by what lies between is cut by that, not by the rope.
+      .filter((p) => !hostBetween(figure, p.crossing))
+      .map((p) => ({ ...p, along: lengthTo(curve, p.at) }));
     return passages.flatMap((p, i): Illegible[] => {
       const next = passages[i + 1];
-      if (!next || p.over === next.over || hostOf(figure, p.other.strand) || hostOf(figure, next.other.strand))
-        return [];
+      if (!next || p.over === next.over || [p, next].some((q) => roundCore(figure, rope, q))) return [];
       const [over, under] = p.over ? [p, next] : [next, p];
       const room =
         across(widthOf(figure, over.other.strand), over.crossing) +
@@ -41,6 +44,12 @@ export function gapsThatMeet(figure: Figure): readonly Illegible[] {
       return [{ place: { strand: rope.id, at: over.at }, crossings: [over.crossing.number, under.crossing.number] }];
     });
   });
+}
+
+/** Whether one of the strands of a passage is a core to the other: which of them is above is seen by what hides what. */
+function roundCore(figure: Figure, rope: Rope, { at, other }: Passage): boolean {
+  const around = ropeOf(figure, other.strand);
+  return isCore(figure, other, rope) || (around !== undefined && isCore(figure, { strand: rope.id, at }, around));
 }
 
 /** Share of the room two crossings need from which on they are apart. */
@@ -53,7 +62,7 @@ export function hiddenShare(figure: Figure, rope: Rope): number {
   const [first, last] = [passages[0], passages.at(-1)];
   if (!first || !last) return 0;
   const spans = passages
-    .filter((p) => !p.over && ropeOf(figure, p.other.strand))
+    .filter((p) => !p.over && !isCore(figure, p.other, rope))
     .map((p): [number, number] => {
       const half = across(widthOf(figure, p.other.strand) + 2 * GAP, p.crossing);
       const along = lengthTo(curve, p.at);

@@ -4,16 +4,22 @@
 import { breadthOf } from './bounds.js';
 import { passagesOf, type Crossing, type Passage } from './crossings.js';
 import { curveOf, nearestOn } from './curve.js';
-import type { Figure } from './figure.js';
+import { ropeOf, type Figure, type Host, type Rope } from './figure.js';
+import { isCore } from './held-taut.js';
 
-/** Whether a host lies between the strands of a crossing. */
+/** Whether a host, or a rope that is as one to the strands of a crossing, lies between them. */
 export function hostBetween(figure: Figure, { point, over, under }: Crossing): boolean {
-  return figure.hosts.some((host) => {
-    if (nearestOn(curveOf(host), point).away > breadthOf(host) / 2) return false;
+  const ropes = [over.strand, under.strand].map((id) => ropeOf(figure, id));
+  const liesBetween = (core: Host | Rope): boolean => {
+    const { at, away } = nearestOn(curveOf(core), point);
+    if (away > breadthOf(core) / 2) return false;
+    const isHost = 'kind' in core;
+    if (!isHost && !ropes.every((r) => r && r !== core && isCore(figure, { strand: core.id, at }, r))) return false;
     const nearest = (strand: string, place: number): Passage | undefined =>
       passagesOf(figure, strand)
-        .filter((p) => p.other.strand === host.id)
+        .filter((p) => p.other.strand === core.id)
         .sort((p, q) => Math.abs(p.at - place) - Math.abs(q.at - place))[0];
     return nearest(under.strand, under.at)?.over === false && nearest(over.strand, over.at)?.over === true;
-  });
+  };
+  return figure.hosts.some(liesBetween) || figure.ropes.some(liesBetween);
 }

@@ -9,10 +9,11 @@ import { hostIsClosed, hostOf, lastAt, ropeOf, type Figure, type Rope } from '..
 import { isHeldTaut } from '../figure/held-taut.js';
 import { passagesOf } from '../figure/crossings.js';
 import { subtract, type Point } from '../figure/point.js';
-import { numberWord, timesWord, uncapital, type Vocabulary } from '../words/vocabulary.js';
+import { numberWord, strandWord, timesWord, uncapital, type Vocabulary } from '../words/vocabulary.js';
 import { finishText } from './finish-text.js';
 import type { Along, Move, Side } from './move.js';
 import { movesIn } from './moves.js';
+import { metIn } from './read-moves.js';
 import { isHeldBight, ropeName, sayPart, type Part } from './parts.js';
 import {
   isFirstEnd,
@@ -439,6 +440,9 @@ function sayLaying(layout: Layout, step: Stretch, kind: 'lay' | 'bight', words: 
   const side = sideOf(subtract(pointAt(curve, step.to), pointAt(curve, step.from)), ASIDE)?.replace('at the', 'to the');
   if (kind === 'bight' && step.from === 0 && several && isHeldBight(strand))
     return `Hold the ${words.eye} of ${name} open.`;
+  const along = kind === 'bight' && step.from === 0 ? metIn(layout, step)[0]?.place.strand : undefined;
+  if (along !== undefined)
+    return `Double ${name} back along ${strandWord(words, layout.figure, along)} to make ${withArticle(words.bight)}.`;
   if (kind === 'bight' && step.from === 0)
     return several && !loopsItself(layout.figure, step)
       ? `Double ${name} back to make ${withArticle(words.bight)}.`
@@ -448,7 +452,9 @@ function sayLaying(layout: Layout, step: Stretch, kind: 'lay' | 'bight', words: 
   if (kind === 'bight')
     return `Bring ${end} round in ${withArticle(words.bight)}${side === undefined ? '' : `, ${side}`}.`;
   if (step.from > 0 && step.to >= lastAt(strand) - 1e-6)
-    return `Lead ${end} away${side === undefined ? '' : ` ${side}`} and leave the ${words.tail}.`;
+    return strand.ends[1] === 'tail'
+      ? `Lead ${end} away${side === undefined ? '' : ` ${side}`} and leave the ${words.tail}.`
+      : `Lead the other ${words.standingPart} away${side === undefined ? '' : ` ${side}`}.`;
   if (step.from > 0) return `Bring ${end} round${side === undefined ? ' as shown' : ` ${side}`}.`;
   if (isHeldTaut(strand, layout.figure)) return `Hold ${name} ${words.taut}.`;
   return `Lay ${name} out${side === undefined ? ' as shown' : `, ${side}`}.`;

@@ -3,7 +3,9 @@
  */
 import { remembered } from '../ground/remembered.js';
 import { curveOf, lineBetween } from '../figure/curve.js';
+import type { Point } from '../figure/point.js';
 import { ropeOf } from '../figure/figure.js';
+import { isCore } from '../figure/held-taut.js';
 import { besideOf, type Beside } from './beside.js';
 import { isFirstEnd, slipBights, stretchesOf, type Layout, type Stretch } from './method.js';
 import type { Move } from './move.js';
@@ -145,6 +147,20 @@ export function followed(layout: Layout, step: Stretch, passages: number, least:
   return beside && beside.share >= least.share && beside.length >= least.length ? beside : undefined;
 }
 
+/** Whether a step only lays its rope, doubled back, on what is a core to it: nothing is tied yet. */
+function isDoubledAlong(layout: Layout, step: Stretch, met: readonly Met[]): boolean {
+  const rope = ropeOf(layout.figure, step.rope);
+  return (
+    rope !== undefined &&
+    step.from === 0 &&
+    met.every((m) => m.over && m.part.kind !== 'host' && isCore(layout.figure, m.place, rope)) &&
+    turnsBack(lineBetween(curveOf(rope), step.from, step.to))
+  );
+}
+
+/** Whether a line doubles back, wherever it leads then. */
+const turnsBack = (line: readonly Point[]): boolean => line.some((_, i) => isDoubledBack(line.slice(0, i + 1)));
+
 /** The moves of a step, in order. */
 export function movesIn(layout: Layout, step: Stretch): Move[] {
   const other = turnedFor(layout, step);
@@ -158,6 +174,8 @@ export function movesIn(layout: Layout, step: Stretch): Move[] {
     const doubled = rope && isDoubledBack(lineBetween(curveOf(rope), step.from, step.to));
     return [{ kind: doubled === true ? 'bight' : 'lay', crossings: [], ways: '' }];
   }
+  if (isDoubledAlong(layout, step, met.slice(first, last)))
+    return [{ kind: 'bight', ...passesBetween(met, first, last) }];
   const inStep = found.filter((f) => f.to > first && f.from < last);
   const turned = inStep
     .filter(({ move }) => move.kind === 'turns' || move.kind === 'hitch')

@@ -25,6 +25,7 @@ import {
   type TrailPosition,
   type Wrap,
 } from '../figure/figure.js';
+import { isCore } from '../figure/held-taut.js';
 import { hostBetween } from '../figure/host-between.js';
 import { cross } from '../figure/point.js';
 import { inside } from '../topology/planar-map.js';
@@ -152,7 +153,7 @@ class MoveReader {
   }
   private pastHidden(i: number): number {
     let to = i;
-    while (this.isHidden(to)) to += 1;
+    while (this.isHidden(to) && !this.isLaid(to)) to += 1;
     return to;
   }
   private place(i: number): TrailPosition {
@@ -168,6 +169,12 @@ class MoveReader {
     return strand === this.rope.id && at > from && at < to;
   }
 
+  /** Whether a passage is of turns that were laid as one. */
+  private isLaid(i: number): boolean {
+    const m = this.met[i];
+    return m !== undefined && laidWrap(this.rope, m.step, m.at) !== undefined;
+  }
+
   /** Turns that were laid as one are told as they were laid, whatever they pass on their way. */
   private laid(i: number, before: readonly Found[]): Found | undefined {
     const m = this.met[i];
@@ -177,7 +184,10 @@ class MoveReader {
     while ((this.met[to]?.at ?? Infinity) <= wrap.to) to += 1;
     // What is passed one way before the first is passed the other way is gone round together.
     const back = this.met.findIndex((x, k) => k > i && x.over !== m.over);
-    const parts = this.met.slice(i, back < 0 ? to : Math.min(back, to)).map((x) => x.part);
+    const passed = this.met.slice(i, back < 0 ? to : Math.min(back, to));
+    // What lies along a core is bound to it: it is the core that is gone round.
+    const cores = passed.filter((x) => !x.part.own && isCore(this.figure, x.place, this.rope));
+    const parts = (cores.length > 0 ? cores : passed).map((x) => x.part);
     const what = parts.filter((p, k) => parts.findIndex((q) => q.key === p.key) === k);
     return this.found(i, to, (passes) => ({
       ...passes,
@@ -194,6 +204,8 @@ class MoveReader {
   private together(i: number): Found | undefined {
     const group = (k: number): boolean =>
       k + 1 < this.met.length &&
+      !this.isLaid(k) &&
+      !this.isLaid(k + 1) &&
       this.over(k) === this.over(k + 1) &&
       this.part(k)?.kind !== 'host' &&
       this.part(k + 1)?.kind !== 'host';
@@ -344,6 +356,8 @@ class MoveReader {
     let way = this.over(i);
     let to = i + 1;
     for (let k = i + 1; k < this.met.length; k += 1) {
+      // Turns that were laid as one are told by themselves.
+      if (this.isLaid(k)) break;
       if (this.isHidden(k)) continue;
       if (part.kind !== 'host' && ((passes === 1 ? this.together(k) : undefined) ?? this.hitch(k, before))) {
         // What it passes of itself on the way to the hitch belongs to the turns.

@@ -1,7 +1,17 @@
 /**
  * Knots laid in doubled rope: a strand out along a single one, and back beside it.
  */
-import type { Figure, Point, Rope } from '@foxtrail/core';
+import {
+  atLength,
+  curveOf,
+  directionAt,
+  lengthOf,
+  pointAt,
+  type Figure,
+  type Point,
+  type Raised,
+  type Rope,
+} from '@foxtrail/core';
 import { beside, ropeLength, ropesOf, wovenLike, type Laid } from '../lay.js';
 
 /**
@@ -52,4 +62,23 @@ export function asBend(single: Figure, short = 4): Figure {
     { points: back, weave: '' },
   ]);
   return wovenLike(single, ropes, []);
+}
+
+/** Half of what lies between the middle lines of two strands laid as one, and how close the points of one that follows lie. */
+const [HALF, STEP] = [1.05, 1.8];
+
+/** Both legs of a bight that is led along a line: the left one out along it, the right one back, at the heights of the line. */
+export function legsAlong(line: readonly Raised[]): readonly [out: readonly Raised[], back: readonly Raised[]] {
+  const [rope] = ropesOf([{ points: line.map(([x, y]): Point => [x, y]), weave: '' }]) as [Rope];
+  const curve = curveOf(rope);
+  const n = Math.round(lengthOf(curve) / STEP);
+  const leg = (aside: number): Raised[] =>
+    Array.from({ length: n + 1 }, (_, i): Raised => {
+      const at = atLength(curve, (lengthOf(curve) * i) / n);
+      const [[x, y], [dx, dy]] = [pointAt(curve, at), directionAt(curve, at)];
+      const k = Math.min(line.length - 2, Math.floor(at));
+      const [p, q] = [line[k]![2], line[k + 1]![2]];
+      return [x + dy * aside, y - dx * aside, p + (q - p) * (at - k)];
+    });
+  return [leg(HALF), leg(-HALF).reverse()];
 }

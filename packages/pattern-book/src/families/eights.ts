@@ -1,10 +1,10 @@
 /**
  * The eights: a loop whose end winds round its standing part before it goes through, n half turns of it.
  */
-import type { Figure, Point } from '@foxtrail/core';
-import { ropesOf, times, withTails, type Laid } from '../lay.js';
-import type { PatternSource } from '../pattern.js';
-import { asBend, asLoop } from './doubled.js';
+import type { Figure, Point, Raised } from '@foxtrail/core';
+import { layered, ropesOf, times, withTails, type Laid } from '../lay.js';
+import { END, type PatternSource } from '../pattern.js';
+import { asBend, asLoop, legsAlong } from './doubled.js';
 
 /** Distance along the standing part from one crossing of the winding to the next. */
 const STEP = 4;
@@ -54,6 +54,51 @@ const eight = (k = 1): Figure => ({ ropes: ropesOf([twisted(2, k)]), hosts: [] }
 
 /** The eight opened wide enough for two strands. */
 const wideEight = (): Figure => eight(1.75);
+
+/** Where the bight of the directional eight goes: up, over the standing part and back behind it, through the loop that it left, along the rope. */
+const DIRECTED: readonly Raised[] = [
+  [0.2, -2.6, 0.5],
+  [0, -5, 1],
+  [-1, -8.2, 1],
+  [-3.6, -9.8, 1],
+  [-6.4, -8.2, 0.8],
+  [-7.4, -5, 0.4],
+  [-7.6, 0, 1],
+  [-8.2, 3.6, 0.4],
+  [-10.6, 5.4, 0],
+  [-13, 3.6, -0.5],
+  [-13.4, 0, -1],
+  [-12.8, -3.2, 0],
+  [-10.6, -4.8, 0.8],
+  [-7.4, -4.6, 1.2],
+  [-3.6, -4.6, 0.5],
+  [0, -4.8, 0],
+  [3.4, -5.2, 0],
+  [5.8, -5.6, 0],
+];
+
+/** An eight of a bight about its own standing part: both parts leave along one line, the eye along the part that it is loaded against. */
+function directional(): Figure {
+  const [out, back] = legsAlong(DIRECTED);
+  const left = [-16.6, -13, -7.6, -3.4].map((x): Raised => [x, 0, 0]);
+  const right: readonly Raised[] = [
+    [3, -0.6, 0],
+    [6, 0, 0],
+    [9.6, 0.2, 0],
+    [13.2, 0, 0],
+  ];
+  const eye: readonly Raised[] = [
+    [9, -7.2, 0],
+    [11.4, -7.9, 0],
+    [13.6, -7.4, 0],
+    [14.5, -5.8, 0],
+    [13.6, -4.2, 0],
+    [11.4, -3.7, 0],
+    [9, -4.2, 0],
+  ];
+  const points = [...left, [-1.6, -0.8, 0.2] as const, ...out, ...eye, ...back, ...right];
+  return layered([{ points, ends: ['standing', 'standing'], eyes: [left.length + out.length + 4] }]);
+}
 
 export const EIGHTS: readonly PatternSource[] = [
   {
@@ -107,5 +152,32 @@ export const EIGHTS: readonly PatternSource[] = [
     summary: 'Joins two ropes: an eight in one end, followed back by the other.',
     cautions: ['The two strands lie side by side all the way: where they cross it holds less and jams more.'],
     figure: () => asBend(wideEight(), 6),
+  },
+  {
+    id: 'directional-eight',
+    name: 'Directional figure eight',
+    aliases: ['in-line eight', 'eight loop along the rope'],
+    class: 'loop in mid-rope',
+    family: 'Eight',
+    useGrade: 'load-bearing',
+    summary:
+      'A loop in mid-rope that is loaded along the rope, one way only: an eight of a bight about its own standing part.',
+    cautions: [
+      'Load it towards the part that it lies beside, never the other way: turned about, it rolls and spills.',
+      'Its bight goes round the part that takes the load, not round the slack one.',
+    ],
+    figure: directional,
+    drawn: true,
+    bights: [{ from: 4, to: 77 }],
+    halts: [
+      [0, 17.5],
+      [0, 25],
+      [0, END],
+      [1, END],
+    ],
+    dressing: {
+      name: 'Loaded on one side',
+      pulls: [{ place: { strand: 'a', at: 81 }, pulled: 'slack' }],
+    },
   },
 ];

@@ -2,8 +2,8 @@
  * Hitches that grip along what they are tied to. Laid by height: a spar is at 0, in front of it above, behind
  * it below; a riding turn lies above the standing part.
  */
-import { slingRound, type Figure, type Raised } from '@foxtrail/core';
-import { layered, spar, withTails } from '../lay.js';
+import { slingRound, type Figure, type Raised, type Rope } from '@foxtrail/core';
+import { bands, layered, spar, withTails } from '../lay.js';
 import { END, type PatternSource } from '../pattern.js';
 
 const FRONT = 1;
@@ -191,6 +191,74 @@ function oneWayWrap(n: number): Figure {
   ]);
 }
 
+/** Two half hitches the same way round what lies along the x axis: up in front of it, behind it, across both, behind it and out. */
+const TWO_HITCHES: readonly Raised[] = [
+  [-1.8, 5, 1],
+  [-2.1, 2.2, 0.6],
+  [-2.3, 0, 0.6],
+  [-2.8, -1.8, 0.4],
+  [-4, -2.4, 0],
+  [-5.3, -1.6, -0.5],
+  [-5.7, 0, -1],
+  [-5.3, 1.8, -0.5],
+  [-3.9, 2.4, 0.6],
+  [-1.6, 1.2, 1.6],
+  [1.6, -1.2, 1.6],
+  [3.9, -2.4, 0.6],
+  [5.3, -1.8, -0.5],
+  [5.7, 0, -1],
+  [5.2, 1.8, -0.5],
+  [4, 2.4, 0],
+  [2.8, 1.6, 0.4],
+  [2.3, 0, 0.6],
+  [2.1, -2.2, 0.6],
+  [2.6, -5, 0.6],
+  [3.8, -6.8, 0.6],
+];
+
+/** Of the many-wrap hitch: the line that it grips, how far its turns reach, and from one to the next. */
+const CROSS_LINE = { diameter: 1.5, reach: 2, pitch: 2.1 } as const;
+
+/** A thin line wound n times round a thicker one, away from the pull, back over its turns, and two half hitches round itself. */
+function manyWraps(n: number): Figure {
+  const { diameter, reach, pitch } = CROSS_LINE;
+  const far = n * pitch;
+  const turns = bands(n, { x: 0, core: 0, reach, pitch }).map(([x, y, h]): Raised => [x, -y, h]);
+  /** Along the standing part, away from the line, and across it, towards the end. */
+  const [u, v] = [
+    [-0.82, 0.57],
+    [0.57, 0.82],
+  ] as const;
+  const onOwnPart = ([along, across, h]: Raised): Raised => [
+    -9.8 + along * u[0] + across * v[0],
+    8.1 + along * u[1] + across * v[1],
+    h,
+  ];
+  const points: Raised[] = [
+    ...[9.4, 7, 4, 0, -4].map((along) => onOwnPart([along, 0, 0])),
+    [-3.6, 4.2, 0],
+    [-1.6, 2.9, 0],
+    ...turns,
+    [far, reach, 0],
+    [far + 0.2, reach + 1.4, 0],
+    [far - 1.6, reach + 3.6, 0],
+    [far - 5, reach + 5.6, 0],
+    ...[...TWO_HITCHES].map(onOwnPart),
+  ];
+  const figure = layered([
+    { points: [-8, -4, 0, far / 2, far + 3, far + 5].map((x): Raised => [x, 0, 0]), ends: ['standing', 'standing'] },
+    { points },
+  ]);
+  const [line, thin] = figure.ropes as [Rope, Rope];
+  return withTails({
+    ...figure,
+    ropes: [
+      { ...line, cordage: { name: 'cross line', diameter } },
+      { ...thin, cordage: { name: 'thin line' } },
+    ],
+  });
+}
+
 const slide = 'It grips only under load: set it by hand before you trust it.';
 
 export const GRIPPING: readonly PatternSource[] = [
@@ -285,6 +353,23 @@ export const GRIPPING: readonly PatternSource[] = [
     figure: () => prusik(n),
     drawn: true,
   })),
+  {
+    id: 'many-wrap-hitch',
+    name: 'Many-wrap hitch',
+    class: 'hitch',
+    family: 'Gripping',
+    aliases: ['wrapped hitch'],
+    useGrade: 'load-bearing',
+    summary:
+      'A thin line made fast along a thicker one: its wraps lie on the side away from the pull, two half hitches hold its end.',
+    cautions: [
+      'The wraps lie on the side away from the pull; the other way round they open and slide.',
+      'The thinner the line against the one that it grips, and the smoother both, the more wraps.',
+      slide,
+    ],
+    figure: () => manyWraps(4),
+    drawn: true,
+  },
   {
     id: 'one-way-wrap',
     name: 'One-way wrap',

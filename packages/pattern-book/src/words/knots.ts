@@ -91,6 +91,10 @@ const NAMES: Readonly<Record<string, Names>> = {
     rescue: 'rewoven eight | traced eight',
     camp: 'traced eight',
   },
+  'directional-eight': {
+    all: 'directional figure eight | in-line eight',
+    misheard: ['directional figure ate'],
+  },
   'half-knot': {
     all: 'half knot',
     avoid: { overhand: 'An overhand is tied in one rope; of two ends it is a half knot.' },
@@ -193,6 +197,15 @@ const NAMES: Readonly<Record<string, Names>> = {
   },
   'reversed-taut-line': { all: 'reversed taut-line hitch | taut-line hitch, last turn reversed' },
   'prusik-2': { all: 'two-wrap prusik | two-wrap friction hitch' },
+  'many-wrap-hitch': { all: 'many-wrap hitch | wrapped hitch' },
+  'common-whipping': {
+    all: 'common whipping | plain whipping',
+    misheard: ['common wiping', 'common whip in'],
+  },
+  'flat-seizing': {
+    all: 'flat seizing | seized eye',
+    misheard: ['flat ceasing', 'flat season'],
+  },
   'prusik-4': { all: 'four-wrap prusik | four-wrap friction hitch' },
   prusik: {
     all: 'three-wrap prusik | three-wrap friction hitch',
