@@ -78,6 +78,14 @@ export const DRILL_ROUTES = {
       ),
     }),
   }),
+  slip: route({
+    method: 'get',
+    path: '/api/public/knots/{slug}/slips/{slip}.svg',
+    access: 'anyone',
+    summary: 'A published knot laid wrong at a crossing, as it lies in the hand: for practice',
+    media: 'image/svg+xml',
+    refusals: [404],
+  }),
   form: route({
     method: 'get',
     path: '/api/public/patterns/{pattern}/form/{side}.svg',

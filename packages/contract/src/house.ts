@@ -86,7 +86,7 @@ export const heldSchema = z.object({
   /** What servers do by themselves: how much of it is left, how much of that is in hand, and of how many servers. */
   jobs: z.array(
     z.object({
-      kind: z.enum(['count', 'kin', 'form']),
+      kind: z.enum(['count', 'kin', 'form', 'slips']),
       left: z.number().int(),
       inHand: z.number().int(),
       servers: z.number().int(),

@@ -59,6 +59,7 @@ export const PARAMETERS = {
   pattern: { type: z.string().regex(/^[a-z0-9-]{1,60}$/), names: 'pattern' },
   piece: { type: z.coerce.number().int().min(0).max(100_000), names: 'piece' },
   side: { type: z.string(), names: 'side' },
+  slip: { type: z.coerce.number().int().min(1).max(1000), names: 'slip' },
   kept: { type: z.uuid(), names: 'thing' },
   group: { type: z.uuid(), names: 'class' },
   code: { type: z.string(), names: 'class' },

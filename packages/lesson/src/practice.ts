@@ -12,11 +12,14 @@ import { frame, type PageFrame } from './page-frame.js';
 /** Where the pictures of patterns in the hand are. */
 const patternPicture = (pattern: string, side: string): string => `/api/public/patterns/${pattern}/form/${side}.svg`;
 
+/** Where the picture of a slip in the hand is. */
+const slipPicture = (slug: string, slip: number): string => `/api/public/knots/${slug}/slips/${slip}.svg`;
+
 /** A picture of a question; of a slip with the numbers of its crossings and a ring round the wrong one, which show when they are asked for and told. */
-function picture(draw: FigureWriter, shown: DrillPicture, where: DrillQuestion['where']): Html {
-  if ('pattern' in shown)
+function picture(draw: FigureWriter, slug: string, shown: DrillPicture, where: DrillQuestion['where']): Html {
+  if (!('figure' in shown))
     return html`<img
-      src="${patternPicture(shown.pattern, shown.side)}"
+      src="${'slip' in shown ? slipPicture(slug, shown.slip) : patternPicture(shown.pattern, shown.side)}"
       alt="${shown.says}"
       width="320"
       height="240"
@@ -37,7 +40,7 @@ function picture(draw: FigureWriter, shown: DrillPicture, where: DrillQuestion['
   return draw.figure({ drawing: drawFigure(figure), box, label: says, marks, bleed: true });
 }
 
-function question(draw: FigureWriter, q: DrillQuestion): Html {
+function question(draw: FigureWriter, slug: string, q: DrillQuestion): Html {
   const several = q.pictures.length > 1;
   return html`<li
     data-question="${q.id}"
@@ -52,7 +55,7 @@ function question(draw: FigureWriter, q: DrillQuestion): Html {
       ${q.pictures.map(
         (p, i) =>
           html`<figure>
-            <div class="paper">${picture(draw, p, q.where)}</div>
+            <div class="paper">${picture(draw, slug, p, q.where)}</div>
             ${several && html`<figcaption>${i + 1}</figcaption>`}
           </figure>`,
       )}
@@ -114,7 +117,7 @@ export function practicePage(
           </header>
           <div class="sitting" hidden></div>
           <ol class="questions">
-            ${questions.map((q) => question(draw, q))}
+            ${questions.map((q) => question(draw, slug, q))}
           </ol>
           ${consent(house.name)}
           <p class="soft">

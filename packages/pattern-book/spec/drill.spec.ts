@@ -3,13 +3,21 @@ import {
   figureInView,
   finishedFigure,
   mirror,
+  proveForm,
   signatureOf,
   WORKSHOP_WORDS,
   type Figure,
 } from '@foxtrail/core';
-import { mayBeAsked, MOST_CROSSINGS, type DrillQuestion, type OpenPicture } from '@foxtrail/core/drill';
+import {
+  mayBeAsked,
+  MOST_CROSSINGS,
+  type DrillQuestion,
+  type OpenPicture,
+  type SlipPicture,
+} from '@foxtrail/core/drill';
+import { SLIPS_IN_HAND, slipsInHand, type SlipInHand } from '@foxtrail/core/form';
 import { drillOf } from '../src/drill.js';
-import { patternOf, patterns } from '../src/index.js';
+import { patternKeys, patternOf, patterns } from '../src/index.js';
 
 const asked = (id: string): readonly DrillQuestion[] => {
   const found = drillOf(patternOf(id)!.knot, WORKSHOP_WORDS);
@@ -53,6 +61,47 @@ describe('Questions on a knot', () => {
     // Every crossing of the bowline matters, and its second slip is a knot that has a name.
     expect(asked('bowline').filter((q) => q.where?.slip !== undefined).length).toBe(7);
     expect(asked('bowline').find((q) => q.id === 'judge:slip-2')!.tells).toContain('it is the false bowline.');
+  });
+
+  it('show slips as they lie in the hand where they hold as another knot: each proved, and none that falls apart', () => {
+    const shown = (id: string): readonly SlipInHand[] => {
+      const found = slipsInHand(patternOf(id)!.knot.method, patternKeys());
+      if (!found.ok) throw new Error(found.reason);
+      return found.value;
+    };
+    // Every slip of the figure eight undoes it; the whipping has so many crossings that nothing is asked of it.
+    expect(shown('figure-eight')).toEqual([]);
+    expect(shown('common-whipping')).toEqual([]);
+    const sheetBend = finishedFigure(patternOf('sheet-bend')!.knot.method);
+    const slips = shown('sheet-bend');
+    expect(slips.length).toBe(SLIPS_IN_HAND.shown);
+    expect(new Set(slips.map((s) => keyOf(s.figure))).size).toBe(slips.length);
+    for (const { slip, figure, form } of slips) {
+      expect(crossingsOf(figure).find((c) => c.number === slip)!.point).toEqual(
+        crossingsOf(sheetBend).find((c) => c.number === slip)!.point,
+      );
+      expect(keyOf(figure)).not.toBe(keyOf(sheetBend));
+      expect(proveForm(figure, form).ok).toBeTrue();
+      expect(form.runs).toBeFalse();
+    }
+    // Asked of those alone, in the same words as the picture of the right one, and told with the crossing.
+    const found = drillOf(
+      patternOf('sheet-bend')!.knot,
+      WORKSHOP_WORDS,
+      slips.map((s) => s.slip),
+    );
+    if (!found.ok) throw new Error(found.reason);
+    const inHand = found.value.filter((q) => q.id.startsWith('judge:hand-slip-'));
+    expect(inHand.map((q) => (q.pictures[0] as SlipPicture).slip)).toEqual(
+      slips.map((s) => s.slip).sort((a, b) => a - b),
+    );
+    const right = found.value.find((q) => q.id === 'judge:set-front')!;
+    for (const q of inHand) {
+      expect(q.right).toBe(1);
+      expect([q.asks, q.pictures[0]!.says]).toEqual([right.asks, right.pictures[0]!.says]);
+      expect(q.tells).toContain(`crossing ${(q.pictures[0] as SlipPicture).slip}`);
+    }
+    expect(asked('sheet-bend').some((q) => q.id.startsWith('judge:hand-slip-'))).toBeFalse();
   });
 
   it('ask after the hand of knots that have one: the figure eight and the reef are their own mirror images', () => {

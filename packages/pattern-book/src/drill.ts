@@ -36,8 +36,12 @@ function lookalikesOf(id: string): Lookalike[] {
   );
 }
 
-/** What may be asked of a knot, its own words on slips kept; nothing of a wrong way that is shown to be known. */
-export function drillOf({ name, entry, method }: KnotDocument, words: Vocabulary): Result<readonly DrillQuestion[]> {
+/** What may be asked of a knot, its own words on slips kept, with those of its slips that can be shown in the hand; nothing of a wrong way that is shown to be known. */
+export function drillOf(
+  { name, entry, method }: KnotDocument,
+  words: Vocabulary,
+  slipsInHand: readonly number[] = [],
+): Result<readonly DrillQuestion[]> {
   if (entry.wrongWayOf !== undefined) return accept([]);
   const { figure, exhibits = [] } = finishedLayout(method);
   const claim = claimOf({ name, entry })?.id;
@@ -50,6 +54,7 @@ export function drillOf({ name, entry, method }: KnotDocument, words: Vocabulary
     book: patternKeys(),
     lookalikes: isPattern ? lookalikesOf(claim) : [],
     asSet: isPattern && patternForm(claim) ? claim : undefined,
+    slipsInHand,
     tellOf: (number) =>
       exhibits.find(
         ({ crossings: [only, ...more] }) => only && more.length === 0 && crossingAt(figure, only)?.number === number,

@@ -2,8 +2,14 @@
 import { ANSWERS_AT_ONCE, ANSWERS_LET, DRILL_ROUTES, MOST_QUESTIONS } from '@foxtrail/contract/drill';
 import type { KnotCard, Problem } from '@foxtrail/contract';
 import type { AnswerCount } from '@foxtrail/core/drill';
+import { writeKnot } from '@foxtrail/core';
+import { patternOf } from '@foxtrail/pattern-book';
 import { letIn } from '../src/answers.js';
+import { slipsStale } from '../src/index.js';
 import { demoDocument, startTestServer, type Client, type TestServer } from './server.js';
+
+/** Slips are set aside by a process that may have to start first. */
+const WAITS = 180_000;
 
 describe('Practice on a published knot', () => {
   let server: TestServer;
@@ -46,6 +52,44 @@ describe('Practice on a published knot', () => {
     await server.visitor().get('/api/public/patterns/no-such/form/front.svg').expect(404);
     await server.visitor().get('/api/public/patterns/granny/form/below.svg').expect(404);
   });
+
+  it(
+    'asks after slips in the hand as soon as they are set, of the edition that is published',
+    async () => {
+      const made = await author.post('/api/knots', { document: writeKnot(patternOf('sheet-bend')!.knot) }).expect(201);
+      const { id: bend } = (made.body as { card: KnotCard }).card;
+      await author.post(`/api/knots/${bend}/publication`).expect(200);
+      const asked = async (): Promise<string[]> => {
+        const { text } = await server.visitor().get('/learn/sheet-bend/practice').expect(200);
+        return [...text.matchAll(/slips\/(\d+)\.svg/g)].map((m) => m[1]!);
+      };
+      expect(await asked()).toEqual([]);
+      await slipsStale(server.pool);
+      const slips = await asked();
+      expect(slips.length).toBe(3);
+      for (const slip of slips) {
+        const got = await server.visitor().get(`/api/public/knots/sheet-bend/slips/${slip}.svg`).expect(200);
+        expect(got.get('Content-Type')).toContain('image/svg+xml');
+        // Nothing in it says that it is one.
+        expect((got.body as Buffer).toString()).not.toMatch(/slip|wrong|sheet/i);
+      }
+      await server.visitor().get('/api/public/knots/sheet-bend/slips/99.svg').expect(404);
+      await server.visitor().get('/api/public/knots/no-such-knot/slips/1.svg').expect(404);
+      // Looked at once; another edition anew, and none of the old one meanwhile.
+      expect(await slipsStale(server.pool)).toBe(0);
+      const { knot } = patternOf('sheet-bend')!;
+      const again = { ...knot, entry: { ...knot.entry, summary: 'Seen again.' } };
+      await author.put(`/api/knots/${bend}`, { document: writeKnot(again) }, 1).expect(200);
+      await author.post(`/api/knots/${bend}/publication`).expect(200);
+      expect(await asked()).toEqual([]);
+      await server.visitor().get(`/api/public/knots/sheet-bend/slips/${slips[0]}.svg`).expect(404);
+      expect(await slipsStale(server.pool)).toBe(1);
+      expect(await asked()).toEqual(slips);
+      await author.remove(`/api/knots/${bend}/publication`).expect(204);
+      await server.visitor().get(`/api/public/knots/sheet-bend/slips/${slips[0]}.svg`).expect(404);
+    },
+    WAITS,
+  );
 
   it('counts answers by question and edition, and keeps nothing else', async () => {
     await tell([

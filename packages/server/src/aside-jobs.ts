@@ -48,7 +48,7 @@ import {
 } from '@foxtrail/core';
 import { NO_FACTS, type KnotFacts } from '@foxtrail/core/assembly';
 import { demonstration } from '@foxtrail/core/reel';
-import { writeForm, finishFace, formSvg } from '@foxtrail/core/form';
+import { writeForm, finishFace, formSvg, slipsInHand } from '@foxtrail/core/form';
 import {
   claimOf,
   conceptOfPattern,
@@ -232,15 +232,18 @@ export const page = ({
 /** The page on which a published knot is practised; none where its document cannot be read, or it is nothing to practise on. */
 export async function practice({
   knot,
+  slips,
   frame,
 }: {
   readonly knot: PublicKnot;
+  /** Slips whose pictures in the hand are there. */
+  readonly slips: readonly number[];
   readonly frame: PageFrame;
 }): Promise<string | undefined> {
   const read = readKnot(knot.document);
   if (!read.ok) return undefined;
   const { drillOf } = await import('@foxtrail/pattern-book/drill');
-  const questions = drillOf(read.value, knot.vocabulary);
+  const questions = drillOf(read.value, knot.vocabulary, slips);
   return questions.ok && questions.value.length > 0
     ? practicePage(knot, read.value, questions.value, frame)
     : undefined;
@@ -280,6 +283,22 @@ export async function patternForm({
     title: 'A knot as it lies in the hand',
     description: `It is ${SIDES[station]}.`,
   });
+}
+
+/** A slip in the hand, as SVG. What is wrong with it is not said: it is asked. */
+export interface SlipDrawn {
+  readonly slip: number;
+  readonly svg: string;
+}
+
+/** Slips of a knot that was read before, set and drawn. */
+export function slips({ knot }: { readonly knot: KnotDocument }): Result<readonly SlipDrawn[]> {
+  const found = slipsInHand(knot.method, patternKeys());
+  if (!found.ok) return found;
+  const [title, description] = ['A knot as it lies in the hand', `It is ${SIDES.front}.`];
+  return accept(
+    found.value.map(({ slip, figure, form: set }) => ({ slip, svg: formSvg(figure, set, { title, description }) })),
+  );
 }
 
 /** What is known of a knot that an assembly shows; where it stands the database knows. */
@@ -449,5 +468,6 @@ export const JOBS = {
   patternFacts,
   picture,
   form,
+  slips,
   ready,
 } as const;

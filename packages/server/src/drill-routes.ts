@@ -12,6 +12,7 @@ import { Kept } from './kept.js';
 import { notFound } from './problem.js';
 import { sendSvg } from './pictures.js';
 import { Desk } from './serve.js';
+import { slipPicture } from './slips.js';
 
 /** Pictures that are kept as they were drawn; one is about thirty kilobytes. */
 const PICTURES = 200;
@@ -42,6 +43,12 @@ export function drillRoutes({ pool }: AppOptions): Router {
   desk.serve(DRILL_ROUTES.keys, ({ res }) => {
     res.setHeader('Cache-Control', `public, max-age=${DAY}`);
     return { keys: patternKeys().entries.map((e) => ({ ...e, slipped: e.slipped === true })) };
+  });
+  desk.send(DRILL_ROUTES.slip, async ({ parameters: { slug, slip }, res }) => {
+    const svg = await slipPicture(pool, slug, slip);
+    if (svg === undefined) throw notFound('slip');
+    res.setHeader('Cache-Control', 'no-cache');
+    sendSvg(res, svg);
   });
   desk.send(DRILL_ROUTES.form, async ({ parameters: { pattern, side }, res }) => {
     const station = STATION_NAMES.find((s) => s === side);

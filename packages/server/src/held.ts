@@ -5,6 +5,7 @@ import type { Held } from '@foxtrail/contract';
 import { leftOf } from './claims.js';
 import type { Queryable } from './database.js';
 import { formStale } from './formed.js';
+import { slipsStale } from './slips.js';
 import { tryStale } from './prover.js';
 import { countStale } from './recount.js';
 
@@ -20,6 +21,7 @@ const JOBS = [
   ['count', countStale.task],
   ['kin', tryStale.task],
   ['form', formStale.task],
+  ['slips', slipsStale.task],
 ] as const;
 
 /** What the house holds by now. */

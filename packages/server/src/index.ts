@@ -9,6 +9,7 @@ export { ensureAccount } from './accounts.js';
 export { seedKin } from './kin.js';
 export { insertRow, NOW, updateRows } from './columns.js';
 export { formStale } from './formed.js';
+export { slipsStale } from './slips.js';
 export { tryStale } from './prover.js';
 export { countStale } from './recount.js';
 export { seedWords } from './words.js';

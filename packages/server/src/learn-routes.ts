@@ -25,6 +25,7 @@ import { house } from './house.js';
 import { HttpProblem, notFound } from './problem.js';
 import { listPublished, publicKnot } from './publications.js';
 import { policyWithStyle } from './security.js';
+import { slipsShown } from './slips.js';
 import { SentPages, type ToSend } from './sent-pages.js';
 
 const slug = z.string().regex(/^[a-z0-9-]{1,120}$/);
@@ -92,6 +93,8 @@ export function learnRoutes({ pool, webFolder }: AppOptions): Router {
   interface OnCourse {
     readonly knot: PublicKnot;
     readonly course?: PublicCourse | undefined;
+    /** Its slips that can be shown in the hand, where the page asks after them. */
+    readonly slips?: readonly number[] | undefined;
   }
   /** Sends a page of a published knot, on its own or within a course. */
   const ofKnot = async (
@@ -101,6 +104,7 @@ export function learnRoutes({ pool, webFolder }: AppOptions): Router {
       key: string;
       missing: string;
       course?: string | undefined;
+      slips?: boolean;
       write: (on: OnCourse) => Promise<string | undefined>;
     },
   ): Promise<void> => {
@@ -110,11 +114,12 @@ export function learnRoutes({ pool, webFolder }: AppOptions): Router {
       return;
     }
     const content = async (): Promise<OnCourse> => {
-      const [knot, course] = await Promise.all([
+      const [knot, course, slips] = await Promise.all([
         publicKnot(pool, asked.data),
         of.course === undefined ? undefined : publicCourse(pool, of.course),
+        of.slips === true ? slipsShown(pool, asked.data) : undefined,
       ]);
-      return { knot, ...(course ? { course } : {}) };
+      return { knot, ...(course ? { course } : {}), ...(slips ? { slips } : {}) };
     };
     await send(req, res, { key: `${of.key} ${asked.data}`, missing: of.missing, content, write: of.write });
   };
@@ -168,7 +173,8 @@ export function learnRoutes({ pool, webFolder }: AppOptions): Router {
     await ofKnot(req, res, {
       key: 'practice',
       missing: `${gone} Or it is a knot of so few, or so many, crossings that there is nothing to practise on.`,
-      write: ({ knot }) => aside('practice', { knot, frame: { version } }),
+      slips: true,
+      write: ({ knot, slips = [] }) => aside('practice', { knot, slips, frame: { version } }),
     });
   });
   for (const [job, missing] of [

@@ -16,6 +16,7 @@ import { DEMO_SIGN_INS, loadDemo } from './demo.js';
 import { house } from './house.js';
 import { seedKin } from './kin.js';
 import { formStale } from './formed.js';
+import { slipsStale } from './slips.js';
 import { tryStale } from './prover.js';
 import { countStale } from './recount.js';
 import { letGo } from './retention.js';
@@ -81,7 +82,9 @@ async function main(): Promise<void> {
   const background = (): void => {
     void countStale(pool, logged(log, 'findings not counted'));
     // One process does both: what kin is proved is wanted before what cards look like.
-    void tryStale(pool, logged(log, 'kin not tried')).then(() => formStale(pool, logged(log, 'knots not set')));
+    void tryStale(pool, logged(log, 'kin not tried'))
+      .then(() => formStale(pool, logged(log, 'knots not set')))
+      .then(() => slipsStale(pool, logged(log, 'slips not set')));
     if (Date.now() - lastLetGo < LET_GO_EVERY) return;
     lastLetGo = Date.now();
     void letGo(pool).then(

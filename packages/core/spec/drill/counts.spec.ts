@@ -44,6 +44,7 @@ describe('What learners missed', () => {
     expect([...missedAt(counts, 4).keys()]).toEqual([2]);
     expect(missedAt(counts, 5).size).toBe(0);
     expect(crossingAsked('judge:slip-12')).toBe(12);
+    expect(crossingAsked('judge:hand-slip-12')).toBe(12);
     expect(crossingAsked('which:1')).toBeUndefined();
   });
 

@@ -36,7 +36,7 @@ export function shareOf(count: number, of: number): Share {
 
 /** The crossing that a question is about; undefined where it is about none. */
 export function crossingAsked(question: string): number | undefined {
-  const found = /^(?:judge:slip|lay:crossing)-(\d{1,3})$/.exec(question)?.[1];
+  const found = /^(?:judge:slip|judge:hand-slip|lay:crossing)-(\d{1,3})$/.exec(question)?.[1];
   return found === undefined ? undefined : Number(found);
 }
 

@@ -25,6 +25,11 @@ export interface SetPicture {
   readonly side: 'front' | 'back';
   readonly says: string;
 }
+/** This knot laid wrong at a crossing, as it lies in the hand. */
+export interface SlipPicture {
+  readonly slip: number;
+  readonly says: string;
+}
 /** A figure as it is drawn. */
 export interface OpenPicture {
   readonly figure: Figure;
@@ -32,7 +37,7 @@ export interface OpenPicture {
   /** The same for who does not see it: how each rope runs. */
   readonly says: string;
 }
-export type DrillPicture = OpenPicture | SetPicture;
+export type DrillPicture = OpenPicture | SetPicture | SlipPicture;
 
 export interface DrillQuestion {
   /** The same in every edition that is drawn alike: `judge:slip-3`. */
@@ -72,6 +77,8 @@ export interface DrillOf {
   readonly lookalikes?: readonly Lookalike[];
   /** The pattern as which it is shown in the hand, where it is one, of the same hand. */
   readonly asSet?: string | undefined;
+  /** Slips that can be shown as they lie in the hand, by the number of their crossing. */
+  readonly slipsInHand?: readonly number[] | undefined;
   /** The author's own words on a slip, by the number of its crossing. */
   readonly tellOf?: (crossing: number) => string | undefined;
 }
@@ -128,6 +135,7 @@ export function questionsOf(of: DrillOf): Result<readonly DrillQuestion[]> {
   return accept([
     ...judgeRight(of, front, back),
     ...slips.map((m) => judgeSlip(of, m, easy.includes(m) ? 1 : 2)),
+    ...slips.filter((m) => of.slipsInHand?.includes(m.crossing)).map((m) => judgeInHand(of, m)),
     ...(of.lookalikes ?? []).map((l) => judgeLike(of, l)),
     ...whichQuestions(of, front, slips),
     ...handQuestions(of, front),
@@ -173,12 +181,11 @@ const judge = (
     : {}),
 });
 
-/** A pattern in the hand. Whichever it is, the same is said of it: that it is right, or is not, cannot be told in words. */
-const inHand = (pattern: string, side: SetPicture['side']): SetPicture => ({
-  pattern,
-  side,
-  says: `A knot as it lies in the hand, ${side === 'front' ? 'seen from the side it is tied on' : 'seen from behind'}: this one is for the eye.`,
-});
+/** A knot in the hand. Whichever it is, the same is said of it: that it is right, or is not, cannot be told in words. */
+const sayInHand = (side: SetPicture['side']): string =>
+  `A knot as it lies in the hand, ${side === 'front' ? 'seen from the side it is tied on' : 'seen from behind'}: this one is for the eye.`;
+
+const inHand = (pattern: string, side: SetPicture['side']): SetPicture => ({ pattern, side, says: sayInHand(side) });
 
 function judgeRight(of: DrillOf, front: OpenPicture, back: OpenPicture): DrillQuestion[] {
   const the = theKnot(of.name);
@@ -219,20 +226,23 @@ export function sayMade(mistake: Pick<Mistake, 'outcome' | 'becomes'>): string {
 }
 
 function judgeSlip(of: DrillOf, mistake: Mistake, level: DrillQuestion['level']): DrillQuestion {
-  const { figure, words, name } = of;
-  const wrong = flipped(figure, [mistake.crossing]);
-  const told =
-    of.tellOf?.(mistake.crossing) ??
-    `There ${sayCrossing(wrong, mistake.crossing, words)}; in ${theKnot(name)} it lies under.`;
-  return judge(
-    of,
-    `slip-${mistake.crossing}`,
-    open(wrong, words),
-    WRONG,
-    level,
-    `${told} ${sayMade(mistake)}`,
-    mistake.crossing,
-  );
+  const wrong = flipped(of.figure, [mistake.crossing]);
+  const { crossing } = mistake;
+  return judge(of, `slip-${crossing}`, open(wrong, of.words), WRONG, level, tellSlip(of, mistake), crossing);
+}
+
+/** What is wrong at a slip, and what comes of it. */
+function tellSlip({ figure, words, name, tellOf }: DrillOf, mistake: Mistake): string {
+  const { crossing } = mistake;
+  const laid = sayCrossing(flipped(figure, [crossing]), crossing, words);
+  return `${tellOf?.(crossing) ?? `There ${laid}; in ${theKnot(name)} it lies under.`} ${sayMade(mistake)}`;
+}
+
+/** A slip that was dressed and set before anybody looked at it. */
+function judgeInHand(of: DrillOf, mistake: Mistake): DrillQuestion {
+  const { crossing } = mistake;
+  const told = `It was laid wrong at crossing ${crossing} of the drawing. ${tellSlip(of, mistake)}`;
+  return judge(of, `hand-slip-${crossing}`, { slip: crossing, says: sayInHand('front') }, WRONG, 3, told);
 }
 
 function judgeLike(of: DrillOf, like: Lookalike): DrillQuestion {

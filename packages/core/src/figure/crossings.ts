@@ -330,13 +330,19 @@ function numbered(figure: Figure, list: readonly Meeting[], firstIsOver: readonl
 
 const crossingsKnown = new WeakMap<Figure, readonly Crossing[]>();
 
+/** The crossings of a figure, or why its weave does not say them: of what was seen from a side or cut out of another, nothing is sure. */
+export function readCrossings(figure: Figure): Result<readonly Crossing[]> {
+  const remembered = crossingsKnown.get(figure);
+  if (remembered) return accept(remembered);
+  const read = readWeave(figure);
+  if (read.ok) crossingsKnown.set(figure, read.value);
+  return read;
+}
+
 /** The crossings of a figure whose weave is known to be good. A bad weave here is a bug, and throws. */
 export function crossingsOf(figure: Figure): readonly Crossing[] {
-  const remembered = crossingsKnown.get(figure);
-  if (remembered) return remembered;
-  const read = readWeave(figure);
+  const read = readCrossings(figure);
   if (!read.ok) throw new Error(`figure with a bad weave: ${read.place}: ${read.reason}`);
-  crossingsKnown.set(figure, read.value);
   return read.value;
 }
 

@@ -6,4 +6,5 @@ export * from './flaws.js';
 export { lift, type Lift } from './lift.js';
 export * from './measure.js';
 export * from './picture.js';
+export * from './slips.js';
 export { namesOfParts, partsPulled, spelledOut, type PulledPart } from './pulls.js';

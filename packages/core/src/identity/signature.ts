@@ -298,8 +298,14 @@ export const signatureOf = remembered((figure: Figure): Result<Signature> => {
     return refuse('figure', 'There is no rope on the board.', 'Lay one from its standing part to its end.');
   const map = readMap(figure);
   if (!map.ok) return map;
+  const own = partsOf(figure);
+  // A part is drawn as the whole is, but what lies close may be told apart in the whole and not in it.
+  for (const part of own) {
+    const read = readMap(part);
+    if (!read.ok) return read;
+  }
   return orDecline(() => {
-    const parts = partsOf(figure).map((part) => signatureOfLifted(liftedTangles(part)));
+    const parts = own.map((part) => signatureOfLifted(liftedTangles(part)));
     return parts.length === 1 ? (parts[0] as Signature) : joined(parts);
   });
 });

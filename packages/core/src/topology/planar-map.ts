@@ -5,7 +5,7 @@
  */
 import { DisjointSets } from '../ground/disjoint-sets.js';
 import { remembered } from '../ground/remembered.js';
-import { crossingsOf, passagesOf, type Crossing } from '../figure/crossings.js';
+import { crossingsOf, passagesOf, readCrossings, type Crossing } from '../figure/crossings.js';
 import { curveOf, lineBetween } from '../figure/curve.js';
 import { hostIsClosed, lastAt, type Figure, type TrailPosition } from '../figure/figure.js';
 import { distance, type Point } from '../figure/point.js';
@@ -107,8 +107,10 @@ export function doubtfulCrossing(figure: Figure): Crossing | undefined {
 }
 
 function buildMap(figure: Figure): Result<PlanarMap> {
-  const vertices: MapVertex[] = crossingsOf(figure).map((crossing) => ({ darts: [-1, -1, -1, -1], crossing }));
-  const vertexOf = new Map<Crossing, number>(crossingsOf(figure).map((c, i) => [c, i]));
+  const crossings = readCrossings(figure);
+  if (!crossings.ok) return crossings;
+  const vertices: MapVertex[] = crossings.value.map((crossing) => ({ darts: [-1, -1, -1, -1], crossing }));
+  const vertexOf = new Map<Crossing, number>(crossings.value.map((c, i) => [c, i]));
   const edges: MapEdge[] = [];
   const origin: number[] = [];
   const freeLoops: string[] = [];

@@ -34,6 +34,7 @@ const JOBS: Readonly<Record<Held['jobs'][number]['kind'], string>> = {
   count: 'Knots counted anew',
   kin: 'Kinship tried anew',
   form: 'Knots set, for cards',
+  slips: 'Slips set, for practice',
 };
 
 @Component({

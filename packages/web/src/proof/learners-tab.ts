@@ -44,7 +44,8 @@ const sayShare = ({ share, low, high, of }: Share): string =>
 function sayQuestion(id: string): string {
   const crossing = crossingAsked(id);
   const [kind = '', of = ''] = id.split(':');
-  if (crossing !== undefined) return kind === 'lay' ? `crossing ${crossing} laid` : `slip at crossing ${crossing}`;
+  if (crossing !== undefined && kind === 'lay') return `crossing ${crossing} laid`;
+  if (crossing !== undefined) return `slip at crossing ${crossing}${of.startsWith('hand-') ? ', in the hand' : ''}`;
   if (kind === 'lay') return `${of.replace('-', ' ')} laid`;
   const known: Readonly<Record<string, string>> = {
     'judge:front': 'the knot itself',
