@@ -48,7 +48,7 @@ import {
 } from '@foxtrail/core';
 import { NO_FACTS, type KnotFacts } from '@foxtrail/core/assembly';
 import { demonstration } from '@foxtrail/core/reel';
-import { writeForm, finishFace, formSvg, slipsInHand } from '@foxtrail/core/form';
+import { writeForm, finishFace, formSvg, slipInHand, slipsToSet } from '@foxtrail/core/form';
 import {
   claimOf,
   conceptOfPattern,
@@ -285,20 +285,15 @@ export async function patternForm({
   });
 }
 
-/** A slip in the hand, as SVG. What is wrong with it is not said: it is asked. */
-export interface SlipDrawn {
-  readonly slip: number;
-  readonly svg: string;
-}
+/** Slips of a knot that was read before which are worth setting, by the numbers of their crossings. */
+export const slips = ({ knot }: { readonly knot: KnotDocument }): Result<readonly number[]> =>
+  slipsToSet(knot.method, patternKeys());
 
-/** Slips of a knot that was read before, set and drawn. */
-export function slips({ knot }: { readonly knot: KnotDocument }): Result<readonly SlipDrawn[]> {
-  const found = slipsInHand(knot.method, patternKeys());
-  if (!found.ok) return found;
+/** A slip of a knot in the hand, as SVG; none where it cannot be shown. What is wrong with it is not said: it is asked. */
+export function slip({ knot, at }: { readonly knot: KnotDocument; readonly at: number }): string | undefined {
+  const found = slipInHand(knot.method, at);
   const [title, description] = ['A knot as it lies in the hand', `It is ${SIDES.front}.`];
-  return accept(
-    found.value.map(({ slip, figure, form: set }) => ({ slip, svg: formSvg(figure, set, { title, description }) })),
-  );
+  return found && formSvg(found.figure, found.form, { title, description });
 }
 
 /** What is known of a knot that an assembly shows; where it stands the database knows. */
@@ -469,5 +464,6 @@ export const JOBS = {
   picture,
   form,
   slips,
+  slip,
   ready,
 } as const;

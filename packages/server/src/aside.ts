@@ -38,7 +38,8 @@ const KINDS: Readonly<Record<JobName, { readonly most: number; readonly lane: La
   examine: { most: 60_000, lane: 'examining' },
   kin: { most: 20_000, lane: 'kinship' },
   form: { most: 60_000, lane: 'kinship' },
-  slips: { most: 240_000, lane: 'kinship' },
+  slips: { most: 20_000, lane: 'kinship' },
+  slip: { most: 60_000, lane: 'kinship' },
 };
 
 /** A job took longer than it may. */

@@ -2,11 +2,13 @@
  * Practice shows slips as they lie in the hand. To set a few takes seconds: it is done in the background for the revision that is published,
  * and kept with it. Until then, and where none can be set, practice does without.
  */
+import type { KnotDocument } from '@foxtrail/core';
+import { SLIPS_IN_HAND } from '@foxtrail/core/form';
+import type pg from 'pg';
 import { aside, TooLong } from './aside.js';
 import { inBackground } from './claims.js';
 import { insertRow } from './columns.js';
 import { transaction, type Queryable } from './database.js';
-import type pg from 'pg';
 import { readSaved, revisionDocument } from './revisions.js';
 
 const STALE = `
@@ -15,16 +17,29 @@ const STALE = `
    where f.revision is distinct from p.revision
    order by p.published_at desc`;
 
+/** Slips of a knot as they lie in the hand. One at a time, so that what somebody waits for is done between them. */
+async function slipsOf(knot: KnotDocument): Promise<{ readonly slip: number; readonly svg: string }[]> {
+  // Of what is taught as wrong nothing is asked.
+  if (knot.entry.wrongWayOf !== undefined) return [];
+  const tried = await aside('slips', { knot });
+  const drawn: { slip: number; svg: string }[] = [];
+  for (const slip of tried.ok ? tried.value : []) {
+    if (drawn.length === SLIPS_IN_HAND.shown) break;
+    const svg = await aside('slip', { knot, at: slip }).catch((error: unknown) => {
+      if (error instanceof TooLong) return undefined;
+      throw error;
+    });
+    if (svg !== undefined) drawn.push({ slip, svg });
+  }
+  return drawn;
+}
+
 /** Sets slips of one knot, of the revision that is published. */
 async function setSlips(pool: pg.Pool, id: string): Promise<void> {
   const found = await pool.query<{ revision: number }>('select revision from publication where knot_id = $1', [id]);
   const revision = found.rows[0]?.revision;
   if (revision === undefined) return;
-  const knot = readSaved(await revisionDocument(pool, id, revision));
-  const drawn = await aside('slips', { knot }).catch((error: unknown) => {
-    if (error instanceof TooLong) return undefined;
-    throw error;
-  });
+  const drawn = await slipsOf(readSaved(await revisionDocument(pool, id, revision)));
   await transaction(pool, async (db) => {
     await db.query('delete from slip_form where knot_id = $1', [id]);
     await insertRow(
@@ -33,8 +48,7 @@ async function setSlips(pool: pg.Pool, id: string): Promise<void> {
       { knot_id: id, revision },
       'on conflict (knot_id) do update set revision = excluded.revision',
     );
-    for (const { slip, svg } of drawn?.ok === true ? drawn.value : [])
-      await insertRow(db, 'slip_form', { knot_id: id, slip, svg });
+    for (const { slip, svg } of drawn) await insertRow(db, 'slip_form', { knot_id: id, slip, svg });
   });
 }
 

@@ -6,11 +6,12 @@ import { accept, type Result } from '../figure/refusal.js';
 import { atlasOf, type Mistake } from '../identity/atlas.js';
 import type { KeyBook } from '../identity/book.js';
 import { flipped } from '../identity/signature.js';
-import { finishedFigure, type Method } from '../tying/method.js';
+import { figureSet } from '../tying/held-bights.js';
+import { finishedFigure, finishedLayout, type Method } from '../tying/method.js';
 import type { Figure } from '../figure/figure.js';
 import { measureForm } from './measure.js';
 import { setNow, type SetForm } from './set.js';
-import { howToSet } from './setting.js';
+import { settingFor, type Setting } from './setting.js';
 
 /** A slip that can be shown in the hand. */
 export interface SlipInHand {
@@ -32,27 +33,36 @@ function spread<T>(list: readonly T[], most: number): T[] {
   return Array.from({ length: n }, (_, i) => list[Math.floor((i * list.length) / n)]!);
 }
 
+/** How the knot is set from its last drawing, whose crossings are those that are asked about. */
+function finishedSetting(method: Method): Setting {
+  const layout = finishedLayout(method);
+  return settingFor(figureSet(layout), layout.dressings?.[0]);
+}
+
 /**
- * Slips of a method’s finished knot as they lie in the hand: those that make another knot of it, which holds. What falls apart, or runs when it is
- * pulled, is seen to be wrong by the hand; and where the knot is not set as it is drawn last, none is shown.
+ * Slips of a method’s finished knot that are worth setting, by the numbers of their crossings, the likeliest first: those that make another knot
+ * of it. What falls apart is seen to be wrong by the hand; where the knot is not set as it is drawn last, there are none.
  */
-export function slipsInHand(method: Method, book: KeyBook): Result<readonly SlipInHand[]> {
-  const { figure, wishes } = howToSet(method);
-  if (figure !== finishedFigure(method) || crossingsOf(figure).length > SLIPS_IN_HAND.crossings) return accept([]);
+export function slipsToSet(method: Method, book: KeyBook): Result<readonly number[]> {
+  const { figure } = finishedSetting(method);
+  const inAHand = figure.hosts.some((h) => h.kind === 'hand');
+  // A bight that is held while the knot is set is another drawing: its crossings have other numbers.
+  const asDrawn = figure === finishedFigure(method);
+  if (inAHand || !asDrawn || crossingsOf(figure).length > SLIPS_IN_HAND.crossings) return accept([]);
   const atlas = atlasOf(figure, book);
   if (!atlas.ok) return atlas;
-  const isKnot = ({ outcome }: Mistake): boolean => outcome !== 'same' && outcome !== 'falls apart';
-  // Crossings that make the same of it look the same.
-  const unlike = atlas.value.groups.filter((g) => g.outcome !== 'same' && g.outcome !== 'falls apart');
-  const firsts = unlike.flatMap((g) => g.crossings.slice(0, 1));
-  const more = atlas.value.mistakes.filter((m) => isKnot(m) && !firsts.includes(m.crossing)).map((m) => m.crossing);
-  const found: SlipInHand[] = [];
-  for (const slip of [...spread(firsts, SLIPS_IN_HAND.tried), ...more].slice(0, SLIPS_IN_HAND.tried)) {
-    if (found.length === SLIPS_IN_HAND.shown) break;
-    const wrong = flipped(figure, [slip]);
-    const set = setNow(wrong, wishes);
-    if (set.ok && !set.value.runs && measureForm(set.value).size[0] >= LEAST_SIZE)
-      found.push({ slip, figure: wrong, form: set.value });
-  }
-  return accept(found);
+  const isKnot = ({ outcome }: Pick<Mistake, 'outcome'>): boolean => outcome !== 'same' && outcome !== 'falls apart';
+  // Crossings that make the same of it look the same: one of each first.
+  const firsts = atlas.value.groups.filter(isKnot).flatMap((g) => g.crossings.slice(0, 1));
+  const more = atlas.value.mistakes.filter(isKnot).flatMap((m) => (firsts.includes(m.crossing) ? [] : [m.crossing]));
+  return accept([...spread(firsts, SLIPS_IN_HAND.tried), ...more].slice(0, SLIPS_IN_HAND.tried));
+}
+
+/** A slip of a method’s finished knot as it lies in the hand; none where it cannot be set, or runs when it is pulled. */
+export function slipInHand(method: Method, slip: number): SlipInHand | undefined {
+  const { figure, wishes } = finishedSetting(method);
+  const wrong = flipped(figure, [slip]);
+  const set = setNow(wrong, wishes);
+  const holds = set.ok && !set.value.runs && measureForm(set.value).size[0] >= LEAST_SIZE;
+  return holds ? { slip, figure: wrong, form: set.value } : undefined;
 }
