@@ -179,6 +179,36 @@ test('a learner’s own knot is traced over a photograph, told where it is wrong
   await lead(page, way);
   const crossings = crossingsOf(figure);
   await expect(rings(page)).toHaveCount(crossings.length);
+  // Brought nearer, the photograph and the trace on it together; moved by a drag that takes hold of nothing; and whole again.
+  const seen = async (): Promise<number[]> =>
+    (await page.locator('.board > svg').getAttribute('viewBox'))!.split(' ').map(Number);
+  const whole = await seen();
+  await page.getByRole('button', { name: 'Nearer' }).click();
+  await page.getByRole('button', { name: 'Nearer' }).click();
+  const near = await seen();
+  expect(whole[2]! / near[2]!).toBeCloseTo(1.6 ** 2, 3);
+  const board = (await page.locator('.board').boundingBox())!;
+  const ends = await placed(page);
+  const [ex, ey] = ends(way.at(-1)!);
+  // Away from the end, which would be led, and from the rings, which would be pressed.
+  const free = [0.1, 0.3, 0.5, 0.7, 0.9]
+    .flatMap((u) =>
+      [0.1, 0.5, 0.9].map((v): [number, number] => [board.x + u * board.width, board.y + v * board.height]),
+    )
+    .map(([x, y]) => {
+      const taken = [[ex, ey], ...crossings.map((c) => ends(onBoard(c.point)))];
+      return { x, y, room: Math.min(...taken.map(([a, b]) => Math.hypot(a! - x, b! - y))) };
+    })
+    .sort((a, b) => b.room - a.room)[0]!;
+  await page.mouse.move(free.x, free.y);
+  await page.mouse.down();
+  await page.mouse.move(free.x + (near[0]! > 1 ? 60 : -60), free.y, { steps: 4 });
+  await page.mouse.up();
+  expect((await seen())[0]).not.toBeCloseTo(near[0]!, 1);
+  await expect(rings(page)).toHaveCount(crossings.length);
+  await page.getByRole('button', { name: 'Whole picture' }).click();
+  expect(await seen()).toEqual(whole);
+  await expect(page.getByRole('button', { name: 'Whole picture' })).toBeHidden();
   await page.getByRole('button', { name: 'Next' }).click();
   const at = await placed(page);
   const eye = pointAt(curveOf(figure.ropes[0]!), figure.ropes[0]!.eyes![0]!);

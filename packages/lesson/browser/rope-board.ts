@@ -33,6 +33,14 @@ export interface BoardHands {
   readonly lead: (way: readonly Point[], isDone: boolean) => void;
   /** The board is pressed where no mark is. */
   readonly press?: (at: Point) => void;
+  /** What is seen of the board is moved, by two fingers or by one that holds nothing, and brought nearer; in board units. Absent: it stays. */
+  readonly move?: (from: Point, to: Point, nearer: number) => void;
+}
+
+/** Two fingers on the board: the place between them, and how far they are apart, in CSS pixels. */
+interface Pinch {
+  readonly middle: Point;
+  readonly apart: number;
 }
 
 export class RopeBoard {
@@ -50,6 +58,7 @@ export class RopeBoard {
     this.element.className = 'paper board';
     this.picture.setAttribute('class', 'figure bleed');
     this.picture.setAttribute('role', 'group');
+    this.rope.setAttribute('class', 'rope');
     this.rope.setAttribute('fill', 'none');
     this.rope.setAttribute('stroke-linejoin', 'round');
     this.over.setAttribute('class', 'marked');
@@ -64,6 +73,13 @@ export class RopeBoard {
     this.box = box;
     const [l, t, r, b] = box;
     this.picture.setAttribute('viewBox', `${l} ${t} ${r - l} ${b - t}`);
+  }
+
+  /** Lays a picture behind everything, as large as the board. */
+  lieOn(picture: SVGImageElement, [l, t, r, b]: Box): void {
+    for (const [name, value] of Object.entries({ x: l, y: t, width: r - l, height: b - t }))
+      picture.setAttribute(name, String(value));
+    if (this.picture.firstChild !== picture) this.picture.prepend(picture);
   }
 
   show({ figure, draw = {}, marks, ghost, label }: OnBoard): void {
@@ -112,10 +128,10 @@ export class RopeBoard {
     return line;
   }
 
-  private place(event: PointerEvent): Point {
+  private place({ clientX, clientY }: Pick<MouseEvent, 'clientX' | 'clientY'>): Point {
     const matrix = this.picture.getScreenCTM();
     if (!matrix) return [0, 0];
-    const p = new DOMPoint(event.clientX, event.clientY).matrixTransform(matrix.inverse());
+    const p = new DOMPoint(clientX, clientY).matrixTransform(matrix.inverse());
     return [p.x, p.y];
   }
 
@@ -130,6 +146,7 @@ export class RopeBoard {
       way = [];
       led = false;
     };
+    this.listenForMoves(() => finish(true));
     this.element.addEventListener('pointerdown', (event) => {
       if (!event.isPrimary || event.button !== 0) return;
       const at = this.place(event);
@@ -137,8 +154,8 @@ export class RopeBoard {
       const reach = REACH * this.unit();
       // The end lies where it lies: a crossing beside it is pressed, and led from it only where the finger goes on.
       if (!this.hands.grab(at, reach)) {
-        if (!this.pressed(at, reach)) return;
-        event.preventDefault();
+        if (this.pressed(at, reach)) event.preventDefault();
+        else this.drags = this.hands.move && [event.clientX, event.clientY];
         return;
       }
       way = [at];
@@ -162,6 +179,59 @@ export class RopeBoard {
       finish(true);
     });
     this.element.addEventListener('pointercancel', () => finish(true));
+  }
+
+  /** Where a finger that holds nothing was last, while it moves the view. */
+  private drags: Point | undefined;
+
+  /** What is seen is moved and brought nearer by two fingers, or by a wheel with the control key; moved by one that holds nothing. `leave` ends what is led. */
+  private listenForMoves(leave: () => void): void {
+    const { move } = this.hands;
+    if (!move) return;
+    const fingers = new Map<number, Point>();
+    let pinch: Pinch | undefined;
+    const pinched = (): Pinch | undefined => {
+      const [[ax, ay], [bx, by]] = [...fingers.values()].concat([
+        [0, 0],
+        [0, 0],
+      ]) as [Point, Point];
+      return fingers.size < 2
+        ? undefined
+        : { middle: [(ax + bx) / 2, (ay + by) / 2], apart: Math.hypot(ax - bx, ay - by) };
+    };
+    const seenAt = ([clientX, clientY]: Point): Point => this.place({ clientX, clientY });
+    this.element.addEventListener('pointerdown', (event) => {
+      fingers.set(event.pointerId, [event.clientX, event.clientY]);
+      pinch = pinched();
+      if (pinch) leave();
+    });
+    this.element.addEventListener('pointermove', (event) => {
+      const now: Point = [event.clientX, event.clientY];
+      if (!fingers.has(event.pointerId)) return;
+      fingers.set(event.pointerId, now);
+      const next = pinched();
+      if (pinch && next) move(seenAt(pinch.middle), seenAt(next.middle), next.apart / Math.max(1, pinch.apart));
+      else if (!pinch && this.drags) move(seenAt(this.drags), seenAt(now), 1);
+      pinch = next;
+      if (this.drags) this.drags = now;
+    });
+    const lift = ({ pointerId }: PointerEvent): void => {
+      fingers.delete(pointerId);
+      pinch = pinched();
+      this.drags = undefined;
+    };
+    for (const kind of ['pointerup', 'pointercancel', 'pointerleave'] as const)
+      this.element.addEventListener(kind, lift);
+    this.element.addEventListener(
+      'wheel',
+      (event) => {
+        if (!event.ctrlKey) return;
+        event.preventDefault();
+        const at = this.place(event);
+        move(at, at, Math.exp(-event.deltaY / 300));
+      },
+      { passive: false },
+    );
   }
 
   /** Presses the nearest mark that does something; tells whether there was one. */

@@ -10,6 +10,7 @@ import {
   ropeOf,
   strandWord,
   theKnot,
+  type Box,
   type Crossing,
   type Figure,
   type KeyBook,
@@ -27,12 +28,14 @@ import {
   type Traced,
   type TraceTask,
 } from '@foxtrail/core/drill';
+import { BoardView, NEARER } from './board-view.js';
 import { knotOn } from './knot-on.js';
 import { Leading } from './leading.js';
 import { press } from './press.js';
 import { RopeBoard, type BoardMark } from './rope-board.js';
 import { element } from './said.js';
 
+const SVG = 'http://www.w3.org/2000/svg';
 /** The board is so many diameters of the traced line wide. */
 const WIDE = 44;
 const SHAPE = 3 / 4;
@@ -62,7 +65,9 @@ class Yours {
   private readonly name: string;
   private readonly words: Vocabulary;
   private readonly board: RopeBoard;
-  private readonly photograph = document.createElement('img');
+  /** The photograph as it lies on the board. */
+  private readonly photograph = document.createElementNS(SVG, 'image');
+  private view = new BoardView([0, 0, WIDE, WIDE * SHAPE]);
   private readonly empty = element('p', 'Your photograph comes here. You may trace without one, too.', 'empty soft');
   private readonly moveText = element('p', '', 'say');
   private readonly said = element('div', '', 'said');
@@ -70,6 +75,11 @@ class Yours {
   private readonly underSwitch = press('', () => this.setUnder(!this.under));
   private readonly back = press('Take back', () => this.takeBack());
   private readonly on = press('Next', () => this.go());
+  private readonly nearer = press('Nearer', () => this.bringNearer());
+  private readonly whole = press('Whole picture', () => {
+    this.view.showWhole();
+    this.look();
+  });
 
   private at = 0;
   private leading = new Leading();
@@ -92,20 +102,24 @@ class Yours {
       grab: (at, reach) => this.task !== undefined && (this.isPressed() || this.leading.isAtEnd(at, reach)),
       lead: (way, isDone) => this.lead(way, isDone),
       press: (at) => this.pressAt(at),
+      move: (from, to, nearer) => {
+        this.view.drag(from, to);
+        this.view.nearer(nearer, from);
+        this.look();
+      },
     });
-    this.photograph.alt = '';
-    this.photograph.hidden = true;
-    this.board.element.prepend(this.photograph, this.empty);
+    this.photograph.setAttribute('aria-hidden', 'true');
+    this.board.element.prepend(this.empty);
     this.said.setAttribute('role', 'status');
     this.on.classList.add('onward');
-    this.tools.append(this.underSwitch, this.back, this.on);
+    this.tools.append(this.underSwitch, this.back, this.on, this.nearer, this.whole);
     const beside = element('div', '', 'beside');
     beside.append(this.picker(), this.moveText, this.said, this.tools);
     place.replaceChildren(this.board.element, beside);
     main.classList.add('by-hand');
     this.setUnder(false);
     this.tell();
-    this.draw();
+    this.look();
   }
 
   private get task(): TraceTask | undefined {
@@ -122,22 +136,24 @@ class Yours {
       const [chosen] = file.files ?? [];
       if (!chosen) return;
       const address = URL.createObjectURL(chosen);
-      const old = this.photograph.src;
-      this.photograph.onload = () => {
-        if (old.startsWith('blob:')) URL.revokeObjectURL(old);
-        this.photograph.hidden = false;
+      const read = new Image();
+      read.onload = () => {
+        URL.revokeObjectURL(this.photograph.getAttribute('href') ?? '');
+        this.photograph.setAttribute('href', address);
         says.textContent = 'Another photograph';
         label.classList.remove('onward');
         label.classList.add('chosen');
         this.empty.hidden = true;
-        this.board.see([0, 0, WIDE, (WIDE * this.photograph.naturalHeight) / this.photograph.naturalWidth]);
+        const whole: Box = [0, 0, WIDE, (WIDE * read.naturalHeight) / read.naturalWidth];
+        this.board.lieOn(this.photograph, whole);
+        this.view = new BoardView(whole);
         this.startAnew();
       };
-      this.photograph.onerror = () => {
+      read.onerror = () => {
+        URL.revokeObjectURL(address);
         this.say('wrong', 'This file is no picture that the browser can show.', ['Choose a JPEG, PNG or WebP file.']);
-        this.photograph.src = old;
       };
-      this.photograph.src = address;
+      read.src = address;
     });
     label.append(says, file);
     return label;
@@ -150,6 +166,21 @@ class Yours {
     this.leading = new Leading();
     this.setUnder(false);
     this.tell();
+    this.look();
+  }
+
+  /** Nearer to the end that is led, or to what is seen in the middle. */
+  private bringNearer(): void {
+    this.view.nearer(NEARER);
+    if (this.leading.last) this.view.keepInSight(this.leading.last);
+    this.look();
+  }
+
+  /** Shows what is to be seen of the board now. */
+  private look(): void {
+    this.board.see(this.view.box);
+    this.whole.hidden = this.view.isWhole;
+    this.nearer.disabled = this.view.isNearest;
     this.draw();
   }
 
@@ -168,7 +199,10 @@ class Yours {
     if (this.isPressed()) return;
     this.leading.lead(way, this.under && this.task?.kind === 'rope', isDone);
     if (isDone) this.tell();
-    this.draw();
+    if (isDone && this.leading.last && !this.view.isWhole) {
+      this.view.keepInSight(this.leading.last);
+      this.look();
+    } else this.draw();
   }
 
   private pressAt(at: Point): void {

@@ -1,7 +1,16 @@
 /**
  * Two legs and what hangs from them, drawn to scale: the load is dragged, or moved by the arrow keys, and the legs follow.
  */
-import { ChangeDetectionStrategy, Component, computed, type ElementRef, input, output, viewChild } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  type ElementRef,
+  input,
+  linkedSignal,
+  output,
+  viewChild,
+} from '@angular/core';
 import { LEG_ANGLES, legForces, sayKn, type TwoLegs, type UnitOfForce } from '@foxtrail/core/ropes';
 
 const WIDTH = 560;
@@ -124,6 +133,8 @@ export class TwoLegsView {
   readonly loadKn = input.required<number>();
   readonly unit = input<UnitOfForce>('kN');
   readonly changed = output<TwoLegs>();
+  /** Where the load hangs by now: keys may be pressed faster than this is drawn. */
+  private readonly hung = linkedSignal(() => this.legs());
   protected readonly width = WIDTH;
   protected readonly height = HEIGHT;
   protected readonly top = TOP;
@@ -178,10 +189,10 @@ export class TwoLegsView {
   protected key(event: KeyboardEvent): void {
     const step = KEY_STEP * Math.max(this.legs().span, 0.5);
     const by = { ArrowLeft: [-step, 0], ArrowRight: [step, 0], ArrowUp: [0, -step], ArrowDown: [0, step] }[event.key];
-    const at = this.found()?.at;
-    if (!by || !at) return;
+    const at = legForces(this.hung());
+    if (!by || !at.ok) return;
     event.preventDefault();
-    this.hang(at[0] + by[0]!, at[1] + by[1]!);
+    this.hang(at.value.at[0] + by[0]!, at.value.at[1] + by[1]!);
   }
 
   /** The load hung at a place: the legs get the lengths that reach it. */
@@ -190,9 +201,7 @@ export class TwoLegsView {
     const [u, v] = [Math.min(span, Math.max(0, right)), Math.max(0.05 * Math.max(span, 0.2), below, 0.02 - rise)];
     const [first, second] = [Math.hypot(u, v), Math.hypot(span - u, v + rise)];
     const half = (first + second) / 2;
-    this.changed.emit({
-      ...this.legs(),
-      ...(legs === 'equalised' ? { first: half, second: half } : { first, second }),
-    });
+    this.hung.set({ ...this.legs(), ...(legs === 'equalised' ? { first: half, second: half } : { first, second }) });
+    this.changed.emit(this.hung());
   }
 }
