@@ -98,6 +98,10 @@ const book = new KeyBook(
   })),
 );
 
+/** Crossings that stay where nothing holds the loops open: none of what is tied without an end. */
+const unheld = (f: Figure): number =>
+  simplify(liftedTangles({ ...f, ropes: f.ropes.map(({ eyes: _eyes, ...r }) => r) }).held).crossings;
+
 /** A pattern as far as one of its steps lays it. */
 const after = (id: string, step: number): Figure => {
   const { method } = patternOf(id)!.knot;
@@ -114,8 +118,8 @@ const kin = (f: Figure): string[] =>
 const TWINS = new Set(['eight-on-the-bight followed-eight', 'half-knot slipped-reef']);
 
 describe('Every pattern', () => {
-  it('is there: the first seventy-two and their wrong ways', () => {
-    expect(patterns().length).toBeGreaterThanOrEqual(74);
+  it('is there: the first seventy-three and their wrong ways', () => {
+    expect(patterns().length).toBeGreaterThanOrEqual(75);
     expect(new Set(patterns().map((p) => p.id)).size).toBe(patterns().length);
   });
   it('is identified as itself and none as another, save two ways to tie one knot', () => {
@@ -337,8 +341,21 @@ describe('Eights', () => {
     expect(key(value(withoutRope(cut, 'b')))).toBe(key(figure('figure-eight')));
     // The part that goes on slack is no knot of its own.
     expect(simplify(liftedTangles(value(withoutRope(cut, 'a'))).held).crossings).toBe(0);
+    expect(unheld(directed)).toBe(0);
     // The butterfly is loaded three ways: it is another loop in mid-rope.
     expect(value(compareFigures(directed, figure('butterfly'))).relation).toBe('different');
+  });
+  it('with two loops is tied without an end, and either of its halves makes the eight', () => {
+    const twin = figure('eight-two-loops');
+    const [rope] = twin.ropes as [Rope];
+    expect(rope.eyes!.length).toBe(2);
+    expect(unheld(twin)).toBe(0);
+    expect(value(classOf(twin)).class).toBe('loop in the end');
+    // From the standing part to its loop, and from the other loop to the tail, the rope makes an eight.
+    const [first, second] = rope.eyes!.map((eye) => value(cutEye(withRope(twin, 'a', { eyes: [eye] }), 'a')));
+    for (const part of [withoutRope(first!, 'b'), withoutRope(second!, 'a')])
+      expect(key(value(part))).toBe(key(figure('figure-eight')));
+    expect(value(compareFigures(twin, figure('bowline-on-the-bight'))).relation).toBe('different');
   });
   it('followed and on the bight are one knot, and the single eight doubled', () => {
     expect(key(figure('followed-eight'))).toBe(key(figure('eight-on-the-bight')));

@@ -138,6 +138,13 @@ export const KEYS: Readonly<Record<string, KnotKeys>> = {
     body: '82ba446b3b0c9b522c5b911f2acfb3e100c60769',
     mirrorBody: '82ba446b3b0c9b522c5b911f2acfb3e100c60769',
   },
+  'eight-two-loops': {
+    key: 'a24eeca2b0fdce86479d614258379b0bb05403f7',
+    mirrorKey: '0a52906c7be3e36122d7941ca7b5ff0abe2ed38b',
+    lays: ['6301ca4662830d2679df12e71d3e11ac83ec8196', '7c61ea0764a36ea85a0ed5d78e388c4951211817'],
+    body: '5576337dc5be37bd12b2ad812d204b6650bd0af5',
+    mirrorBody: '3ded538bce3ea4112abcf53cdd50e5387c678cc7',
+  },
   'directional-eight': {
     key: '6b7e4c616185cf1db46e38326a1ab7ac27a4446d',
     mirrorKey: '122ef537cc29c6c317cbe8e1fe6c6615260d35d4',

@@ -159,6 +159,12 @@ export const BOOK_KIN: readonly BookKin[] = [
   },
   {
     from: 'eight-on-the-bight',
+    to: 'eight-two-loops',
+    kind: 'made into',
+    judged: 'Two bights go through the loop in place of one, and the end of the bight comes to lie over both.',
+  },
+  {
+    from: 'eight-on-the-bight',
     to: 'directional-eight',
     kind: 'made into',
     judged: 'The bight is wound round one of its standing parts alone, the other leaves the other way.',

@@ -196,6 +196,7 @@ export const JUDGED: Readonly<Record<string, Judged>> = {
   'prusik-2': judged({ undone: true, shaken: false, unlike: true, loads: ['either way', 'on and off'] }),
   'prusik-4': judged({ undone: true, shaken: true, unlike: true, loads: ['either way', 'on and off'] }),
   prusik: judged({ undone: true, shaken: true, unlike: true, loads: ['either way', 'on and off'] }),
+  'eight-two-loops': judged({ undone: true, shaken: true, loads: ['along the rope', 'on and off'] }),
   'directional-eight': judged({
     undone: true,
     shaken: true,

@@ -100,6 +100,66 @@ function directional(): Figure {
   return layered([{ points, ends: ['standing', 'standing'], eyes: [left.length + out.length + 4] }]);
 }
 
+/** The doubled strand of the eight of two loops: in, up, over, down, round the strand that comes in, and into the loop. */
+const TWICE: readonly Raised[] = [
+  [-14.6, 4, 0],
+  [-9, 4, 0],
+  [-3, 4, 0],
+  [1.4, 3.8, 0],
+  [4.6, 1.6, 0.5],
+  [5.4, -2, 0.5],
+  [5.6, -7.8, 0.5],
+  [5.4, -13.4, 0.5],
+  [3.8, -17, 0.5],
+  [0.2, -18.6, 0.5],
+  [-3.4, -17, 0.5],
+  [-4.8, -13, 0.5],
+  [-5, -7.8, 0.5],
+  [-5, 0, 1],
+  [-5.2, 4, 1],
+  [-6, 8.2, 0.4],
+  [-8.8, 10, 0],
+  [-11.4, 8, -0.6],
+  [-12, 4, -1],
+  [-11.6, -2, 0],
+  [-10, -6, 0.6],
+  [-7.4, -7.6, 1],
+  [-5, -7.8, 1],
+  [-2.4, -7.8, 1],
+];
+
+/** An eight of doubled rope whose bight stays on the near side: two bights through the loop in its place, it over both. */
+function twoLoops(): Figure {
+  const [out, back] = legsAlong(TWICE);
+  const through: readonly Raised[] = [
+    [1.4, -8.85, 0.5],
+    [5.6, -8.85, -0.5],
+    [11.2, -8.9, 0],
+    [14, -9.6, 0],
+    [17, -11, 0],
+    [18.2, -13.4, 0],
+    [16.6, -15.4, 0],
+    [14.2, -14.4, 0],
+    [13, -12, 0],
+    [11.2, -11, 0],
+    [5.6, -10.95, -0.5],
+    [2.4, -10.95, 0],
+    [0.4, -11.2, 0],
+    [-0.7, -12.4, 0],
+    [0.4, -13.7, 0.6],
+    [2.6, -13.9, 1],
+    [5.2, -13.9, 1],
+    [8.2, -13.9, 1],
+    [10.4, -12.8, 0],
+    [11.2, -10.4, -1],
+    [11.3, -7.8, -1],
+  ];
+  // The other half is as this one, about the line along which the doubled strand goes in.
+  const other = through.slice(0, -1).map(([x, y, h]): Raised => [x, -15.6 - y, h]);
+  const points = [...out, ...through, ...other.reverse(), ...back];
+  return layered([{ points, eyes: [out.length + 5, out.length + through.length + other.length - 6] }]);
+}
+
 export const EIGHTS: readonly PatternSource[] = [
   {
     id: 'figure-eight',
@@ -152,6 +212,31 @@ export const EIGHTS: readonly PatternSource[] = [
     summary: 'Joins two ropes: an eight in one end, followed back by the other.',
     cautions: ['The two strands lie side by side all the way: where they cross it holds less and jams more.'],
     figure: () => asBend(wideEight(), 6),
+  },
+  {
+    id: 'eight-two-loops',
+    name: 'Figure eight with two loops',
+    aliases: ['eight of two loops'],
+    class: 'loop in the end',
+    family: 'Eight',
+    useGrade: 'load-bearing',
+    summary:
+      'Two fixed loops side by side, one made larger as the other shrinks: an eight on the bight whose bight comes to lie over both.',
+    cautions: [
+      'Rope runs from one loop to the other while the knot is loose: set it before it is loaded, and load both.',
+    ],
+    figure: () => withTails(twoLoops()),
+    drawn: true,
+    leads: 'bight',
+    halts: [
+      [0, 39.7],
+      [0, 49.4],
+      [
+        0,
+        END,
+        'Draw both strands of the bight through the loop as two loops, the end of the bight short of it. Open that, drop it over both loops, and draw it up behind them.',
+      ],
+    ],
   },
   {
     id: 'directional-eight',

@@ -91,6 +91,10 @@ const NAMES: Readonly<Record<string, Names>> = {
     rescue: 'rewoven eight | traced eight',
     camp: 'traced eight',
   },
+  'eight-two-loops': {
+    all: 'figure eight with two loops | eight of two loops',
+    misheard: ['figure ate with two loops'],
+  },
   'directional-eight': {
     all: 'directional figure eight | in-line eight',
     misheard: ['directional figure ate'],
