@@ -59,6 +59,9 @@ test.describe('Kin', () => {
     await expect(laundry).toBeVisible();
     await page.getByRole('button', { name: /^Reef/ }).click();
     const granny = page.getByRole('listitem').filter({ has: page.getByRole('link', { name: 'Granny knot' }) });
+    // A list that is still coming in moves under the mouse.
+    await granny.waitFor();
+    for (const moves of [granny, laundry]) await (await moves.elementHandle())!.waitForElementState('stable');
     const [from, to] = [await granny.boundingBox(), await laundry.boundingBox()];
     await page.mouse.move(from!.x + 60, from!.y + 50);
     await page.mouse.down();

@@ -23,11 +23,14 @@ const THICKER = 1.5;
 /** It runs straight so far to either side of where it is passed, in its own diameters; and how far that is from a line. */
 const [STRAIGHT, OFF_LINE] = [1.2, 0.15];
 
+/** Whether a rope is thick enough to be a core to another. */
+export const isThicker = (rope: Rope, than: Rope): boolean => diameterOf(rope) >= THICKER * diameterOf(than);
+
 /** Whether a strand is a core to a rope where that passes it: a host, or a much thicker rope that runs straight there. */
 export function isCore(figure: Figure, { strand, at }: TrailPosition, to: Rope): boolean {
   if (hostOf(figure, strand)) return true;
   const rope = ropeOf(figure, strand);
-  if (!rope || diameterOf(rope) < THICKER * diameterOf(to)) return false;
+  if (!rope || !isThicker(rope, to)) return false;
   const curve = curveOf(rope);
   const [middle, far] = [lengthTo(curve, at), STRAIGHT * diameterOf(rope)];
   const [p, m, q] = [-far, 0, far].map((by) => pointAt(curve, atLength(curve, middle + by))) as [Point, Point, Point];
