@@ -59,9 +59,11 @@ test.describe('Kin', () => {
     await expect(laundry).toBeVisible();
     await page.getByRole('button', { name: /^Reef/ }).click();
     const granny = page.getByRole('listitem').filter({ has: page.getByRole('link', { name: 'Granny knot' }) });
-    // A list that is still coming in moves under the mouse.
+    // Both in sight, however many families there are.
     await granny.waitFor();
-    for (const moves of [granny, laundry]) await (await moves.elementHandle())!.waitForElementState('stable');
+    await laundry.scrollIntoViewIfNeeded();
+    await expect(laundry).toBeInViewport({ ratio: 1 });
+    await expect(granny).toBeInViewport({ ratio: 1 });
     const [from, to] = [await granny.boundingBox(), await laundry.boundingBox()];
     await page.mouse.move(from!.x + 60, from!.y + 50);
     await page.mouse.down();
