@@ -10,10 +10,6 @@ test('a course is kept on the device, and is read, laid and practised without a 
   await page.getByRole('link', { name: /^First season on the ground crew/ }).click();
   await page.getByRole('button', { name: 'Keep it on this device' }).click();
   await expect(page.getByRole('button', { name: 'Remove it from this device' })).toBeVisible({ timeout: 60_000 });
-  // Films are large: how large is said before they are kept.
-  await expect(page.getByText('It opens without a network, films apart.')).toBeVisible();
-  await page.getByRole('button', { name: /^Keep its films too \([\d.]+ [kM]B\)$/ }).click();
-  await expect(page.getByText('It opens without a network, films and all.')).toBeVisible({ timeout: 60_000 });
   await context.setOffline(true);
   await page.reload();
   await expect(page.getByRole('heading', { name: 'First season on the ground crew' })).toBeVisible();
@@ -24,18 +20,6 @@ test('a course is kept on the device, and is read, laid and practised without a 
   const form = page.locator('.in-hand img').first();
   await form.scrollIntoViewIfNeeded();
   await expect.poll(() => form.evaluate((img: HTMLImageElement) => img.naturalWidth)).toBeGreaterThan(0);
-  // Its film is played, and from its middle, as players ask for parts of it.
-  const film = page.locator('section.film video').first();
-  await film.scrollIntoViewIfNeeded();
-  await film.evaluate(async (video: HTMLVideoElement) => {
-    video.muted = true;
-    await video.play();
-    video.currentTime = video.duration / 2;
-  });
-  await expect
-    .poll(() => film.evaluate((video: HTMLVideoElement) => video.currentTime / video.duration))
-    .toBeGreaterThan(0.5);
-  await film.evaluate((video: HTMLVideoElement) => video.pause());
   await page.getByRole('link', { name: 'Lay it yourself' }).click();
   await expect(page.getByRole('button', { name: 'Check the move' })).toBeVisible();
   await page.goBack();

@@ -1,15 +1,13 @@
 /**
  * Keeps lessons on this device, so that they open where there is no network: by the water, under a tree. Only where somebody asks for it. Films
- * are large, and kept when that is asked for as well.
+ * are not kept: they are large.
  */
-import { OFFLINE, withoutPlace, withoutView } from './offline-names.js';
+import { OFFLINE, withoutView } from './offline-names.js';
 import { element } from './said.js';
 
 /** Fetched at once. */
 const AT_ONCE = 4;
 const PICTURES = 'img[src], link[rel="icon"]';
-/** The path of a lesson or a course. */
-const PAGE = /^\/learn\/(?:courses\/)?[^/.]+$/;
 
 /** Fetches what is kept; undefined where there is none. What could not be had for another reason is thrown: half a lesson is not kept. */
 async function had(address: string): Promise<Response | undefined> {
@@ -51,39 +49,6 @@ async function keepPage(cache: Cache, address: string): Promise<void> {
     );
 }
 
-/** What belongs to a film of a page, without the place at which it begins to play. */
-const FILMS = 'video[src], video[poster], track[src]';
-
-/** The films of pages that are kept, with their posters, captions and chapters, each once. */
-async function filmsOn(pages: readonly string[]): Promise<Set<string>> {
-  const found = new Set<string>();
-  for (const address of pages) {
-    const kept = await caches.match(address, { cacheName: OFFLINE });
-    const page = new DOMParser().parseFromString((await kept?.text()) ?? '', 'text/html');
-    for (const e of page.querySelectorAll(FILMS))
-      for (const to of [e.getAttribute('src'), e.getAttribute('poster')])
-        if (to !== null) found.add(withoutPlace(new URL(to, address).href));
-  }
-  return found;
-}
-
-/** Those that are not kept yet. */
-async function lacking(films: ReadonlySet<string>): Promise<string[]> {
-  const known = await Promise.all([...films].map((to) => caches.match(to, { cacheName: OFFLINE })));
-  return [...films].filter((_, i) => known[i] === undefined);
-}
-
-/** How much there is to fetch, in bytes; what does not say how long it is counts as nothing. */
-async function bytesOf(addresses: readonly string[]): Promise<number> {
-  const sizes = await Promise.all(
-    addresses.map(async (to) => Number((await fetch(to, { method: 'HEAD' })).headers.get('Content-Length') ?? 0)),
-  );
-  return sizes.reduce((sum, n) => sum + n, 0);
-}
-
-const sayBytes = (bytes: number): string =>
-  bytes < 1e6 ? `${Math.max(1, Math.round(bytes / 1e3))} kB` : `${(bytes / 1e6).toFixed(bytes < 1e7 ? 1 : 0)} MB`;
-
 /** Offers to keep what the addresses lead to, with the page itself. */
 export function offerOffline(place: HTMLElement, addresses: readonly string[]): void {
   if (!('serviceWorker' in navigator) || !('caches' in globalThis)) return;
@@ -93,38 +58,14 @@ export function offerOffline(place: HTMLElement, addresses: readonly string[]): 
   button.type = 'button';
   const said = element('span', '', 'soft');
   said.setAttribute('role', 'status');
-  const films = element('button', '', 'keep');
-  films.type = 'button';
   place.hidden = false;
-  place.replaceChildren(button, films, said);
+  place.replaceChildren(button, said);
 
   const isKept = async (): Promise<boolean> => (await caches.match(here, { cacheName: OFFLINE })) !== undefined;
   const show = async (): Promise<void> => {
     const kept = await isKept();
-    const filmed = kept ? await filmsOn(all) : new Set<string>();
-    const away = await lacking(filmed);
     button.textContent = kept ? 'Remove it from this device' : 'Keep it on this device';
-    films.hidden = away.length === 0;
-    films.textContent = 'Keep its films too';
-    const apart = away.length > 0 ? ', films apart' : filmed.size > 0 ? ', films and all' : '';
-    said.textContent = kept ? `It opens without a network${apart}.` : '';
-    // How large they are is said as soon as it is known; without a network it is not.
-    if (away.length > 0)
-      void bytesOf(away).then(
-        (bytes) => {
-          if (bytes > 0) films.textContent = `Keep its films too (${sayBytes(bytes)})`;
-        },
-        () => undefined,
-      );
-  };
-  const keepFilms = async (): Promise<void> => {
-    const away = await lacking(await filmsOn(all));
-    const cache = await caches.open(OFFLINE);
-    for (const [i, to] of away.entries()) {
-      said.textContent = `Keeping ${i + 1} of ${away.length} …`;
-      const got = await had(to);
-      if (got) await cache.put(to, got);
-    }
+    said.textContent = kept ? 'It opens without a network, films apart.' : '';
   };
   const keep = async (): Promise<void> => {
     await navigator.serviceWorker.register('/learn-offline.js', { scope: '/learn' });
@@ -138,39 +79,24 @@ export function offerOffline(place: HTMLElement, addresses: readonly string[]): 
   };
   const remove = async (): Promise<void> => {
     const cache = await caches.open(OFFLINE);
-    const own = await filmsOn(all);
     await Promise.all(all.map((a) => cache.delete(a)));
-    const pages = (await cache.keys()).map(({ url }) => url).filter((url) => PAGE.test(new URL(url).pathname));
-    // A film that another page has which is kept stays with that.
-    const others = await filmsOn(pages);
-    await Promise.all([...own].filter((film) => !others.has(film)).map((film) => cache.delete(film)));
-    if (pages.length > 0) return;
+    const left = (await cache.keys()).some(({ url }) => /^\/learn\/(?:courses\/)?[^/.]+$/.test(new URL(url).pathname));
+    if (left) return;
     // Nothing is kept any more: neither its pictures, nor who answers for it.
     await caches.delete(OFFLINE);
     await (await navigator.serviceWorker.getRegistration('/learn'))?.unregister();
   };
-  const does = (what: () => Promise<void>, otherwise: string): void => {
-    button.disabled = films.disabled = true;
-    void what()
+  button.addEventListener('click', () => {
+    button.disabled = true;
+    void isKept()
+      .then((kept) => (kept ? remove() : keep()))
       .then(show)
       .catch(() => {
-        said.textContent = otherwise;
+        said.textContent = 'It could not be kept: the network is gone, or this browser keeps nothing. Try again.';
       })
       .finally(() => {
-        button.disabled = films.disabled = false;
+        button.disabled = false;
       });
-  };
-  button.addEventListener('click', () =>
-    does(
-      async () => ((await isKept()) ? remove() : keep()),
-      'It could not be kept: the network is gone, or this browser keeps nothing. Try again.',
-    ),
-  );
-  films.addEventListener('click', () =>
-    does(
-      keepFilms,
-      'Not every film could be kept: the network is gone, or there is no room for it. What came stays; try again.',
-    ),
-  );
+  });
   void show();
 }

@@ -3,13 +3,6 @@
 /** Under what a browser keeps pages, pictures and files. */
 export const OFFLINE = 'foxtrail-offline';
 
-/** The address of a film without the place at which it begins to play. */
-export function withoutPlace(address: string): string {
-  const url = new URL(address);
-  url.hash = '';
-  return url.href;
-}
-
 /** The address of a page as it was kept: in the view and the method that are shown first, in its course. */
 export function withoutView(address: string): string {
   const url = new URL(address);

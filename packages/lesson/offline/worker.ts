@@ -2,7 +2,7 @@
  * Answers for the public pages where there is no network: with what was kept on this device when somebody asked for it (see `keep-offline`). Where
  * there is one, what is there now is shown, and what was kept is kept anew.
  */
-import { OFFLINE, withoutPlace, withoutView } from '../browser/offline-names.js';
+import { OFFLINE, withoutView } from '../browser/offline-names.js';
 
 declare const self: ServiceWorkerGlobalScope;
 /** The pages' own scripts, styles and fonts, as JSON; the build knows them. */
@@ -47,41 +47,10 @@ async function answered(request: Request): Promise<Response> {
   return Promise.race([fresh.catch(() => own), late]);
 }
 
-/** A part of what is kept, as a player asks for a film (RFC 9110, 14.2); the whole where it asks for what is no part. */
-async function partOf(whole: Response, range: string): Promise<Response> {
-  const asked = /^bytes=(\d+)-(\d*)$/.exec(range);
-  const film = await whole.blob();
-  const from = Number(asked?.[1] ?? 0);
-  const to = Math.min(film.size - 1, asked?.[2] ? Number(asked[2]) : film.size - 1);
-  if (!asked || from > to)
-    return new Response(null, { status: 416, headers: { 'Content-Range': `bytes */${film.size}` } });
-  return new Response(film.slice(from, to + 1, film.type), {
-    status: 206,
-    headers: {
-      'Content-Range': `bytes ${from}-${to}/${film.size}`,
-      'Content-Length': String(to + 1 - from),
-      'Content-Type': whole.headers.get('Content-Type') ?? film.type,
-      'Accept-Ranges': 'bytes',
-    },
-  });
-}
-
-/** A part of a film: from the network, else of what was kept. */
-async function played(request: Request, range: string): Promise<Response> {
-  try {
-    return await fetch(request);
-  } catch (error) {
-    const own = await caches.match(withoutPlace(request.url), KEPT_AS);
-    if (!own) throw error;
-    return partOf(own, range);
-  }
-}
-
 self.addEventListener('fetch', (event) => {
   const { request } = event;
   const { origin, pathname } = new URL(request.url);
-  if (request.method !== 'GET' || origin !== self.location.origin) return;
-  if (!/^\/(?:learn|media\/|favicon|api\/public\/)/.test(pathname)) return;
-  const range = request.headers.get('Range');
-  event.respondWith(range === null ? answered(request) : played(request, range));
+  // Films are played in parts, and are not kept.
+  if (request.method !== 'GET' || origin !== self.location.origin || request.headers.has('Range')) return;
+  if (/^\/(?:learn|media\/|favicon|api\/public\/)/.test(pathname)) event.respondWith(answered(request));
 });
