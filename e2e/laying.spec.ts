@@ -221,7 +221,8 @@ test('a learner’s own knot is traced over a photograph, told where it is wrong
   await expect(page.locator('.said')).toContainText('It is not the bowline');
   await expect(page.locator('.said')).toContainText('Turned over at the ringed crossing');
   await expect(page.locator('.board .wrong')).toHaveCount(1);
-  await turn(page, left!);
+  // By the mouse, as a finger presses it: when it is lifted where it came down.
+  await page.mouse.click(...(await placed(page))(onBoard(crossings[left!]!.point)));
   await page.getByRole('button', { name: 'What is it?' }).click();
   await expect(page.locator('.said')).toContainText('It is the bowline.');
   expect(sent).toEqual([]);

@@ -154,8 +154,10 @@ export class RopeBoard {
       const reach = REACH * this.unit();
       // The end lies where it lies: a crossing beside it is pressed, and led from it only where the finger goes on.
       if (!this.hands.grab(at, reach)) {
-        if (this.pressed(at, reach)) event.preventDefault();
-        else this.drags = this.hands.move && [event.clientX, event.clientY];
+        // Where the view is moved, a finger may be the first of two, or drag: what it presses is pressed when it is lifted.
+        if (this.hands.move) this.drags = { at: from, presses: at };
+        else if (!this.pressed(at, reach)) return;
+        event.preventDefault();
         return;
       }
       way = [at];
@@ -181,8 +183,8 @@ export class RopeBoard {
     this.element.addEventListener('pointercancel', () => finish(true));
   }
 
-  /** Where a finger that holds nothing was last, while it moves the view. */
-  private drags: Point | undefined;
+  /** A finger that holds nothing: where it was last, in CSS pixels, and what of the board it presses as long as it has not moved. */
+  private drags: { readonly at: Point; readonly presses?: Point } | undefined;
 
   /** What is seen is moved and brought nearer by two fingers, or by a wheel with the control key; moved by one that holds nothing. `leave` ends what is led. */
   private listenForMoves(leave: () => void): void {
@@ -203,7 +205,9 @@ export class RopeBoard {
     this.element.addEventListener('pointerdown', (event) => {
       fingers.set(event.pointerId, [event.clientX, event.clientY]);
       pinch = pinched();
-      if (pinch) leave();
+      if (!pinch) return;
+      leave();
+      this.drags = undefined;
     });
     this.element.addEventListener('pointermove', (event) => {
       const now: Point = [event.clientX, event.clientY];
@@ -211,14 +215,19 @@ export class RopeBoard {
       fingers.set(event.pointerId, now);
       const next = pinched();
       if (pinch && next) move(seenAt(pinch.middle), seenAt(next.middle), next.apart / Math.max(1, pinch.apart));
-      else if (!pinch && this.drags) move(seenAt(this.drags), seenAt(now), 1);
       pinch = next;
-      if (this.drags) this.drags = now;
+      const { drags } = this;
+      const still = drags?.presses ? LEAST_LED : 0;
+      if (!drags || Math.hypot(now[0] - drags.at[0], now[1] - drags.at[1]) < still) return;
+      move(seenAt(drags.at), seenAt(now), 1);
+      this.drags = { at: now };
     });
-    const lift = ({ pointerId }: PointerEvent): void => {
+    const lift = ({ pointerId, type }: PointerEvent): void => {
+      const presses = type === 'pointerup' ? this.drags?.presses : undefined;
       fingers.delete(pointerId);
       pinch = pinched();
       this.drags = undefined;
+      if (presses) this.pressed(presses, REACH * this.unit());
     };
     for (const kind of ['pointerup', 'pointercancel', 'pointerleave'] as const)
       this.element.addEventListener(kind, lift);
