@@ -126,6 +126,13 @@ describe('The book, told', () => {
       /^Take the working end of the dark rope five times round the pale rope, first under it\.$/,
       /./,
     );
+    says(
+      'flat-seizing',
+      /^Double the pale rope back to make a bight\.$/,
+      /^Double the dark rope back along the pale rope to make a bight\.$/,
+      /^Take the working end of the dark rope four times round both legs of the bight, first under them\.$/,
+      /./,
+    );
     // What it passes behind the spar, in front of which the standing part lies, is not told.
     says(
       'rolling-hitch',

@@ -59,7 +59,7 @@ function both(saying: Saying, parts: readonly Part[]): string {
   if (!b) return named(saying, a);
   const { words } = saying;
   if (a.key === b.key)
-    return a.kind === 'loop'
+    return a.kind === 'loop' || a.kind === 'bight'
       ? `both ${inflect(words.leg, 'part of a rope', 'plural')} of ${named(saying, a)}`
       : 'both parts';
   if (a.kind === 'standing' && b.kind === 'standing')

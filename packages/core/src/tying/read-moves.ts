@@ -188,7 +188,11 @@ class MoveReader {
     // What lies along a core is bound to it: it is the core that is gone round.
     const cores = passed.filter((x) => !x.part.own && isCore(this.figure, x.place, this.rope));
     const parts = (cores.length > 0 ? cores : passed).map((x) => x.part);
-    const what = parts.filter((p, k) => parts.findIndex((q) => q.key === p.key) === k);
+    const unlike = parts.filter((p, k) => parts.findIndex((q) => q.key === p.key) === k);
+    // Laid round several strands that are parts of one: both are said, and along which of them it works is no one way.
+    const [only, ...others] = unlike;
+    const isBoth = only !== undefined && others.length === 0 && wrap.about.length > 1;
+    const what = isBoth ? [only, only] : unlike;
     return this.found(i, to, (passes) => ({
       ...passes,
       kind: 'turns',
@@ -196,7 +200,7 @@ class MoveReader {
       passes: 2 * Math.ceil(wrap.turns),
       first: wrap.first === 'O' ? 'over' : 'under',
       before: metBefore(before, what[0]),
-      along: alongOf(this.layout, m.step, passes.crossings),
+      along: isBoth ? undefined : alongOf(this.layout, m.step, passes.crossings),
     }));
   }
 

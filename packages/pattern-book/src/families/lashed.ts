@@ -143,11 +143,7 @@ export const LASHED: readonly PatternSource[] = [
     halts: [
       [0, END],
       [1, 14.2],
-      [
-        1,
-        36.2,
-        'Wrap it round both parts and over the bight that lies between them, four times, towards the eye, each turn hard against the last.',
-      ],
+      [1, 36.2],
       [1, END, THROUGH],
     ],
   },
